@@ -1,0 +1,119 @@
+import type { Catalog } from '../catalog/catalog';
+import { classifyDraw, DRAW_WORDS, USUAL_HEALTHY_AMPS } from '../charging/plug-in-class';
+import type { Ticket } from '../exchange/ticket-record';
+import type { Instant } from '../units/instant';
+
+export interface TrailEntry {
+	at: Instant;
+	by: string | null;
+	kind: 'taken-in' | 'seen' | 'measured' | 'tested' | 'quoted' | 'tried' | 'proved' | 'noted' | 'closed';
+	text: string;
+	/** money in hundredths that belongs to the text; worded with the shop's currency by who shows it */
+	amountMinor?: number;
+}
+
+/**
+ * Everything that happened to the device, in order. Entries without a time of their own (imported
+ * records) stand at the opening, repairs at the closing.
+ */
+export function ticketTrail(ticket: Ticket, catalog: Catalog): TrailEntry[] {
+	const opened = ticket.openedAt;
+	const late = ticket.closedAt ?? opened;
+	const entry = (
+		kind: TrailEntry['kind'],
+		text: string,
+		{ at, by }: { at?: number; by?: string } = {},
+		fallback = opened
+	): TrailEntry => ({ at: at ?? fallback, by: by ?? null, kind, text });
+	const entries: TrailEntry[] = [
+		entry('taken-in', takenIn(ticket, catalog)),
+		...groupByMinute(ticket.inspection).map((group) =>
+			entry('seen', `Looked into the port: ${lookWords(group)}.`, group[0])
+		),
+		...groupByMinute(ticket.meter).map((group) =>
+			entry('measured', `Plugged in: ${plugWords(group, ticket.model, catalog)}.`, group[0])
+		),
+		...ticket.battery.map((reading) =>
+			entry('measured', `Battery ${reading.volts.toFixed(2)} V.`, reading)
+		),
+		...groupByMinute(ticket.readings, 30).map((group) =>
+			entry('measured', `Read ${new Set(group.map(({ pin }) => pin)).size} contacts, ${group[0]?.mode}.`, group[0])
+		),
+		...ticket.observations.map((observation) =>
+			entry(
+				'tested',
+				`${catalog.tests.get(observation.test)?.label ?? observation.test}: ${observation.outcome}.`,
+				observation
+			)
+		),
+		...ticket.attempts.map((attempt) =>
+			entry('tried', attemptWords(attempt, catalog), { ...attempt, by: attempt.technician ?? attempt.by }, late)
+		),
+		...groupByMinute(ticket.gates).map((group) =>
+			entry('proved', gateWords(group, catalog), group[0], late)
+		),
+		...ticket.notes.map((note) => entry('noted', note.text, note))
+	];
+	if (ticket.closedAt !== null) entries.push(entry('closed', closingWords(ticket, catalog), {}, late));
+	return entries.sort((a, b) => a.at - b.at);
+}
+
+function takenIn({ signs, reported, comebackOf }: Ticket, catalog: Catalog): string {
+	const said = Object.entries(signs).flatMap(([code, present]) => {
+		const sign = catalog.signs.get(code);
+		return present && sign?.kind !== 'visual' ? [sign?.label ?? code] : [];
+	});
+	const words = [reported, said.join(', ')].filter(Boolean).join('. ');
+	const back = comebackOf ? `Comes back from ${comebackOf}. ` : '';
+	return `Taken in. ${back}${words ? `${words}.` : ''}`.trim();
+}
+
+/** Entries by one hand within some minutes are one line of the trail. */
+function groupByMinute<Item extends { at?: number; by?: string }>(
+	items: readonly Item[],
+	minutes = 5
+): Item[][] {
+	const groups: Item[][] = [];
+	for (const item of items) {
+		const last = groups.at(-1)?.at(-1);
+		const near = last && Math.abs((item.at ?? 0) - (last.at ?? 0)) <= minutes * 60_000;
+		if (near && last.by === item.by) groups.at(-1)?.push(item);
+		else groups.push([item]);
+	}
+	return groups;
+}
+
+function lookWords(group: Ticket['inspection']): string {
+	const latest = new Map(group.map(({ place, state }) => [place, state]));
+	const odd = [...latest].filter(([, state]) => state !== 'straight');
+	if (odd.length === 0) return `${latest.size} places sound`;
+	return odd.map(([place, state]) => `${place} ${state}`).join(', ');
+}
+
+function plugWords(group: Ticket['meter'], model: string, catalog: Catalog): string {
+	const healthy = catalog.models.get(model)?.charge?.amps ?? USUAL_HEALTHY_AMPS;
+	return group
+		.map(({ orientation, volts, amps }) => {
+			const side = orientation ? `side ${orientation.toUpperCase()} ` : '';
+			return `${side}${volts.toFixed(2)} V ${amps.toFixed(2)} A, ${DRAW_WORDS[classifyDraw(amps, healthy)]}`;
+		})
+		.join('; ');
+}
+
+function attemptWords({ operation, resolved, minutes }: Ticket['attempts'][number], catalog: Catalog) {
+	const label = catalog.operations.get(operation)?.label ?? operation;
+	const time = minutes === undefined ? '' : ` ${Math.round(minutes)} min.`;
+	return `${label}: ${resolved ? 'complaint gone' : 'complaint stays'}.${time}`;
+}
+
+function gateWords(group: Ticket['gates'], catalog: Catalog): string {
+	const failed = group.filter(({ passed }) => !passed);
+	if (failed.length === 0) return `Proved: ${group.length} of the gates passed.`;
+	return `Failed: ${failed.map(({ gate }) => catalog.gates.get(gate)?.label ?? gate).join(', ')}.`;
+}
+
+function closingWords({ outcome, faults }: Ticket, catalog: Catalog): string {
+	const found = (faults ?? []).map((fault) => catalog.faults.get(fault)?.label ?? fault);
+	const words = (outcome ?? '').replaceAll('-', ' ');
+	return `Closed, ${words}. ${found.length > 0 ? `${found.join(' and ')}.` : ''}`.trim();
+}

@@ -1,0 +1,174 @@
+import type { Catalog } from '../catalog/catalog';
+import {
+	BATTERY_CLASSES,
+	BATTERY_WORDS,
+	classifyBattery,
+	classifyDraw,
+	DRAW_CLASSES,
+	DRAW_WORDS,
+	USUAL_HEALTHY_AMPS
+} from '../charging/plug-in-class';
+import { SHORT_BELOW } from '../readings/verdict';
+
+/** What the engine reads of a ticket. A ticket of the exchange room fits it as it is. */
+export interface Evidence {
+	model: string;
+	signs: Readonly<Record<string, boolean>>;
+	inspection: readonly { place: string; state: string }[];
+	observations: readonly { test: string; outcome: string; stage?: string | undefined }[];
+	meter: readonly {
+		stage: string;
+		orientation?: 'a' | 'b' | undefined;
+		volts: number;
+		amps: number;
+	}[];
+	battery: readonly { stage: string; volts: number }[];
+	readings: readonly {
+		stage: string;
+		pin: string;
+		mode: 'diode' | 'ohms' | 'volts';
+		value?: number | undefined;
+		overload?: boolean | undefined;
+	}[];
+	attempts: readonly { operation: string; resolved: boolean }[];
+}
+
+/** The answer to one question with more than two answers: a test's outcome, or a class of a measurement. */
+export interface Answer {
+	question: string;
+	answer: string;
+}
+
+/** Evidence as the model uses it. Measured values have become classes; attempts keep their order. */
+export interface Features {
+	signs: readonly (readonly [sign: string, present: boolean])[];
+	answers: readonly Answer[];
+	attempts: Evidence['attempts'];
+}
+
+/** Questions that are derived from measurements, not from the catalog, with their possible answers. */
+const DERIVED: Record<string, readonly string[]> = {
+	'meter:draw': DRAW_CLASSES,
+	'meter:sides': ['alike', 'one-only'],
+	'meter:contract': ['base', 'raised'],
+	'battery:state': BATTERY_CLASSES,
+	'port:look': ['sound', 'deformed', 'burnt-or-corroded', 'broken']
+};
+const PIN_ANSWERS = ['value', 'short', 'open', 'mixed'];
+
+/** Possible answers to a question; empty where neither the catalog nor the program knows it. */
+export function answersOf(catalog: Catalog, question: string): readonly string[] {
+	if (question.startsWith('pins:')) return PIN_ANSWERS;
+	return DERIVED[question] ?? catalog.tests.get(question)?.outcomes ?? [];
+}
+
+/** Only what was seen before the repair speaks of what was wrong. */
+const speaks = ({ stage }: { stage?: string | undefined }) =>
+	stage === undefined || stage === 'intake' || stage === 'diagnosis';
+
+/**
+ * Turns evidence into features. What was not asked, not tested and not measured leaves no trace.
+ * Evidence of unknown codes is left out: the catalog may have changed since.
+ */
+export function readFeatures(evidence: Evidence, catalog: Catalog): Features {
+	const latest = new Map<string, string>();
+	for (const seen of evidence.observations.filter(speaks)) latest.set(seen.test, seen.outcome);
+	const answers = [...latest].map(([question, answer]) => ({ question, answer }));
+	return {
+		signs: Object.entries(evidence.signs).filter(([sign]) => catalog.signs.has(sign)),
+		answers: [
+			...answers,
+			...plugInAnswers(evidence, catalog),
+			...batteryAnswers(evidence, catalog),
+			...pinAnswers(evidence, catalog),
+			...lookAnswers(evidence)
+		].filter(({ question, answer }) => answersOf(catalog, question).includes(answer)),
+		attempts: evidence.attempts
+	};
+}
+
+function plugInAnswers({ meter, model }: Evidence, catalog: Catalog): Answer[] {
+	const seen = meter.filter(speaks);
+	if (seen.length === 0) return [];
+	const healthy = catalog.models.get(model)?.charge?.amps ?? USUAL_HEALTHY_AMPS;
+	const rank = (amps: number) => DRAW_CLASSES.indexOf(classifyDraw(amps, healthy));
+	const bestOf = (side: 'a' | 'b') =>
+		Math.max(-1, ...seen.filter(({ orientation }) => orientation === side).map((p) => rank(p.amps)));
+	const best = Math.max(...seen.map(({ amps }) => rank(amps)));
+	const answers = [{ question: 'meter:draw', answer: DRAW_CLASSES[best] as string }];
+	const sides = [bestOf('a'), bestOf('b')];
+	if (sides.every((side) => side >= 0)) {
+		const oneOnly = Math.min(...sides) === 0 && Math.max(...sides) > 0;
+		answers.push({ question: 'meter:sides', answer: oneOnly ? 'one-only' : 'alike' });
+	}
+	const raised = seen.some(({ volts }) => volts > 5.6);
+	answers.push({ question: 'meter:contract', answer: raised ? 'raised' : 'base' });
+	return answers;
+}
+
+function batteryAnswers({ battery, model }: Evidence, catalog: Catalog): Answer[] {
+	const last = battery.filter(speaks).at(-1);
+	if (!last) return [];
+	const cells = catalog.models.get(model)?.battery?.cells ?? 1;
+	return [{ question: 'battery:state', answer: classifyBattery(last.volts, cells) }];
+}
+
+function pinAnswers({ readings, model }: Evidence, catalog: Catalog): Answer[] {
+	const connector = catalog.connectors.get(catalog.models.get(model)?.connector ?? '');
+	const latest = new Map(readings.filter(speaks).map((reading) => [reading.pin, reading]));
+	if (!connector || latest.size === 0) return [];
+	const shown = new Map<string, Set<string>>();
+	for (const { pin, net } of connector.pins) {
+		const reading = latest.get(pin);
+		if (!reading) continue;
+		const value = Math.abs(reading.value ?? 0);
+		const word = reading.overload ? 'open' : value < SHORT_BELOW[reading.mode] ? 'short' : 'value';
+		shown.set(net, (shown.get(net) ?? new Set()).add(word));
+	}
+	return [...shown].map(([net, words]) => ({
+		question: `pins:${net}`,
+		answer: words.size > 1 ? 'mixed' : ([...words][0] as string)
+	}));
+}
+
+function lookAnswers({ inspection }: Evidence): Answer[] {
+	if (inspection.length === 0) return [];
+	const states = new Set(inspection.map(({ state }) => state));
+	const tongue = inspection.some(({ place, state }) => place === 'tongue' && state !== 'straight');
+	const has = (...wanted: string[]) => wanted.some((state) => states.has(state));
+	if (tongue || has('missing')) return [{ question: 'port:look', answer: 'broken' }];
+	if (has('burnt', 'corroded')) return [{ question: 'port:look', answer: 'burnt-or-corroded' }];
+	const deformed = has('bent', 'folded', 'touching');
+	return [{ question: 'port:look', answer: deformed ? 'deformed' : 'sound' }];
+}
+
+/** A piece of evidence in the trade's words, from its key as the odds report it ("vbus-fuse=open"). */
+export function evidenceWords(catalog: Catalog, key: string): string {
+	const at = key.lastIndexOf('=');
+	const [subject, answer] = [key.slice(0, at), key.slice(at + 1)];
+	const sign = catalog.signs.get(subject);
+	if (sign) return answer === 'true' ? sign.label : `not: ${sign.label}`;
+	const test = catalog.tests.get(subject);
+	if (test) return `${test.label}: ${answer}`;
+	const operation = catalog.operations.get(subject.replace(/^tried:/, ''));
+	if (operation) {
+		return `${operation.label}: ${answer === 'true' ? 'it helped' : 'it did not help'}`;
+	}
+	if (subject.startsWith('pins:')) return `${subject.slice(5).toUpperCase()} reads ${answer}`;
+	return DERIVED_WORDS[key] ?? key;
+}
+
+const DERIVED_WORDS: Record<string, string> = {
+	...Object.fromEntries(DRAW_CLASSES.map((drawn) => [`meter:draw=${drawn}`, DRAW_WORDS[drawn]])),
+	...Object.fromEntries(
+		BATTERY_CLASSES.map((state) => [`battery:state=${state}`, `battery ${BATTERY_WORDS[state]}`])
+	),
+	'meter:sides=alike': 'both sides alike',
+	'meter:sides=one-only': 'one side only',
+	'meter:contract=base': 'stays at base voltage',
+	'meter:contract=raised': 'higher voltage agreed',
+	'port:look=sound': 'contacts straight',
+	'port:look=deformed': 'contacts bent or touching',
+	'port:look=burnt-or-corroded': 'contacts burnt or corroded',
+	'port:look=broken': 'contact or tongue gone'
+};

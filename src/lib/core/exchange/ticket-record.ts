@@ -1,0 +1,357 @@
+import { z } from 'zod';
+import { codeSchema, ticketNumberSchema } from '../units/code';
+import { formatInstant, instantTextSchema, parseInstant, type Instant } from '../units/instant';
+import { amountSchema, fromMinor, toMinor, type Minor } from '../units/money';
+
+export const STAGES = ['intake', 'diagnosis', 'after-repair', 'closing'] as const;
+export const OUTCOMES = ['fixed', 'not-fixed', 'not-worth-it', 'declined', 'no-fault-found'] as const;
+export const CONTACT_STATES = [
+	'straight',
+	'bent',
+	'folded',
+	'touching',
+	'missing',
+	'burnt',
+	'corroded'
+] as const;
+/** Places of a port that are looked at beside its contacts. */
+export const PORT_PLACES = ['tongue', 'shell', 'joints'] as const;
+export const WAITS = ['customer', 'part', 'cooling', 'cure', 'charge', 'soak', 'pick-up'] as const;
+export const MATTERS = ['device', 'data', 'both'] as const;
+
+export type Stage = (typeof STAGES)[number];
+export type Outcome = (typeof OUTCOMES)[number];
+export type ContactState = (typeof CONTACT_STATES)[number];
+export type Wait = (typeof WAITS)[number];
+
+const stage = z.enum(STAGES);
+const volts = z.number().min(-1000).max(1000);
+const place = z.string().min(1).max(16);
+const text = z.string().max(4000);
+const who = z.string().min(1).max(64);
+const stamp = { at: instantTextSchema.optional(), by: who.optional() };
+
+export const observationRecord = z.strictObject({
+	test: codeSchema,
+	outcome: codeSchema,
+	stage: stage.optional(),
+	...stamp
+});
+export const meterRecord = z.strictObject({
+	stage,
+	orientation: z.enum(['a', 'b']).optional(),
+	volts,
+	amps: z.number().min(-100).max(100),
+	seconds: z.number().min(0).max(1_000_000).optional(),
+	...stamp
+});
+export const batteryRecord = z.strictObject({ stage, volts, ...stamp });
+export const readingRecord = z
+	.strictObject({
+		stage,
+		pin: z.string().min(1).max(16),
+		mode: z.enum(['diode', 'ohms', 'volts']),
+		value: z.number().min(-1000).max(1e9).optional(),
+		overload: z.boolean().optional(),
+		...stamp
+	})
+	.refine(({ value, overload }) => (value === undefined) === (overload === true), {
+		error: 'needs either a value or "overload": true',
+		path: ['value']
+	});
+export const attemptRecord = z.strictObject({
+	operation: codeSchema,
+	resolved: z.boolean(),
+	technician: codeSchema.optional(),
+	minutes: z.number().min(0).max(100_000).optional(),
+	hourly_cost: amountSchema.optional(),
+	...stamp
+});
+
+export const ticketRecord = z
+	.strictObject({
+		record: z.literal('ticket'),
+		number: ticketNumberSchema,
+		opened_at: instantTextSchema,
+		closed_at: instantTextSchema.nullish(),
+		promised_at: instantTextSchema.nullish(),
+		model: codeSchema,
+		serial: z.string().max(64).nullish(),
+		customer: z
+			.strictObject({
+				name: z.string().trim().min(1).max(200),
+				kind: z.enum(['private', 'trade']).default('private'),
+				phone: z.string().max(64).optional(),
+				email: z.string().max(200).optional()
+			})
+			.nullish(),
+		reported: text.optional(),
+		condition: text.optional(),
+		accessories: text.optional(),
+		matters: z.enum(MATTERS).optional(),
+		signs: z.record(codeSchema, z.boolean()).default({}),
+		inspection: z
+			.array(z.strictObject({ place, state: z.enum(CONTACT_STATES), ...stamp }))
+			.max(400)
+			.default([]),
+		observations: z.array(observationRecord).max(1000).default([]),
+		meter: z.array(meterRecord).max(1000).default([]),
+		battery: z.array(batteryRecord).max(1000).default([]),
+		readings: z.array(readingRecord).max(5000).default([]),
+		attempts: z.array(attemptRecord).max(500).default([]),
+		faults: z.array(codeSchema).max(20).optional(),
+		outcome: z.enum(OUTCOMES).nullish(),
+		parts: z
+			.array(
+				z.strictObject({
+					sku: codeSchema,
+					quantity: z.number().positive().max(10_000),
+					unit_cost: amountSchema.optional(),
+					...stamp
+				})
+			)
+			.max(500)
+			.default([]),
+		gates: z
+			.array(z.strictObject({ gate: codeSchema, passed: z.boolean(), ...stamp }))
+			.max(500)
+			.default([]),
+		notes: z.array(z.strictObject({ text: text.min(1), ...stamp })).max(1000).default([]),
+		running: z
+			.array(
+				z.strictObject({
+					operation: codeSchema,
+					technician: codeSchema,
+					started_at: instantTextSchema
+				})
+			)
+			.max(20)
+			.default([]),
+		assigned_to: codeSchema.nullish(),
+		waiting_for: z.enum(WAITS).nullish(),
+		quoted: amountSchema.nullish(),
+		accepted: z.boolean().nullish(),
+		paid: amountSchema.nullish(),
+		comeback_of: ticketNumberSchema.nullish()
+	})
+	.check((context) => {
+		const ticket = context.value;
+		const closed = typeof ticket.closed_at === 'string';
+		const fail = (path: string, message: string) =>
+			context.issues.push({ code: 'custom', message, path: [path], input: ticket });
+		if (closed !== typeof ticket.outcome === 'string') {
+			if (closed) fail('outcome', 'is missing; a closed ticket has an outcome');
+			else fail('closed_at', 'is missing; a ticket with an outcome is closed');
+		}
+		const needsFaults = ['fixed', 'not-fixed', 'no-fault-found'].includes(ticket.outcome ?? '');
+		if (needsFaults && !ticket.faults) {
+			fail('faults', `is missing; outcome ${ticket.outcome} says what was confirmed, [] where nothing was`);
+		}
+		if (new Set(ticket.faults).size !== (ticket.faults?.length ?? 0)) {
+			fail('faults', 'names a fault twice');
+		}
+		if (closed && Date.parse(ticket.closed_at as string) < Date.parse(ticket.opened_at)) {
+			fail('closed_at', `is ${ticket.closed_at}, before opened_at ${ticket.opened_at}`);
+		}
+		if (ticket.comeback_of === ticket.number) fail('comeback_of', 'names the ticket itself');
+	});
+
+export type TicketRecord = z.output<typeof ticketRecord>;
+
+export interface Stamp {
+	at?: Instant;
+	by?: string;
+}
+export type Observation = { test: string; outcome: string; stage?: Stage } & Stamp;
+export type PlugIn = {
+	stage: Stage;
+	orientation?: 'a' | 'b';
+	volts: number;
+	amps: number;
+	seconds?: number;
+} & Stamp;
+export type BatteryReading = { stage: Stage; volts: number } & Stamp;
+export type PinReading = {
+	stage: Stage;
+	pin: string;
+	mode: 'diode' | 'ohms' | 'volts';
+	value?: number;
+	overload?: boolean;
+} & Stamp;
+export type Attempt = {
+	operation: string;
+	resolved: boolean;
+	technician?: string;
+	minutes?: number;
+	hourlyCostMinor?: Minor;
+} & Stamp;
+export type PartUse = { sku: string; quantity: number; unitCostMinor?: Minor } & Stamp;
+export interface Customer {
+	name: string;
+	kind: 'private' | 'trade';
+	phone?: string;
+	email?: string;
+}
+
+/** A ticket as the program thinks of it: moments as numbers, money in hundredths. */
+export interface Ticket {
+	number: string;
+	openedAt: Instant;
+	closedAt: Instant | null;
+	promisedAt: Instant | null;
+	model: string;
+	serial: string | null;
+	customer: Customer | null;
+	reported?: string;
+	condition?: string;
+	accessories?: string;
+	matters?: (typeof MATTERS)[number];
+	signs: Record<string, boolean>;
+	inspection: ({ place: string; state: ContactState } & Stamp)[];
+	observations: Observation[];
+	meter: PlugIn[];
+	battery: BatteryReading[];
+	readings: PinReading[];
+	attempts: Attempt[];
+	faults: string[] | null;
+	outcome: Outcome | null;
+	parts: PartUse[];
+	gates: ({ gate: string; passed: boolean } & Stamp)[];
+	notes: ({ text: string } & Stamp)[];
+	running: { operation: string; technician: string; startedAt: Instant }[];
+	assignedTo: string | null;
+	waitingFor: Wait | null;
+	quotedMinor: Minor | null;
+	accepted: boolean | null;
+	paidMinor: Minor | null;
+	comebackOf: string | null;
+}
+
+type WireStamp = { at?: string | undefined; by?: string | undefined };
+
+/** Drops keys without a value, so that absent stays absent in JSON. */
+function present<Item extends object>(item: Item): Item {
+	return Object.fromEntries(Object.entries(item).filter(([, value]) => value !== undefined)) as Item;
+}
+
+const stampIn = <Item extends WireStamp>({ at, by, ...item }: Item) =>
+	present({ ...item, at: at === undefined ? undefined : parseInstant(at), by }) as unknown as Omit<
+		Item,
+		'at' | 'by'
+	> &
+		Stamp;
+const stampOut = <Item extends Stamp>({ at, by, ...item }: Item) =>
+	present({ ...item, at: at === undefined ? undefined : formatInstant(at), by }) as unknown as Omit<
+		Item,
+		'at' | 'by'
+	> &
+		WireStamp;
+
+const momentIn = (text: string | null | undefined) => (text ? parseInstant(text) : null);
+const momentOut = (at: Instant | null) => (at === null ? undefined : formatInstant(at));
+const moneyIn = (amount: number | null | undefined) => (amount == null ? null : toMinor(amount));
+const moneyOut = (minor: Minor | null | undefined) => (minor == null ? undefined : fromMinor(minor));
+
+export function ticketFromRecord(record: TicketRecord): Ticket {
+	return present({
+		number: record.number,
+		openedAt: parseInstant(record.opened_at),
+		closedAt: momentIn(record.closed_at),
+		promisedAt: momentIn(record.promised_at),
+		model: record.model,
+		serial: record.serial || null,
+		customer: record.customer ? (present(record.customer) as Customer) : null,
+		reported: record.reported,
+		condition: record.condition,
+		accessories: record.accessories,
+		matters: record.matters,
+		signs: record.signs,
+		inspection: record.inspection.map(stampIn),
+		observations: record.observations.map(stampIn) as Observation[],
+		meter: record.meter.map(stampIn) as PlugIn[],
+		battery: record.battery.map(stampIn),
+		readings: record.readings.map(stampIn) as PinReading[],
+		attempts: record.attempts.map(({ hourly_cost, ...attempt }) =>
+			present({
+				...stampIn(attempt),
+				hourlyCostMinor: hourly_cost === undefined ? undefined : toMinor(hourly_cost)
+			})
+		) as Attempt[],
+		faults: record.faults ?? null,
+		outcome: record.outcome ?? null,
+		parts: record.parts.map(({ unit_cost, ...part }) =>
+			present({
+				...stampIn(part),
+				unitCostMinor: unit_cost === undefined ? undefined : toMinor(unit_cost)
+			})
+		) as PartUse[],
+		gates: record.gates.map(stampIn),
+		notes: record.notes.map(stampIn),
+		running: record.running.map(({ started_at, ...timer }) => ({
+			...timer,
+			startedAt: parseInstant(started_at)
+		})),
+		assignedTo: record.assigned_to ?? null,
+		waitingFor: record.waiting_for ?? null,
+		quotedMinor: moneyIn(record.quoted),
+		accepted: record.accepted ?? null,
+		paidMinor: moneyIn(record.paid),
+		comebackOf: record.comeback_of ?? null
+	}) as Ticket;
+}
+
+/** The ticket as a line of the exchange format: always the same keys in the same order, empty lists left out. */
+export function ticketToRecord(ticket: Ticket): Record<string, unknown> {
+	const list = <Item>(items: Item[]) => (items.length === 0 ? undefined : items);
+	const signs = Object.entries(ticket.signs).sort(([a], [b]) => (a < b ? -1 : 1));
+	return present({
+		record: 'ticket',
+		number: ticket.number,
+		opened_at: formatInstant(ticket.openedAt),
+		closed_at: momentOut(ticket.closedAt),
+		promised_at: momentOut(ticket.promisedAt),
+		model: ticket.model,
+		serial: ticket.serial ?? undefined,
+		customer: ticket.customer ? customerToRecord(ticket.customer) : undefined,
+		reported: ticket.reported,
+		condition: ticket.condition,
+		accessories: ticket.accessories,
+		matters: ticket.matters,
+		signs: Object.fromEntries(signs),
+		inspection: list(ticket.inspection.map(stampOut)),
+		observations: list(ticket.observations.map(stampOut)),
+		meter: list(ticket.meter.map(stampOut)),
+		battery: list(ticket.battery.map(stampOut)),
+		readings: list(ticket.readings.map(stampOut)),
+		attempts: list(
+			ticket.attempts.map(({ hourlyCostMinor, ...attempt }) => ({
+				...stampOut(attempt),
+				...present({ hourly_cost: moneyOut(hourlyCostMinor) })
+			}))
+		),
+		faults: ticket.faults ?? undefined,
+		outcome: ticket.outcome ?? undefined,
+		parts: list(
+			ticket.parts.map(({ unitCostMinor, ...part }) => ({
+				...stampOut(part),
+				...present({ unit_cost: moneyOut(unitCostMinor) })
+			}))
+		),
+		gates: list(ticket.gates.map(stampOut)),
+		notes: list(ticket.notes.map(stampOut)),
+		running: list(
+			ticket.running.map(({ startedAt, ...timer }) => ({
+				...timer,
+				started_at: formatInstant(startedAt)
+			}))
+		),
+		assigned_to: ticket.assignedTo ?? undefined,
+		waiting_for: ticket.waitingFor ?? undefined,
+		quoted: moneyOut(ticket.quotedMinor),
+		accepted: ticket.accepted ?? undefined,
+		paid: moneyOut(ticket.paidMinor),
+		comeback_of: ticket.comebackOf
+	});
+}
+
+const customerToRecord = ({ name, kind, phone, email }: Customer) => present({ name, kind, phone, email });

@@ -1,0 +1,72 @@
+import { meanHourlyCostMinor, type Catalog } from '../catalog/catalog';
+import type { Learned } from '../diagnosis/learn';
+import { ASSUMED_HOURLY_MINOR, type Step } from '../diagnosis/next-step';
+import { remediesOf, type Inference } from '../diagnosis/odds';
+import type { Minor } from '../units/money';
+import { jobCost, type JobCost, type PossibleFaults } from './job-cost';
+import { comebackRate, usualMarkup, type Past } from './past';
+import { acceptanceChance, judgePrice, type PriceJudgement } from './price';
+
+export interface Quote extends PriceJudgement {
+	job: JobCost;
+	comebackChance: number;
+	comebackFrom: number;
+	acceptance: ReturnType<typeof acceptanceChance>;
+}
+
+export interface QuoteInput {
+	catalog: Catalog;
+	learned: Learned;
+	past: Past;
+	model: string;
+	testsDone: readonly string[];
+	/** confirmed faults; null while only the odds are known */
+	faults: readonly string[] | null;
+	inference: Inference;
+	next: readonly Step[];
+	askedMinor: Minor | null;
+	/** hourly cost of a named technician; null for the mean of all */
+	hourlyMinor: number | null;
+}
+
+/** The quote of the exchange design: cost of the whole job as a distribution, and what a price does. */
+export function quoteJob(input: QuoteInput): Quote {
+	const { catalog, learned, past, model, faults, inference } = input;
+	const possible = faults ? [{ faults, probability: 1 }] : possibleFaults(inference);
+	const job = jobCost({
+		catalog,
+		durations: past.durations,
+		remedies: remediesOf(catalog, learned),
+		model,
+		possible,
+		testsDone: input.testsDone,
+		hourlyMinor: input.hourlyMinor ?? meanHourlyCostMinor(catalog) ?? ASSUMED_HOURLY_MINOR
+	});
+	const comeback = comebackRate(past, model);
+	const valueMinor = catalog.models.get(model)?.valueMinor ?? null;
+	const price = judgePrice({
+		job,
+		comebackChance: comeback.rate,
+		ceilingMinor: valueMinor,
+		askedMinor: input.askedMinor,
+		markup: usualMarkup(past),
+		topChance: faults ? 1 : (inference.odds.faults[0]?.probability ?? 0),
+		measureFirst: input.next[0]?.kind === 'test'
+	});
+	return {
+		...price,
+		job,
+		comebackChance: comeback.rate,
+		comebackFrom: comeback.from,
+		acceptance: acceptanceChance(price.priceMinor, valueMinor, [...past.answered.values()])
+	};
+}
+
+function possibleFaults({ sets, posterior, codes }: Inference): PossibleFaults[] {
+	return sets.flatMap((set, i) => {
+		const probability = posterior[i] as number;
+		return probability < 1e-4
+			? []
+			: [{ faults: set.map((fault) => codes[fault] as string), probability }];
+	});
+}

@@ -1,0 +1,63 @@
+import { describe, expect, it } from 'vitest';
+import { buildCatalog } from '../catalog/catalog';
+import { checkReferences } from '../exchange/check-references';
+import { readLines } from '../exchange/read-lines';
+import { readFeatures } from '../diagnosis/evidence';
+import { learn, lessonOf } from '../diagnosis/learn';
+import { inferOdds } from '../diagnosis/odds';
+import { DEMO_CATALOG } from './demo-catalog';
+import { simulateShop } from './demo-shop';
+
+const endsAt = Date.UTC(2026, 10, 24, 12);
+const shop = simulateShop({ seed: 1, endsAt, count: 1400 });
+const lines = shop.records.map((record) => JSON.stringify(record)).join('\n');
+const nothing = {
+	has: () => false,
+	outcomesOf: () => null,
+	pinsOf: () => null,
+	connectorOf: () => null
+};
+
+describe('the simulated shop', () => {
+	it('is the same for the same seed and another for another', () => {
+		const again = simulateShop({ seed: 1, endsAt, count: 1400 });
+		expect(again.records).toEqual(shop.records);
+		const other = simulateShop({ seed: 2, endsAt, count: 1400 });
+		expect(other.tickets[0]).not.toEqual(shop.tickets[0]);
+	});
+
+	it('speaks the exchange format without an error', () => {
+		const read = readLines(lines);
+		expect(read.errors).toEqual([]);
+		expect(checkReferences(read.records, nothing)).toEqual([]);
+	});
+
+	it('leaves a shop at work: open tickets, comebacks, double faults', () => {
+		const open = shop.tickets.filter(({ closedAt }) => closedAt === null);
+		expect(open.length).toBeGreaterThan(7);
+		expect(open.length).toBeLessThan(40);
+		expect(shop.tickets.filter(({ comebackOf }) => comebackOf).length).toBeGreaterThan(30);
+		expect(shop.tickets.filter(({ faults }) => faults?.length === 2).length).toBeGreaterThan(60);
+	});
+
+	it('teaches the engine: the last tenth, predicted from the rest, beats the commonest fault', () => {
+		const catalog = buildCatalog(DEMO_CATALOG);
+		const closed = shop.tickets.filter(({ faults }) => faults && faults.length > 0);
+		const cut = Math.floor(closed.length * 0.9);
+		const learned = learn(
+			closed.slice(0, cut).flatMap((ticket) => lessonOf(ticket, catalog) ?? []),
+			catalog
+		);
+		const commonest = [...learned.faults].sort((a, b) => b[1] - a[1])[0]?.[0] as string;
+		const held = closed.slice(cut);
+		const right = held.filter((ticket) => {
+			const features = readFeatures({ ...ticket, attempts: [] }, catalog);
+			const { odds } = inferOdds(catalog, learned, ticket.model, features);
+			return shop.truth.get(ticket.number)?.includes(odds.faults[0]?.code as string);
+		}).length;
+		const base = held.filter(({ number }) => shop.truth.get(number)?.includes(commonest)).length;
+		expect(held.length).toBeGreaterThan(80);
+		expect(right / held.length).toBeGreaterThan(0.6);
+		expect(right).toBeGreaterThan(2 * base);
+	});
+});

@@ -1,0 +1,397 @@
+import { buildCatalog, type Catalog, type Model } from '../catalog/catalog';
+import type { ReferenceRecord } from '../readings/reference';
+import { ticketToRecord, type Customer, type PlugIn, type Ticket } from '../exchange/ticket-record';
+import { DAY_MS, formatInstant, HOUR_MS, MINUTE_MS, type Instant } from '../units/instant';
+import { drawIndex, drawNormal, drawOne, seededRandom, type Random } from '../units/random';
+import { DEMO_CATALOG } from './demo-catalog';
+import { BACKGROUND_SIGNS, BACKGROUND_TESTS, FAULT_TRUTHS, type FaultTruth } from './demo-world';
+
+export interface SimulatedShop {
+	/** the lines of an export: catalog, references, tickets */
+	records: unknown[];
+	tickets: Ticket[];
+	/** what was really wrong, by ticket number, open tickets too */
+	truth: Map<string, string[]>;
+}
+
+const FIRST = 'Alva Birk Cato Dagny Edda Falk Gisla Hauk Idun Jorun Kell Lune Mika Nils Oda Pell Runa Siv Tove Ulv Vida Ylva'.split(' ');
+const LAST = 'Ashdown Brakewell Cordray Dunmarsh Eelwick Farrowby Gullstrand Hythe Kelpmoor Lanyard Merrow Oakum Pebblet Reedham Shingle Tidewell Weirstone'.split(' ');
+const TRADE = ['Harbour Rentals', 'Breakwater Dive School', 'Quay Market Stalls', 'Northpier Couriers'];
+
+interface Simulation {
+	random: Random;
+	catalog: Catalog;
+	truth: Map<string, string[]>;
+	endsAt: Instant;
+}
+
+/**
+ * A shop of `count` tickets over two years that ends at `endsAt`; the last days' tickets are still open.
+ * The same seed and end give the same shop.
+ */
+export function simulateShop(options: { seed: number; endsAt: Instant; count: number }): SimulatedShop {
+	const { endsAt, count } = options;
+	const simulation: Simulation = {
+		random: seededRandom(options.seed),
+		catalog: buildCatalog(DEMO_CATALOG),
+		truth: new Map(),
+		endsAt
+	};
+	const { random } = simulation;
+	const opened = openingTimes(random, endsAt, count);
+	const tickets: Ticket[] = [];
+	const due: { at: Instant; first: Ticket }[] = [];
+	opened.forEach((at, i) => {
+		const number = `K-${String(i + 1).padStart(5, '0')}`;
+		const returning = due.findIndex((comeback) => comeback.at <= at);
+		const first = returning < 0 ? null : (due.splice(returning, 1)[0]?.first ?? null);
+		const ticket = simulateTicket(simulation, number, at, first);
+		tickets.push(ticket);
+		const comes = first ? 0.02 : 0.055;
+		if (ticket.outcome === 'fixed' && ticket.closedAt !== null && random() < comes) {
+			due.push({ at: ticket.closedAt + (2 + 30 * random() ** 2) * DAY_MS, first: ticket });
+		}
+	});
+	const references = simulateReferences(simulation);
+	return {
+		records: [...DEMO_CATALOG, ...references, ...tickets.map(ticketToRecord)],
+		tickets,
+		truth: simulation.truth
+	};
+}
+
+/** Opening hours nine to five, six days a week, spread evenly over two years and sorted. */
+function openingTimes(random: Random, endsAt: Instant, count: number): Instant[] {
+	const times: Instant[] = [];
+	const today = Math.floor(endsAt / DAY_MS) * DAY_MS;
+	while (times.length < count) {
+		// the last few of any seed come within three days, so that the floor is never empty
+		const recent = times.length < Math.min(14, count / 10);
+		const day = today - Math.floor(random() * (recent ? 3 : 730)) * DAY_MS;
+		const at = Math.round((day + 9 * HOUR_MS + random() * 8 * HOUR_MS) / MINUTE_MS) * MINUTE_MS;
+		if ((recent || new Date(day).getUTCDay() !== 0) && at < endsAt - 20 * MINUTE_MS) times.push(at);
+	}
+	return times.sort((a, b) => a - b);
+}
+
+function simulateTicket(
+	simulation: Simulation,
+	number: string,
+	openedAt: Instant,
+	first: Ticket | null
+): Ticket {
+	const { random, catalog } = simulation;
+	const model = catalog.models.get(first?.model ?? drawOne(random, [...catalog.models.keys()])) as Model;
+	const faults = first ? faultsOfComeback(random, first) : drawFaults(random, model);
+	simulation.truth.set(number, faults);
+	const truths = faults.map((fault) => FAULT_TRUTHS[fault] as FaultTruth);
+	const daysOpen = 0.4 + 4 * random() ** 2;
+	const ticket: Ticket = {
+		number,
+		openedAt,
+		closedAt: null,
+		promisedAt: roundToHalfHour(openedAt + (daysOpen - 0.3 + random()) * DAY_MS),
+		model: model.code,
+		serial: first?.serial ?? `${model.code.slice(0, 2).toUpperCase()}-${Math.floor(10_000 + random() * 89_999)}`,
+		customer: first?.customer ?? drawCustomer(random),
+		matters: random() < 0.12 ? 'data' : 'device',
+		signs: drawSigns(random, truths),
+		inspection: [],
+		observations: [],
+		meter: [],
+		battery: [],
+		readings: [],
+		attempts: [],
+		faults: null,
+		outcome: null,
+		parts: [],
+		gates: [],
+		notes: [],
+		running: [],
+		assignedTo: null,
+		waitingFor: null,
+		quotedMinor: null,
+		accepted: null,
+		paidMinor: null,
+		comebackOf: first?.number ?? null
+	};
+	const closesAt = Math.round((openedAt + daysOpen * DAY_MS) / MINUTE_MS) * MINUTE_MS;
+	progress(simulation, ticket, model, faults, truths, closesAt);
+	return ticket;
+}
+
+const roundToHalfHour = (at: Instant) => Math.round(at / (30 * MINUTE_MS)) * 30 * MINUTE_MS;
+
+/** Half of the comebacks are the first fault again, the others a fault of their own. */
+function faultsOfComeback(random: Random, first: Ticket): string[] {
+	const again = first.faults?.[0];
+	return again && random() < 0.6 ? [again] : ['port-joints'];
+}
+
+function drawFaults(random: Random, model: Model): string[] {
+	if (random() < 0.03) return [];
+	const codes = Object.keys(FAULT_TRUTHS);
+	const weights = codes.map((code) => {
+		const truth = FAULT_TRUTHS[code] as FaultTruth;
+		return truth.share * (truth.families?.[model.family ?? ''] ?? 1);
+	});
+	const first = drawIndex(random, weights);
+	if (random() > 0.11) return [codes[first] as string];
+	weights[first] = 0;
+	return [codes[first] as string, codes[drawIndex(random, weights)] as string];
+}
+
+function drawCustomer(random: Random): Customer {
+	if (random() < 0.1) return { name: drawOne(random, TRADE), kind: 'trade' };
+	const name = `${drawOne(random, FIRST)} ${drawOne(random, LAST)}`;
+	return { name, kind: 'private', phone: `0555 ${String(Math.floor(random() * 1e6)).padStart(6, '0')}` };
+}
+
+/** Each sign is asked four times of five; present by noisy-OR of the faults over the background. */
+function drawSigns(random: Random, truths: readonly FaultTruth[]): Record<string, boolean> {
+	const signs: Record<string, boolean> = {};
+	for (const [sign, background] of Object.entries(BACKGROUND_SIGNS)) {
+		if (random() < 0.25) continue;
+		const absent = truths.reduce((left, { signs }) => left * (1 - (signs[sign] ?? 0)), 1 - background);
+		signs[sign] = random() > absent;
+	}
+	return signs;
+}
+
+/** Carries a ticket on until it closes or the shop's last moment comes first. */
+function progress(
+	simulation: Simulation,
+	ticket: Ticket,
+	model: Model,
+	faults: string[],
+	truths: FaultTruth[],
+	closesAt: Instant
+): void {
+	const { random, catalog, endsAt } = simulation;
+	const bench = ticket.openedAt + 0.35 * (closesAt - ticket.openedAt);
+	quoteDemo(random, ticket, faults, model);
+	const soldering = faults.some((fault) => !/battery|debris/.test(fault));
+	const technician = drawOne(random, soldering ? ['ines', 'tomasz', 'ines', 'tomasz'] : ['noor', 'bram']);
+	if (ticket.accepted === false) {
+		if (closesAt < endsAt) close(ticket, closesAt, 'declined', null, 0);
+		return;
+	}
+	if (bench > endsAt) {
+		ticket.waitingFor = ticket.accepted === null ? 'customer' : null;
+		return;
+	}
+	ticket.assignedTo = technician;
+	measure(random, catalog, ticket, model, truths, bench, technician);
+	if (closesAt > endsAt) {
+		leaveHalfDone(random, ticket);
+		return;
+	}
+	repair(simulation, ticket, faults, technician, bench, closesAt);
+}
+
+function quoteDemo(random: Random, ticket: Ticket, faults: string[], model: Model): void {
+	if (ticket.comebackOf) return;
+	const operation = FAULT_TRUTHS[faults[0] ?? '']?.operation;
+	const minutes = buildCatalog(DEMO_CATALOG).operations.get(operation ?? '')?.minutes ?? 20;
+	const price = Math.round(25 + minutes * 1.15 + 8 * drawNormal(random));
+	ticket.quotedMinor = Math.max(15, price) * 100;
+	const dear = ticket.quotedMinor / (model.valueMinor ?? 15_000);
+	ticket.accepted = random() > 0.06 + 0.25 * Math.max(0, dear - 0.3);
+}
+
+function measure(
+	random: Random,
+	catalog: Catalog,
+	ticket: Ticket,
+	model: Model,
+	truths: readonly FaultTruth[],
+	at: Instant,
+	by: string
+): void {
+	const stamp = (minutes: number) => ({ at: Math.round(at / MINUTE_MS + minutes) * MINUTE_MS, by });
+	const worst = [...truths].sort((a, b) => a.draw.centre - b.draw.centre)[0];
+	const healthy = model.charge?.amps ?? 0.5;
+	if (random() < 0.8) {
+		const share = worst?.draw ?? { centre: 0.95, spread: 0.08 };
+		const amps = (centre: number, spread: number) =>
+			Math.max(0, Math.round(healthy * (centre + spread * drawNormal(random)) * 100) / 100);
+		const volts = () => Math.round((5.07 + 0.03 * drawNormal(random)) * 100) / 100;
+		const reading = (orientation: 'a' | 'b', amps: number, minutes: number): PlugIn => ({
+			stage: 'intake',
+			orientation,
+			volts: volts(),
+			amps,
+			seconds: 20,
+			...stamp(minutes)
+		});
+		const sideA = amps(share.centre, share.spread);
+		const other = worst?.draw.otherSide;
+		const sideB = other === undefined ? sideA : random() < 0.5 ? amps(other, 0.1) : sideA;
+		ticket.meter.push(reading('a', sideA, 2));
+		if (model.connector !== 'micro-b') ticket.meter.push(reading('b', sideB, 3));
+	}
+	if (random() < 0.55) {
+		const lowest = [...truths].sort((a, b) => a.batteryVolts.centre - b.batteryVolts.centre)[0];
+		const { centre, spread } = lowest?.batteryVolts ?? { centre: 3.8, spread: 0.1 };
+		const volts = Math.min(4.2, Math.max(0, centre + spread * drawNormal(random)));
+		ticket.battery.push({ stage: 'diagnosis', volts: Math.round(volts * 100) / 100, ...stamp(6) });
+	}
+	if (random() < 0.35) readPins(random, catalog, ticket, model, truths, stamp(10));
+	for (const test of catalog.tests.keys()) {
+		if (random() > (test === 'port-clean' ? 0.7 : 0.33)) continue;
+		ticket.observations.push({
+			test,
+			outcome: drawOutcome(random, test, truths),
+			stage: 'diagnosis',
+			...stamp(15 + 2 * ticket.observations.length)
+		});
+	}
+}
+
+/** Under two faults the outcome is that of the fault that the test speaks about. */
+function drawOutcome(random: Random, test: string, truths: readonly FaultTruth[]): string {
+	const telling = truths.find(({ tests }) => tests[test])?.tests[test];
+	const chances = telling ?? BACKGROUND_TESTS[test] ?? {};
+	const outcomes = Object.keys(chances);
+	return outcomes[drawIndex(random, Object.values(chances))] as string;
+}
+
+/** What a sound board of the demo shop reads on a net, in diode mode; null is overload. */
+export function soundDiode(net: string, model: string): number | null {
+	const base: Record<string, number> = {
+		gnd: 0.001,
+		vbus: 0.47,
+		cc1: 0.73,
+		cc2: 0.73,
+		'd+': 0.61,
+		'd-': 0.612,
+		id: 0.66
+	};
+	const value = base[net];
+	if (value === undefined) return net.startsWith('sbu') ? 0.52 : null;
+	if (net === 'gnd') return value;
+	const shift = ([...model].reduce((sum, letter) => sum + letter.charCodeAt(0), 0) % 9) - 4;
+	return value + shift * 0.004;
+}
+
+function readPins(
+	random: Random,
+	catalog: Catalog,
+	ticket: Ticket,
+	model: Model,
+	truths: readonly FaultTruth[],
+	stamp: { at: number; by: string }
+): void {
+	const pins = catalog.connectors.get(model.connector ?? '')?.pins ?? [];
+	const wrong = Object.assign({}, ...truths.map(({ pins }) => pins ?? {})) as Record<string, string>;
+	const broken = new Set(
+		Object.entries(wrong).flatMap(([net, how]) => {
+			if (how !== 'open-one' || random() < 0.25) return [];
+			const members = pins.filter((pin) => pin.net === net);
+			return members.length > 0 ? [drawOne(random, members).pin] : [];
+		})
+	);
+	for (const { pin, net } of pins) {
+		const sound = soundDiode(net, model.code);
+		const shorted = wrong[net] === 'short';
+		if (!shorted && (sound === null || broken.has(pin))) {
+			ticket.readings.push({ stage: 'diagnosis', pin, mode: 'diode', overload: true, ...stamp });
+			continue;
+		}
+		const centre = shorted ? 0.002 : (sound as number) * (wrong[net] === 'low' ? 0.6 : 1);
+		const spread = net === 'gnd' || shorted ? 0.0008 : 0.006;
+		const value = Math.max(0, Math.round((centre + spread * drawNormal(random)) * 1000) / 1000);
+		ticket.readings.push({ stage: 'diagnosis', pin, mode: 'diode', value, ...stamp });
+	}
+}
+
+/** Half done at the shop's last moment: on a bench, or waiting for somebody or something. */
+function leaveHalfDone(random: Random, ticket: Ticket): void {
+	const waits = [null, null, null, 'part', 'charge', 'soak', 'cure'] as const;
+	ticket.waitingFor = drawOne(random, waits);
+}
+
+function repair(
+	simulation: Simulation,
+	ticket: Ticket,
+	faults: string[],
+	technician: string,
+	bench: Instant,
+	closesAt: Instant
+): void {
+	const { random, catalog } = simulation;
+	const pace = { ines: 0.9, tomasz: 1.05, noor: 1.0, bram: 1.15 }[technician] ?? 1;
+	const operations = [...new Set(faults.map((fault) => FAULT_TRUTHS[fault]?.operation as string))];
+	const wrongFirst = random() < 0.12 ? ['replace-port'] : [];
+	let minute = 40;
+	let fixed = true;
+	const attempt = (operation: string, resolved: boolean) => {
+		const record = catalog.operations.get(operation);
+		const minutes = Math.max(3, Math.round((record?.minutes ?? 30) * pace * Math.exp(0.35 * drawNormal(random))));
+		minute += minutes;
+		const at = Math.min(closesAt, Math.round(bench / MINUTE_MS + minute) * MINUTE_MS);
+		ticket.attempts.push({ operation, resolved, technician, minutes, at, by: technician });
+		for (const { sku, quantity } of record?.parts ?? []) {
+			ticket.parts.push({ sku, quantity, unitCostMinor: catalog.parts.get(sku)?.unitCostMinor ?? 0, at, by: technician });
+		}
+	};
+	for (const operation of wrongFirst) if (!operations.includes(operation)) attempt(operation, false);
+	operations.forEach((operation, i) => {
+		const success = catalog.operations.get(operation)?.success ?? 0.9;
+		const last = i === operations.length - 1;
+		let worked = random() < success;
+		attempt(operation, worked && last);
+		if (!worked) {
+			worked = random() < success;
+			attempt(operation, worked && last);
+		}
+		fixed &&= worked;
+	});
+	if (fixed && faults.length > 0) {
+		for (const gate of catalog.gates.keys()) {
+			ticket.gates.push({ gate, passed: true, at: closesAt, by: technician });
+		}
+	}
+	const outcome = faults.length === 0 ? 'no-fault-found' : fixed ? 'fixed' : 'not-fixed';
+	const confirmed = random() < 0.03 ? ['port-contacts'] : faults;
+	const paid = ticket.comebackOf ? 0 : outcome === 'fixed' ? (ticket.quotedMinor ?? 0) : outcome === 'no-fault-found' ? 1500 : 0;
+	close(ticket, closesAt, outcome, outcome === 'no-fault-found' ? [] : confirmed, paid);
+}
+
+function close(
+	ticket: Ticket,
+	at: Instant,
+	outcome: NonNullable<Ticket['outcome']>,
+	faults: string[] | null,
+	paidMinor: number
+): void {
+	Object.assign(ticket, { closedAt: at, outcome, faults, paidMinor, waitingFor: null });
+}
+
+/** Known-good readings: a dozen verified boards of some models, a few provisional ones of others. */
+function simulateReferences({ random, catalog, endsAt }: Simulation): ReferenceRecord[] {
+	const references: ReferenceRecord[] = [];
+	for (const [model, boards, grade] of [
+		['pelagic-40', 12, 'verified'],
+		['tern-6', 6, 'verified'],
+		['halyard-spoke', 4, 'verified'],
+		['fathom-count', 3, 'verified'],
+		['strandpay-t1', 1, 'provisional']
+	] as const) {
+		const connector = catalog.connectors.get(catalog.models.get(model)?.connector ?? '');
+		for (let board = 0; board < boards; board++) {
+			const taken_at = formatInstant(Math.floor((endsAt - (30 + 41 * board) * DAY_MS) / DAY_MS) * DAY_MS);
+			for (const { pin, net } of connector?.pins ?? []) {
+				const sound = soundDiode(net, model);
+				const common = { record: 'reference', model, pin, mode: 'diode', grade, taken_at } as const;
+				if (sound === null) references.push({ ...common, overload: true });
+				else {
+					const spread = net === 'gnd' ? 0.0005 : 0.005;
+					const value = Math.max(0, Math.round((sound + spread * drawNormal(random)) * 1000) / 1000);
+					references.push({ ...common, value });
+				}
+			}
+		}
+	}
+	return references;
+}

@@ -1,0 +1,9 @@
+/** log(sum(exp(x))) without overflow; -Infinity for an empty list. */
+export function logSumExp(logs: ArrayLike<number>): number {
+	let max = -Infinity;
+	for (let i = 0; i < logs.length; i++) max = Math.max(max, logs[i] as number);
+	if (max === -Infinity) return -Infinity;
+	let sum = 0;
+	for (let i = 0; i < logs.length; i++) sum += Math.exp((logs[i] as number) - max);
+	return max + Math.log(sum);
+}

@@ -1,0 +1,28 @@
+import { z } from 'zod';
+
+/** A moment: milliseconds since 1970-01-01T00:00:00Z. Shown in the shop's zone, stored in UTC. */
+export type Instant = number;
+
+export const MINUTE_MS = 60_000;
+export const HOUR_MS = 3_600_000;
+export const DAY_MS = 86_400_000;
+
+/** Writes RFC 3339 in UTC, without a fraction where there is none, so that equal moments read alike. */
+export function formatInstant(at: Instant): string {
+	return new Date(at).toISOString().replace('.000Z', 'Z');
+}
+
+/** RFC 3339 with an offset, to the millisecond. */
+export const instantTextSchema = z.iso.datetime({ offset: true, error: instantMessage }).refine(
+	(text) => {
+		const at = Date.parse(text);
+		return at >= Date.UTC(1970, 0, 1) && at < Date.UTC(2200, 0, 1);
+	},
+	{ error: 'lies outside 1970 to 2199' }
+);
+
+function instantMessage(issue: { input?: unknown }): string {
+	return `is ${JSON.stringify(issue.input)}; write a time with its offset, as 2026-03-02T09:14:00Z`;
+}
+
+export const parseInstant = (text: string): Instant => Date.parse(text);

@@ -1,0 +1,41 @@
+/** A source of uniform numbers in [0, 1). The same seed gives the same numbers on every machine. */
+export type Random = () => number;
+
+/**
+ * mulberry32, a 32-bit generator of period 2^32 by Tommy Ettinger (public domain), from memory.
+ * Good enough for simulation and quadrature; never for secrets.
+ */
+export function seededRandom(seed: number): Random {
+	let state = seed >>> 0;
+	return () => {
+		state = (state + 0x6d2b79f5) >>> 0;
+		let mixed = state;
+		mixed = Math.imul(mixed ^ (mixed >>> 15), mixed | 1);
+		mixed ^= mixed + Math.imul(mixed ^ (mixed >>> 7), mixed | 61);
+		return ((mixed ^ (mixed >>> 14)) >>> 0) / 4294967296;
+	};
+}
+
+/** Standard normal by Box and Muller, Annals of Mathematical Statistics 29 (1958). */
+export function drawNormal(random: Random): number {
+	const radius = Math.sqrt(-2 * Math.log(1 - random()));
+	return radius * Math.cos(2 * Math.PI * random());
+}
+
+/** Index drawn in proportion to `weights` (not all zero). */
+export function drawIndex(random: Random, weights: readonly number[]): number {
+	const total = weights.reduce((sum, weight) => sum + weight, 0);
+	let left = random() * total;
+	for (let index = 0; index < weights.length; index++) {
+		left -= weights[index] ?? 0;
+		if (left < 0) return index;
+	}
+	return weights.length - 1;
+}
+
+/** One of `items`, each as likely as the other. Throws on an empty list. */
+export function drawOne<Item>(random: Random, items: readonly Item[]): Item {
+	const item = items[Math.floor(random() * items.length)];
+	if (item === undefined) throw new Error('drawOne: nothing to draw from');
+	return item;
+}

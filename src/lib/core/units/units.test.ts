@@ -1,0 +1,89 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { codeFromLabel, codeSchema } from './code';
+import { formatInstant, instantTextSchema, parseInstant } from './instant';
+import { amountSchema, fromMinor, parseAmount, toMinor } from './money';
+import { drawIndex, drawNormal, drawOne, seededRandom } from './random';
+
+describe('money', () => {
+	it.each([
+		['89', 8900],
+		['89.5', 8950],
+		['89,50', 8950],
+		['1 200', 120000],
+		["1'200.05", 120005],
+		['', null],
+		['-3', null],
+		['3.999', null],
+		['12.3.4', null]
+	])('reads %j as %j', (typed, minor) => expect(parseAmount(typed)).toBe(minor));
+
+	it('keeps every two-decimal amount exact through hundredths', () => {
+		fc.assert(
+			fc.property(fc.integer({ min: 0, max: 9_999_999_999 }), (minor) => {
+				expect(toMinor(fromMinor(minor))).toBe(minor);
+			})
+		);
+	});
+
+	it('refuses a third decimal and names the value', () => {
+		expect(amountSchema.safeParse(3.9).success).toBe(true);
+		const refused = amountSchema.safeParse(3.999);
+		expect(refused.error?.issues[0]?.message).toContain('3.999');
+	});
+});
+
+describe('instants', () => {
+	it.each([
+		['2026-03-02T09:14:00Z', '2026-03-02T09:14:00Z'],
+		['2026-03-02T10:14:00+01:00', '2026-03-02T09:14:00Z'],
+		['2026-03-02T09:14:00.250Z', '2026-03-02T09:14:00.250Z']
+	])('%s is written as %s', (text, written) => {
+		expect(instantTextSchema.safeParse(text).success).toBe(true);
+		expect(formatInstant(parseInstant(text))).toBe(written);
+	});
+	it.each(['2026-03-02', '2026-03-02T09:14:00', 'yesterday', '2026-13-02T09:14:00Z'])(
+		'refuses %s',
+		(text) => expect(instantTextSchema.safeParse(text).success).toBe(false)
+	);
+});
+
+describe('codes', () => {
+	it.each(['port-contacts', 'a', '9.x_y-z'])('takes %s', (code) =>
+		expect(codeSchema.safeParse(code).success).toBe(true)
+	);
+	it.each(['', '-a', 'Port', 'a b', 'x'.repeat(65)])('refuses %j', (code) =>
+		expect(codeSchema.safeParse(code).success).toBe(false)
+	);
+	it('makes a code of any label that has a letter or digit', () => {
+		fc.assert(
+			fc.property(fc.string(), (label) => {
+				const code = codeFromLabel(`${label} 7`);
+				expect(codeSchema.safeParse(code).success).toBe(true);
+			})
+		);
+		expect(codeFromLabel('Pelagic 40 · Ölig')).toBe('pelagic-40-o-lig');
+	});
+});
+
+describe('seeded chance', () => {
+	it('repeats itself for a seed and differs between seeds', () => {
+		const first = seededRandom(7);
+		const again = seededRandom(7);
+		const other = seededRandom(8);
+		const draws = Array.from({ length: 5 }, () => first());
+		expect(Array.from({ length: 5 }, () => again())).toEqual(draws);
+		expect(other()).not.toBe(draws[0]);
+	});
+	it('has the mean and spread of what it claims to draw', () => {
+		const random = seededRandom(1);
+		const normals = Array.from({ length: 20_000 }, () => drawNormal(random));
+		const mean = normals.reduce((a, b) => a + b, 0) / normals.length;
+		const variance = normals.reduce((a, b) => a + (b - mean) ** 2, 0) / normals.length;
+		expect(Math.abs(mean)).toBeLessThan(0.03);
+		expect(Math.abs(variance - 1)).toBeLessThan(0.05);
+		const picks = Array.from({ length: 20_000 }, () => drawIndex(random, [1, 3]));
+		expect(picks.filter((pick) => pick === 1).length / 20_000).toBeCloseTo(0.75, 1);
+	});
+	it('throws on nothing to draw from', () => expect(() => drawOne(seededRandom(1), [])).toThrow());
+});
