@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { catalogRecords, type CatalogRecord } from '../catalog/records';
 import { referenceRecord, type ReferenceRecord } from '../readings/reference';
-import { ticketRecord, type TicketRecord } from './ticket-record';
+import { ticketRecord, type TicketRecord } from '../tickets/ticket-record';
 
 /** Every record kind of the exchange format, version 1, in the order in which an export writes them. */
 export const recordSchemas = {

@@ -1,6 +1,6 @@
 import { buildCatalog, type Catalog, type Model } from '../catalog/catalog';
 import type { ReferenceRecord } from '../readings/reference';
-import { ticketToRecord, type Customer, type PlugIn, type Ticket } from '../exchange/ticket-record';
+import { ticketToRecord, type Customer, type PlugIn, type Ticket } from '../tickets/ticket-record';
 import { DAY_MS, formatInstant, HOUR_MS, MINUTE_MS, type Instant } from '../units/instant';
 import { drawIndex, drawNormal, drawOne, seededRandom, type Random } from '../units/random';
 import { DEMO_CATALOG } from './demo-catalog';

@@ -1,6 +1,6 @@
 import type { Catalog } from '../catalog/catalog';
 import { classifyDraw, DRAW_WORDS, USUAL_HEALTHY_AMPS } from '../charging/plug-in-class';
-import type { Ticket } from '../exchange/ticket-record';
+import type { Ticket } from './ticket-record';
 import type { Instant } from '../units/instant';
 
 export interface TrailEntry {

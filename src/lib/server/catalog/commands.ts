@@ -1,0 +1,112 @@
+import { createHash } from 'node:crypto';
+import type { Knex } from 'knex';
+import { catalogKey, type CatalogKind, type CatalogRecord } from '$lib/core/catalog/records';
+import type { ReferenceRecord } from '$lib/core/readings/reference';
+import { recordAudit } from '../audit/commands';
+import { inTransaction, type Database } from '../database/connection';
+import { advanceCounter } from '../database/counters';
+
+/** Kinds whose change gives closed tickets another meaning to the engine. */
+const RELEARN: ReadonlySet<CatalogKind> = new Set(['fault', 'sign', 'test', 'operation', 'connector']);
+const CHUNK = 500;
+
+/** Writes records by their keys: new ones are added, known ones replaced. Says whether anything changed. */
+export async function putCatalogRecords(
+	trx: Knex.Transaction,
+	records: readonly CatalogRecord[]
+): Promise<void> {
+	if (records.length === 0) return;
+	const latest = new Map(records.map((record) => [`${record.record} ${catalogKey(record)}`, record]));
+	const rows = [...latest.values()].map((record) => ({
+		kind: record.record,
+		code: catalogKey(record),
+		record: JSON.stringify(record)
+	}));
+	let relearn = rows.some(({ kind }) => RELEARN.has(kind));
+	for (let start = 0; start < rows.length; start += CHUNK) {
+		const chunk = rows.slice(start, start + CHUNK);
+		const models = chunk.filter(({ kind }) => kind === 'model').map(({ code }) => code);
+		if (!relearn && models.length > 0) {
+			relearn = Boolean(
+				await trx('catalog').where({ kind: 'model' }).whereIn('code', models).first('id')
+			);
+		}
+		await trx('catalog')
+			.insert(chunk)
+			.onConflict(['kind', 'code'])
+			.merge({ record: trx.raw('VALUES(record)'), version: trx.raw('catalog.version + 1') });
+	}
+	await advanceCounter(trx, 'catalog');
+	if (relearn) await advanceCounter(trx, 'relearn');
+}
+
+export type SaveAnswer = { ok: true } | { ok: false; field: string; message: string };
+
+/**
+ * Saves one record as a person edited it.
+ * @param version the version that was on the screen; null for a new record
+ */
+export async function saveCatalogRecord(
+	db: Database,
+	actor: string,
+	now: number,
+	record: CatalogRecord,
+	version: number | null
+): Promise<SaveAnswer> {
+	return inTransaction(db, async (trx) => {
+		const key = { kind: record.record, code: catalogKey(record) };
+		const stored = (await trx('catalog').where(key).forUpdate().first('version')) as
+			| { version: number }
+			| undefined;
+		if (version === null && stored) {
+			return {
+				ok: false,
+				field: 'code',
+				message: `${key.code} exists already; choose another code or edit that one`
+			};
+		}
+		if (version !== null && stored?.version !== version) {
+			return {
+				ok: false,
+				field: 'version',
+				message: 'somebody saved this entry after you opened it; reload to see theirs, your entry is kept here'
+			};
+		}
+		await putCatalogRecords(trx, [record]);
+		await recordAudit(trx, {
+			at: now,
+			actor,
+			subject: 'catalog',
+			key: `${key.kind} ${key.code}`,
+			verb: stored ? 'change' : 'add',
+			detail: { record }
+		});
+		return { ok: true };
+	});
+}
+
+/**
+ * Adds known-good readings. A reading is known by all that it says; equal ones of one input count as
+ * that many boards, and the same input again changes nothing.
+ */
+export async function putReferences(
+	trx: Knex.Transaction,
+	references: readonly ReferenceRecord[]
+): Promise<void> {
+	if (references.length === 0) return;
+	const seen = new Map<string, number>();
+	const rows = references.map((reference) => {
+		const record = JSON.stringify(reference);
+		const digest = createHash('sha256').update(record).digest('hex');
+		const occurrence = (seen.get(digest) ?? 0) + 1;
+		seen.set(digest, occurrence);
+		return { model: reference.model, digest, occurrence, record };
+	});
+	for (let start = 0; start < rows.length; start += CHUNK) {
+		await trx('reference_readings')
+			.insert(rows.slice(start, start + CHUNK))
+			.onConflict(['digest', 'occurrence'])
+			.ignore();
+	}
+	await advanceCounter(trx, 'reference');
+}

@@ -1,0 +1,47 @@
+import { buildCatalog, type Catalog } from '$lib/core/catalog/catalog';
+import type { CatalogKind, CatalogRecord } from '$lib/core/catalog/records';
+import type { ReferenceRecord } from '$lib/core/readings/reference';
+import type { Queryable } from '../database/connection';
+import { asJson } from '../database/json';
+
+export interface StoredCatalogRecord {
+	record: CatalogRecord;
+	version: number;
+}
+
+export async function allCatalogRecords(db: Queryable): Promise<CatalogRecord[]> {
+	const rows = (await db('catalog').orderBy('id').select('record')) as { record: unknown }[];
+	return rows.map(({ record }) => asJson(record) as CatalogRecord);
+}
+
+export async function loadCatalog(db: Queryable): Promise<Catalog> {
+	return buildCatalog(await allCatalogRecords(db));
+}
+
+export async function catalogRecordsOf(
+	db: Queryable,
+	kind: CatalogKind
+): Promise<StoredCatalogRecord[]> {
+	const rows = (await db('catalog').where({ kind }).orderBy('id').select('record', 'version')) as {
+		record: unknown;
+		version: number;
+	}[];
+	return rows.map(({ record, version }) => ({ record: asJson(record) as CatalogRecord, version }));
+}
+
+/** Known-good readings of a model. */
+export async function referencesOf(db: Queryable, model: string): Promise<ReferenceRecord[]> {
+	const rows = (await db('reference_readings').where({ model }).orderBy('id').select('record')) as {
+		record: unknown;
+	}[];
+	return rows.map(({ record }) => asJson(record) as ReferenceRecord);
+}
+
+/** How many known-good readings each model has. */
+export async function referenceCounts(db: Queryable): Promise<Map<string, number>> {
+	const rows = (await db('reference_readings').groupBy('model').select('model').count({ count: '*' })) as {
+		model: string;
+		count: number | string;
+	}[];
+	return new Map(rows.map(({ model, count }) => [model, Number(count)]));
+}

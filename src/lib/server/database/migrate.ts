@@ -1,0 +1,46 @@
+import type { Knex } from 'knex';
+import * as house from './migrations/001-house';
+
+interface Migration {
+	name: string;
+	run: { up(db: Knex): Promise<void>; down(db: Knex): Promise<void> };
+}
+
+/** A fixed list, so that every way to start runs the same migrations under the same names. */
+const MIGRATIONS: Migration[] = [{ name: '001-house', run: house }];
+
+class ListSource implements Knex.MigrationSource<Migration> {
+	async getMigrations() {
+		return MIGRATIONS;
+	}
+	getMigrationName({ name }: Migration) {
+		return name;
+	}
+	async getMigration({ run }: Migration) {
+		return run;
+	}
+}
+
+/**
+ * Brings the schema up to date. Processes that start together take turns through a named lock; Knex's
+ * own lock row is freed first, since a process killed in the middle leaves it set. Every migration can
+ * be run again after it was cut off (MariaDB commits each statement that changes the schema).
+ */
+export async function migrate(db: Knex): Promise<void> {
+	const source = { migrationSource: new ListSource() };
+	const lock = 'tavrek-migrate';
+	const connection = (await db.client.acquireConnection()) as unknown;
+	try {
+		await db.raw('SELECT GET_LOCK(?, 60)', [lock]).connection(connection);
+		const [, pending] = (await db.migrate.list(source)) as [unknown[], unknown[]];
+		if (pending.length === 0) return;
+		await db.migrate.forceFreeMigrationsLock(source);
+		await db.migrate.latest({ ...source, disableTransactions: true });
+	} finally {
+		await db
+			.raw('SELECT RELEASE_LOCK(?)', [lock])
+			.connection(connection)
+			.catch(() => undefined);
+		await db.client.releaseConnection(connection);
+	}
+}

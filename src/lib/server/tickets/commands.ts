@@ -1,0 +1,304 @@
+import type { Knex } from 'knex';
+import { z } from 'zod';
+import type { Catalog } from '$lib/core/catalog/catalog';
+import type { ModelRecordInput } from '$lib/core/catalog/new-model';
+import { modelFromWords } from '$lib/core/catalog/new-model';
+import {
+	applyChange,
+	isRefusal,
+	ticketChangeSchema,
+	type Refusal,
+	type TicketChange
+} from '$lib/core/tickets/ticket-change';
+import { MATTERS, type Customer, type Ticket } from '$lib/core/tickets/ticket-record';
+import { codeSchema, ticketNumberSchema } from '$lib/core/units/code';
+import { recordAudit } from '../audit/commands';
+import { changesSince, type AuditLine } from '../audit/queries';
+import { putCatalogRecords } from '../catalog/commands';
+import { loadCatalog } from '../catalog/queries';
+import { inTransaction, type Database } from '../database/connection';
+import { advanceCounter, holdCounter } from '../database/counters';
+import { sealPasscode, openPasscode } from './passcodes';
+import {
+	customerDigest,
+	isHistory,
+	putCustomers,
+	selectTickets,
+	ticketColumns,
+	toStoredTicket,
+	type StoredTicket,
+	type TicketRow
+} from './rows';
+
+export interface Actor {
+	/** technician code where the user is one, else the sign-in name */
+	by: string;
+	name: string;
+}
+
+/** Nothing of a refused command has happened. */
+export type ChangeAnswer =
+	| { ok: true; version: number; repeated: boolean }
+	| { ok: false; code: 'missing'; message: string }
+	| { ok: false; code: 'refused'; refusal: Refusal }
+	| { ok: false; code: 'stale'; version: number; changes: AuditLine[] };
+
+export const changeBody = z.strictObject({
+	version: z.int().min(1),
+	once: z.uuid(),
+	change: ticketChangeSchema
+});
+
+/**
+ * One change of one ticket, in one transaction: the row is held, the version compared, the change
+ * applied by core, saved, and noted in the audit trail. The same `once` again answers as before.
+ */
+export async function changeTicket(
+	db: Database,
+	actor: Actor,
+	now: number,
+	number: string,
+	{ version, once, change }: z.output<typeof changeBody>
+): Promise<ChangeAnswer> {
+	return inTransaction(db, async (trx): Promise<ChangeAnswer> => {
+		const stored = await holdTicket(trx, number);
+		if (!stored) return { ok: false, code: 'missing', message: `there is no ticket ${number}` };
+		const before = await earlierAnswer(trx, once);
+		if (before !== null) return { ok: true, version: stored.version, repeated: true };
+		if (stored.version !== version) {
+			const changes = await changesSince(trx, 'ticket', number, version);
+			return { ok: false, code: 'stale', version: stored.version, changes };
+		}
+		const catalog = await loadCatalog(trx);
+		const missing = await missingFirstTicket(trx, change);
+		if (missing) return { ok: false, code: 'refused', refusal: missing };
+		const changed = applyChange(stored.ticket, change, { now, by: actor.by, catalog });
+		if (isRefusal(changed)) return { ok: false, code: 'refused', refusal: changed };
+		await saveTicket(trx, stored, changed, catalog);
+		await noteAnswer(trx, once, now, number);
+		await recordAudit(trx, {
+			at: now,
+			actor: actor.name,
+			subject: 'ticket',
+			key: number,
+			version: stored.version + 1,
+			verb: change.verb,
+			detail: { ...change }
+		});
+		return { ok: true, version: stored.version + 1, repeated: false };
+	});
+}
+
+async function holdTicket(trx: Knex.Transaction, number: string): Promise<StoredTicket | null> {
+	const row = (await selectTickets(trx)
+		.where('tickets.number', number)
+		.forUpdate('tickets')
+		.first()) as TicketRow | undefined;
+	return row ? toStoredTicket(row) : null;
+}
+
+async function saveTicket(
+	trx: Knex.Transaction,
+	stored: StoredTicket,
+	changed: Ticket,
+	catalog: Catalog
+): Promise<void> {
+	const history =
+		isHistory(changed) || isHistory(stored.ticket)
+			? { history_seq: await advanceCounter(trx, 'history') }
+			: {};
+	await trx('tickets')
+		.where({ id: stored.id })
+		.update({
+			...ticketColumns(changed, stored.customerId, catalog),
+			...history,
+			...(changed.closedAt === null ? {} : { passcode: null }),
+			version: stored.version + 1
+		});
+}
+
+async function missingFirstTicket(trx: Knex.Transaction, change: TicketChange): Promise<Refusal | null> {
+	if (change.verb !== 'comeback' || change.of === null) return null;
+	const first = await trx('tickets').where({ number: change.of }).first('id');
+	return first ? null : { field: 'of', message: `names ${change.of}, which is no ticket of this shop` };
+}
+
+/** What a form that was sent twice was answered the first time; null the first time. */
+async function earlierAnswer(trx: Knex.Transaction, once: string): Promise<string | null> {
+	const row = (await trx('submissions').where({ once }).first('answer')) as
+		| { answer: string }
+		| undefined;
+	return row?.answer ?? null;
+}
+
+async function noteAnswer(trx: Knex.Transaction, once: string, now: number, answer: string) {
+	await trx('submissions').insert({ once, at: new Date(now), answer });
+}
+
+export const takeInBody = z.strictObject({
+	once: z.uuid(),
+	customer: z.strictObject({
+		name: z.string().trim().min(1, 'is empty; write the customer’s name').max(200),
+		kind: z.enum(['private', 'trade']),
+		phone: z.string().trim().max(64).optional(),
+		email: z.string().trim().max(200).optional()
+	}),
+	/** a known model, or words for a new one */
+	model: z.union([
+		z.strictObject({ code: codeSchema }),
+		z.strictObject({
+			label: z.string().trim().min(2, 'is too short; write maker and model').max(200),
+			connector: codeSchema.nullable()
+		})
+	]),
+	serial: z.string().trim().max(64).optional(),
+	reported: z.string().trim().max(4000).optional(),
+	condition: z.string().trim().max(4000).optional(),
+	accessories: z.string().trim().max(4000).optional(),
+	matters: z.enum(MATTERS),
+	promisedAt: z.int().nullable(),
+	signs: z.record(codeSchema, z.boolean()),
+	passcode: z.string().max(100).optional(),
+	comebackOf: ticketNumberSchema.nullable()
+});
+export type TakeIn = z.input<typeof takeInBody>;
+
+export type TakeInAnswer = { ok: true; number: string } | { ok: false; refusal: Refusal };
+
+/** Takes a device in: customer, model where it is new, ticket. One number however often it is sent. */
+export async function takeIn(
+	db: Database,
+	actor: Actor,
+	now: number,
+	body: z.output<typeof takeInBody>
+): Promise<TakeInAnswer> {
+	return inTransaction(db, async (trx): Promise<TakeInAnswer> => {
+		await holdCounter(trx, 'ticket');
+		const before = await earlierAnswer(trx, body.once);
+		if (before !== null) return { ok: true, number: before };
+		const catalog = await loadCatalog(trx);
+		const odd = Object.keys(body.signs).find((sign) => !catalog.signs.has(sign));
+		if (odd) return refuseTakeIn('signs', `names ${odd}, which the catalog does not hold`);
+		const model = resolveModel(catalog, body.model);
+		if ('field' in model) return { ok: false, refusal: model };
+		if (body.comebackOf && !(await trx('tickets').where({ number: body.comebackOf }).first('id'))) {
+			return refuseTakeIn('comebackOf', `names ${body.comebackOf}, which is no ticket of this shop`);
+		}
+		if ('record' in model) await putCatalogRecords(trx, [model]);
+		const customer = tidyCustomer(body.customer);
+		const customers = await putCustomers(trx, [customer]);
+		const serial = await advanceCounter(trx, 'ticket');
+		const ticket = newTicket(`K-${String(serial).padStart(5, '0')}`, model.code, customer, body, now);
+		await trx('tickets').insert({
+			...ticketColumns(ticket, customers.get(customerDigest(customer)) ?? null, catalog),
+			passcode: body.passcode ? sealPasscode(body.passcode, ticket.number) : null
+		});
+		await noteAnswer(trx, body.once, now, ticket.number);
+		await recordAudit(trx, {
+			at: now,
+			actor: actor.name,
+			subject: 'ticket',
+			key: ticket.number,
+			version: 1,
+			verb: 'take-in',
+			detail: { model: ticket.model, promisedAt: ticket.promisedAt }
+		});
+		return { ok: true, number: ticket.number };
+	});
+}
+
+const refuseTakeIn = (field: string, message: string): TakeInAnswer => ({
+	ok: false,
+	refusal: { field, message }
+});
+
+function resolveModel(
+	catalog: Catalog,
+	asked: z.output<typeof takeInBody>['model']
+): ModelRecordInput | { code: string } | Refusal {
+	if ('code' in asked) {
+		return catalog.models.has(asked.code)
+			? { code: asked.code }
+			: { field: 'model', message: `is ${asked.code}, which the catalog does not hold` };
+	}
+	if (asked.connector !== null && !catalog.connectors.has(asked.connector)) {
+		return { field: 'connector', message: `is ${asked.connector}, which the catalog does not hold` };
+	}
+	return modelFromWords(asked.label, asked.connector, catalog);
+}
+
+function tidyCustomer({ name, kind, phone, email }: z.output<typeof takeInBody>['customer']): Customer {
+	return { name, kind, ...(phone ? { phone } : {}), ...(email ? { email } : {}) };
+}
+
+function newTicket(
+	number: string,
+	model: string,
+	customer: Customer,
+	body: z.output<typeof takeInBody>,
+	now: number
+): Ticket {
+	const { reported, condition, accessories } = body;
+	return {
+		number,
+		openedAt: now,
+		closedAt: null,
+		promisedAt: body.promisedAt,
+		model,
+		serial: body.serial || null,
+		customer,
+		...(reported ? { reported } : {}),
+		...(condition ? { condition } : {}),
+		...(accessories ? { accessories } : {}),
+		matters: body.matters,
+		signs: body.signs,
+		inspection: [],
+		observations: [],
+		meter: [],
+		battery: [],
+		readings: [],
+		attempts: [],
+		faults: null,
+		outcome: null,
+		parts: [],
+		gates: [],
+		notes: [],
+		running: [],
+		assignedTo: null,
+		waitingFor: null,
+		quotedMinor: null,
+		accepted: null,
+		paidMinor: null,
+		comebackOf: body.comebackOf
+	};
+}
+
+/**
+ * Shows the passcode of an open ticket to who works on it, and notes that it was shown.
+ * @returns null where there is none, where the ticket is closed, or where the key has changed
+ */
+export async function showPasscode(
+	db: Database,
+	actor: Actor,
+	now: number,
+	number: string
+): Promise<string | null> {
+	return inTransaction(db, async (trx) => {
+		const row = (await trx('tickets')
+			.where({ number })
+			.whereNull('closed_at')
+			.first('passcode', 'version')) as { passcode: Buffer | null; version: number } | undefined;
+		if (!row?.passcode) return null;
+		const passcode = openPasscode(row.passcode, number);
+		await recordAudit(trx, {
+			at: now,
+			actor: actor.name,
+			subject: 'ticket',
+			key: number,
+			version: row.version,
+			verb: 'show-passcode',
+			detail: { readable: passcode !== null }
+		});
+		return passcode;
+	});
+}

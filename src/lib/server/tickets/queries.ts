@@ -1,0 +1,143 @@
+import type { Ticket } from '$lib/core/tickets/ticket-record';
+import type { Queryable } from '../database/connection';
+import { selectTickets, toStoredTicket, type StoredTicket, type TicketRow } from './rows';
+
+export async function findTicket(db: Queryable, number: string): Promise<StoredTicket | null> {
+	const row = (await selectTickets(db).where('tickets.number', number).first()) as
+		| TicketRow
+		| undefined;
+	return row ? toStoredTicket(row) : null;
+}
+
+export async function openTickets(db: Queryable): Promise<StoredTicket[]> {
+	const rows = (await selectTickets(db)
+		.whereNull('tickets.closed_at')
+		.orderByRaw('tickets.promised_at IS NULL, tickets.promised_at, tickets.id')
+		.limit(500)) as TicketRow[];
+	return rows.map(toStoredTicket);
+}
+
+export interface TicketFilter {
+	text?: string;
+	state?: 'open' | 'closed' | 'all';
+	model?: string;
+	before?: number;
+}
+
+export const PAGE_SIZE = 50;
+
+/** Tickets, newest first, by number, serial, model or customer as typed; 50 a page, by opening time. */
+export async function searchTickets(db: Queryable, filter: TicketFilter): Promise<StoredTicket[]> {
+	const query = selectTickets(db)
+		.orderBy('tickets.opened_at', 'desc')
+		.orderBy('tickets.id', 'desc')
+		.limit(PAGE_SIZE);
+	if (filter.state === 'open') query.whereNull('tickets.closed_at');
+	if (filter.state === 'closed') query.whereNotNull('tickets.closed_at');
+	if (filter.model) query.where('tickets.model', filter.model);
+	if (filter.before) query.where('tickets.opened_at', '<', new Date(filter.before));
+	if (filter.text) {
+		const like = `${filter.text.replace(/[\\%_]/g, '\\$&')}%`;
+		query.where((any) =>
+			any
+				.where('tickets.number', 'like', like)
+				.orWhere('tickets.serial', 'like', like)
+				.orWhere('customers.name', 'like', `%${like}`)
+				.orWhere('tickets.model', 'like', like)
+		);
+	}
+	return ((await query) as TicketRow[]).map(toStoredTicket);
+}
+
+/** The ticket that a scanned or typed text means: its number, with or without prefix and zeros. */
+export async function resolveNumber(db: Queryable, typed: string): Promise<string | null> {
+	const text = typed.trim();
+	if (!/^[A-Za-z0-9._-]{1,32}$/.test(text)) return null;
+	const tries = [text, text.toUpperCase()];
+	if (/^\d{1,9}$/.test(text)) tries.push(`K-${text.padStart(5, '0')}`);
+	const rows = (await db('tickets').whereIn('number', tries).limit(1).select('number')) as {
+		number: string;
+	}[];
+	return rows[0]?.number ?? null;
+}
+
+export interface CustomerMatch {
+	name: string;
+	kind: 'private' | 'trade';
+	phone: string;
+	email: string;
+	tickets: number;
+}
+
+/** Customers whose name or phone begins as typed, those with the most tickets first. */
+export async function matchCustomers(db: Queryable, typed: string): Promise<CustomerMatch[]> {
+	const like = `${typed.replace(/[\\%_]/g, '\\$&')}%`;
+	const rows = (await db('customers')
+		.leftJoin('tickets', 'tickets.customer_id', 'customers.id')
+		.where((any) =>
+			any
+				.where('customers.name', 'like', like)
+				.orWhere('customers.name', 'like', `% ${like}`)
+				.orWhere('customers.phone', 'like', like)
+		)
+		.groupBy('customers.id', 'customers.name', 'customers.kind', 'customers.phone', 'customers.email')
+		.select('customers.name', 'customers.kind', 'customers.phone', 'customers.email')
+		.count({ tickets: 'tickets.id' })
+		.orderBy('tickets', 'desc')
+		.limit(8)) as {
+		name: string;
+		kind: 'private' | 'trade';
+		phone: string | null;
+		email: string | null;
+		tickets: number | string;
+	}[];
+	return rows.map((row) => ({
+		...row,
+		phone: row.phone ?? '',
+		email: row.email ?? '',
+		tickets: Number(row.tickets)
+	}));
+}
+
+export interface EarlierVisit {
+	number: string;
+	model: string;
+	serial: string | null;
+	closedAt: number | null;
+	outcome: Ticket['outcome'];
+	faults: string[];
+	why: 'serial' | 'customer';
+}
+
+/** Earlier tickets of the same serial number, or of the same customer and model: what may come back. */
+export async function earlierVisits(
+	db: Queryable,
+	of: { number?: string; serial: string | null; customer: string | null; model: string | null }
+): Promise<EarlierVisit[]> {
+	if (!of.serial && !of.customer) return [];
+	const rows = (await selectTickets(db)
+		.where((any) => {
+			if (of.serial) any.orWhere('tickets.serial', of.serial);
+			if (of.customer) {
+				any.orWhere((same) => {
+					same.where('customers.name', of.customer as string);
+					if (of.model) same.andWhere('tickets.model', of.model);
+				});
+			}
+		})
+		.andWhereNot('tickets.number', of.number ?? '')
+		.orderBy('tickets.opened_at', 'desc')
+		.limit(6)) as TicketRow[];
+	return rows.map((row) => {
+		const { ticket } = toStoredTicket(row);
+		return {
+			number: ticket.number,
+			model: ticket.model,
+			serial: ticket.serial,
+			closedAt: ticket.closedAt,
+			outcome: ticket.outcome,
+			faults: ticket.faults ?? [],
+			why: of.serial && ticket.serial === of.serial ? 'serial' : 'customer'
+		};
+	});
+}

@@ -1,0 +1,134 @@
+import { createHash } from 'node:crypto';
+import type { Knex } from 'knex';
+import type { Catalog } from '$lib/core/catalog/catalog';
+import { jobBooks } from '$lib/core/ledger/ticket-profit';
+import {
+	ticketFromRecord,
+	ticketToRecord,
+	type Customer,
+	type Ticket,
+	type TicketRecord
+} from '$lib/core/tickets/ticket-record';
+import type { Queryable } from '../database/connection';
+import { asJson } from '../database/json';
+
+export interface TicketRow {
+	id: number;
+	number: string;
+	record: unknown;
+	version: number;
+	history_seq: number;
+	customer_id: number | null;
+	customer_name: string | null;
+	customer_kind: Customer['kind'] | null;
+	customer_phone: string | null;
+	customer_email: string | null;
+	has_passcode: number;
+}
+
+/** A ticket with what the store knows beside it. */
+export interface StoredTicket {
+	id: number;
+	ticket: Ticket;
+	version: number;
+	customerId: number | null;
+	hasPasscode: boolean;
+}
+
+/** Tickets joined with their customers: the one select that `toStoredTicket` reads. */
+export const selectTickets = (db: Queryable): Knex.QueryBuilder =>
+	db('tickets')
+		.leftJoin('customers', 'customers.id', 'tickets.customer_id')
+		.select(
+			'tickets.id',
+			'tickets.number',
+			'tickets.record',
+			'tickets.version',
+			'tickets.history_seq',
+			'tickets.customer_id',
+			'customers.name as customer_name',
+			'customers.kind as customer_kind',
+			'customers.phone as customer_phone',
+			'customers.email as customer_email',
+			db.raw('tickets.passcode IS NOT NULL AS has_passcode')
+		);
+
+export function toStoredTicket(row: TicketRow): StoredTicket {
+	const record = asJson(row.record) as TicketRecord;
+	const lists = { inspection: [], observations: [], meter: [], battery: [], readings: [] };
+	const work = { attempts: [], parts: [], gates: [], notes: [], running: [] };
+	const ticket = ticketFromRecord({ ...lists, ...work, ...record });
+	return {
+		id: row.id,
+		ticket: { ...ticket, customer: toCustomer(row) },
+		version: row.version,
+		customerId: row.customer_id,
+		hasPasscode: Boolean(row.has_passcode)
+	};
+}
+
+function toCustomer(row: TicketRow): Customer | null {
+	if (row.customer_name === null) return null;
+	return {
+		name: row.customer_name,
+		kind: row.customer_kind ?? 'private',
+		...(row.customer_phone ? { phone: row.customer_phone } : {}),
+		...(row.customer_email ? { email: row.customer_email } : {})
+	};
+}
+
+/** The columns of a ticket: its record, and what is searched and summed drawn from it. */
+export function ticketColumns(ticket: Ticket, customerId: number | null, catalog: Catalog) {
+	const moment = (at: number | null) => (at === null ? null : new Date(at));
+	const books = jobBooks(ticket, catalog);
+	return {
+		number: ticket.number,
+		customer_id: customerId,
+		model: ticket.model,
+		serial: ticket.serial,
+		opened_at: new Date(ticket.openedAt),
+		closed_at: moment(ticket.closedAt),
+		promised_at: moment(ticket.promisedAt),
+		outcome: ticket.outcome,
+		assigned_to: ticket.assignedTo,
+		waiting_for: ticket.waitingFor,
+		comeback_of: ticket.comebackOf,
+		paid_minor: ticket.paidMinor,
+		parts_minor: books.partsMinor,
+		labour_minor: books.labourMinor,
+		minutes: books.minutes.toFixed(2),
+		record: JSON.stringify(ticketToRecord({ ...ticket, customer: null }))
+	};
+}
+
+/** True where a ticket teaches the shop something: closed, or its price answered. */
+export const isHistory = (ticket: Ticket) => ticket.closedAt !== null || ticket.accepted !== null;
+
+/** Finds or adds customers; the same name, kind, phone and address is the same customer. Ids by digest. */
+export async function putCustomers(
+	trx: Knex.Transaction,
+	customers: readonly Customer[]
+): Promise<Map<string, number>> {
+	const byDigest = new Map(customers.map((customer) => [customerDigest(customer), customer]));
+	const ids = new Map<string, number>();
+	const digests = [...byDigest.keys()];
+	for (let start = 0; start < digests.length; start += 500) {
+		const chunk = digests.slice(start, start + 500);
+		const rows = chunk.map((digest) => {
+			const { name, kind, phone, email } = byDigest.get(digest) as Customer;
+			return { name, kind, phone: phone ?? null, email: email ?? null, digest };
+		});
+		await trx('customers').insert(rows).onConflict('digest').ignore();
+		const stored = (await trx('customers').whereIn('digest', chunk).select('id', 'digest')) as {
+			id: number;
+			digest: string;
+		}[];
+		for (const { id, digest } of stored) ids.set(digest, id);
+	}
+	return ids;
+}
+
+export const customerDigest = ({ name, kind, phone, email }: Customer): string =>
+	createHash('sha256')
+		.update(JSON.stringify([name, kind, phone ?? '', email ?? '']))
+		.digest('hex');
