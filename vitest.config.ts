@@ -19,7 +19,9 @@ export default defineConfig({
 				test: {
 					name: 'database',
 					environment: 'node',
-					include: ['src/lib/server/**/*.test.ts', 'tests/server/**/*.test.ts'],
+					include: ['tests/server/**/*.test.ts'],
+					globalSetup: 'tests/server/global-setup.ts',
+					env: { TAVREK_KEY: 'a key for tests only' },
 					fileParallelism: false,
 					testTimeout: 120_000,
 					hookTimeout: 120_000

@@ -54,9 +54,11 @@ export function sumBooks<Line extends Booked>(
 	}));
 }
 
-/** The month of a moment in a time zone, as "2026-03". */
-export function monthKey(at: number, timeZone: string): string {
-	const parts = new Intl.DateTimeFormat('en-CA', { timeZone, year: 'numeric', month: '2-digit' });
-	const found = Object.fromEntries(parts.formatToParts(at).map(({ type, value }) => [type, value]));
-	return `${found.year}-${found.month}`;
+/** A function that names the month of a moment in a time zone, as "2026-03". */
+export function monthKeys(timeZone: string): (at: number) => string {
+	const format = new Intl.DateTimeFormat('en-CA', { timeZone, year: 'numeric', month: '2-digit' });
+	return (at) => {
+		const found = new Map(format.formatToParts(at).map(({ type, value }) => [type, value]));
+		return `${found.get('year')}-${found.get('month')}`;
+	};
 }

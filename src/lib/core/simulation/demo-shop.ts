@@ -169,7 +169,7 @@ function progress(
 ): void {
 	const { random, catalog, endsAt } = simulation;
 	const bench = ticket.openedAt + 0.35 * (closesAt - ticket.openedAt);
-	quoteDemo(random, ticket, faults, model);
+	quoteDemo(simulation, ticket, faults, model);
 	const soldering = faults.some((fault) => !/battery|debris/.test(fault));
 	const technician = drawOne(random, soldering ? ['ines', 'tomasz', 'ines', 'tomasz'] : ['noor', 'bram']);
 	if (ticket.accepted === false) {
@@ -189,10 +189,10 @@ function progress(
 	repair(simulation, ticket, faults, technician, bench, closesAt);
 }
 
-function quoteDemo(random: Random, ticket: Ticket, faults: string[], model: Model): void {
+function quoteDemo({ random, catalog }: Simulation, ticket: Ticket, faults: string[], model: Model): void {
 	if (ticket.comebackOf) return;
 	const operation = FAULT_TRUTHS[faults[0] ?? '']?.operation;
-	const minutes = buildCatalog(DEMO_CATALOG).operations.get(operation ?? '')?.minutes ?? 20;
+	const minutes = catalog.operations.get(operation ?? '')?.minutes ?? 20;
 	const price = Math.round(25 + minutes * 1.15 + 8 * drawNormal(random));
 	ticket.quotedMinor = Math.max(15, price) * 100;
 	const dear = ticket.quotedMinor / (model.valueMinor ?? 15_000);

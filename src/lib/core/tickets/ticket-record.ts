@@ -139,7 +139,7 @@ export const ticketRecord = z
 		const closed = typeof ticket.closed_at === 'string';
 		const fail = (path: string, message: string) =>
 			context.issues.push({ code: 'custom', message, path: [path], input: ticket });
-		if (closed !== typeof ticket.outcome === 'string') {
+		if (closed !== (typeof ticket.outcome === 'string')) {
 			if (closed) fail('outcome', 'is missing; a closed ticket has an outcome');
 			else fail('closed_at', 'is missing; a ticket with an outcome is closed');
 		}
@@ -234,18 +234,20 @@ function present<Item extends object>(item: Item): Item {
 	return Object.fromEntries(Object.entries(item).filter(([, value]) => value !== undefined)) as Item;
 }
 
-const stampIn = <Item extends WireStamp>({ at, by, ...item }: Item) =>
-	present({ ...item, at: at === undefined ? undefined : parseInstant(at), by }) as unknown as Omit<
-		Item,
-		'at' | 'by'
-	> &
-		Stamp;
-const stampOut = <Item extends Stamp>({ at, by, ...item }: Item) =>
-	present({ ...item, at: at === undefined ? undefined : formatInstant(at), by }) as unknown as Omit<
-		Item,
-		'at' | 'by'
-	> &
-		WireStamp;
+/** Hot where a shop's whole past is read: copies once, adds only what is there. */
+function stampIn<Item extends WireStamp>({ at, by, ...item }: Item): Omit<Item, 'at' | 'by'> & Stamp {
+	const stamped: Omit<Item, 'at' | 'by'> & Stamp = item;
+	if (at !== undefined) stamped.at = parseInstant(at);
+	if (by !== undefined) stamped.by = by;
+	return stamped;
+}
+
+function stampOut<Item extends Stamp>({ at, by, ...item }: Item): Omit<Item, 'at' | 'by'> & WireStamp {
+	const stamped: Omit<Item, 'at' | 'by'> & WireStamp = item;
+	if (at !== undefined) stamped.at = formatInstant(at);
+	if (by !== undefined) stamped.by = by;
+	return stamped;
+}
 
 const momentIn = (text: string | null | undefined) => (text ? parseInstant(text) : null);
 const momentOut = (at: Instant | null) => (at === null ? undefined : formatInstant(at));

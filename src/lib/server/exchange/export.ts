@@ -11,7 +11,7 @@ const CHUNK = 1000;
  * same bytes. Read from one snapshot, so that no line names what was added after its kind was written.
  */
 export async function* exportLines(db: Database): AsyncGenerator<string> {
-	const trx = await db.transaction({ isolationLevel: 'repeatable read', readOnly: true });
+	const trx = await db.transaction({ isolationLevel: 'repeatable read' });
 	try {
 		for (const kind of Object.keys(recordSchemas) as RecordKind[]) {
 			if (kind === 'ticket') yield* ticketLines(trx);

@@ -1,0 +1,65 @@
+// Serves the built application with its database: what npm start and npm run demo share.
+import { randomBytes } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:net';
+import path from 'node:path';
+import process from 'node:process';
+import { pathToFileURL } from 'node:url';
+import { ensureBuild } from './build.mjs';
+import { PrivateDatabase } from './private-database.mjs';
+import { ensurePackages, ensurePrograms, root, say, stop } from './setup.mjs';
+
+/** @param {{ demo: boolean }} options */
+export async function serve({ demo }) {
+	const port = process.env.PORT ?? '4600';
+	const host = process.env.HOST ?? '127.0.0.1';
+	const data = path.resolve(root, process.env.TAVREK_DATA ?? '.data');
+	const own = !process.env.DATABASE_URL;
+	if (own) ensurePrograms();
+	ensurePackages();
+	const build = ensureBuild();
+	if (await taken(Number(port), host)) {
+		stop(`${host}:${port} is in use. Stop what runs there, or choose another: PORT=4601 TAVREK_DATA=.data-2`);
+	}
+	mkdirSync(data, { recursive: true, mode: 0o700 });
+	const database = own ? new PrivateDatabase(data) : null;
+	if (database) {
+		say('starting MariaDB');
+		process.env.DATABASE_URL = await database.start();
+		database.watch();
+	}
+	process.env.TAVREK_KEY ??= passcodeKey(data);
+	process.env.HOST = host;
+	process.env.PORT = port;
+	process.env.ORIGIN ??= `http://${host}:${port}`;
+	process.env.BODY_SIZE_LIMIT ??= '512M';
+	process.env.SHUTDOWN_TIMEOUT ??= '3';
+	process.env.NODE_ENV = 'production';
+	if (demo) {
+		process.env.TAVREK_DEMO = '1';
+		say('opening the demo shop (the first time fills it, some seconds)');
+	}
+	process.once('sveltekit:shutdown', () => {
+		void Promise.resolve(database?.stop()).then(() => {
+			say('stopped');
+			process.exit(0);
+		});
+	});
+	await import(pathToFileURL(path.join(build, 'index.js')).href);
+	return { address: `http://${host}:${port}` };
+}
+
+/** The key of customers' passcodes: made once, kept outside the database. */
+function passcodeKey(data) {
+	const file = path.join(data, 'passcode.key');
+	if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString('base64url'), { mode: 0o600 });
+	return readFileSync(file, 'utf8').trim();
+}
+
+function taken(port, host) {
+	return new Promise((resolve) => {
+		const probe = createServer();
+		probe.once('error', (error) => resolve(error.code === 'EADDRINUSE'));
+		probe.listen(port, host, () => probe.close(() => resolve(false)));
+	});
+}

@@ -1,0 +1,63 @@
+// What every command needs before anything else: Debian's packages, npm's packages. Node's own modules only.
+import { spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import process from 'node:process';
+import { fileURLToPath } from 'node:url';
+
+export const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
+export const say = (text) => console.log(`· ${text}`);
+
+const FOLDERS = ['/usr/sbin', '/usr/bin', '/usr/local/sbin', '/usr/local/bin', '/sbin', '/bin'];
+export const findProgram = (name) =>
+	FOLDERS.map((folder) => path.join(folder, name)).find((file) => existsSync(file));
+
+/** Package by the program that it brings. */
+const DATABASE = { mariadbd: 'mariadb-server-core', 'mariadb-install-db': 'mariadb-server-core' };
+const BROWSER = { chromium: 'chromium' };
+
+/** Installs what is missing of Debian's packages, or says exactly what to install and stops. */
+export function ensurePrograms({ browser = false } = {}) {
+	const wanted = { ...DATABASE, ...(browser ? BROWSER : {}) };
+	const missing = [
+		...new Set(Object.keys(wanted).filter((name) => !findProgram(name)).map((name) => wanted[name]))
+	];
+	if (missing.length === 0) return;
+	if (missing.includes('mariadb-server-core')) missing.push('mariadb-client-core');
+	const install = `apt-get install -y --no-install-recommends ${missing.join(' ')}`;
+	const root = process.getuid?.() === 0;
+	const sudo = !root && spawnSync('sudo', ['-n', 'true']).status === 0;
+	if (!findProgram('apt-get') || (!root && !sudo)) {
+		stop(`Missing: ${missing.join(', ')}. Run this once as root, then try again:\n  apt-get update && ${install}`);
+	}
+	say(`installing Debian packages: ${missing.join(', ')} (a minute or two)`);
+	const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+	const run = (command) => {
+		const [program, ...args] = [...(sudo ? ['sudo', '-n', '-E'] : []), ...command.split(' ')];
+		const done = spawnSync(program, args, { env, encoding: 'utf8' });
+		if (done.status !== 0) stop(`${command} failed:\n${done.stdout}\n${done.stderr}`);
+	};
+	run('apt-get update -qq');
+	run(install);
+}
+
+/** `npm ci` where the lock file is another than the one that was installed. */
+export function ensurePackages() {
+	const lock = createHash('sha256').update(readFileSync(path.join(root, 'package-lock.json'))).digest('hex');
+	const stamp = path.join(root, 'node_modules', '.tavrek-lock');
+	if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
+	say('installing npm packages with npm ci (about a minute)');
+	const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund'], {
+		cwd: root,
+		stdio: ['ignore', 'ignore', 'inherit']
+	});
+	if (done.status !== 0) stop('npm ci failed; see above. Check that the npm registry can be reached.');
+	mkdirSync(path.dirname(stamp), { recursive: true });
+	writeFileSync(stamp, lock);
+}
+
+export function stop(message) {
+	console.error(message);
+	process.exit(1);
+}

@@ -1,0 +1,19 @@
+import type { User } from '$lib/server/identity/users';
+import type { Bearer } from '$lib/server/identity/api-tokens';
+
+declare global {
+	namespace App {
+		interface Locals {
+			user: User | null;
+			bearer: Bearer | null;
+			/** daylight or lamp */
+			theme: 'daylight' | 'lamp';
+		}
+		interface Error {
+			message: string;
+			id?: string;
+		}
+	}
+}
+
+export {};

@@ -1,0 +1,95 @@
+import { z } from 'zod';
+import { importAnswer, oddsAnswer, oddsBody, problemAnswer, quoteAnswer, quoteBody } from './api-schemas';
+import { recordSchemas } from './read-lines';
+import { ticketRecord } from '../tickets/ticket-record';
+
+const schemaOf = (schema: z.ZodType, io: 'input' | 'output') => {
+	const { $schema: _, ...rest } = z.toJSONSchema(schema, { io, unrepresentable: 'any' });
+	return rest;
+};
+const jsonBody = (schema: z.ZodType, io: 'input' | 'output') => ({
+	content: { 'application/json': { schema: schemaOf(schema, io) } }
+});
+const refused = (description: string) => ({
+	description,
+	content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } }
+});
+const REFUSALS = {
+	401: refused('no token, or one that is unknown or revoked'),
+	403: refused('a token of another role'),
+	422: refused('input refused, with a list of errors; nothing was done'),
+	503: refused('the database is away')
+};
+const lines = { 'application/x-ndjson': { schema: { type: 'string' } } };
+
+/** The API as OpenAPI 3.1, from the same schemas that check its input. */
+export function openApiDocument() {
+	return {
+		openapi: '3.1.0',
+		info: {
+			title: 'Tavrek',
+			version: '1',
+			description: 'The HTTP API of a repair shop. Records and rules: docs/exchange.md.',
+			license: { name: 'MIT', identifier: 'MIT' }
+		},
+		servers: [{ url: '/' }],
+		security: [{ token: [] }],
+		paths: {
+			'/api/v1/import': {
+				post: {
+					operationId: 'import',
+					summary: 'Takes JSON Lines, all or nothing unless lenient',
+					parameters: [
+						{ name: 'mode', in: 'query', schema: { type: 'string', enum: ['strict', 'lenient'] } }
+					],
+					requestBody: { required: true, content: lines },
+					responses: { 200: { description: 'what was taken', ...jsonBody(importAnswer, 'output') }, ...REFUSALS }
+				}
+			},
+			'/api/v1/export': {
+				get: {
+					operationId: 'export',
+					summary: 'Streams everything as JSON Lines',
+					responses: { 200: { description: 'one record a line', content: lines }, ...REFUSALS }
+				}
+			},
+			'/api/v1/tickets/{number}': {
+				get: {
+					operationId: 'ticket',
+					summary: 'One ticket',
+					parameters: [{ name: 'number', in: 'path', required: true, schema: { type: 'string' } }],
+					responses: {
+						200: { description: 'the ticket', ...jsonBody(ticketRecord, 'input') },
+						404: refused('no such ticket'),
+						...REFUSALS
+					}
+				}
+			},
+			'/api/v1/odds': {
+				post: {
+					operationId: 'odds',
+					summary: 'Chances of faults and the next steps for some evidence; keeps nothing',
+					requestBody: { required: true, ...jsonBody(oddsBody, 'input') },
+					responses: { 200: { description: 'the odds', ...jsonBody(oddsAnswer, 'output') }, ...REFUSALS }
+				}
+			},
+			'/api/v1/quote': {
+				post: {
+					operationId: 'quote',
+					summary: 'Minutes, cost and price for some evidence or known faults; keeps nothing',
+					requestBody: { required: true, ...jsonBody(quoteBody, 'input') },
+					responses: { 200: { description: 'the quote', ...jsonBody(quoteAnswer, 'output') }, ...REFUSALS }
+				}
+			}
+		},
+		components: {
+			securitySchemes: { token: { type: 'http', scheme: 'bearer' } },
+			schemas: {
+				Problem: schemaOf(problemAnswer, 'output'),
+				...Object.fromEntries(
+					Object.entries(recordSchemas).map(([kind, schema]) => [`record-${kind}`, schemaOf(schema, 'input')])
+				)
+			}
+		}
+	};
+}

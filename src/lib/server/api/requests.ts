@@ -1,0 +1,82 @@
+import type { z } from 'zod';
+import type { RequestEvent } from '@sveltejs/kit';
+import type { Catalog } from '$lib/core/catalog/catalog';
+import { checkReferences } from '$lib/core/exchange/check-references';
+import { describeIssue } from '$lib/core/exchange/read-lines';
+import type { oddsBody } from '$lib/core/exchange/api-schemas';
+import { ticketFromRecord } from '$lib/core/tickets/ticket-record';
+import type { TicketRecord } from '$lib/core/tickets/ticket-record';
+import type { Role } from '$lib/core/units/role';
+import { problem } from '../house/problem';
+import type { Bearer } from '../identity/api-tokens';
+
+/** The bearer of a call that needs one of some roles, or the refusal to send. */
+export function requireBearer(
+	{ locals }: RequestEvent,
+	roles: readonly Role[]
+): Bearer | Response {
+	if (!locals.bearer) {
+		const answer = problem(401, 'Not signed in', 'send "Authorization: Bearer TOKEN"; a manager makes tokens in Settings');
+		answer.headers.set('www-authenticate', 'Bearer');
+		return answer;
+	}
+	if (roles.includes(locals.bearer.role)) return locals.bearer;
+	return problem(403, 'Not allowed', `this call needs a token of ${roles.join(' or ')}; yours is of ${locals.bearer.role}`);
+}
+
+/** Reads a JSON body by its schema, or words what is wrong with it. */
+export async function readBody<Schema extends z.ZodType>(
+	{ request }: RequestEvent,
+	schema: Schema
+): Promise<z.output<Schema> | Response> {
+	let value: unknown;
+	try {
+		value = await request.json();
+	} catch {
+		return problem(400, 'Not JSON', 'the body is not JSON; send one JSON object');
+	}
+	const parsed = schema.safeParse(value);
+	if (parsed.success) return parsed.data;
+	return problem(422, 'Input refused', 'some fields are not as the schema says; nothing was done', parsed.error.issues.map(describeIssue));
+}
+
+/** Evidence of a stateless call, checked against the catalog like a ticket's. */
+export function evidenceOf(body: z.output<typeof oddsBody>, catalog: Catalog, faults?: readonly string[]) {
+	const { as_of: _, ...evidence } = body;
+	const record = {
+		record: 'ticket',
+		number: 'odds',
+		opened_at: '2000-01-01T00:00:00Z',
+		...evidence,
+		faults: faults ? [...faults] : undefined,
+		parts: [],
+		gates: [],
+		notes: [],
+		running: []
+	} as TicketRecord;
+	const errors = checkReferences([{ line: 1, record }], {
+		has: (kind, key) => kindOf(catalog, kind)?.has(key) ?? false,
+		outcomesOf: (test) => catalog.tests.get(test)?.outcomes ?? null,
+		pinsOf: (connector) => catalog.connectors.get(connector)?.pins.map(({ pin }) => pin) ?? null,
+		connectorOf: (model) => catalog.models.get(model)?.connector ?? null
+	});
+	if (errors.length === 0) return ticketFromRecord(record);
+	return problem(
+		422,
+		'Input refused',
+		'the evidence names what the catalog does not hold',
+		errors.map(({ path, message }) => ({ path, message }))
+	);
+}
+
+function kindOf(catalog: Catalog, kind: string): ReadonlyMap<string, unknown> | undefined {
+	const kinds: Record<string, ReadonlyMap<string, unknown>> = {
+		model: catalog.models,
+		sign: catalog.signs,
+		test: catalog.tests,
+		operation: catalog.operations,
+		technician: catalog.technicians,
+		fault: catalog.faults
+	};
+	return kinds[kind];
+}

@@ -1,0 +1,21 @@
+import { json, type RequestHandler } from '@sveltejs/kit';
+import { oddsBody } from '$lib/core/exchange/api-schemas';
+import { parseInstant } from '$lib/core/units/instant';
+import { toOddsAnswer } from '$lib/server/api/answers';
+import { evidenceOf, readBody, requireBearer } from '$lib/server/api/requests';
+import { database } from '$lib/server/database/connection';
+import { adviseSteps } from '$lib/server/diagnosis/advice';
+import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+
+export const POST: RequestHandler = async (event) => {
+	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);
+	if (bearer instanceof Response) return bearer;
+	const body = await readBody(event, oddsBody);
+	if (body instanceof Response) return body;
+	const memory = await shopMemory(await database());
+	const evidence = evidenceOf(body, memory.catalog);
+	if (evidence instanceof Response) return evidence;
+	const known = body.as_of ? { ...memory, ...memory.asOf(parseInstant(body.as_of)) } : memory;
+	const { inference, next } = adviseSteps(known, evidence);
+	return json(toOddsAnswer(inference.odds, next, bearer.role));
+};

@@ -1,0 +1,33 @@
+import { json, type RequestHandler } from '@sveltejs/kit';
+import { quoteBody } from '$lib/core/exchange/api-schemas';
+import { parseInstant } from '$lib/core/units/instant';
+import { toMinor } from '$lib/core/units/money';
+import { toQuoteAnswer } from '$lib/server/api/answers';
+import { evidenceOf, readBody, requireBearer } from '$lib/server/api/requests';
+import { database } from '$lib/server/database/connection';
+import { advise } from '$lib/server/diagnosis/advice';
+import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { problem } from '$lib/server/house/problem';
+
+export const POST: RequestHandler = async (event) => {
+	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);
+	if (bearer instanceof Response) return bearer;
+	const body = await readBody(event, quoteBody);
+	if (body instanceof Response) return body;
+	const { faults, price, technician, ...seen } = body;
+	const memory = await shopMemory(await database());
+	if (technician !== undefined && !memory.catalog.technicians.has(technician)) {
+		return problem(422, 'Input refused', 'the technician is unknown', [
+			{ path: 'technician', message: `is ${technician}, which the catalog does not hold` }
+		]);
+	}
+	const evidence = evidenceOf(seen, memory.catalog, faults);
+	if (evidence instanceof Response) return evidence;
+	const known = body.as_of ? { ...memory, ...memory.asOf(parseInstant(body.as_of)) } : memory;
+	const { quote } = advise(known, evidence, {
+		faults: faults ?? null,
+		askedMinor: price === undefined ? null : toMinor(price),
+		technician: technician ?? null
+	});
+	return json(toQuoteAnswer(quote, bearer.role));
+};
