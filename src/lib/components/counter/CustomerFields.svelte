@@ -1,0 +1,58 @@
+<script lang="ts">
+	import type { CustomerMatch } from '$lib/server/tickets/queries';
+	import FoundAsTyped from '../ui/FoundAsTyped.svelte';
+	import Problem from '../ui/Problem.svelte';
+	import type { Intake } from './intake.svelte';
+
+	let { intake, problem }: { intake: Intake; problem: string | null | undefined } = $props();
+	let matches = $state.raw<CustomerMatch[]>([]);
+	let asked = 0;
+
+	async function find(typed: string) {
+		const mine = ++asked;
+		if (typed.trim().length < 2) {
+			matches = [];
+			return;
+		}
+		const answer = await fetch(`/counter/customers?typed=${encodeURIComponent(typed)}`).catch(() => null);
+		if (mine === asked && answer?.ok) matches = (await answer.json()) as CustomerMatch[];
+	}
+	function pick(match: CustomerMatch) {
+		const { kind, phone, email } = match;
+		Object.assign(intake.fields, { kind, phone, email });
+		void intake.lookBack();
+	}
+</script>
+
+<div class="grid gap-2 sm:grid-cols-[1fr_auto]">
+	<div>
+		<FoundAsTyped
+			id="customer"
+			label="Customer"
+			bind:text={intake.fields.customer}
+			items={matches}
+			keyOf={(match) => `${match.name}|${match.phone}|${match.email}`}
+			wordsOf={(match) => match.name}
+			detailOf={(match) => `${match.phone} · ${match.tickets} ${match.tickets === 1 ? 'ticket' : 'tickets'}`}
+			onpick={pick}
+			ontype={find}
+			invalid={Boolean(problem)}
+			describedby="customer-problem"
+		/>
+		<Problem id="customer-problem" message={problem} />
+	</div>
+	<div>
+		<label class="label" for="kind">Kind</label>
+		<select id="kind" class="field" bind:value={intake.fields.kind}>
+			<option value="private">private</option><option value="trade">trade</option>
+		</select>
+	</div>
+	<div>
+		<label class="label" for="phone">Phone</label>
+		<input id="phone" class="field figure" type="tel" autocomplete="off" bind:value={intake.fields.phone} />
+	</div>
+	<div>
+		<label class="label" for="email">E-mail</label>
+		<input id="email" class="field" type="email" autocomplete="off" bind:value={intake.fields.email} />
+	</div>
+</div>

@@ -1,0 +1,122 @@
+import type { EarlierVisit } from '$lib/server/tickets/queries';
+import type { TakeIn, TakeInAnswer } from '$lib/server/tickets/commands';
+import { newOnce } from '../ui/once';
+
+const DRAFT = 'tavrek-intake';
+
+interface Fields {
+	customer: string;
+	kind: 'private' | 'trade';
+	phone: string;
+	email: string;
+	model: string;
+	modelCode: string | null;
+	connector: string;
+	serial: string;
+	reported: string;
+	condition: string;
+	accessories: string;
+	matters: 'device' | 'data' | 'both';
+	promised: string;
+	passcode: string;
+	signs: Record<string, boolean>;
+	comebackOf: string | null;
+}
+
+const blank = (): Fields => ({
+	customer: '',
+	kind: 'private',
+	phone: '',
+	email: '',
+	model: '',
+	modelCode: null,
+	connector: '',
+	serial: '',
+	reported: '',
+	condition: '',
+	accessories: '',
+	matters: 'device',
+	promised: '',
+	passcode: '',
+	signs: {},
+	comebackOf: null
+});
+
+/** The intake under way. Kept in the tab until it is taken in, so that a reload loses nothing typed. */
+export class Intake {
+	fields = $state<Fields>(blank());
+	visits = $state.raw<EarlierVisit[]>([]);
+	problem = $state.raw<{ field: string; message: string } | null>(null);
+	sending = $state(false);
+	#once = newOnce();
+
+	restore(): void {
+		try {
+			const kept = JSON.parse(sessionStorage.getItem(DRAFT) ?? 'null') as { fields: Fields; once: string } | null;
+			if (!kept) return;
+			this.fields = { ...blank(), ...kept.fields };
+			this.#once = kept.once;
+		} catch {
+			sessionStorage.removeItem(DRAFT);
+		}
+	}
+
+	/** A passcode is not kept in the tab. */
+	keep(): void {
+		const fields = { ...$state.snapshot(this.fields), passcode: '' };
+		sessionStorage.setItem(DRAFT, JSON.stringify({ fields, once: this.#once }));
+	}
+
+	clear(): void {
+		this.fields = blank();
+		this.visits = [];
+		this.problem = null;
+		this.#once = newOnce();
+		sessionStorage.removeItem(DRAFT);
+	}
+
+	async lookBack(): Promise<void> {
+		const { serial, customer, modelCode } = this.fields;
+		if (!serial.trim() && customer.trim().length < 2) return;
+		const query = new URLSearchParams({ serial, customer, model: modelCode ?? '' });
+		const answer = await fetch(`/counter/visits?${query}`).catch(() => null);
+		if (answer?.ok) this.visits = (await answer.json()) as EarlierVisit[];
+	}
+
+	/** @returns the number of the new ticket, or null with `problem` set and everything kept */
+	async takeIn(promisedAt: number | null): Promise<string | null> {
+		this.problem = null;
+		this.sending = true;
+		try {
+			const response = await fetch('/counter/take-in', {
+				method: 'POST',
+				headers: { 'content-type': 'application/json' },
+				body: JSON.stringify(this.#body(promisedAt))
+			});
+			if (response.status === 200 || response.status === 422) {
+				const answer = (await response.json()) as TakeInAnswer;
+				if (answer.ok) return answer.number;
+				this.problem = answer.refusal;
+			} else {
+				const message = response.status === 503 ? 'the database is away; send again in a moment' : `the server answered ${response.status}; send again`;
+				this.problem = { field: 'form', message };
+			}
+		} catch {
+			this.problem = { field: 'form', message: 'the server could not be reached; nothing is lost, send again' };
+		} finally {
+			this.sending = false;
+		}
+		return null;
+	}
+
+	#body(promisedAt: number | null): TakeIn {
+		const { customer, kind, phone, email, model, modelCode, connector, promised: _, ...rest } = $state.snapshot(this.fields);
+		return {
+			...rest,
+			once: this.#once,
+			customer: { name: customer, kind, phone, email },
+			model: modelCode ? { code: modelCode } : { label: model, connector: connector || null },
+			promisedAt
+		};
+	}
+}

@@ -1,0 +1,47 @@
+<script lang="ts">
+	import { durationWords } from '$lib/core/bench/promise';
+	import type { Tag } from '$lib/server/floor/queries';
+	import { useFormat } from '../ui/shop-context';
+	let { tag, ondrag, selected = false, onselect }: { tag: Tag; ondrag?: (tag: Tag) => void; selected?: boolean; onselect?: (tag: Tag) => void } = $props();
+	const format = useFormat();
+</script>
+
+<div
+	class="tag relative bg-paper py-1.5 pr-2 pl-7 leading-snug {selected ? 'outline-3 outline-copper' : ''}"
+	role="group"
+	aria-label="{tag.number} {tag.model}"
+	draggable={ondrag ? 'true' : undefined}
+	ondragstart={(event) => {
+		event.dataTransfer?.setData('text/plain', tag.number);
+		ondrag?.(tag);
+	}}
+>
+	<span class="hole" aria-hidden="true"></span>
+	<p class="flex items-baseline justify-between gap-2">
+		<a class="figure font-semibold hover:underline" href="/tickets/{tag.number}">{tag.number}</a>
+		<span class="min-w-0 flex-1 truncate text-[0.93rem]">{tag.model}</span>
+		{#if onselect}<button class="link text-sm" onclick={() => onselect(tag)} aria-label="Hand over {tag.number}">hand over</button>{/if}
+	</p>
+	<p class="text-[0.87rem] text-ink-soft">
+		{#if tag.comeback}<strong class="text-high">△ comeback</strong> · {/if}{#if tag.running}<strong class="text-agrees">● timer runs</strong> · {/if}{#if tag.waitingFor}waits for {tag.waitingFor}{:else if tag.next}{tag.next} · <span class="figure">{tag.minutes}</span> min to the end{/if}
+	</p>
+	<p class="text-[0.87rem] {tag.urgency === 'late' ? 'font-semibold text-short' : tag.urgency === 'tight' ? 'font-semibold text-low' : 'text-ink-soft'}">
+		{#if tag.promisedAt === null}no promise{:else}{tag.urgency === 'late' ? '▼ ' : tag.urgency === 'tight' ? '▽ ' : ''}{format.weekdayTime(tag.promisedAt)}{#if tag.slackMs !== null}, {tag.slackMs < 0 ? `${durationWords(tag.slackMs)} short` : `${durationWords(tag.slackMs)} slack`}{/if}{/if}
+	</p>
+</div>
+
+<style>
+	.tag {
+		clip-path: polygon(10px 0, 100% 0, 100% 100%, 0 100%, 0 10px);
+	}
+	.hole {
+		position: absolute;
+		left: 10px;
+		top: 12px;
+		width: 10px;
+		height: 10px;
+		border: 1px solid var(--edge-strong);
+		border-radius: 50%;
+		background: var(--mat);
+	}
+</style>

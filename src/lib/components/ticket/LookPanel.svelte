@@ -1,0 +1,101 @@
+<script lang="ts">
+	import { CONTACT_STATES, PORT_PLACES, type ContactState } from '$lib/core/tickets/ticket-record';
+	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
+	import SignRow from '../ui/SignRow.svelte';
+	import { useDesk } from './desk.svelte';
+	import PortFace, { type FaceContact } from './PortFace.svelte';
+
+	let { bench }: { bench: BenchCatalog } = $props();
+	const desk = useDesk();
+	const ticket = $derived(desk.view.ticket);
+	const connector = $derived(desk.view.connector);
+	const open = $derived(ticket.closedAt === null);
+	let place = $state<string | null>(null);
+
+	const LOOK: Record<ContactState, Omit<FaceContact, 'text'>> = {
+		straight: { shape: '●', tone: 'text-agrees' },
+		bent: { shape: '△', tone: 'text-high' },
+		folded: { shape: '▽', tone: 'text-low' },
+		touching: { shape: '▼', tone: 'text-short', filled: true },
+		missing: { shape: '◌', tone: 'text-open', dashed: true },
+		burnt: { shape: '✕', tone: 'text-short' },
+		corroded: { shape: '◆', tone: 'text-low' }
+	};
+	const seen = $derived(new Map(ticket.inspection.map(({ place, state }) => [place, state])));
+	const contacts = $derived(
+		Object.fromEntries(
+			[...seen].map(([place, state]) => [place, { text: state.slice(0, 4), ...LOOK[state] }])
+		)
+	);
+	const pins = $derived(connector?.pins.map(({ pin }) => pin) ?? []);
+	const unseen = $derived(pins.filter((pin) => !seen.has(pin)));
+
+	async function mark(state: ContactState) {
+		if (place === null) return;
+		const at = pins.indexOf(place);
+		if (await desk.send({ verb: 'look', places: [place], state })) {
+			place = at >= 0 && at + 1 < pins.length ? (pins[at + 1] ?? null) : place;
+		}
+	}
+	const restStraight = () =>
+		desk.send({ verb: 'look', places: [...unseen, ...PORT_PLACES.filter((p) => !seen.has(p))], state: 'straight' });
+
+	function keys(event: KeyboardEvent) {
+		const target = event.target as HTMLElement;
+		if (!open || place === null || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return;
+		const state = CONTACT_STATES[Number(event.key) - 1];
+		if (state && !event.ctrlKey && !event.metaKey && !event.altKey) {
+			event.preventDefault();
+			void mark(state);
+		}
+	}
+	const kinds = [
+		{ kind: 'symptom', title: 'Reported' },
+		{ kind: 'history', title: 'Before' },
+		{ kind: 'visual', title: 'Seen' }
+	] as const;
+</script>
+
+<svelte:window onkeydown={keys} />
+
+<p class="mb-2 text-ink-soft">Look into the port before anything is plugged in. An obstructed port is ruled out first.</p>
+{#if connector}
+	<PortFace {connector} {contacts} current={place} onpick={(pin) => (place = pin)} />
+	<div class="mt-2 flex flex-wrap items-center gap-1.5">
+		{#each PORT_PLACES as name (name)}
+			<button class="btn btn-small" aria-pressed={place === name} disabled={!open} onclick={() => (place = name)}
+				>{name}{#if seen.has(name)}: {seen.get(name)}{/if}</button
+			>
+		{/each}
+		<button class="btn btn-small ml-auto" disabled={!open || unseen.length === 0} onclick={restStraight}>
+			All else straight and sound
+		</button>
+	</div>
+	{#if place !== null && open}
+		<div class="mt-2 flex flex-wrap items-center gap-1.5 border-l-[5px] border-copper bg-wash px-3 py-2">
+			<strong class="figure mr-1 text-xl">{place}</strong>
+			{#each CONTACT_STATES as state, i (state)}
+				<button class="btn btn-small" onclick={() => mark(state)}>{state} <span class="key">{i + 1}</span></button>
+			{/each}
+		</div>
+	{/if}
+{:else}
+	<p class="rounded border border-edge bg-paper-2 p-3">
+		This model names no connector, so there is no port face to walk. The manager adds it under Settings, Catalog.
+	</p>
+{/if}
+<div class="mt-3 grid gap-x-6 gap-y-1 sm:grid-cols-2">
+	{#each kinds as { kind, title } (kind)}
+		<section aria-label={title} class={kind === 'symptom' ? 'sm:row-span-2' : ''}>
+			<h2 class="mb-0.5">{title}</h2>
+			{#each bench.signs.filter((sign) => sign.kind === kind) as sign (sign.code)}
+				<SignRow
+					label={sign.label}
+					value={ticket.signs[sign.code] ?? null}
+					disabled={!open}
+					onchange={(present) => desk.send({ verb: 'sign', sign: sign.code, present })}
+				/>
+			{/each}
+		</section>
+	{/each}
+</div>

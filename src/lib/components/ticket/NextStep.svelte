@@ -1,0 +1,46 @@
+<script lang="ts">
+	import { useFormat } from '../ui/shop-context';
+	import { useDesk } from './desk.svelte';
+	let { onstart }: { onstart: (step: { kind: 'test' | 'operation'; code: string }) => void } = $props();
+	const desk = useDesk();
+	const format = useFormat();
+	const next = $derived(desk.view.next);
+	const first = $derived(next[0]);
+	const open = $derived(desk.view.ticket.closedAt === null);
+
+	function keys(event: KeyboardEvent) {
+		const target = event.target as HTMLElement;
+		if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey) return;
+		if (event.key === 's' && first && open && !document.querySelector('[role=dialog]')) onstart(first);
+	}
+</script>
+
+<svelte:window onkeydown={keys} />
+
+{#if open}
+	<section class="slip border-l-[5px] border-l-copper" aria-labelledby="next-title">
+		<div class="flex items-baseline justify-between gap-2">
+			<h2 id="next-title">Next step</h2>
+			<span class="text-sm text-ink-soft">{first?.costMinor === undefined ? 'hands to the end' : 'to the end, on average'}</span>
+		</div>
+		{#if first}
+			<div class="flex items-baseline justify-between gap-2 text-[1.07rem] font-semibold">
+				<span>{first.label}</span>
+				<span class="figure">{first.costMinor === undefined ? `${Math.round(first.minutes)} min` : format.amount(first.costMinor)}</span>
+			</div>
+			<p class="leading-snug text-ink-soft">{first.why}</p>
+			{#if first.caution}<p class="mt-1 leading-snug font-semibold text-short">▲ {first.caution}</p>{/if}
+			<ul class="my-1.5">
+				{#each next.slice(1) as step (step.kind + step.code)}
+					<li class="flex items-baseline justify-between gap-2 leading-snug">
+						<button class="text-left hover:underline" onclick={() => onstart(step)}>{step.label}{#if step.tie}<span class="text-sm text-ink-soft"> · near tie</span>{/if}</button>
+						<span class="figure text-ink-soft">{step.costMinor === undefined ? `${Math.round(step.minutes)} min` : format.amount(step.costMinor)}</span>
+					</li>
+				{/each}
+			</ul>
+			<button class="btn btn-copper" onclick={() => onstart(first)}>Start it <span class="key">S</span></button>
+		{:else}
+			<p class="text-ink-soft">Nothing is left to try that has not failed. Look again, or close as not fixed.</p>
+		{/if}
+	</section>
+{/if}

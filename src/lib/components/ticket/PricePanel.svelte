@@ -1,0 +1,156 @@
+<script lang="ts">
+	import { expectedProfitMinor } from '$lib/core/quoting/price';
+	import { parseAmount } from '$lib/core/units/money';
+	import { useFormat } from '../ui/shop-context';
+	import { useDesk } from './desk.svelte';
+
+	const desk = useDesk();
+	const format = useFormat();
+	const price = $derived(desk.view.price);
+	const ticket = $derived(desk.view.ticket);
+	const open = $derived(ticket.closedAt === null);
+	/** while the handle is moved; null: as quoted or suggested */
+	let moved = $state<number | null>(null);
+	const shown = $derived(moved ?? price.priceMinor);
+	let typed = $state<string | null>(null);
+	const typedMinor = $derived(typed === null ? shown : parseAmount(typed));
+
+	const left = 14;
+	const width = 300;
+	const top = $derived(
+		1.15 *
+			Math.max(price.ceilingMinor ?? 0, shown, price.priceMinor, price.costs?.p90 ?? 0, price.costs?.floorMinor ?? 0, 1000)
+	);
+	const x = (minor: number) => left + (Math.min(minor, top) / top) * width;
+
+	/** Density of the cost from its quantiles: equal mass between neighbours, so height is 1 / gap. */
+	const hill = $derived.by(() => {
+		const quantiles = price.costs?.fixedCostQuantiles ?? [];
+		const bins = 44;
+		const mass = new Array<number>(bins).fill(0);
+		for (const cost of quantiles) {
+			const bin = Math.min(bins - 1, Math.floor((Math.min(cost, top) / top) * bins));
+			mass[bin] = (mass[bin] ?? 0) + 1;
+		}
+		const smooth = mass.map((m, i) => (mass[i - 1] ?? 0) * 0.25 + m * 0.5 + (mass[i + 1] ?? 0) * 0.25);
+		const most = Math.max(...smooth, 1);
+		const points = smooth.map((m, i) => `${left + ((i + 0.5) / bins) * width},${62 - (m / most) * 50}`);
+		return `M${left},62 L${points.join(' L')} L${left + width},62 Z`;
+	});
+	const lossChance = $derived.by(() => {
+		const quantiles = price.costs?.fixedCostQuantiles ?? [];
+		const above = quantiles.filter((cost) => cost > shown).length / Math.max(1, quantiles.length);
+		return 1 - price.chanceFixed + price.chanceFixed * above;
+	});
+	const profit = $derived(
+		price.costs && expectedProfitMinor(shown, price.chanceFixed, price.costs.meanMinor, price.costs.comebackChance)
+	);
+	const accepted = $derived.by(() => {
+		const points = price.acceptance;
+		if (points.length === 0) return null;
+		return points.reduce((best, point) =>
+			Math.abs(point.priceMinor - shown) < Math.abs(best.priceMinor - shown) ? point : best
+		);
+	});
+	const percent = (chance: number) => `${Math.round(chance * 100)} %`;
+	const VERDICTS = {
+		quote: 'Quote it.',
+		'diagnose-first': 'Measure first, then quote.',
+		'not-worth-it': 'Not worth it at any price that it is worth.'
+	};
+
+	async function quote(event: SubmitEvent) {
+		event.preventDefault();
+		if (typedMinor === null) return;
+		if (await desk.send({ verb: 'quote', priceMinor: typedMinor })) moved = typed = null;
+	}
+	const answer = (yes: boolean) => desk.send({ verb: 'answer', accepted: yes });
+</script>
+
+<section class="slip" aria-labelledby="price-title">
+	<div class="flex items-baseline justify-between gap-2">
+		<h2 id="price-title">Price</h2>
+		<span class="text-sm text-ink-soft">
+			{#if ticket.quotedMinor === null}not quoted yet{:else}quoted <span class="figure font-semibold text-ink">{format.amount(ticket.quotedMinor)}</span>{ticket.accepted === null ? ', waits' : ticket.accepted ? ', accepted' : ', declined'}{/if}
+		</span>
+	</div>
+	<div class="relative">
+		<svg viewBox="0 0 {width + 2 * left} 84" class="w-full" aria-hidden="true">
+			{#if price.costs}<path d={hill} fill="var(--bar)" opacity="0.3" />{/if}
+			<line x1={left} x2={left + width} y1="62" y2="62" stroke="var(--ink)" stroke-width="1.5" />
+			{#if price.costs}
+				<line x1={x(price.costs.floorMinor)} x2={x(price.costs.floorMinor)} y1="8" y2="68" stroke="var(--short)" stroke-dasharray="3 3" />
+			{/if}
+			{#if price.ceilingMinor !== null}
+				<line x1={x(price.ceilingMinor)} x2={x(price.ceilingMinor)} y1="26" y2="68" stroke="var(--ink-soft)" stroke-dasharray="3 3" />
+			{/if}
+			<path d="M{x(shown) - 8},14 h16 v34 l-8,13 l-8,-13 z" fill="var(--copper)" />
+			<path d="M{x(shown) - 3},22 v16 m3,-16 v16 m3,-16 v16" stroke="var(--copper-ink)" stroke-width="1.2" />
+			<g class="figure" font-size="11.5" text-anchor="middle" fill="var(--ink)">
+				<text x={Math.min(width - 8, Math.max(left + 22, x(shown)))} y="80" font-weight="650">{format.amount(shown)}</text>
+			</g>
+		</svg>
+		{#if open}
+			<input
+				type="range"
+				class="absolute inset-x-0 top-0 h-[78%] w-full cursor-ew-resize opacity-0"
+				min="0"
+				max={Math.round(top / 100)}
+				step="1"
+				value={Math.round(shown / 100)}
+				oninput={(event) => {
+					moved = Number(event.currentTarget.value) * 100;
+					typed = null;
+				}}
+				aria-label="Price to try"
+				aria-valuetext={format.amount(shown)}
+			/>
+		{/if}
+	</div>
+	<dl class="grid grid-cols-3 gap-x-2 text-sm text-ink-soft">
+		{#if price.costs && profit !== undefined}
+			<div><dt>floor</dt><dd class="figure text-ink">{format.amount(price.costs.floorMinor)}</dd></div>
+		{:else}
+			<div><dt>hands</dt><dd class="figure text-ink">{Math.round(price.minutes.p50)} min</dd></div>
+		{/if}
+		<div><dt>worth at most</dt><dd class="figure text-ink">{price.ceilingMinor === null ? 'unknown' : format.amount(price.ceilingMinor)}</dd></div>
+		<div>
+			<dt>accepted</dt>
+			<dd class="figure text-ink" title={accepted ? `80 % interval ${percent(accepted.low)} to ${percent(accepted.high)}, from ${accepted.from} answered quotes` : ''}>
+				{accepted ? percent(accepted.chance) : 'too few quotes'}
+			</dd>
+		</div>
+		{#if price.costs && profit !== undefined}
+			<div><dt>profit</dt><dd class="figure text-ink">{format.amount(profit)}</dd></div>
+			<div><dt>loses money</dt><dd class="figure text-ink">{percent(lossChance)}</dd></div>
+			<div><dt>fixed</dt><dd class="figure text-ink">{percent(price.chanceFixed)}</dd></div>
+		{/if}
+	</dl>
+	<p class="mt-1 text-sm leading-snug text-ink-soft">
+		<strong class="text-ink">{VERDICTS[price.verdict]}</strong>
+		Hands <span class="figure">{Math.round(price.minutes.p10)}–{Math.round(price.minutes.p90)}</span> min,
+		half under <span class="figure">{Math.round(price.minutes.p50)}</span>{#if price.costs}; cost
+			<span class="figure">{format.amount(price.costs.p10)}–{format.amount(price.costs.p90)}</span>, half under
+			<span class="figure">{format.amount(price.costs.p50)}</span>{/if}. From <span class="figure">{price.from}</span> past jobs.
+	</p>
+	{#if open}
+		{#if ticket.quotedMinor !== null && ticket.accepted === null}
+			<div class="mt-2 flex gap-2">
+				<button class="btn btn-small" onclick={() => answer(true)}>Accepted</button>
+				<button class="btn btn-small" onclick={() => answer(false)}>Declined</button>
+			</div>
+		{/if}
+		<form class="mt-2 flex items-center gap-2" onsubmit={quote}>
+			<input
+				class="field figure w-28"
+				aria-label="Price to quote"
+				aria-invalid={typedMinor === null}
+				inputmode="decimal"
+				value={typed ?? (shown / 100).toFixed(2)}
+				oninput={(event) => (typed = event.currentTarget.value)}
+			/>
+			<button class="btn btn-small" disabled={typedMinor === null}>{ticket.quotedMinor === null ? 'Quote' : 'Quote anew'}</button>
+			{#if typedMinor === null}<span class="text-sm text-short">write an amount such as 89.50</span>{/if}
+		</form>
+	{/if}
+</section>

@@ -1,0 +1,152 @@
+<script lang="ts">
+	import { onMount, untrack } from 'svelte';
+	import { page } from '$app/state';
+	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
+	import { useFormat } from '../ui/shop-context';
+	import { useDesk } from './desk.svelte';
+
+	let { bench, picked }: { bench: BenchCatalog; picked: string | null } = $props();
+	const desk = useDesk();
+	const format = useFormat();
+	const ticket = $derived(desk.view.ticket);
+	const open = $derived(ticket.closedAt === null);
+	const advised = $derived(desk.view.next.filter(({ kind }) => kind === 'operation').map(({ code }) => code));
+	const own = page.data.user?.technician as string | null;
+	let chosen = $state<string | null>(null);
+	const operation = $derived(chosen ?? picked ?? advised[0] ?? bench.operations[0]?.code ?? '');
+	let technician = $state(untrack(() => own ?? desk.view.ticket.assignedTo ?? bench.technicians[0]?.code ?? ''));
+	let minutes = $state('');
+	let sku = $state('');
+	let quantity = $state('1');
+	let problem = $state('');
+	const about = $derived(bench.operations.find(({ code }) => code === operation));
+	const nameOf = (code: string | undefined) => bench.technicians.find((person) => person.code === code)?.name ?? code ?? '';
+	const labelOf = (code: string) => bench.operations.find((item) => item.code === code)?.label ?? code;
+	const partLabel = (code: string) => bench.parts.find((part) => part.sku === code)?.label ?? code;
+
+	let now = $state(desk.view.now);
+	onMount(() => {
+		const skew = Date.now() - desk.view.now;
+		const timer = setInterval(() => (now = Date.now() - skew), 1000);
+		return () => clearInterval(timer);
+	});
+	const clock = (since: number) => {
+		const seconds = Math.max(0, Math.floor((now - since) / 1000));
+		const part = (value: number) => String(value).padStart(2, '0');
+		return `${Math.floor(seconds / 3600)}:${part(Math.floor(seconds / 60) % 60)}:${part(seconds % 60)}`;
+	};
+
+	async function log(resolved: boolean) {
+		const typed = minutes.trim().replace(',', '.');
+		if (!/^\d{1,5}(\.\d{1,2})?$/.test(typed)) {
+			problem = `Minutes is “${minutes}”; write the hands-on minutes, such as 41`;
+			return;
+		}
+		problem = '';
+		const parts = about?.parts ?? [];
+		if (await desk.send({ verb: 'attempt', operation, technician, minutes: Number(typed), resolved, parts })) minutes = '';
+	}
+	async function usePart(event: SubmitEvent) {
+		event.preventDefault();
+		const count = Number(quantity.replace(',', '.'));
+		if (!sku) problem = 'Choose a part first';
+		else if (!(count > 0)) problem = `Quantity is “${quantity}”; write a number above 0`;
+		else if (await desk.send({ verb: 'use-part', sku, quantity: count })) {
+			sku = problem = '';
+			quantity = '1';
+		}
+	}
+</script>
+
+{#if open && bench.technicians.length === 0}
+	<p class="mb-2 text-short">No technician is in the catalog yet; the manager adds one under Settings, Catalog.</p>
+{/if}
+{#if open}
+	<div class="border-l-[5px] border-copper bg-wash px-3 py-2.5">
+		<div class="flex flex-wrap items-end gap-2">
+			<div class="min-w-56 flex-1">
+				<label class="label" for="operation">Operation</label>
+				<select id="operation" class="field" value={operation} onchange={(event) => (chosen = event.currentTarget.value)}>
+					{#each bench.operations as { code, label } (code)}<option value={code}>{label}{advised.includes(code) ? ' · advised' : ''}</option>{/each}
+				</select>
+			</div>
+			<div>
+				<label class="label" for="hands">Hands</label>
+				<select id="hands" class="field" bind:value={technician}>
+					{#each bench.technicians as { code, name } (code)}<option value={code}>{name}</option>{/each}
+				</select>
+			</div>
+			<button class="btn btn-copper" disabled={!operation || !technician} onclick={() => desk.send({ verb: 'start-timer', operation, technician })}>Start timer</button>
+		</div>
+		{#if about?.caution}<p class="mt-1.5 text-sm font-semibold text-short">▲ {about.caution}</p>{/if}
+		{#if about?.parts.length}<p class="mt-1 text-sm text-ink-soft">Takes {about.parts.map((part) => `${part.quantity} × ${partLabel(part.sku)}`).join(', ')}; logged with it.</p>{/if}
+		<div class="mt-2 flex flex-wrap items-end gap-2">
+			<div class="w-28">
+				<label class="label" for="minutes">Minutes by hand</label>
+				<input id="minutes" class="field figure" inputmode="decimal" bind:value={minutes} />
+			</div>
+			<button class="btn" onclick={() => log(true)}>Complaint gone</button>
+			<button class="btn" onclick={() => log(false)}>Complaint stays</button>
+		</div>
+		<p role="alert" class="mt-1 text-sm font-semibold text-short">{problem}</p>
+	</div>
+	{#each ticket.running as timer (timer.technician + timer.operation)}
+		<div class="mt-2 flex flex-wrap items-center gap-3 rounded border-2 border-copper px-3 py-2">
+			<span class="figure text-2xl">{clock(timer.startedAt)}</span>
+			<span class="flex-1"><strong>{labelOf(timer.operation)}</strong>, {nameOf(timer.technician)}, since {format.weekdayTime(timer.startedAt)}</span>
+			{#each [true, false] as resolved (resolved)}
+				<button class="btn btn-small" onclick={() => desk.send({ verb: 'stop-timer', operation: timer.operation, technician: timer.technician, resolved, parts: bench.operations.find(({ code }) => code === timer.operation)?.parts ?? [] })}>Stop: complaint {resolved ? 'gone' : 'stays'}</button>
+			{/each}
+			<button class="link text-sm" onclick={() => desk.send({ verb: 'cancel-timer', operation: timer.operation, technician: timer.technician })}>throw away</button>
+		</div>
+	{/each}
+{/if}
+<div class="mt-3 grid gap-4 xl:grid-cols-2">
+	<section aria-label="Tried">
+		<h2>Tried</h2>
+		{#if ticket.attempts.length === 0}<p class="text-ink-soft">Nothing yet.</p>{:else}
+			<table class="ledger">
+				<thead><tr><th>Operation</th><th>Hands</th><th class="num">Min</th><th>Complaint</th><th></th></tr></thead>
+				<tbody>
+					{#each ticket.attempts as attempt, i (i)}
+						<tr>
+							<td>{labelOf(attempt.operation)}</td>
+							<td>{nameOf(attempt.technician)}</td>
+							<td class="num">{attempt.minutes ?? '–'}</td>
+							<td class={attempt.resolved ? 'text-agrees' : 'text-short'}>{attempt.resolved ? '● gone' : '▼ stays'}</td>
+							<td class="text-right">{#if open}<button class="link text-sm" onclick={() => desk.send({ verb: 'withdraw', list: 'attempts', index: i })}>strike out<span class="sr-only"> attempt {i + 1}</span></button>{/if}</td>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+		{/if}
+	</section>
+	<section aria-label="Parts used">
+		<h2>Parts used</h2>
+		{#if ticket.parts.length > 0}
+			<table class="ledger">
+				<thead><tr><th>Part</th><th class="num">Qty</th>{#if page.data.user?.role === 'manager'}<th class="num">Unit cost</th>{/if}<th></th></tr></thead>
+				<tbody>
+					{#each ticket.parts as part, i (i)}
+						<tr>
+							<td>{partLabel(part.sku)}</td>
+							<td class="num">{part.quantity}</td>
+							{#if page.data.user?.role === 'manager'}<td class="num">{part.unitCostMinor === undefined ? '–' : format.amount(part.unitCostMinor)}</td>{/if}
+							<td class="text-right">{#if open}<button class="link text-sm" onclick={() => desk.send({ verb: 'withdraw', list: 'parts', index: i })}>strike out<span class="sr-only"> part {i + 1}</span></button>{/if}</td>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+		{:else}<p class="text-ink-soft">None yet.</p>{/if}
+		{#if open}
+			<form class="mt-2 flex flex-wrap gap-2" onsubmit={usePart}>
+				<select class="field w-44 flex-1" aria-label="Part" bind:value={sku}>
+					<option value="">part from the shelf</option>
+					{#each bench.parts as part (part.sku)}<option value={part.sku}>{part.label}</option>{/each}
+				</select>
+				<input class="field figure w-16" aria-label="Quantity" inputmode="decimal" bind:value={quantity} />
+				<button class="btn btn-small">Use part</button>
+			</form>
+		{/if}
+	</section>
+</div>

@@ -1,0 +1,127 @@
+<script lang="ts">
+	import { DropdownMenu } from 'bits-ui';
+	import { durationWords, promiseSlack } from '$lib/core/bench/promise';
+	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
+	import { useFormat } from '../ui/shop-context';
+	import { useDesk } from './desk.svelte';
+	import HandOver from './HandOver.svelte';
+
+	let { bench, onclose }: { bench: BenchCatalog; onclose: () => void } = $props();
+	const desk = useDesk();
+	const format = useFormat();
+	const ticket = $derived(desk.view.ticket);
+	const slack = $derived(promiseSlack(ticket.promisedAt, desk.view.now));
+	const slackWords = $derived(
+		slack.slackMs === null
+			? 'no promise'
+			: slack.slackMs < 0
+				? `late by ${durationWords(slack.slackMs)}`
+				: `${durationWords(slack.slackMs)} left`
+	);
+	const holder = $derived(
+		bench.technicians.find(({ code }) => code === ticket.assignedTo)?.name ?? ticket.assignedTo
+	);
+	const where = $derived(
+		ticket.closedAt !== null
+			? `closed ${format.moment(ticket.closedAt)}, ${(ticket.outcome ?? '').replaceAll('-', ' ')}`
+			: [holder ? `with ${holder}` : 'on the rack', ticket.waitingFor ? `waits for ${ticket.waitingFor}` : '']
+					.filter(Boolean)
+					.join(' · ')
+	);
+	let handingOver = $state(false);
+	let passcode = $state<string | null>(null);
+	const sheets = [
+		{ what: 'sheet', label: 'Job sheet', key: 'P' },
+		{ what: 'receipt', label: 'Receipt', key: '' },
+		{ what: 'label', label: 'Tag label', key: '' },
+		{ what: 'quote', label: 'Quote', key: '' }
+	];
+	const print = (what: string) => window.open(`/tickets/${ticket.number}/print/${what}`, '_blank');
+
+	function keys(event: KeyboardEvent) {
+		const target = event.target as HTMLElement;
+		if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey) return;
+		if (document.querySelector('[role=dialog]')) return;
+		if (event.key === 'p') print('sheet');
+		if (event.key === 'h' && ticket.closedAt === null) handingOver = true;
+	}
+
+	async function showPasscode() {
+		const answer = await fetch(`/tickets/${ticket.number}/passcode`, { method: 'POST' });
+		passcode = ((await answer.json()) as { passcode: string | null }).passcode ?? 'cannot be read';
+	}
+</script>
+
+<svelte:window onkeydown={keys} />
+
+<div class="slip tag flex flex-wrap items-center gap-x-5 gap-y-2 pl-9">
+	<span class="hole" aria-hidden="true"></span>
+	<h1 class="figure text-[1.6rem] leading-none font-semibold">{ticket.number}</h1>
+	<div class="min-w-48 flex-1 leading-snug">
+		<p><strong>{desk.view.modelLabel}</strong>{#if ticket.serial}<span class="figure text-ink-soft">
+					· {ticket.serial}</span>{/if}</p>
+		<p class="text-ink-soft">
+			{ticket.customer?.name ?? 'no customer'}
+			{#if ticket.customer?.kind === 'trade'}· trade{/if}
+			{#if ticket.comebackOf}· comes back from <a class="link figure" href="/tickets/{ticket.comebackOf}">{ticket.comebackOf}</a>{/if}
+			{#if ticket.matters === 'data'}· <strong>the data matters</strong>{/if}
+			{#if desk.view.hasPasscode}
+				· {#if passcode === null}<button class="link" onclick={showPasscode}>show passcode</button>{:else}passcode
+					<strong class="figure">{passcode}</strong>{/if}
+			{/if}
+		</p>
+	</div>
+	<div class="text-right leading-snug">
+		<p>
+			{#if ticket.promisedAt !== null}<strong>Promised {format.weekdayTime(ticket.promisedAt)}</strong>{:else}<strong
+					>No promise</strong
+				>{/if}
+		</p>
+		<p class={slack.urgency === 'late' && ticket.closedAt === null ? 'font-semibold text-short' : 'text-ink-soft'}>
+			{#if ticket.closedAt === null}{slackWords} · {/if}{where}
+		</p>
+	</div>
+	<div class="flex gap-2">
+		{#if ticket.closedAt === null}
+			<button class="btn" onclick={() => (handingOver = true)}>Hand over <span class="key">H</span></button>
+		{/if}
+		<DropdownMenu.Root>
+			<DropdownMenu.Trigger class="btn">Print</DropdownMenu.Trigger>
+			<DropdownMenu.Portal>
+				<DropdownMenu.Content class="slip z-50 min-w-40 p-1.5 shadow-md" align="end" sideOffset={4}>
+					{#each sheets as { what, label, key } (what)}
+						<DropdownMenu.Item
+							class="flex justify-between rounded-sm px-3 py-1.5 outline-none data-highlighted:bg-wash"
+							onSelect={() => print(what)}
+							>{label}{#if key}<span class="key">{key}</span>{/if}</DropdownMenu.Item
+						>
+					{/each}
+				</DropdownMenu.Content>
+			</DropdownMenu.Portal>
+		</DropdownMenu.Root>
+		{#if ticket.closedAt === null}
+			<button class="btn" onclick={onclose}>Close</button>
+		{:else}
+			<button class="btn" onclick={() => desk.send({ verb: 'reopen' })}>Reopen</button>
+		{/if}
+	</div>
+</div>
+<HandOver bind:open={handingOver} {bench} />
+
+<style>
+	.tag {
+		clip-path: polygon(14px 0, 100% 0, 100% 100%, 0 100%, 0 14px);
+		position: relative;
+	}
+	.hole {
+		position: absolute;
+		left: 12px;
+		top: 50%;
+		width: 13px;
+		height: 13px;
+		transform: translateY(-50%);
+		border: 1px solid var(--edge-strong);
+		border-radius: 50%;
+		background: var(--mat);
+	}
+</style>

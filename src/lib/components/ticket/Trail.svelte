@@ -1,0 +1,65 @@
+<script lang="ts">
+	import { useFormat } from '../ui/shop-context';
+	import { useDesk } from './desk.svelte';
+	const desk = useDesk();
+	const format = useFormat();
+	const days = $derived.by(() => {
+		const groups: { day: string; entries: typeof desk.view.trail }[] = [];
+		for (const entry of desk.view.trail) {
+			const day = format.day(entry.at);
+			if (groups.at(-1)?.day === day) groups.at(-1)?.entries.push(entry);
+			else groups.push({ day, entries: [entry] });
+		}
+		return groups;
+	});
+	let note = $state('');
+	async function addNote(event: SubmitEvent) {
+		event.preventDefault();
+		const text = note.trim();
+		if (text && (await desk.send({ verb: 'note', text }))) note = '';
+	}
+</script>
+
+<section class="slip flex flex-col" aria-labelledby="trail-title">
+	<div class="mb-1 flex items-baseline justify-between">
+		<h2 id="trail-title">Trail</h2>
+		<span class="text-sm text-ink-soft"><span class="figure">{desk.view.trail.length}</span> entries</span>
+	</div>
+	<ol class="trail mb-2">
+		{#each days as { day, entries } (day)}
+			<li class="pt-1.5 pb-0.5 pl-5 text-[0.82rem] font-semibold text-ink-soft">{day}</li>
+			{#each entries as entry, i (i)}
+				<li class="entry relative py-1 pl-5 text-[0.93rem] leading-snug">
+					<span class="figure text-[0.82rem] text-ink-soft">{format.time(entry.at)}{entry.by ? ` ${entry.by}` : ''}</span>
+					<span class="block break-words">{entry.text}</span>
+				</li>
+			{/each}
+		{/each}
+	</ol>
+	<form class="mt-auto flex gap-2" onsubmit={addNote}>
+		<input class="field" aria-label="Note" placeholder="add a note" bind:value={note} />
+		<button class="btn btn-small" disabled={!note.trim()}>Note</button>
+	</form>
+</section>
+
+<style>
+	.trail {
+		border-left: 2px solid var(--edge-strong);
+		margin-left: 6px;
+	}
+	.entry::before {
+		content: '';
+		position: absolute;
+		left: -7px;
+		top: 9px;
+		width: 12px;
+		height: 12px;
+		border: 2px solid var(--ink);
+		border-radius: 50%;
+		background: var(--paper);
+	}
+	.entry:last-child::before {
+		background: var(--copper);
+		border-color: var(--copper);
+	}
+</style>

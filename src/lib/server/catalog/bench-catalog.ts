@@ -1,0 +1,32 @@
+import type { Catalog } from '$lib/core/catalog/catalog';
+
+/** What the ticket's screen needs of the catalog: labels and choices, no cost of anything. */
+export function benchCatalog(catalog: Catalog) {
+	return {
+		signs: [...catalog.signs.values()].map(({ code, label, kind }) => ({ code, label, kind })),
+		tests: [...catalog.tests.values()].map(({ code, label, minutes, outcomes, caution }) => ({
+			code,
+			label,
+			minutes,
+			outcomes,
+			caution: caution ?? null
+		})),
+		operations: [...catalog.operations.values()].map((operation) => ({
+			code: operation.code,
+			label: operation.label,
+			minutes: operation.minutes,
+			skill: operation.skill ?? null,
+			caution: operation.caution ?? null,
+			parts: operation.parts ?? []
+		})),
+		faults: [...catalog.faults.values()].map(({ code, label }) => ({ code, label })),
+		technicians: [...catalog.technicians.values()].map(({ code, name, skills }) => ({
+			code,
+			name,
+			skills: skills ?? []
+		})),
+		parts: [...catalog.parts.values()].map(({ sku, label }) => ({ sku, label }))
+	};
+}
+
+export type BenchCatalog = ReturnType<typeof benchCatalog>;

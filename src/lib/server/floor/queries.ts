@@ -1,0 +1,57 @@
+import { promiseSlack, type Urgency } from '$lib/core/bench/promise';
+import type { Wait } from '$lib/core/tickets/ticket-record';
+import type { Database } from '../database/connection';
+import { adviseSteps } from '../diagnosis/advice';
+import { shopMemory } from '../diagnosis/shop-memory';
+import { openTickets } from '../tickets/queries';
+
+export interface Tag {
+	number: string;
+	version: number;
+	model: string;
+	customer: string | null;
+	promisedAt: number | null;
+	slackMs: number | null;
+	urgency: Urgency;
+	assignedTo: string | null;
+	waitingFor: Wait | null;
+	/** the planner's next step and the hands-on minutes expected to the end */
+	next: string | null;
+	minutes: number;
+	likely: { label: string; probability: number } | null;
+	comeback: boolean;
+	running: boolean;
+}
+
+/** Every open ticket as its tag, earliest promise first, and who works here. No costs. */
+export async function floorView(db: Database, now: number) {
+	const [memory, stored] = await Promise.all([shopMemory(db), openTickets(db)]);
+	const tags = stored.map(({ ticket, version }): Tag => {
+		const { inference, next } = adviseSteps(memory, ticket);
+		const top = inference.odds.faults[0];
+		const minutes = next[0]?.expectedMinutes ?? 0;
+		return {
+			number: ticket.number,
+			version,
+			model: memory.catalog.models.get(ticket.model)?.label ?? ticket.model,
+			customer: ticket.customer?.name ?? null,
+			promisedAt: ticket.promisedAt,
+			...promiseSlack(ticket.promisedAt, now, minutes),
+			assignedTo: ticket.assignedTo,
+			waitingFor: ticket.waitingFor,
+			next: next[0]?.label ?? null,
+			minutes: Math.round(minutes),
+			likely: top ? { label: top.label, probability: top.probability } : null,
+			comeback: ticket.comebackOf !== null,
+			running: ticket.running.length > 0
+		};
+	});
+	const technicians = [...memory.catalog.technicians.values()].map(({ code, name, skills }) => ({
+		code,
+		name,
+		skills: skills ?? []
+	}));
+	return { tags, technicians, now };
+}
+
+export type FloorView = Awaited<ReturnType<typeof floorView>>;

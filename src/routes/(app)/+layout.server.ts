@@ -1,0 +1,10 @@
+import { database } from '$lib/server/database/connection';
+import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { requireUser } from '$lib/server/house/guard';
+import type { LayoutServerLoad } from './$types';
+
+export const load: LayoutServerLoad = async ({ locals }) => {
+	const { name, role, technician } = requireUser(locals);
+	const { catalog } = await shopMemory(await database());
+	return { user: { name, role, technician }, shop: catalog.shop, theme: locals.theme };
+};

@@ -1,0 +1,131 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import { DropdownMenu } from 'bits-ui';
+	import Mark from '$lib/components/ui/Mark.svelte';
+	import { provideFormat } from '$lib/components/ui/shop-context';
+	let { data, children } = $props();
+	provideFormat(() => data.shop);
+
+	const rooms = $derived(
+		[
+			{ href: '/floor', label: 'Floor' },
+			{ href: '/counter', label: 'Counter' },
+			{ href: '/tickets', label: 'Tickets' },
+			{ href: '/known-good', label: 'Known good' },
+			...(data.user.role === 'manager'
+				? [
+						{ href: '/books', label: 'Books' },
+						{ href: '/settings', label: 'Settings' }
+					]
+				: [])
+		].map((room) => ({ ...room, here: page.url.pathname.startsWith(room.href) }))
+	);
+	let scan = $state('');
+	let scanMessage = $state('');
+	let scanField = $state<HTMLInputElement>();
+
+	async function jump(event: SubmitEvent) {
+		event.preventDefault();
+		const typed = scan.trim();
+		if (!typed) return;
+		const answer = await fetch(`/jump?number=${encodeURIComponent(typed)}`);
+		const { number } = (await answer.json()) as { number: string | null };
+		scanMessage = number ? '' : `There is no ticket ${typed}`;
+		if (!number) return;
+		scan = '';
+		await goto(`/tickets/${number}`);
+	}
+
+	/** J finds a ticket, N takes one in: single keys, only while no field has the focus. */
+	function keys(event: KeyboardEvent) {
+		const target = event.target as HTMLElement;
+		const writing = /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.isContentEditable;
+		if (writing || event.ctrlKey || event.metaKey || event.altKey) return;
+		if (document.querySelector('[role=dialog]')) return;
+		if (event.key === 'j') {
+			event.preventDefault();
+			scanField?.focus();
+		}
+		if (event.key === 'n') void goto('/counter');
+	}
+
+	function setTheme(theme: string) {
+		document.cookie = `tavrek_theme=${theme}; path=/; max-age=31536000; samesite=lax`;
+		document.documentElement.dataset.theme = theme;
+	}
+	const item =
+		'block w-full rounded-sm px-3 py-1.5 text-left outline-none data-highlighted:bg-wash';
+</script>
+
+<svelte:window onkeydown={keys} />
+
+<a class="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-paper focus:p-2" href="#work">
+	Skip to the work
+</a>
+<header class="no-print bg-house text-house-ink">
+	<div class="flex flex-wrap items-center gap-x-5 gap-y-1 border-b-2 border-house-deep px-4">
+		<a href="/floor" class="flex items-center gap-2 py-2 text-[1.05rem] font-bold text-[#fbf8f0]">
+			<Mark /> Tavrek
+		</a>
+		<nav aria-label="Rooms" class="order-last -mx-1 flex max-w-full overflow-x-auto md:order-none">
+			{#each rooms as room (room.href)}
+				<a
+					href={room.href}
+					aria-current={room.here ? 'page' : undefined}
+					class="border-b-[3px] px-2.5 pt-2.5 pb-2 whitespace-nowrap {room.here
+						? 'border-range font-semibold text-[#fbf8f0]'
+						: 'border-transparent'}">{room.label}</a
+				>
+			{/each}
+		</nav>
+		<form class="relative ml-auto flex items-center gap-2" role="search" onsubmit={jump}>
+			<input
+				bind:this={scanField}
+				bind:value={scan}
+				oninput={() => (scanMessage = '')}
+				class="figure w-36 rounded-sm border border-[#6d8478] bg-house-deep px-2 py-1 text-house-ink placeholder:text-[#a8b8ae] sm:w-44"
+				placeholder="number or scan"
+				aria-label="Jump to a ticket by number or scan (J)"
+				aria-describedby="scan-problem"
+				autocomplete="off"
+				inputmode="text"
+			/>
+			<p
+				id="scan-problem"
+				role="status"
+				class={scanMessage
+					? 'absolute top-full right-0 z-30 mt-1 rounded-sm border border-edge bg-paper px-3 py-1.5 text-sm font-semibold whitespace-nowrap text-short'
+					: 'sr-only'}
+			>
+				{scanMessage}
+			</p>
+		</form>
+		<DropdownMenu.Root>
+			<DropdownMenu.Trigger class="py-2 font-semibold text-[#fbf8f0]">
+				{data.user.name}<span class="sr-only">: light, sign out</span>
+			</DropdownMenu.Trigger>
+			<DropdownMenu.Portal>
+				<DropdownMenu.Content class="slip z-50 min-w-52 p-1.5 shadow-md" align="end" sideOffset={4}>
+					<p class="px-3 py-1 text-sm text-ink-soft">{data.shop.name} · {data.user.role}</p>
+					<DropdownMenu.Item class={item} onSelect={() => setTheme('daylight')}>
+						Daylight
+					</DropdownMenu.Item>
+					<DropdownMenu.Item class={item} onSelect={() => setTheme('lamp')}>
+						Lamp, for the microscope
+					</DropdownMenu.Item>
+					<DropdownMenu.Item
+						class={item}
+						onSelect={() => (document.getElementById('sign-out') as HTMLFormElement).requestSubmit()}
+					>
+						Sign out
+					</DropdownMenu.Item>
+				</DropdownMenu.Content>
+			</DropdownMenu.Portal>
+		</DropdownMenu.Root>
+		<form id="sign-out" method="POST" action="/sign-out" class="hidden"></form>
+	</div>
+</header>
+<main id="work" class="mx-auto max-w-[1560px] p-3 sm:p-4">
+	{@render children()}
+</main>

@@ -1,0 +1,19 @@
+import { database } from '$lib/server/database/connection';
+import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { requireUser } from '$lib/server/house/guard';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ locals }) => {
+	requireUser(locals);
+	const { catalog, learned } = await shopMemory(await database());
+	return {
+		models: [...catalog.models.values()].map(({ code, label }) => ({
+			code,
+			label,
+			tickets: learned.models.get(code)?.tickets ?? 0
+		})),
+		connectors: [...catalog.connectors.values()].map(({ code, label }) => ({ code, label })),
+		signs: [...catalog.signs.values()].map(({ code, label, kind }) => ({ code, label, kind })),
+		now: Date.now()
+	};
+};

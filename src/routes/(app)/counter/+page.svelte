@@ -1,0 +1,113 @@
+<script lang="ts">
+	import { onMount } from 'svelte';
+	import { goto } from '$app/navigation';
+	import CustomerFields from '$lib/components/counter/CustomerFields.svelte';
+	import DeviceFields from '$lib/components/counter/DeviceFields.svelte';
+	import { Intake } from '$lib/components/counter/intake.svelte';
+	import PromiseFields from '$lib/components/counter/PromiseFields.svelte';
+	import { instantOfField } from '$lib/components/ui/local-time';
+	import Problem from '$lib/components/ui/Problem.svelte';
+	import SignRow from '$lib/components/ui/SignRow.svelte';
+	let { data } = $props();
+
+	const intake = new Intake();
+	let ready = false;
+	onMount(() => {
+		intake.restore();
+		ready = true;
+		document.getElementById('customer')?.focus();
+	});
+	$effect(() => {
+		JSON.stringify(intake.fields);
+		if (ready) intake.keep();
+	});
+
+	async function takeIn(event?: SubmitEvent) {
+		event?.preventDefault();
+		if (intake.sending) return;
+		const { promised } = intake.fields;
+		const promisedAt = promised ? instantOfField(promised, data.shop.timeZone) : null;
+		const number = await intake.takeIn(promisedAt);
+		if (!number) {
+			const field = intake.problem?.field.split('.').at(-1) ?? '';
+			document.getElementById({ name: 'customer', label: 'model' }[field] ?? field)?.focus();
+			return;
+		}
+		intake.clear();
+		await goto(`/tickets/${number}`);
+	}
+	function keys(event: KeyboardEvent) {
+		if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
+			event.preventDefault();
+			void takeIn();
+		}
+	}
+	const kinds = [
+		{ kind: 'symptom', title: 'What it does' },
+		{ kind: 'history', title: 'What happened before' },
+		{ kind: 'visual', title: 'What is seen' }
+	] as const;
+	const about = (...fields: string[]) => (fields.includes(intake.problem?.field ?? '') ? intake.problem?.message : null);
+	const elsewhere = $derived(
+		intake.problem && !['customer', 'customer.name', 'model', 'model.label', 'connector'].includes(intake.problem.field)
+			? `${intake.problem.field}: ${intake.problem.message}`
+			: null
+	);
+	function setSign(code: string, present: boolean | null) {
+		const { [code]: _, ...others } = intake.fields.signs;
+		intake.fields.signs = present === null ? others : { ...others, [code]: present };
+	}
+</script>
+
+<svelte:window onkeydown={keys} />
+<svelte:head><title>Counter · Tavrek</title></svelte:head>
+
+<form onsubmit={takeIn} class="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]">
+	<div class="grid gap-3">
+		<section class="slip" aria-labelledby="who"><h1 id="who" class="mb-2">Take in</h1>
+			<CustomerFields {intake} problem={about('customer', 'customer.name')} />
+		</section>
+		<section class="slip" aria-label="Device">
+			<DeviceFields {intake} models={data.models} connectors={data.connectors} problem={about('model', 'model.label', 'connector')} />
+		</section>
+		<section class="slip" aria-label="Promise">
+			<PromiseFields {intake} now={data.now} timeZone={data.shop.timeZone} />
+		</section>
+	</div>
+	<section class="slip" aria-labelledby="signs">
+		<div class="mb-1 flex items-baseline justify-between">
+			<h2 id="signs">Ask. <span class="key">Y</span> yes, <span class="key">N</span> no; what is left out counts as not asked</h2>
+		</div>
+		<div class="grid gap-x-6 gap-y-2 sm:grid-cols-2">
+			{#each kinds as { kind, title } (kind)}
+				<div class={kind === 'history' ? 'sm:row-span-2' : ''}>
+					<h2 class="text-ink">{title}</h2>
+					{#each data.signs.filter((sign) => sign.kind === kind) as sign (sign.code)}
+						<SignRow label={sign.label} value={intake.fields.signs[sign.code] ?? null} onchange={(present) => setSign(sign.code, present)} />
+					{/each}
+				</div>
+			{/each}
+		</div>
+		<div class="mt-3 grid gap-2">
+			<div>
+				<label class="label" for="reported">In the customer’s words</label>
+				<textarea id="reported" class="field" rows="2" bind:value={intake.fields.reported}></textarea>
+			</div>
+			<div class="grid gap-2 sm:grid-cols-2">
+				<div>
+					<label class="label" for="condition">Condition on arrival</label>
+					<textarea id="condition" class="field" rows="2" bind:value={intake.fields.condition}></textarea>
+				</div>
+				<div>
+					<label class="label" for="accessories">Left with it</label>
+					<textarea id="accessories" class="field" rows="2" bind:value={intake.fields.accessories}></textarea>
+				</div>
+			</div>
+		</div>
+		<div class="mt-3 flex flex-wrap items-center gap-3">
+			<button class="btn btn-copper px-6" disabled={intake.sending}>Take in <span class="key">Ctrl Enter</span></button>
+			<button type="button" class="btn" onclick={() => intake.clear()}>Start over</button>
+			<Problem message={elsewhere} />
+		</div>
+	</section>
+</form>

@@ -1,0 +1,48 @@
+import { z } from 'zod';
+import { database } from '$lib/server/database/connection';
+import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { requireUser } from '$lib/server/house/guard';
+import { PAGE_SIZE, searchTickets } from '$lib/server/tickets/queries';
+import type { PageServerLoad } from './$types';
+
+const filter = z.object({
+	text: z.string().trim().max(100).catch('').default(''),
+	state: z.enum(['open', 'closed', 'all']).catch('all').default('all'),
+	model: z.string().max(64).catch('').default(''),
+	before: z.coerce.number().int().min(0).max(7e12).optional().catch(undefined)
+});
+
+export const load: PageServerLoad = async ({ locals, url }) => {
+	requireUser(locals);
+	const asked = filter.parse(Object.fromEntries(url.searchParams));
+	const db = await database();
+	const [{ catalog }, found] = await Promise.all([
+		shopMemory(db),
+		searchTickets(db, {
+			state: asked.state,
+			...(asked.text ? { text: asked.text } : {}),
+			...(asked.model ? { model: asked.model } : {}),
+			...(asked.before ? { before: asked.before } : {})
+		})
+	]);
+	return {
+		asked,
+		more: found.length === PAGE_SIZE,
+		models: [...catalog.models.values()].map(({ code, label }) => ({ code, label })),
+		rows: found.map(({ ticket }) => ({
+			number: ticket.number,
+			openedAt: ticket.openedAt,
+			closedAt: ticket.closedAt,
+			promisedAt: ticket.promisedAt,
+			model: catalog.models.get(ticket.model)?.label ?? ticket.model,
+			serial: ticket.serial,
+			customer: ticket.customer?.name ?? null,
+			outcome: ticket.outcome,
+			waitingFor: ticket.waitingFor,
+			assignedTo: catalog.technicians.get(ticket.assignedTo ?? '')?.name ?? ticket.assignedTo,
+			faults: (ticket.faults ?? []).map((code) => catalog.faults.get(code)?.label ?? code),
+			quotedMinor: ticket.quotedMinor,
+			comebackOf: ticket.comebackOf
+		}))
+	};
+};

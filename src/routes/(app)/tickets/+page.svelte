@@ -1,0 +1,74 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { useFormat } from '$lib/components/ui/shop-context';
+	let { data } = $props();
+	const format = useFormat();
+	let timer: ReturnType<typeof setTimeout> | undefined;
+	function narrow(form: HTMLFormElement, wait = 0) {
+		clearTimeout(timer);
+		timer = setTimeout(() => {
+			const query = new URLSearchParams(new FormData(form) as unknown as Record<string, string>);
+			void goto(`/tickets?${query}`, { keepFocus: true, replaceState: true, noScroll: true });
+		}, wait);
+	}
+	const older = $derived.by(() => {
+		const last = data.rows.at(-1);
+		if (!data.more || !last) return null;
+		const { text, state, model } = data.asked;
+		return `/tickets?${new URLSearchParams({ text, state, model, before: String(last.openedAt) })}`;
+	});
+</script>
+
+<svelte:head><title>Tickets · Tavrek</title></svelte:head>
+
+<div class="slip">
+	<form class="mb-3 flex flex-wrap items-end gap-3" onsubmit={(event) => { event.preventDefault(); narrow(event.currentTarget); }}>
+		<h1 class="mr-4 self-center">Tickets</h1>
+		<div class="w-64">
+			<label class="label" for="text">Number, serial, customer or model</label>
+			<input id="text" name="text" class="field" value={data.asked.text} oninput={(event) => narrow(event.currentTarget.form!, 250)} />
+		</div>
+		<div>
+			<label class="label" for="state">State</label>
+			<select id="state" name="state" class="field" value={data.asked.state} onchange={(event) => narrow(event.currentTarget.form!)}>
+				<option value="all">open and closed</option><option value="open">open</option><option value="closed">closed</option>
+			</select>
+		</div>
+		<div>
+			<label class="label" for="model">Model</label>
+			<select id="model" name="model" class="field" value={data.asked.model} onchange={(event) => narrow(event.currentTarget.form!)}>
+				<option value="">any</option>
+				{#each data.models as { code, label } (code)}<option value={code}>{label}</option>{/each}
+			</select>
+		</div>
+		<noscript><button class="btn">Find</button></noscript>
+	</form>
+	{#if data.rows.length === 0}
+		<p class="py-6 text-ink-soft">No ticket fits. Try fewer letters, or another state; a new device is taken in at the <a class="link" href="/counter">counter</a>.</p>
+	{:else}
+		<div class="overflow-x-auto">
+			<table class="ledger">
+				<thead><tr><th>Number</th><th>Opened</th><th>Model</th><th>Serial</th><th>Customer</th><th>Where it stands</th><th>Found</th><th class="num">Quoted</th></tr></thead>
+				<tbody>
+					{#each data.rows as row (row.number)}
+						<tr>
+							<td><a class="link figure" href="/tickets/{row.number}">{row.number}</a></td>
+							<td class="whitespace-nowrap">{format.date(row.openedAt)}</td>
+							<td>{row.model}</td>
+							<td class="figure text-sm">{row.serial ?? ''}</td>
+							<td>{row.customer ?? ''}</td>
+							<td>
+								{#if row.closedAt !== null}<span class="text-ink-soft">{row.outcome?.replaceAll('-', ' ')}, {format.date(row.closedAt)}</span>
+								{:else}<strong>{row.waitingFor ? `waits for ${row.waitingFor}` : row.assignedTo ? `with ${row.assignedTo}` : 'on the rack'}</strong>{/if}
+								{#if row.comebackOf}<span class="text-high"> △ comeback</span>{/if}
+							</td>
+							<td class="text-sm">{row.faults.join(', ')}</td>
+							<td class="num">{row.quotedMinor === null ? '' : format.amount(row.quotedMinor)}</td>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+		</div>
+		{#if older}<p class="mt-3"><a class="btn btn-small" href={older}>Older tickets</a></p>{/if}
+	{/if}
+</div>

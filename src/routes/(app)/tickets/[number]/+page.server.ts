@@ -1,0 +1,15 @@
+import { error } from '@sveltejs/kit';
+import { benchCatalog } from '$lib/server/catalog/bench-catalog';
+import { database } from '$lib/server/database/connection';
+import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { requireUser } from '$lib/server/house/guard';
+import { ticketView } from '$lib/server/tickets/view';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ locals, params }) => {
+	const user = requireUser(locals);
+	const db = await database();
+	const view = await ticketView(db, params.number, user.role, Date.now());
+	if (!view) error(404, `There is no ticket ${params.number}. Check the number on the tag.`);
+	return { view, bench: benchCatalog((await shopMemory(db)).catalog) };
+};

@@ -1,0 +1,115 @@
+<script lang="ts">
+	import { untrack } from 'svelte';
+	import { beforeNavigate } from '$app/navigation';
+	import { Tabs } from 'bits-ui';
+	import ChecksPanel from '$lib/components/ticket/ChecksPanel.svelte';
+	import ClosePanel from '$lib/components/ticket/ClosePanel.svelte';
+	import { provideDesk, TicketDesk } from '$lib/components/ticket/desk.svelte';
+	import HeldBack from '$lib/components/ticket/HeldBack.svelte';
+	import LookPanel from '$lib/components/ticket/LookPanel.svelte';
+	import NextStep from '$lib/components/ticket/NextStep.svelte';
+	import OddsPanel from '$lib/components/ticket/OddsPanel.svelte';
+	import PinsPanel from '$lib/components/ticket/PinsPanel.svelte';
+	import PlugInPanel from '$lib/components/ticket/PlugInPanel.svelte';
+	import PricePanel from '$lib/components/ticket/PricePanel.svelte';
+	import ProvePanel from '$lib/components/ticket/ProvePanel.svelte';
+	import RepairPanel from '$lib/components/ticket/RepairPanel.svelte';
+	import TicketHead from '$lib/components/ticket/TicketHead.svelte';
+	import Trail from '$lib/components/ticket/Trail.svelte';
+	import { stepsOf } from '$lib/components/ticket/steps';
+
+	let { data } = $props();
+	const desk = provideDesk(new TicketDesk(untrack(() => data.view)));
+	$effect.pre(() => {
+		desk.view = data.view;
+	});
+	const steps = $derived(stepsOf(desk.view.ticket, desk.view.gates));
+	let step = $state(untrack(() => stepsOf(data.view.ticket, data.view.gates).find(({ done }) => !done)?.key ?? 'close'));
+	let picked = $state<string | null>(null);
+
+	function start({ kind, code }: { kind: 'test' | 'operation'; code: string }) {
+		picked = code;
+		step = kind === 'test' ? 'checks' : 'repair';
+	}
+	function keys(event: KeyboardEvent) {
+		const target = event.target as HTMLElement;
+		if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey) return;
+		const at = steps.findIndex(({ key }) => key === step);
+		const to = event.key === '<' || event.key === ',' ? at - 1 : event.key === '>' || event.key === '.' ? at + 1 : -1;
+		if (steps[to] && !document.querySelector('[role=dialog]')) step = steps[to].key;
+	}
+	beforeNavigate((navigation) => {
+		if (desk.busy > 0 || desk.kept || desk.conflict) {
+			if (navigation.willUnload) navigation.cancel();
+			else if (!confirm('An entry of yours is not saved yet. Leave all the same?')) navigation.cancel();
+		}
+	});
+</script>
+
+<svelte:window onkeydown={keys} />
+<svelte:head><title>{desk.view.ticket.number} {desk.view.modelLabel} · Tavrek</title></svelte:head>
+
+<TicketHead bench={data.bench} onclose={() => (step = 'close')} />
+<HeldBack />
+<div class="mt-3 grid items-start gap-3 lg:grid-cols-[238px_minmax(0,1fr)_minmax(290px,350px)]">
+	<div class="order-3 grid lg:order-1 lg:min-h-[calc(100vh-160px)]"><Trail /></div>
+	<div class="slip order-1 min-w-0 lg:order-2 lg:min-h-[calc(100vh-160px)]">
+		<Tabs.Root bind:value={step} activationMode="manual">
+			<Tabs.List class="walk mb-3 flex overflow-x-auto" aria-label="Steps of the job">
+				{#each steps as { key, label, done } (key)}
+					<Tabs.Trigger value={key} class="walk-step group relative flex-1 px-1 pt-1 pb-1 text-center text-[0.87rem] whitespace-nowrap">
+						<span class="rail {done ? 'rail-done' : ''}" aria-hidden="true"></span>
+						<span class="knot {done ? 'knot-done' : ''} {key === step ? 'knot-here' : ''}" aria-hidden="true"></span>
+						<span class={key === step ? 'font-bold' : 'text-ink-soft'}>{label}</span>{#if done}<span class="sr-only">, done</span>{/if}
+					</Tabs.Trigger>
+				{/each}
+			</Tabs.List>
+			<Tabs.Content value="look"><LookPanel bench={data.bench} /></Tabs.Content>
+			<Tabs.Content value="plug"><PlugInPanel /></Tabs.Content>
+			<Tabs.Content value="pins"><PinsPanel /></Tabs.Content>
+			<Tabs.Content value="checks"><ChecksPanel bench={data.bench} {picked} /></Tabs.Content>
+			<Tabs.Content value="repair"><RepairPanel bench={data.bench} {picked} /></Tabs.Content>
+			<Tabs.Content value="prove"><ProvePanel /></Tabs.Content>
+			<Tabs.Content value="close"><ClosePanel bench={data.bench} /></Tabs.Content>
+		</Tabs.Root>
+	</div>
+	<div class="order-2 grid gap-3 lg:order-3">
+		<OddsPanel />
+		<NextStep onstart={start} />
+		<PricePanel />
+	</div>
+</div>
+
+<style>
+	:global(.walk-step) .rail {
+		position: absolute;
+		top: 13px;
+		left: 0;
+		right: 0;
+		height: 3px;
+		background: var(--edge-strong);
+		opacity: 0.55;
+	}
+	:global(.walk-step) .rail-done {
+		background: var(--ink);
+		opacity: 1;
+	}
+	:global(.walk-step) .knot {
+		position: relative;
+		display: block;
+		width: 15px;
+		height: 15px;
+		margin: 2px auto 5px;
+		rotate: 45deg;
+		border: 2px solid var(--edge-strong);
+		background: var(--paper);
+	}
+	:global(.walk-step) .knot-done {
+		border-color: var(--ink);
+		background: var(--ink);
+	}
+	:global(.walk-step) .knot-here {
+		border-color: var(--copper);
+		background: var(--copper);
+	}
+</style>

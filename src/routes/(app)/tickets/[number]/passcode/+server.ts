@@ -1,0 +1,11 @@
+import { json, type RequestHandler } from '@sveltejs/kit';
+import { database } from '$lib/server/database/connection';
+import { actorOf, requireUser } from '$lib/server/house/guard';
+import { showPasscode } from '$lib/server/tickets/commands';
+
+/** The passcode of an open ticket. A POST: showing it is noted in the audit trail. */
+export const POST: RequestHandler = async ({ locals, params }) => {
+	const user = requireUser(locals);
+	const passcode = await showPasscode(await database(), actorOf(user), Date.now(), params.number ?? '');
+	return json({ passcode });
+};
