@@ -7,6 +7,7 @@ import type { oddsBody } from '$lib/core/exchange/api-schemas';
 import { ticketFromRecord } from '$lib/core/tickets/ticket-record';
 import type { TicketRecord } from '$lib/core/tickets/ticket-record';
 import type { Role } from '$lib/core/units/role';
+import { knownKeysOf } from '../exchange/known-keys';
 import { problem } from '../house/problem';
 import type { Bearer } from '../identity/api-tokens';
 
@@ -54,12 +55,7 @@ export function evidenceOf(body: z.output<typeof oddsBody>, catalog: Catalog, fa
 		notes: [],
 		running: []
 	} as TicketRecord;
-	const errors = checkReferences([{ line: 1, record }], {
-		has: (kind, key) => kindOf(catalog, kind)?.has(key) ?? false,
-		outcomesOf: (test) => catalog.tests.get(test)?.outcomes ?? null,
-		pinsOf: (connector) => catalog.connectors.get(connector)?.pins.map(({ pin }) => pin) ?? null,
-		connectorOf: (model) => catalog.models.get(model)?.connector ?? null
-	});
+	const errors = checkReferences([{ line: 1, record }], knownKeysOf(catalog));
 	if (errors.length === 0) return ticketFromRecord(record);
 	return problem(
 		422,
@@ -67,16 +63,4 @@ export function evidenceOf(body: z.output<typeof oddsBody>, catalog: Catalog, fa
 		'the evidence names what the catalog does not hold',
 		errors.map(({ path, message }) => ({ path, message }))
 	);
-}
-
-function kindOf(catalog: Catalog, kind: string): ReadonlyMap<string, unknown> | undefined {
-	const kinds: Record<string, ReadonlyMap<string, unknown>> = {
-		model: catalog.models,
-		sign: catalog.signs,
-		test: catalog.tests,
-		operation: catalog.operations,
-		technician: catalog.technicians,
-		fault: catalog.faults
-	};
-	return kinds[kind];
 }

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import { buildCatalog, type Catalog } from '$lib/core/catalog/catalog';
-import { catalogKey, type CatalogRecord } from '$lib/core/catalog/records';
+import type { CatalogRecord } from '$lib/core/catalog/records';
 import { checkReferences, type KnownKeys } from '$lib/core/exchange/check-references';
 import { readLines, type LineError, type LineRecord } from '$lib/core/exchange/read-lines';
 import type { ReferenceRecord } from '$lib/core/readings/reference';
@@ -10,6 +10,7 @@ import { putCatalogRecords, putReferences } from '../catalog/commands';
 import { allCatalogRecords } from '../catalog/queries';
 import { inTransaction, type Database } from '../database/connection';
 import { advanceCounter, holdCounter, raiseCounter } from '../database/counters';
+import { knownKeysOf } from './known-keys';
 import { customerDigest, isHistory, putCustomers, ticketColumns } from '../tickets/rows';
 
 export interface ImportAnswer {
@@ -80,8 +81,8 @@ async function storedKeys(
 	stored: readonly CatalogRecord[],
 	records: readonly LineRecord[]
 ): Promise<KnownKeys> {
-	const keys = new Set(stored.map((record) => `${record.record} ${catalogKey(record)}`));
-	const catalog = buildCatalog(stored);
+	const catalog = knownKeysOf(buildCatalog(stored));
+	const tickets = new Set<string>();
 	const firsts = records.flatMap(({ record }) =>
 		record.record === 'ticket' && record.comeback_of ? [record.comeback_of] : []
 	);
@@ -89,14 +90,9 @@ async function storedKeys(
 		const rows = (await trx('tickets')
 			.whereIn('number', firsts.slice(start, start + CHUNK))
 			.select('number')) as { number: string }[];
-		for (const { number } of rows) keys.add(`ticket ${number}`);
+		for (const { number } of rows) tickets.add(number);
 	}
-	return {
-		has: (kind, key) => keys.has(`${kind} ${key}`),
-		outcomesOf: (test) => catalog.tests.get(test)?.outcomes ?? null,
-		pinsOf: (connector) => catalog.connectors.get(connector)?.pins.map(({ pin }) => pin) ?? null,
-		connectorOf: (model) => catalog.models.get(model)?.connector ?? null
-	};
+	return { ...catalog, has: (kind, key) => (kind === 'ticket' ? tickets.has(key) : catalog.has(kind, key)) };
 }
 
 async function write(

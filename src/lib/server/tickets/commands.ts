@@ -3,6 +3,7 @@ import { z } from 'zod';
 import type { Catalog } from '$lib/core/catalog/catalog';
 import type { ModelRecordInput } from '$lib/core/catalog/new-model';
 import { modelFromWords } from '$lib/core/catalog/new-model';
+import { provenReferences } from '$lib/core/tickets/proven-references';
 import {
 	applyChange,
 	isRefusal,
@@ -14,7 +15,7 @@ import { MATTERS, type Customer, type Ticket } from '$lib/core/tickets/ticket-re
 import { codeSchema, ticketNumberSchema } from '$lib/core/units/code';
 import { recordAudit } from '../audit/commands';
 import { changesSince, type AuditLine } from '../audit/queries';
-import { putCatalogRecords } from '../catalog/commands';
+import { putCatalogRecords, putReferences } from '../catalog/commands';
 import { loadCatalog } from '../catalog/queries';
 import { inTransaction, type Database } from '../database/connection';
 import { advanceCounter, holdCounter } from '../database/counters';
@@ -75,6 +76,7 @@ export async function changeTicket(
 		const changed = applyChange(stored.ticket, change, { now, by: actor.by, catalog });
 		if (isRefusal(changed)) return { ok: false, code: 'refused', refusal: changed };
 		await saveTicket(trx, stored, changed, catalog);
+		if (change.verb === 'close') await putReferences(trx, provenReferences(changed));
 		await noteAnswer(trx, once, now, number);
 		await recordAudit(trx, {
 			at: now,

@@ -1,0 +1,149 @@
+// Pictures of the main views from the running demo shop: node scripts/pictures.mjs FOLDER [name ...]
+import { mkdirSync } from 'node:fs';
+import path from 'node:path';
+import process from 'node:process';
+import { chromium } from '@playwright/test';
+
+const address = process.env.TAVREK_ADDRESS ?? 'http://127.0.0.1:4600';
+const [folder = 'docs/screenshots', ...wanted] = process.argv.slice(2);
+mkdirSync(folder, { recursive: true });
+
+const browser = await chromium.launch({
+	executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
+	args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-sync']
+});
+
+async function signedIn(name, size, theme = 'daylight') {
+	const context = await browser.newContext({ viewport: size, locale: 'en-GB' });
+	await context.addCookies([{ name: 'tavrek_theme', value: theme, url: address }]);
+	const page = await context.newPage();
+	await page.goto(`${address}/sign-in`);
+	await page.getByLabel('Name').fill(name);
+	await page.getByLabel('Password').fill('saltmarsh-demo');
+	await page.getByRole('button', { name: 'Sign in' }).click();
+	await page.waitForURL('**/floor');
+	return page;
+}
+
+/** An open ticket on a bench with pin readings, else any on a bench, else the first of the floor. */
+async function busyTicket(page) {
+	await page.goto(`${address}/floor`);
+	const numbers = await page.locator('main a.figure').allTextContents();
+	for (const number of numbers) {
+		const answer = await page.goto(`${address}/tickets/${number}`);
+		if (answer?.ok() && (await page.getByText(/Read \d+ contacts/).count()) > 0) return number;
+	}
+	return numbers[0];
+}
+
+const desk = { width: 1280, height: 800 };
+const views = {
+	'sign-in': async () => {
+		const page = await (await browser.newContext({ viewport: desk })).newPage();
+		await page.goto(`${address}/sign-in`);
+		return page;
+	},
+	floor: async () => signedIn('odile', desk),
+	counter: async () => {
+		const page = await signedIn('pia', desk);
+		await page.goto(`${address}/counter`);
+		await page.getByLabel('Customer', { exact: true }).pressSequentially('Da', { delay: 60 });
+		await page.waitForTimeout(700);
+		return page;
+	},
+	'ticket-pins': async () => {
+		const page = await signedIn('odile', desk);
+		await page.goto(`${address}/tickets/${await busyTicket(page)}`);
+		await page.getByRole('tab', { name: 'Read pins' }).click();
+		return page;
+	},
+	'ticket-look': async () => {
+		const page = await signedIn('ines', desk);
+		await page.goto(`${address}/tickets/${await busyTicket(page)}`);
+		await page.getByRole('tab', { name: 'Look' }).click();
+		return page;
+	},
+	'ticket-plug': async () => {
+		const page = await signedIn('ines', desk);
+		await page.goto(`${address}/tickets/${await busyTicket(page)}`);
+		await page.getByRole('tab', { name: 'Plug in' }).click();
+		return page;
+	},
+	'ticket-checks': async () => {
+		const page = await signedIn('odile', desk, 'lamp');
+		await page.goto(`${address}/tickets/${await busyTicket(page)}`);
+		await page.getByRole('tab', { name: 'Check board' }).click();
+		return page;
+	},
+	'ticket-repair': async () => {
+		const page = await signedIn('ines', desk);
+		await page.goto(`${address}/tickets/${await busyTicket(page)}`);
+		await page.getByRole('tab', { name: 'Repair' }).click();
+		return page;
+	},
+	'ticket-close': async () => {
+		const page = await signedIn('odile', desk);
+		await page.goto(`${address}/tickets/${await busyTicket(page)}`);
+		await page.getByRole('tab', { name: 'Close' }).click();
+		return page;
+	},
+	'ticket-phone': async () => {
+		const page = await signedIn('ines', { width: 390, height: 844 });
+		await page.goto(`${address}/tickets/${await busyTicket(page)}`);
+		await page.getByRole('tab', { name: 'Read pins' }).click();
+		return page;
+	},
+	'counter-tablet': async () => {
+		const page = await signedIn('pia', { width: 1024, height: 768 });
+		await page.goto(`${address}/counter`);
+		return page;
+	},
+	tickets: async () => {
+		const page = await signedIn('odile', desk);
+		await page.goto(`${address}/tickets`);
+		return page;
+	},
+	'known-good': async () => {
+		const page = await signedIn('odile', desk);
+		await page.goto(`${address}/known-good`);
+		return page;
+	},
+	books: async () => {
+		const page = await signedIn('odile', desk);
+		await page.goto(`${address}/books`);
+		await page.waitForTimeout(700);
+		return page;
+	},
+	settings: async () => {
+		const page = await signedIn('odile', desk);
+		await page.goto(`${address}/settings`);
+		return page;
+	},
+	catalog: async () => {
+		const page = await signedIn('odile', desk);
+		await page.goto(`${address}/settings/catalog?kind=operation`);
+		await page.getByRole('button', { name: 'edit replace-port', exact: true }).click();
+		return page;
+	},
+	people: async () => {
+		const page = await signedIn('odile', desk);
+		await page.goto(`${address}/settings/people`);
+		return page;
+	},
+	'quote-print': async () => {
+		const page = await signedIn('odile', desk);
+		const number = await busyTicket(page);
+		await page.addInitScript(() => (window.print = () => undefined));
+		await page.goto(`${address}/tickets/${number}/print/sheet`);
+		return page;
+	}
+};
+
+for (const name of wanted.length > 0 ? wanted : Object.keys(views)) {
+	const page = await views[name]();
+	await page.waitForTimeout(250);
+	await page.screenshot({ path: path.join(folder, `${name}.png`) });
+	await page.context().close();
+	console.log(name);
+}
+await browser.close();

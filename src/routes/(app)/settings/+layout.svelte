@@ -1,0 +1,27 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	let { children } = $props();
+	const parts = [
+		{ href: '/settings', label: 'Shop and data' },
+		{ href: '/settings/catalog', label: 'Catalog' },
+		{ href: '/settings/people', label: 'People and tokens' },
+		{ href: '/settings/audit', label: 'Who changed what' }
+	];
+</script>
+
+<nav class="mb-3 flex flex-wrap gap-2" aria-label="Settings">
+	{#each parts as part (part.href)}
+		<a href={part.href} class="btn btn-small" aria-current={page.url.pathname === part.href ? 'page' : undefined}
+			class:here={page.url.pathname === part.href}>{part.label}</a
+		>
+	{/each}
+</nav>
+{@render children()}
+
+<style>
+	.here {
+		background: var(--house);
+		border-color: var(--house);
+		color: #fbf8f0;
+	}
+</style>

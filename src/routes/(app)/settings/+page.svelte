@@ -1,0 +1,95 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import Problem from '$lib/components/ui/Problem.svelte';
+	import { useFormat } from '$lib/components/ui/shop-context';
+	let { data, form } = $props();
+	const format = useFormat();
+	const kept = $derived<Record<string, string> | undefined>(form?.kept);
+	const problems = $derived<Record<string, string>>(form?.problems ?? {});
+	let importing = $state(false);
+	const now = Date.now();
+</script>
+
+<svelte:head><title>Settings · Tavrek</title></svelte:head>
+
+<div class="grid items-start gap-3 lg:grid-cols-2">
+	<section class="slip" aria-labelledby="shop-title">
+		<h1 id="shop-title" class="mb-2">Shop</h1>
+		<form method="POST" action="?/shop" class="grid grid-cols-2 gap-3" use:enhance={() => ({ update }) => update({ reset: false })}>
+			<input type="hidden" name="version" value={data.version ?? ''} />
+			<div class="col-span-2">
+				<label class="label" for="name">Name</label>
+				<input class="field" id="name" name="name" required value={kept?.name ?? data.shop.name} aria-invalid={Boolean(problems.name)} />
+				<Problem message={problems.name} />
+			</div>
+			<div>
+				<label class="label" for="currency">Currency</label>
+				<select class="field" id="currency" name="currency" value={kept?.currency ?? data.shop.currency}>
+					{#each data.currencies as currency (currency)}<option>{currency}</option>{/each}
+				</select>
+			</div>
+			<div>
+				<label class="label" for="locale">Language and habits</label>
+				<input class="field" id="locale" name="locale" required value={kept?.locale ?? data.shop.locale} aria-invalid={Boolean(problems.locale)} />
+				<Problem message={problems.locale} />
+			</div>
+			<div class="col-span-2">
+				<label class="label" for="time_zone">Time zone</label>
+				<input class="field" id="time_zone" name="time_zone" list="zones" required value={kept?.time_zone ?? data.shop.timeZone} aria-invalid={Boolean(problems.time_zone)} />
+				<datalist id="zones">{#each data.zones as zone (zone)}<option value={zone}></option>{/each}</datalist>
+				<Problem message={problems.time_zone ?? problems.version} />
+			</div>
+			<p class="col-span-2 text-sm text-ink-soft">As it is now: {format.money(123450)}, {format.moment(now)}.</p>
+			<div class="col-span-2 flex items-center gap-3">
+				<button class="btn btn-copper">Save</button>
+				{#if form?.saved}<span role="status" class="text-agrees">● Saved</span>{/if}
+			</div>
+		</form>
+	</section>
+	<section class="slip" aria-labelledby="data-title">
+		<h1 id="data-title" class="mb-2">Data, in and out</h1>
+		<p class="mb-2">Everything that the shop records leaves and enters as JSON Lines, the open format of docs/exchange.md. Passcodes, accounts and tokens stay here.</p>
+		<p class="mb-4"><a class="btn" href="/settings/export" data-sveltekit-reload>Export everything</a></p>
+		<form
+			method="POST"
+			action="?/import"
+			enctype="multipart/form-data"
+			use:enhance={() => {
+				importing = true;
+				return async ({ update }) => {
+					importing = false;
+					await update();
+				};
+			}}
+		>
+			<label class="label" for="file">Import a file</label>
+			<input class="field" id="file" name="file" type="file" accept=".jsonl,.ndjson,.json,application/x-ndjson" />
+			<label class="mt-2 flex items-start gap-2">
+				<input type="checkbox" name="lenient" class="mt-1" />
+				<span>Keep the good lines even if others are refused. Otherwise it is all or nothing.</span>
+			</label>
+			<button class="btn mt-2" disabled={importing}>{importing ? 'Importing…' : 'Import'}</button>
+		</form>
+		<div aria-live="polite" class="mt-3">
+			<Problem message={form?.importProblem} />
+			{#if form?.imported}
+				{@const { accepted, rejected, count, mode } = form.imported}
+				{#if count > 0 && mode === 'strict'}
+					<p class="font-semibold text-short">✕ Nothing was imported: {count} {count === 1 ? 'error' : 'errors'}.</p>
+				{:else}
+					<p class="text-agrees">● Taken: {Object.entries(accepted).map(([kind, n]) => `${n} ${kind}`).join(', ') || 'nothing'}.</p>
+				{/if}
+				{#if count > 0}
+					<table class="ledger mt-1">
+						<thead><tr><th class="num">Line</th><th>Field</th><th>What is wrong</th></tr></thead>
+						<tbody>
+							{#each rejected as error, i (i)}
+								<tr><td class="num">{error.line}</td><td class="figure text-sm">{error.path}</td><td>{error.message}</td></tr>
+							{/each}
+						</tbody>
+					</table>
+				{/if}
+			{/if}
+		</div>
+	</section>
+</div>

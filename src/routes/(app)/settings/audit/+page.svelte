@@ -1,0 +1,34 @@
+<script lang="ts">
+	import { useFormat } from '$lib/components/ui/shop-context';
+	let { data } = $props();
+	const format = useFormat();
+	const words = (detail: Record<string, unknown>) =>
+		Object.entries(detail)
+			.filter(([key]) => key !== 'verb' && key !== 'record')
+			.map(([key, value]) => `${key} ${typeof value === 'object' ? JSON.stringify(value) : String(value)}`)
+			.join(', ')
+			.slice(0, 160);
+</script>
+
+<svelte:head><title>Who changed what · Tavrek</title></svelte:head>
+
+<section class="slip overflow-x-auto">
+	<h1 class="mb-2">Who changed what</h1>
+	<p class="mb-2 text-ink-soft">The latest 200 entries. The trail is only ever added to.</p>
+	<table class="ledger">
+		<thead><tr><th>When</th><th>Who</th><th>What</th><th>On</th><th>Detail</th></tr></thead>
+		<tbody>
+			{#each data.lines as line, i (i)}
+				<tr>
+					<td class="whitespace-nowrap">{format.moment(line.at)}</td>
+					<td>{line.actor}</td>
+					<td>{line.verb.replaceAll('-', ' ')}</td>
+					<td class="figure text-sm">{#if line.subject === 'ticket'}<a class="link" href="/tickets/{line.key}">{line.key}</a>{:else}{line.subject} {line.key}{/if}</td>
+					<td class="text-sm break-words text-ink-soft">{words(line.detail)}</td>
+				</tr>
+			{:else}
+				<tr><td colspan="5">Nothing yet.</td></tr>
+			{/each}
+		</tbody>
+	</table>
+</section>

@@ -1,0 +1,84 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import { CATALOG_FORMS, formFromRecord } from '$lib/components/ui/catalog-forms';
+	import Problem from '$lib/components/ui/Problem.svelte';
+	let { data, form } = $props();
+	const description = $derived(CATALOG_FORMS[data.kind]!);
+	const fields = $derived(description.fields);
+	/** key of the entry in the form; null for a new one */
+	let chosen = $state<string | null>(null);
+	$effect.pre(() => {
+		if (data.kind) chosen = null;
+	});
+	const entry = $derived(data.entries.find(({ key }) => key === chosen));
+	const values = $derived<Record<string, string>>(
+		form?.kept ?? (entry ? formFromRecord(data.kind, entry.record as Record<string, unknown>) : {})
+	);
+	const problems = $derived<Record<string, string>>(form?.problems ?? {});
+	const columns = $derived(fields.slice(0, 4));
+	const long = ['parts', 'pins'];
+	let editor = $state<HTMLElement>();
+	function edit(key: string | null) {
+		chosen = key;
+		form = null;
+		editor?.querySelector('input')?.focus();
+	}
+</script>
+
+<svelte:head><title>Catalog · Tavrek</title></svelte:head>
+
+<div class="grid items-start gap-3 lg:grid-cols-[170px_minmax(0,1fr)_360px]">
+	<nav class="slip" aria-label="Kinds">
+		<h1 class="mb-1">Catalog</h1>
+		{#each Object.entries(CATALOG_FORMS) as [kind, { title }] (kind)}
+			<a href="/settings/catalog?kind={kind}" aria-current={kind === data.kind ? 'true' : undefined} class="block border-b border-edge py-1 {kind === data.kind ? 'border-l-[5px] border-l-copper bg-wash pl-2 font-semibold' : ''}">{title}</a>
+		{/each}
+	</nav>
+	<section class="slip overflow-x-auto" aria-label={description.title}>
+		<table class="ledger">
+			<thead><tr>{#each columns as column (column.name)}<th class={column.type === 'number' ? 'num' : ''}>{column.label}</th>{/each}<th></th></tr></thead>
+			<tbody>
+				{#each data.entries as { key, record } (key)}
+					{@const texts = formFromRecord(data.kind, record as Record<string, unknown>)}
+					<tr class={key === chosen ? 'bg-wash' : ''}>
+						{#each columns as column, i (column.name)}<td class="{column.type === 'number' ? 'num' : ''} {i === 0 ? 'figure text-sm' : ''}"><span class="line-clamp-2">{texts[column.name]}</span></td>{/each}
+						<td class="text-right"><button class="link text-sm" onclick={() => edit(key)}>edit<span class="sr-only"> {key}</span></button></td>
+					</tr>
+				{:else}
+					<tr><td colspan="5" class="text-ink-soft">None yet. Add the first at the side, or import a file under Shop and data.</td></tr>
+				{/each}
+			</tbody>
+		</table>
+	</section>
+	<section class="slip" aria-labelledby="edit-title" bind:this={editor}>
+		<div class="mb-2 flex items-baseline justify-between">
+			<h2 id="edit-title" class="text-base text-ink">{chosen ? `Change ${chosen}` : 'Add'}</h2>
+			{#if chosen}<button class="link text-sm" onclick={() => edit(null)}>add another instead</button>{/if}
+		</div>
+		<form method="POST" action="?/save&kind={data.kind}" class="grid gap-2.5" use:enhance={() => ({ update, result }) => update({ reset: result.type === 'success' && !chosen })}>
+			<input type="hidden" name="version" value={entry?.version ?? ''} />
+			{#each fields as field, i (data.kind + field.name)}
+				<div>
+					<label class="label" for="f-{field.name}">{field.label}{field.optional ? ' (optional)' : ''}</label>
+					{#if field.type === 'choice'}
+						<select class="field" id="f-{field.name}" name={field.name} value={values[field.name] ?? ''}>
+							{#if field.optional}<option value="">not said</option>{/if}
+							{#each field.choices ?? [] as choice (choice)}<option>{choice}</option>{/each}
+						</select>
+					{:else if long.includes(field.type)}
+						<textarea class="field figure text-sm" id="f-{field.name}" name={field.name} rows={field.type === 'pins' ? 10 : 3} value={values[field.name] ?? ''}></textarea>
+					{:else}
+						<input class="field {field.type === 'text' ? '' : 'figure'}" id="f-{field.name}" name={field.name} readonly={i === 0 && chosen !== null} value={values[field.name] ?? ''} aria-invalid={Boolean(problems[field.name])} />
+					{/if}
+					{#if field.hint}<p class="text-sm text-ink-soft">{field.hint}</p>{/if}
+					<Problem message={problems[field.name]} />
+				</div>
+			{/each}
+			<Problem message={problems.version} />
+			<div class="flex items-center gap-3">
+				<button class="btn btn-copper">Save</button>
+				{#if form?.saved}<span role="status" class="text-agrees">● Saved {form.saved}</span>{/if}
+			</div>
+		</form>
+	</section>
+</div>

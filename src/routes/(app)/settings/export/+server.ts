@@ -1,0 +1,9 @@
+import type { RequestHandler } from '@sveltejs/kit';
+import { database } from '$lib/server/database/connection';
+import { exportResponse } from '$lib/server/exchange/export-response';
+import { requireUser } from '$lib/server/house/guard';
+
+export const GET: RequestHandler = async ({ locals }) => {
+	requireUser(locals, ['manager']);
+	return exportResponse(await database());
+};

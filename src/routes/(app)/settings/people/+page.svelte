@@ -1,0 +1,111 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import Problem from '$lib/components/ui/Problem.svelte';
+	import { useFormat } from '$lib/components/ui/shop-context';
+	import { ROLES } from '$lib/core/units/role';
+	let { data, form } = $props();
+	const format = useFormat();
+	const kept = $derived<Record<string, string>>(form?.kept ?? {});
+	const problems = $derived<Record<string, string>>(form?.problems ?? {});
+	const stay = () => ({ update }: { update: (options: { reset: boolean }) => Promise<void> }) => update({ reset: false });
+</script>
+
+<svelte:head><title>People · Tavrek</title></svelte:head>
+
+<div class="grid items-start gap-3 lg:grid-cols-[1.2fr_1fr]">
+	<section class="slip" aria-labelledby="people-title">
+		<h1 id="people-title" class="mb-2">People</h1>
+		<Problem message={problems.people} />
+		<table class="ledger mb-4">
+			<thead><tr><th>Name</th><th>Signs in as</th><th>Role</th><th>Technician</th><th></th></tr></thead>
+			<tbody>
+				{#each data.users as user (user.id)}
+					<tr class={user.active ? '' : 'text-ink-soft'}>
+						<td>{user.name}{user.active ? '' : ', shut out'}</td>
+						<td class="figure">{user.signIn}</td>
+						<td>{user.role}</td>
+						<td>{user.technician ?? ''}</td>
+						<td class="text-right">
+							<form method="POST" action="?/active" use:enhance={stay}>
+								<input type="hidden" name="id" value={user.id} />
+								<input type="hidden" name="version" value={user.version} />
+								<button class="link text-sm" name="active" value={user.active ? 'no' : 'yes'}>{user.active ? 'shut out' : 'let in'}<span class="sr-only"> {user.name}</span></button>
+							</form>
+						</td>
+					</tr>
+				{/each}
+			</tbody>
+		</table>
+		<h2 class="mb-1">Add somebody</h2>
+		<form method="POST" action="?/add" class="grid grid-cols-2 gap-3" use:enhance={() => ({ update, result }) => update({ reset: result.type === 'success' })}>
+			<div>
+				<label class="label" for="name">Name</label>
+				<input class="field" id="name" name="name" required value={kept.name ?? ''} />
+				<Problem message={problems.name} />
+			</div>
+			<div>
+				<label class="label" for="signIn">Signs in as</label>
+				<input class="field figure" id="signIn" name="signIn" required autocomplete="off" value={kept.signIn ?? ''} />
+				<Problem message={problems.signIn} />
+			</div>
+			<div>
+				<label class="label" for="role">Role</label>
+				<select class="field" id="role" name="role" value={kept.role ?? 'technician'}>{#each ROLES as role (role)}<option>{role}</option>{/each}</select>
+			</div>
+			<div>
+				<label class="label" for="technician">Is the technician</label>
+				<select class="field" id="technician" name="technician" value={kept.technician ?? ''}>
+					<option value="">none</option>
+					{#each data.technicians as { code, name } (code)}<option value={code}>{name}</option>{/each}
+				</select>
+			</div>
+			<div class="col-span-2">
+				<label class="label" for="password">First password, at least 10 characters</label>
+				<input class="field" id="password" name="password" type="password" required autocomplete="new-password" />
+				<Problem message={problems.password} />
+			</div>
+			<div class="col-span-2 flex items-center gap-3">
+				<button class="btn btn-copper">Add</button>
+				{#if form?.added}<span role="status" class="text-agrees">● {form.added} can sign in</span>{/if}
+			</div>
+		</form>
+	</section>
+	<section class="slip" aria-labelledby="tokens-title">
+		<h1 id="tokens-title" class="mb-2">API tokens</h1>
+		<p class="mb-2 text-ink-soft">For other programs: <a class="link" href="/api/v1/openapi.json" data-sveltekit-reload>what the API takes</a>.</p>
+		{#if form?.token}
+			<p role="status" class="mb-3 border-l-[5px] border-copper bg-wash p-3">
+				Copy it now; it is not shown again:<br /><strong class="figure break-all">{form.token}</strong>
+			</p>
+		{/if}
+		{#if data.tokens.length > 0}
+			<table class="ledger mb-3">
+				<thead><tr><th>For</th><th>Role</th><th>Made</th><th></th></tr></thead>
+				<tbody>
+					{#each data.tokens as token (token.id)}
+						<tr class={token.revokedAt ? 'text-ink-soft' : ''}>
+							<td>{token.label}</td><td>{token.role}</td><td>{format.date(token.createdAt)}</td>
+							<td class="text-right">
+								{#if token.revokedAt}revoked{:else}
+									<form method="POST" action="?/revoke" use:enhance={stay}>
+										<input type="hidden" name="id" value={token.id} />
+										<button class="link text-sm">revoke<span class="sr-only"> {token.label}</span></button>
+									</form>
+								{/if}
+							</td>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+		{/if}
+		<form method="POST" action="?/token" class="grid grid-cols-[1fr_auto_auto] items-end gap-2" use:enhance>
+			<div><label class="label" for="label">For what</label><input class="field" id="label" name="label" required /></div>
+			<div>
+				<label class="label" for="token-role">Role</label>
+				<select class="field" id="token-role" name="role">{#each ROLES as role (role)}<option>{role}</option>{/each}</select>
+			</div>
+			<button class="btn">Make token</button>
+		</form>
+		<Problem message={problems.label ?? problems.tokens} />
+	</section>
+</div>

@@ -1,0 +1,23 @@
+import { error } from '@sveltejs/kit';
+import { benchCatalog } from '$lib/server/catalog/bench-catalog';
+import { database } from '$lib/server/database/connection';
+import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { requireUser } from '$lib/server/house/guard';
+import { scanCode } from '$lib/server/house/scan-code';
+import { ticketView } from '$lib/server/tickets/view';
+import type { PageServerLoad } from './$types';
+
+const SHEETS = ['sheet', 'receipt', 'label', 'quote'] as const;
+
+export const load: PageServerLoad = async ({ locals, params }) => {
+	const user = requireUser(locals);
+	const what = SHEETS.find((sheet) => sheet === params.what);
+	if (!what) error(404, 'There is no such sheet. Print a job sheet, a receipt, a label or a quote.');
+	const db = await database();
+	const [view, { catalog }] = await Promise.all([
+		ticketView(db, params.number, user.role, Date.now()),
+		shopMemory(db)
+	]);
+	if (!view) error(404, `There is no ticket ${params.number}.`);
+	return { what, view, shop: catalog.shop, bench: benchCatalog(catalog), code: scanCode(view.ticket.number) };
+};
