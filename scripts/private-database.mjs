@@ -154,7 +154,8 @@ export class PrivateDatabase {
 				return;
 			} catch (error) {
 				if (!NOT_YET.has(error.code)) throw error;
-				if (Date.now() - since > 60_000) throw new Error(`MariaDB is not ready after 60 s; see ${this.log}`);
+				if (Date.now() - since > 60_000)
+					throw new Error(`MariaDB is not ready after 60 s; see ${this.log}`, { cause: error });
 			}
 		}
 	}
@@ -169,7 +170,8 @@ export class PrivateDatabase {
 			} catch (error) {
 				if (error.code !== 'EEXIST') throw error;
 				if (!alive(Number(readFileSync(file, 'utf8')))) rmSync(file, { force: true });
-				else if (Date.now() - since > 90_000) throw new Error(`another start holds ${file}`);
+				else if (Date.now() - since > 90_000)
+					throw new Error(`another start holds ${file}`, { cause: error });
 			}
 		}
 	}

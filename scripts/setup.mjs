@@ -21,7 +21,11 @@ const BROWSER = { chromium: 'chromium' };
 export function ensurePrograms({ browser = false } = {}) {
 	const wanted = { ...DATABASE, ...(browser ? BROWSER : {}) };
 	const missing = [
-		...new Set(Object.keys(wanted).filter((name) => !findProgram(name)).map((name) => wanted[name]))
+		...new Set(
+			Object.keys(wanted)
+				.filter((name) => !findProgram(name))
+				.map((name) => wanted[name])
+		)
 	];
 	if (missing.length === 0) return;
 	if (missing.includes('mariadb-server-core')) missing.push('mariadb-client-core');
@@ -29,7 +33,9 @@ export function ensurePrograms({ browser = false } = {}) {
 	const root = process.getuid?.() === 0;
 	const sudo = !root && spawnSync('sudo', ['-n', 'true']).status === 0;
 	if (!findProgram('apt-get') || (!root && !sudo)) {
-		stop(`Missing: ${missing.join(', ')}. Run this once as root, then try again:\n  apt-get update && ${install}`);
+		stop(
+			`Missing: ${missing.join(', ')}. Run this once as root, then try again:\n  apt-get update && ${install}`
+		);
 	}
 	say(`installing Debian packages: ${missing.join(', ')} (a minute or two)`);
 	const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
@@ -44,7 +50,9 @@ export function ensurePrograms({ browser = false } = {}) {
 
 /** `npm ci` where the lock file is another than the one that was installed. */
 export function ensurePackages() {
-	const lock = createHash('sha256').update(readFileSync(path.join(root, 'package-lock.json'))).digest('hex');
+	const lock = createHash('sha256')
+		.update(readFileSync(path.join(root, 'package-lock.json')))
+		.digest('hex');
 	const stamp = path.join(root, 'node_modules', '.tavrek-lock');
 	if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
 	say('installing npm packages with npm ci (about a minute)');

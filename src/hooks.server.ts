@@ -52,10 +52,13 @@ export const handle: Handle = async ({ event, resolve }) => {
 	}
 	if (!api && !event.locals.user && !OPEN.has(event.url.pathname)) {
 		if (event.request.method !== 'GET') {
-			return new Response(JSON.stringify({ message: 'Your session has ended. Sign in in another tab, then send again.' }), {
-				status: 401,
-				headers: { 'content-type': 'application/json' }
-			});
+			return new Response(
+				JSON.stringify({ message: 'Your session has ended. Sign in in another tab, then send again.' }),
+				{
+					status: 401,
+					headers: { 'content-type': 'application/json' }
+				}
+			);
 		}
 		const to = event.url.pathname === '/' ? '' : `?to=${encodeURIComponent(event.url.pathname)}`;
 		redirect(303, `/sign-in${to}`);
@@ -84,7 +87,8 @@ function foreignOrigin(request: Request): boolean {
 export const handleError: HandleServerError = ({ error, event, status }) => {
 	if (status === 404) return { message: 'There is nothing at this address.' };
 	const id = randomUUID().slice(0, 8);
-	const { name, message, stack } = error instanceof Error ? error : { name: 'unknown', message: String(error), stack: '' };
+	const { name, message, stack } =
+		error instanceof Error ? error : { name: 'unknown', message: String(error), stack: '' };
 	log.error({ id, path: event.url.pathname, name, message, stack });
 	return isDatabaseAway(error)
 		? { message: 'The database is away. Nothing confirmed is lost; try again in a moment.', id }

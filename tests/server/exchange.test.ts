@@ -57,10 +57,19 @@ describe('refusals', () => {
 	const ticket = { record: 'ticket', number: 'K-1', opened_at: '2026-01-01T10:00:00+01:00', model: 'm' };
 
 	it('keeps nothing of an input with one bad line, and names line, field and way out', async () => {
-		const { accepted, rejected } = await importLines(db, 'test', NOW, lines(fault, { ...ticket, model: 'x' }));
+		const { accepted, rejected } = await importLines(
+			db,
+			'test',
+			NOW,
+			lines(fault, { ...ticket, model: 'x' })
+		);
 		expect(accepted).toEqual({});
 		expect(rejected).toEqual([
-			{ line: 2, path: 'model', message: 'names the model "x", which neither the shop nor this input defines' }
+			{
+				line: 2,
+				path: 'model',
+				message: 'names the model "x", which neither the shop nor this input defines'
+			}
 		]);
 		expect(await exported(db)).toBe('');
 	});

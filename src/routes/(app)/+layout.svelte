@@ -54,8 +54,7 @@
 		document.cookie = `tavrek_theme=${theme}; path=/; max-age=31536000; samesite=lax`;
 		document.documentElement.dataset.theme = theme;
 	}
-	const item =
-		'block w-full rounded-sm px-3 py-1.5 text-left outline-none data-highlighted:bg-wash';
+	const item = 'block w-full rounded-sm px-3 py-1.5 text-left outline-none data-highlighted:bg-wash';
 </script>
 
 <svelte:window onkeydown={keys} />
@@ -108,9 +107,7 @@
 			<DropdownMenu.Portal>
 				<DropdownMenu.Content class="slip z-50 min-w-52 p-1.5 shadow-md" align="end" sideOffset={4}>
 					<p class="px-3 py-1 text-sm text-ink-soft">{data.shop.name} · {data.user.role}</p>
-					<DropdownMenu.Item class={item} onSelect={() => setTheme('daylight')}>
-						Daylight
-					</DropdownMenu.Item>
+					<DropdownMenu.Item class={item} onSelect={() => setTheme('daylight')}>Daylight</DropdownMenu.Item>
 					<DropdownMenu.Item class={item} onSelect={() => setTheme('lamp')}>
 						Lamp, for the microscope
 					</DropdownMenu.Item>
@@ -126,6 +123,6 @@
 		<form id="sign-out" method="POST" action="/sign-out" class="hidden"></form>
 	</div>
 </header>
-<main id="work" class="mx-auto max-w-[1560px] p-3 sm:p-4">
+<main id="work" class="mx-auto max-w-[1560px] p-3 sm:px-4">
 	{@render children()}
 </main>

@@ -38,7 +38,11 @@ export const actions: Actions = {
 		const answer = await openShop(db, Date.now(), parsed.data);
 		if (!answer.ok) return fail(400, { kept, problems: { [answer.field]: answer.message } });
 		const { signIn: name, password } = parsed.data;
-		const signed = await signIn(db, Date.now(), { signIn: name, password, address: event.getClientAddress() });
+		const signed = await signIn(db, Date.now(), {
+			signIn: name,
+			password,
+			address: event.getClientAddress()
+		});
 		if (signed.ok) setSessionCookie(event, signed.token);
 		redirect(303, '/floor');
 	}

@@ -19,7 +19,13 @@
 </script>
 
 <DoorLayout title="Open the shop" lead="This first account is the manager’s. It adds everyone else.">
-	<form method="POST" use:enhance={() => ({ update }) => update({ reset: false })} class="space-y-3">
+	<form
+		method="POST"
+		use:enhance={() =>
+			({ update }) =>
+				update({ reset: false })}
+		class="space-y-3"
+	>
 		{#each fields as field (field.name)}
 			<div>
 				<label class="label" for={field.name}>{field.label}</label>
@@ -66,7 +72,8 @@
 		<Problem message={problems.currency ?? problems.locale ?? problems.timeZone} />
 		<label class="flex items-start gap-2">
 			<input type="checkbox" name="starter" class="mt-1" checked />
-			<span>Start with the trade’s usual faults, signs, checks and operations. All of it can be changed.</span>
+			<span>Start with the trade’s usual faults, signs, checks and operations. All of it can be changed.</span
+			>
 		</label>
 		<button class="btn btn-copper w-full">Open the shop</button>
 	</form>

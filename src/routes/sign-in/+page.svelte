@@ -6,7 +6,13 @@
 </script>
 
 <DoorLayout title="Sign in" lead="With the name and password that the manager gave you.">
-	<form method="POST" use:enhance={() => ({ update }) => update({ reset: false })} class="space-y-4">
+	<form
+		method="POST"
+		use:enhance={() =>
+			({ update }) =>
+				update({ reset: false })}
+		class="space-y-4"
+	>
 		<div>
 			<label class="label" for="signIn">Name</label>
 			<!-- svelte-ignore a11y_autofocus -->

@@ -52,7 +52,13 @@
 	</div>
 	<div>
 		<label class="label" for="serial">Serial number</label>
-		<input id="serial" class="field figure" autocomplete="off" bind:value={intake.fields.serial} onblur={() => intake.lookBack()} />
+		<input
+			id="serial"
+			class="field figure"
+			autocomplete="off"
+			bind:value={intake.fields.serial}
+			onblur={() => intake.lookBack()}
+		/>
 	</div>
 	{#if isNew}
 		<div class="sm:col-span-2">
@@ -70,8 +76,19 @@
 				{#each intake.visits.slice(0, 4) as visit (visit.number)}
 					<li class="flex items-center gap-2 border-b border-edge py-0.5 text-[0.93rem]">
 						<span class="figure">{visit.number}</span>
-						<span class="flex-1 text-ink-soft">same {visit.why}, {visit.closedAt ? format.date(visit.closedAt) : 'open'}{visit.faults.length ? `, ${visit.faults.join(', ')}` : ''}</span>
-						<button type="button" class="btn btn-small" aria-pressed={fields.comebackOf === visit.number} onclick={() => (intake.fields.comebackOf = fields.comebackOf === visit.number ? null : visit.number)}>comes back<span class="sr-only"> from {visit.number}</span></button>
+						<span class="flex-1 text-ink-soft"
+							>same {visit.why}, {visit.closedAt ? format.date(visit.closedAt) : 'open'}{visit.faults.length
+								? `, ${visit.faults.join(', ')}`
+								: ''}</span
+						>
+						<button
+							type="button"
+							class="btn btn-small"
+							aria-pressed={fields.comebackOf === visit.number}
+							onclick={() =>
+								(intake.fields.comebackOf = fields.comebackOf === visit.number ? null : visit.number)}
+							>comes back<span class="sr-only"> from {visit.number}</span></button
+						>
 					</li>
 				{/each}
 			</ul>

@@ -28,13 +28,23 @@
 	</div>
 	<div class="flex flex-wrap gap-1.5 sm:col-span-2">
 		{#each usual as { label, days, hour } (label)}
-			<button type="button" class="btn btn-small" onclick={() => (intake.fields.promised = fieldOfInstant(daysOn(now, days, hour, timeZone), timeZone))}>{label}</button>
+			<button
+				type="button"
+				class="btn btn-small"
+				onclick={() => (intake.fields.promised = fieldOfInstant(daysOn(now, days, hour, timeZone), timeZone))}
+				>{label}</button
+			>
 		{/each}
 	</div>
 	<fieldset class="flex flex-wrap items-center gap-1.5 sm:col-span-2">
 		<legend class="label">What matters most</legend>
 		{#each matters as { value, label } (value)}
-			<button type="button" class="btn btn-small" aria-pressed={intake.fields.matters === value} onclick={() => (intake.fields.matters = value)}>{label}</button>
+			<button
+				type="button"
+				class="btn btn-small"
+				aria-pressed={intake.fields.matters === value}
+				onclick={() => (intake.fields.matters = value)}>{label}</button
+			>
 		{/each}
 	</fieldset>
 </div>

@@ -52,7 +52,10 @@ export class Intake {
 
 	restore(): void {
 		try {
-			const kept = JSON.parse(sessionStorage.getItem(DRAFT) ?? 'null') as { fields: Fields; once: string } | null;
+			const kept = JSON.parse(sessionStorage.getItem(DRAFT) ?? 'null') as {
+				fields: Fields;
+				once: string;
+			} | null;
 			if (!kept) return;
 			this.fields = { ...blank(), ...kept.fields };
 			this.#once = kept.once;
@@ -78,7 +81,10 @@ export class Intake {
 	async lookBack(): Promise<void> {
 		const { serial, customer, modelCode } = this.fields;
 		if (!serial.trim() && customer.trim().length < 2) return;
-		const query = new URLSearchParams({ serial, customer, model: modelCode ?? '' });
+		const asked = { serial, customer, model: modelCode ?? '' };
+		const query = Object.entries(asked)
+			.map(([name, value]) => `${name}=${encodeURIComponent(value)}`)
+			.join('&');
 		const answer = await fetch(`/counter/visits?${query}`).catch(() => null);
 		if (answer?.ok) this.visits = (await answer.json()) as EarlierVisit[];
 	}
@@ -98,11 +104,17 @@ export class Intake {
 				if (answer.ok) return answer.number;
 				this.problem = answer.refusal;
 			} else {
-				const message = response.status === 503 ? 'the database is away; send again in a moment' : `the server answered ${response.status}; send again`;
+				const message =
+					response.status === 503
+						? 'the database is away; send again in a moment'
+						: `the server answered ${response.status}; send again`;
 				this.problem = { field: 'form', message };
 			}
 		} catch {
-			this.problem = { field: 'form', message: 'the server could not be reached; nothing is lost, send again' };
+			this.problem = {
+				field: 'form',
+				message: 'the server could not be reached; nothing is lost, send again'
+			};
 		} finally {
 			this.sending = false;
 		}
@@ -110,7 +122,17 @@ export class Intake {
 	}
 
 	#body(promisedAt: number | null): TakeIn {
-		const { customer, kind, phone, email, model, modelCode, connector, promised: _, ...rest } = $state.snapshot(this.fields);
+		const {
+			customer,
+			kind,
+			phone,
+			email,
+			model,
+			modelCode,
+			connector,
+			promised: _,
+			...rest
+		} = $state.snapshot(this.fields);
 		return {
 			...rest,
 			once: this.#once,

@@ -9,7 +9,11 @@
 		open = $bindable(false),
 		tag,
 		technicians
-	}: { open: boolean; tag: Tag | null; technicians: { code: string; name: string; skills: string[] }[] } = $props();
+	}: {
+		open: boolean;
+		tag: Tag | null;
+		technicians: { code: string; name: string; skills: string[] }[];
+	} = $props();
 	let to = $state('');
 	let waitingFor = $state('');
 	let problem = $state<string | null>(null);

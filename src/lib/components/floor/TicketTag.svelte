@@ -2,8 +2,22 @@
 	import { durationWords } from '$lib/core/bench/promise';
 	import type { Tag } from '$lib/server/floor/queries';
 	import { useFormat } from '../ui/shop-context';
-	let { tag, ondrag, selected = false, onselect }: { tag: Tag; ondrag?: (tag: Tag) => void; selected?: boolean; onselect?: (tag: Tag) => void } = $props();
+	let {
+		tag,
+		ondrag,
+		selected = false,
+		onselect
+	}: { tag: Tag; ondrag?: (tag: Tag) => void; selected?: boolean; onselect?: (tag: Tag) => void } = $props();
 	const format = useFormat();
+	const tone = $derived(
+		{
+			late: 'font-semibold text-short',
+			tight: 'font-semibold text-low',
+			fine: 'text-ink-soft',
+			none: 'text-ink-soft'
+		}[tag.urgency]
+	);
+	const mark = $derived({ late: '▼ ', tight: '▽ ', fine: '', none: '' }[tag.urgency]);
 </script>
 
 <div
@@ -18,15 +32,31 @@
 >
 	<span class="hole" aria-hidden="true"></span>
 	<p class="flex items-baseline justify-between gap-2">
-		<a class="figure font-semibold hover:underline" href="/tickets/{tag.number}">{tag.number}</a>
-		<span class="min-w-0 flex-1 truncate text-[0.93rem]">{tag.model}</span>
-		{#if onselect}<button class="link text-sm" onclick={() => onselect(tag)} aria-label="Hand over {tag.number}">hand over</button>{/if}
+		<a class="figure font-semibold whitespace-nowrap hover:underline" href="/tickets/{tag.number}"
+			>{tag.number}</a
+		>
+		<span class="text-[0.87rem] whitespace-nowrap {tone}"
+			>{mark}{tag.promisedAt === null ? 'no promise' : format.weekdayTime(tag.promisedAt)}</span
+		>
 	</p>
+	<p class="text-[0.93rem]">{tag.model}</p>
 	<p class="text-[0.87rem] text-ink-soft">
-		{#if tag.comeback}<strong class="text-high">△ comeback</strong> · {/if}{#if tag.running}<strong class="text-agrees">● timer runs</strong> · {/if}{#if tag.waitingFor}waits for {tag.waitingFor}{:else if tag.next}{tag.next} · <span class="figure">{tag.minutes}</span> min to the end{/if}
+		{#if tag.comeback}<strong class="text-high">△ comeback</strong>{' · '}{/if}{#if tag.running}<strong
+				class="text-agrees">● timer runs</strong
+			>{' · '}{/if}{#if tag.waitingFor}waits for {tag.waitingFor}{:else if tag.next}{tag.next},
+			<span class="figure">{tag.minutes}</span> min to the end{/if}
 	</p>
-	<p class="text-[0.87rem] {tag.urgency === 'late' ? 'font-semibold text-short' : tag.urgency === 'tight' ? 'font-semibold text-low' : 'text-ink-soft'}">
-		{#if tag.promisedAt === null}no promise{:else}{tag.urgency === 'late' ? '▼ ' : tag.urgency === 'tight' ? '▽ ' : ''}{format.weekdayTime(tag.promisedAt)}{#if tag.slackMs !== null}, {tag.slackMs < 0 ? `${durationWords(tag.slackMs)} short` : `${durationWords(tag.slackMs)} slack`}{/if}{/if}
+	<p class="flex items-baseline justify-between gap-2 text-[0.87rem]">
+		<span class={tone}
+			>{tag.slackMs === null
+				? ''
+				: `${durationWords(tag.slackMs)} ${tag.slackMs < 0 ? 'short' : 'slack'}`}</span
+		>
+		{#if onselect}<button
+				class="link shrink-0"
+				onclick={() => onselect(tag)}
+				aria-label="Hand over {tag.number}">hand over</button
+			>{/if}
 	</p>
 </div>
 

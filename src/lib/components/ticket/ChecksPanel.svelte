@@ -10,7 +10,9 @@
 	const open = $derived(ticket.closedAt === null);
 	const stage = $derived(ticket.attempts.length > 0 ? ('after-repair' as const) : ('diagnosis' as const));
 	const advised = $derived(desk.view.next.filter(({ kind }) => kind === 'test').map(({ code }) => code));
-	const done = $derived(new Map(ticket.observations.map((observation, index) => [observation.test, { ...observation, index }])));
+	const done = $derived(
+		new Map(ticket.observations.map((observation, index) => [observation.test, { ...observation, index }]))
+	);
 	const rank = (code: string) => {
 		if (code === picked) return -1;
 		const at = advised.indexOf(code);
@@ -25,17 +27,36 @@
 <ul>
 	{#each tests as test (test.code)}
 		{@const seen = done.get(test.code)}
-		<li class="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-edge py-1.5 {test.code === picked ? 'border-l-[5px] border-l-copper bg-wash pl-3' : ''}">
+		<li
+			class="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-edge py-1.5 {test.code === picked
+				? 'border-l-[5px] border-l-copper bg-wash pl-3'
+				: ''}"
+		>
 			<div class="min-w-52 flex-1 leading-snug">
 				<span class={advised[0] === test.code ? 'font-bold' : 'font-semibold'}>{test.label}</span>
-				<span class="text-sm text-ink-soft"> <span class="figure">{test.minutes}</span> min{#if advised.includes(test.code) && !seen}, advised{/if}</span>
+				<span class="text-sm text-ink-soft">
+					<span class="figure">{test.minutes}</span> min{#if advised.includes(test.code) && !seen}, advised{/if}</span
+				>
 				{#if test.caution}<span class="block text-sm font-semibold text-short">▲ {test.caution}</span>{/if}
-				{#if seen}<span class="block text-sm text-ink-soft">{seen.outcome}, {seen.at ? format.weekdayTime(seen.at) : 'imported'} {seen.by ?? ''}
-						{#if open}<button class="link" onclick={() => desk.send({ verb: 'withdraw', list: 'observations', index: seen.index })}>strike out</button>{/if}</span>{/if}
+				{#if seen}<span class="block text-sm text-ink-soft"
+						>{seen.outcome}, {seen.at ? format.weekdayTime(seen.at) : 'imported'}
+						{seen.by ?? ''}
+						{#if open}<button
+								class="link"
+								onclick={() => desk.send({ verb: 'withdraw', list: 'observations', index: seen.index })}
+								>strike out</button
+							>{/if}</span
+					>{/if}
 			</div>
 			<div class="flex flex-wrap gap-1.5" role="group" aria-label={test.label}>
 				{#each test.outcomes as outcome (outcome)}
-					<button class="btn btn-small" disabled={!open} aria-pressed={seen?.outcome === outcome} onclick={() => desk.send({ verb: 'observe', stage, test: test.code, outcome })}>{outcome.replaceAll('-', ' ')}</button>
+					<button
+						class="btn btn-small"
+						disabled={!open}
+						aria-pressed={seen?.outcome === outcome}
+						onclick={() => desk.send({ verb: 'observe', stage, test: test.code, outcome })}
+						>{outcome.replaceAll('-', ' ')}</button
+					>
 				{/each}
 			</div>
 		</li>

@@ -13,7 +13,9 @@
 	const open = $derived(ticket.closedAt === null);
 	const resolved = $derived(ticket.attempts.some((attempt) => attempt.resolved));
 	let outcome = $state<Outcome | null>(null);
-	const chosen = $derived<Outcome>(outcome ?? (ticket.accepted === false ? 'declined' : resolved ? 'fixed' : 'not-fixed'));
+	const chosen = $derived<Outcome>(
+		outcome ?? (ticket.accepted === false ? 'declined' : resolved ? 'fixed' : 'not-fixed')
+	);
 	let faults = $state<string[]>([]);
 	let paid = $state<string | null>(null);
 	const due = $derived(ticket.comebackOf || !['fixed'].includes(chosen) ? 0 : (ticket.quotedMinor ?? 0));
@@ -26,7 +28,8 @@
 	const labels = $derived(new Map(bench.faults.map(({ code, label }) => [code, label])));
 	let earlier = $state('');
 
-	const toggle = (code: string) => (faults = faults.includes(code) ? faults.filter((fault) => fault !== code) : [...faults, code]);
+	const toggle = (code: string) =>
+		(faults = faults.includes(code) ? faults.filter((fault) => fault !== code) : [...faults, code]);
 	async function close(event: SubmitEvent) {
 		event.preventDefault();
 		if (paidMinor === null) return;
@@ -37,11 +40,15 @@
 {#if !open}
 	<p>
 		Closed {format.moment(ticket.closedAt ?? 0)} as <strong>{ticket.outcome?.replaceAll('-', ' ')}</strong>.
-		{#if ticket.faults?.length}Confirmed: {ticket.faults.map((code) => labels.get(code) ?? code).join(' and ')}.{/if}
+		{#if ticket.faults?.length}Confirmed: {ticket.faults
+				.map((code) => labels.get(code) ?? code)
+				.join(' and ')}.{/if}
 		Paid <strong class="figure">{format.money(ticket.paidMinor ?? 0)}</strong>.
 	</p>
 	{#if ticket.outcome === 'fixed'}
-		<p class="mt-2 text-ink-soft">A weak joint comes back within about two weeks; a call two or three days after pick-up finds it sooner.</p>
+		<p class="mt-2 text-ink-soft">
+			A weak joint comes back within about two weeks; a call two or three days after pick-up finds it sooner.
+		</p>
 	{/if}
 {:else}
 	<form onsubmit={close} class="space-y-3">
@@ -49,27 +56,45 @@
 			<legend class="label">Outcome</legend>
 			<div class="flex flex-wrap gap-1.5">
 				{#each OUTCOMES as name (name)}
-					<button type="button" class="btn btn-small" aria-pressed={chosen === name} onclick={() => (outcome = name)}>{name.replaceAll('-', ' ')}</button>
+					<button
+						type="button"
+						class="btn btn-small"
+						aria-pressed={chosen === name}
+						onclick={() => (outcome = name)}>{name.replaceAll('-', ' ')}</button
+					>
 				{/each}
 			</div>
 		</fieldset>
 		{#if chosen === 'fixed' && inTheWay.length > 0}
 			<p class="border-l-[5px] border-short bg-paper-2 px-3 py-1.5">
-				<strong class="text-short">▼ {inTheWay.length} gates stand in the way:</strong> {inTheWay.map(({ label }) => label).join('; ')}.
+				<strong class="text-short">▼ {inTheWay.length} gates stand in the way:</strong>
+				{inTheWay.map(({ label }) => label).join('; ')}.
 			</p>
 		{/if}
 		<fieldset>
 			<legend class="label">What it was (several where several were found; likeliest first)</legend>
 			<div class="flex flex-wrap gap-1.5">
 				{#each ordered as { code, label } (code)}
-					<button type="button" class="btn btn-small" aria-pressed={faults.includes(code)} onclick={() => toggle(code)}>{label}</button>
+					<button
+						type="button"
+						class="btn btn-small"
+						aria-pressed={faults.includes(code)}
+						onclick={() => toggle(code)}>{label}</button
+					>
 				{/each}
 			</div>
 		</fieldset>
 		<div class="flex flex-wrap items-end gap-3">
 			<div class="w-36">
 				<label class="label" for="paid">Paid</label>
-				<input id="paid" class="field figure text-lg" inputmode="decimal" value={paidText} aria-invalid={paidMinor === null} oninput={(event) => (paid = event.currentTarget.value)} />
+				<input
+					id="paid"
+					class="field figure text-lg"
+					inputmode="decimal"
+					value={paidText}
+					aria-invalid={paidMinor === null}
+					oninput={(event) => (paid = event.currentTarget.value)}
+				/>
 			</div>
 			<button class="btn btn-copper" disabled={paidMinor === null}>Close the ticket</button>
 			{#if paidMinor === null}<span class="text-sm text-short">write an amount such as 89.50</span>{/if}
@@ -77,18 +102,43 @@
 	</form>
 	<section class="mt-4" aria-labelledby="earlier-title">
 		<h2 id="earlier-title">Earlier visits of this device or customer</h2>
-		{#if desk.view.visits.length === 0}<p class="text-ink-soft">None found by serial number or customer.</p>{/if}
+		{#if desk.view.visits.length === 0}<p class="text-ink-soft">
+				None found by serial number or customer.
+			</p>{/if}
 		<ul>
 			{#each desk.view.visits as visit (visit.number)}
 				<li class="flex flex-wrap items-center gap-3 border-b border-edge py-1">
 					<a class="link figure" href="/tickets/{visit.number}">{visit.number}</a>
-					<span class="flex-1 text-sm">same {visit.why}, {visit.closedAt ? `closed ${format.date(visit.closedAt)}` : 'open'}{visit.outcome ? `, ${visit.outcome.replaceAll('-', ' ')}` : ''}{visit.faults.length ? `: ${visit.faults.map((code) => labels.get(code) ?? code).join(', ')}` : ''}</span>
-					<button class="btn btn-small" aria-pressed={ticket.comebackOf === visit.number} onclick={() => desk.send({ verb: 'comeback', of: ticket.comebackOf === visit.number ? null : visit.number })}>Comeback of this<span class="sr-only"> {visit.number}</span></button>
+					<span class="flex-1 text-sm"
+						>same {visit.why}, {visit.closedAt
+							? `closed ${format.date(visit.closedAt)}`
+							: 'open'}{visit.outcome ? `, ${visit.outcome.replaceAll('-', ' ')}` : ''}{visit.faults.length
+							? `: ${visit.faults.map((code) => labels.get(code) ?? code).join(', ')}`
+							: ''}</span
+					>
+					<button
+						class="btn btn-small"
+						aria-pressed={ticket.comebackOf === visit.number}
+						onclick={() =>
+							desk.send({ verb: 'comeback', of: ticket.comebackOf === visit.number ? null : visit.number })}
+						>Comeback of this<span class="sr-only"> {visit.number}</span></button
+					>
 				</li>
 			{/each}
 		</ul>
-		<form class="mt-2 flex gap-2" onsubmit={(event) => { event.preventDefault(); if (earlier.trim()) void desk.send({ verb: 'comeback', of: earlier.trim() }); }}>
-			<input class="field figure w-40" aria-label="Number of the first ticket" placeholder="K-00000" bind:value={earlier} />
+		<form
+			class="mt-2 flex gap-2"
+			onsubmit={(event) => {
+				event.preventDefault();
+				if (earlier.trim()) void desk.send({ verb: 'comeback', of: earlier.trim() });
+			}}
+		>
+			<input
+				class="field figure w-40"
+				aria-label="Number of the first ticket"
+				placeholder="K-00000"
+				bind:value={earlier}
+			/>
 			<button class="btn btn-small" disabled={!earlier.trim()}>Link as comeback</button>
 		</form>
 	</section>

@@ -9,10 +9,17 @@
 <div aria-live="assertive">
 	{#if desk.conflict}
 		<div class="slip mt-3 border-l-[5px] border-l-short">
-			<p><strong>Somebody else changed this ticket while you were at it.</strong> Your entry ({words(desk.conflict.change.verb)}) is not saved yet and is kept.</p>
+			<p>
+				<strong>Somebody else changed this ticket while you were at it.</strong> Your entry ({words(
+					desk.conflict.change.verb
+				)}) is not saved yet and is kept.
+			</p>
 			<ul class="my-1">
 				{#each desk.conflict.changes as change, i (i)}
-					<li><span class="figure text-sm">{format.time(change.at)}</span> {change.actor}: {words(change.verb)}</li>
+					<li>
+						<span class="figure text-sm">{format.time(change.at)}</span>
+						{change.actor}: {words(change.verb)}
+					</li>
 				{/each}
 			</ul>
 			<p class="text-sm text-ink-soft">The page now shows the ticket with these changes.</p>

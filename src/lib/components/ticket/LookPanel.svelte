@@ -38,7 +38,11 @@
 		}
 	}
 	const restStraight = () =>
-		desk.send({ verb: 'look', places: [...unseen, ...PORT_PLACES.filter((p) => !seen.has(p))], state: 'straight' });
+		desk.send({
+			verb: 'look',
+			places: [...unseen, ...PORT_PLACES.filter((p) => !seen.has(p))],
+			state: 'straight'
+		});
 
 	function keys(event: KeyboardEvent) {
 		const target = event.target as HTMLElement;
@@ -58,12 +62,18 @@
 
 <svelte:window onkeydown={keys} />
 
-<p class="mb-2 text-ink-soft">Look into the port before anything is plugged in. An obstructed port is ruled out first.</p>
+<p class="mb-2 text-ink-soft">
+	Look into the port before anything is plugged in. An obstructed port is ruled out first.
+</p>
 {#if connector}
 	<PortFace {connector} {contacts} current={place} onpick={(pin) => (place = pin)} />
 	<div class="mt-2 flex flex-wrap items-center gap-1.5">
 		{#each PORT_PLACES as name (name)}
-			<button class="btn btn-small" aria-pressed={place === name} disabled={!open} onclick={() => (place = name)}
+			<button
+				class="btn btn-small"
+				aria-pressed={place === name}
+				disabled={!open}
+				onclick={() => (place = name)}
 				>{name}{#if seen.has(name)}: {seen.get(name)}{/if}</button
 			>
 		{/each}
@@ -75,13 +85,16 @@
 		<div class="mt-2 flex flex-wrap items-center gap-1.5 border-l-[5px] border-copper bg-wash px-3 py-2">
 			<strong class="figure mr-1 text-xl">{place}</strong>
 			{#each CONTACT_STATES as state, i (state)}
-				<button class="btn btn-small" onclick={() => mark(state)}>{state} <span class="key">{i + 1}</span></button>
+				<button class="btn btn-small" onclick={() => mark(state)}
+					>{state} <span class="key">{i + 1}</span></button
+				>
 			{/each}
 		</div>
 	{/if}
 {:else}
 	<p class="rounded border border-edge bg-paper-2 p-3">
-		This model names no connector, so there is no port face to walk. The manager adds it under Settings, Catalog.
+		This model names no connector, so there is no port face to walk. The manager adds it under Settings,
+		Catalog.
 	</p>
 {/if}
 <div class="mt-3 grid gap-x-6 gap-y-1 sm:grid-cols-2">

@@ -5,35 +5,40 @@
 	const percent = (chance: number) => `${(chance * 100).toFixed(1)}%`;
 	const two = (chance: number) => (chance > 0 && chance < 0.005 ? '<0.01' : chance.toFixed(2));
 	let shown = $state<string | null>(null);
-	const spread = (code: string, i: number) => shown === code || (shown === null && i < 2);
+	const spread = (code: string, i: number) => shown === code || (shown === null && i === 0);
 </script>
 
-<section class="slip" aria-labelledby="odds-title" aria-live="polite">
+<section class="slip py-2" aria-labelledby="odds-title" aria-live="polite">
 	<div class="mb-1 flex items-baseline justify-between gap-2">
 		<h2 id="odds-title">Odds</h2>
 		<span class="text-right text-sm text-ink-soft">
-			{#if odds.learnedFrom === 0}no closed ticket yet: starting beliefs only{:else}from
-				<span class="figure">{odds.learnedFrom}</span> closed tickets,
-				<span class="figure">{odds.fromModel}</span> of this model{/if}
+			{#if odds.learnedFrom === 0}no closed ticket yet: starting beliefs only{:else}from <span class="figure"
+					>{odds.learnedFrom}</span
+				>
+				closed tickets, <span class="figure">{odds.fromModel}</span> of this model{/if}
 		</span>
 	</div>
 	{#if odds.faults.length === 0}
-		<p class="text-ink-soft">The catalog names no faults, so nothing can be ranked. The manager adds them in Settings.</p>
+		<p class="text-ink-soft">
+			The catalog names no faults, so nothing can be ranked. The manager adds them in Settings.
+		</p>
 	{/if}
 	<ol>
-		{#each odds.faults as fault, i (fault.code)}
-			<li class="border-b border-dotted border-edge-strong/60 py-1 last:border-0">
+		{#each odds.faults.slice(0, 4) as fault, i (fault.code)}
+			<li class="border-b border-dotted border-edge-strong/60 py-0.5 last:border-0">
 				<button
 					class="flex w-full items-baseline justify-between gap-2 text-left"
 					aria-expanded={spread(fault.code, i)}
 					onclick={() => (shown = shown === fault.code ? null : fault.code)}
 				>
-					<span class={i < 2 ? 'font-semibold' : ''}>{fault.label}</span>
+					<span class={i === 0 ? 'font-semibold' : ''}>{fault.label}</span>
 					<span class="figure">{two(fault.probability)}</span>
 				</button>
 				<div
 					class="relative my-0.5 h-[7px] bg-bar-ground"
-					title="{percent(fault.low)} to {percent(fault.high)}: 80 % interval, {fault.from} closed tickets with this fault"
+					title="{percent(fault.low)} to {percent(
+						fault.high
+					)}: 80 % interval, {fault.from} closed tickets with this fault"
 				>
 					<div class="absolute inset-y-0 left-0 bg-bar" style:width={percent(fault.probability)}></div>
 					<div
@@ -44,10 +49,13 @@
 				</div>
 				{#if spread(fault.code, i)}
 					<p class="text-[0.85rem] leading-snug text-ink-soft">
-						<span class="figure">{two(fault.low)}–{two(fault.high)}</span>, <span class="figure">{fault.from}</span> with it{#each fault.reasons as reason (reason.words)}{' '}<span
+						<span class="figure">{two(fault.low)}–{two(fault.high)}</span>,
+						<span class="figure">{fault.from}</span>
+						with it{#each fault.reasons as reason (reason.words)}{' '}<span
 								class="ml-1 inline-block border-b-[1.5px] {reason.factor >= 1
 									? 'border-agrees text-agrees'
-									: 'border-short text-short'}">{reason.factor >= 1 ? '+' : '−'} {reason.words}</span>{/each}
+									: 'border-short text-short'}">{reason.factor >= 1 ? '+' : '−'} {reason.words}</span
+							>{/each}
 					</p>
 				{/if}
 			</li>

@@ -20,7 +20,9 @@
 
 	const stored = $derived(
 		Object.fromEntries(
-			ticket.readings.filter((reading) => reading.stage === stage && reading.mode === 'diode').map((reading) => [reading.pin, reading as Shown])
+			ticket.readings
+				.filter((reading) => reading.stage === stage && reading.mode === 'diode')
+				.map((reading) => [reading.pin, reading as Shown])
 		)
 	);
 	const taken = $derived<Record<string, Shown>>({ ...stored, ...pending });
@@ -58,7 +60,9 @@
 		)
 	);
 	const SEVERITY = ['short', 'open', 'low', 'high', 'no-reference', 'agrees'];
-	const rows = $derived([...judged].sort((a, b) => SEVERITY.indexOf(a.verdict) - SEVERITY.indexOf(b.verdict)));
+	const rows = $derived(
+		[...judged].sort((a, b) => SEVERITY.indexOf(a.verdict) - SEVERITY.indexOf(b.verdict))
+	);
 	const findings = $derived(desk.view.comparison?.findings ?? []);
 
 	async function take(shown: Shown) {
@@ -68,7 +72,12 @@
 		pending = { ...pending, [contact.pin]: shown };
 		position = Math.min(position + 1, pins.length - 1);
 		field?.focus();
-		const sent = await desk.send({ verb: 'read-pins', stage, mode: 'diode', readings: [{ pin: contact.pin, ...shown }] });
+		const sent = await desk.send({
+			verb: 'read-pins',
+			stage,
+			mode: 'diode',
+			readings: [{ pin: contact.pin, ...shown }]
+		});
 		if (!sent) return;
 		const { [contact.pin]: _, ...others } = pending;
 		pending = others;
@@ -82,7 +91,11 @@
 		else if (event.key === 'Enter') {
 			const shown = parseTypedReading(typed);
 			if (shown) void take(shown);
-			else problem = typed === '' ? 'Type the digits, then Enter: 468 is 0.468' : `“${typed}” is no reading: 468 is 0.468, 1204 is 1.204`;
+			else
+				problem =
+					typed === ''
+						? 'Type the digits, then Enter: 468 is 0.468'
+						: `“${typed}” is no reading: 468 is 0.468, 1204 is 1.204`;
 		} else return;
 		event.preventDefault();
 		if (event.key === '-') typed = '';
@@ -92,7 +105,8 @@
 
 {#if !connector}
 	<p class="rounded border border-edge bg-paper-2 p-3">
-		This model names no connector, so there are no contacts to read. The manager adds it under Settings, Catalog.
+		This model names no connector, so there are no contacts to read. The manager adds it under Settings,
+		Catalog.
 	</p>
 {:else}
 	<PortFace
@@ -105,7 +119,9 @@
 		}}
 	/>
 	{#if open && current}
-		<div class="mt-2 grid grid-cols-[auto_1fr] items-center gap-x-5 gap-y-1 border-l-[5px] border-copper bg-wash px-4 py-2.5 sm:grid-cols-[auto_auto_1fr_auto]">
+		<div
+			class="mt-2 grid grid-cols-[auto_1fr] items-center gap-x-5 gap-y-1 border-l-[5px] border-copper bg-wash px-4 py-2.5 sm:grid-cols-[auto_auto_1fr_auto]"
+		>
 			<div class="leading-tight">
 				<span class="text-sm text-ink-soft">Black probe on</span>
 				<p class="figure text-[1.9rem] font-semibold">{current.pin}</p>
@@ -123,14 +139,23 @@
 					autocomplete="off"
 					placeholder="0.000"
 				/>
-				<p class="figure h-5 text-sm text-ink-soft">{shownTyped && typed ? `= ${formatReading(shownTyped)}` : ''}</p>
+				<p class="figure h-5 text-sm text-ink-soft">
+					{shownTyped && typed ? `= ${formatReading(shownTyped)}` : ''}
+				</p>
 			</div>
 			<div class="leading-snug">
 				{#if expected}
-					expected <span class="figure">{expected.overload ? 'OL' : expected.centre.toFixed(3)}</span>{#if !expected.overload}
-						<span class="figure"> ± {(expected.high - expected.centre).toFixed(3)}</span>{/if}
-					<span class="block text-sm text-ink-soft">from <span class="figure">{expected.from}</span> {expected.from === 1 ? 'board' : 'boards'}, {expected.grade}</span>
-				{:else if current.net === 'gnd'}reads ground<span class="block text-sm text-ink-soft">near 0.000</span>
+					expected <span class="figure"
+						>{expected.overload
+							? 'OL'
+							: `${expected.centre.toFixed(3)} ± ${(expected.high - expected.centre).toFixed(3)}`}</span
+					>
+					<span class="block text-sm text-ink-soft"
+						>from <span class="figure">{expected.from}</span>
+						{expected.from === 1 ? 'board' : 'boards'}, {expected.grade}</span
+					>
+				{:else if current.net === 'gnd'}reads ground<span class="block text-sm text-ink-soft">near 0.000</span
+					>
 				{:else}no known-good reading yet{/if}
 			</div>
 			<ul class="text-sm leading-relaxed">
@@ -143,9 +168,14 @@
 	<div class="mt-1.5 flex items-center gap-3 text-sm text-ink-soft">
 		<label for="pin-stage">Readings of</label>
 		<select id="pin-stage" class="field w-auto" bind:value={stage}>
-			{#each ['intake', 'diagnosis', 'after-repair', 'closing'] as name (name)}<option value={name}>{name.replace('-', ' ')}</option>{/each}
+			{#each ['intake', 'diagnosis', 'after-repair', 'closing'] as name (name)}<option value={name}
+					>{name.replace('-', ' ')}</option
+				>{/each}
 		</select>
-		<span>Diode mode, red probe on ground. <span class="figure">{judged.length}</span> of <span class="figure">{pins.length}</span> read.</span>
+		<span
+			>Diode mode, red probe on ground. <span class="figure">{judged.length}</span> of
+			<span class="figure">{pins.length}</span> read.</span
+		>
 	</div>
 	{#each findings as finding (finding.text)}
 		<p class="mt-1.5 border-l-[5px] border-high bg-paper-2 px-3 py-1.5">{finding.text}.</p>
@@ -153,7 +183,11 @@
 	{#if rows.length > 0}
 		<table class="ledger mt-2">
 			<thead>
-				<tr><th>Contact</th><th>Net</th><th class="num">Read</th><th class="num">Known good</th><th class="num">Off by</th><th>Verdict</th></tr>
+				<tr
+					><th>Contact</th><th>Net</th><th class="num">Read</th><th class="num">Known good</th><th class="num"
+						>Off by</th
+					><th>Verdict</th></tr
+				>
 			</thead>
 			<tbody>
 				{#each rows as { pin, net, shown, expected, verdict, confidence } (pin)}
@@ -161,11 +195,20 @@
 						<td class="figure">{pin}</td>
 						<td class="figure text-ink-soft">{net}</td>
 						<td class="num">{formatReading(shown)}</td>
-						<td class="num text-ink-soft">{expected ? (expected.overload ? 'OL' : expected.centre.toFixed(3)) : '–'}</td>
-						<td class="num">{expected && !expected.overload && shown.value !== undefined ? `${shown.value >= expected.centre ? '+' : '−'}${Math.abs(shown.value - expected.centre).toFixed(3)}` : '–'}</td>
+						<td class="num text-ink-soft"
+							>{expected ? (expected.overload ? 'OL' : expected.centre.toFixed(3)) : '–'}</td
+						>
+						<td class="num"
+							>{expected && !expected.overload && shown.value !== undefined
+								? `${shown.value >= expected.centre ? '+' : '−'}${Math.abs(shown.value - expected.centre).toFixed(3)}`
+								: '–'}</td
+						>
 						<td class="font-semibold {VERDICT_LOOK[verdict].text}">
 							<span aria-hidden="true">{VERDICT_LOOK[verdict].shape}</span>
-							{VERDICT_LOOK[verdict].word}{#if confidence > 0 && expected}<span class="font-normal text-ink-soft"> · {Math.round(confidence * 100)} % sure, {expected.from} {expected.grade}</span>{/if}
+							{VERDICT_LOOK[verdict].word}{#if confidence > 0 && expected}<span
+									class="font-normal text-ink-soft"
+									>{' · '}{Math.round(confidence * 100)} % sure, {expected.from} {expected.grade}</span
+								>{/if}
 						</td>
 					</tr>
 				{/each}

@@ -39,7 +39,14 @@
 		else if (s === null) problem = `Seconds is “${seconds}”; write a whole number or leave it empty`;
 		else {
 			problem = '';
-			const sent = await desk.send({ verb: 'plug-in', stage, orientation, volts: v, amps: a, ...(s === undefined ? {} : { seconds: s }) });
+			const sent = await desk.send({
+				verb: 'plug-in',
+				stage,
+				orientation,
+				volts: v,
+				amps: a,
+				...(s === undefined ? {} : { seconds: s })
+			});
 			if (!sent) return;
 			amps = seconds = '';
 			orientation = orientation === 'a' ? 'b' : 'a';
@@ -58,17 +65,23 @@
 </script>
 
 <p class="mb-2 text-ink-soft">
-	Both ways round, at several moments. Judge a current only together with the battery’s voltage: little into an empty
-	battery is normal. Healthy here: <span class="figure">{healthy.toFixed(2)} A</span>{desk.view.healthyAmps === null ? ', a usual value; the model names none' : ''}.
+	Both ways round, at several moments. Judge a current only together with the battery’s voltage: little into
+	an empty battery is normal. Healthy here: <span class="figure">{healthy.toFixed(2)} A</span>{desk.view
+		.healthyAmps === null
+		? ', a usual value; the model names none'
+		: ''}.
 </p>
 {#if unsafe}
 	<p class="mb-2 border-l-[5px] border-short bg-paper-2 px-3 py-2 font-semibold text-short">
-		▲ Under {UNSAFE_CELL_VOLTS} V per cell: do not charge it. Isolate the battery, take it to a collection point. The cell
-		maker’s limits and local codes come first.
+		▲ Under {UNSAFE_CELL_VOLTS} V per cell: do not charge it. Isolate the battery, take it to a collection point.
+		The cell maker’s limits and local codes come first.
 	</p>
 {/if}
 {#if open}
-	<form onsubmit={plugIn} class="flex flex-wrap items-end gap-2 border-l-[5px] border-copper bg-wash px-3 py-2.5">
+	<form
+		onsubmit={plugIn}
+		class="flex flex-wrap items-end gap-2 border-l-[5px] border-copper bg-wash px-3 py-2.5"
+	>
 		<div>
 			<label class="label" for="plug-stage">When</label>
 			<select id="plug-stage" class="field" bind:value={stage}>
@@ -83,7 +96,13 @@
 		</div>
 		<div class="w-24">
 			<label class="label" for="plug-volts">Volts</label>
-			<input id="plug-volts" class="field figure text-xl" inputmode="decimal" bind:value={volts} bind:this={voltsField} />
+			<input
+				id="plug-volts"
+				class="field figure text-xl"
+				inputmode="decimal"
+				bind:value={volts}
+				bind:this={voltsField}
+			/>
 		</div>
 		<div class="w-24">
 			<label class="label" for="plug-amps">Amperes</label>
@@ -109,7 +128,11 @@
 {:else}
 	<table class="ledger mt-2">
 		<thead>
-			<tr><th>When</th><th>Side</th><th class="num">Volts</th><th class="num">Amperes</th><th class="num">After</th><th>Reads as</th><th></th></tr>
+			<tr
+				><th>When</th><th>Side</th><th class="num">Volts</th><th class="num">Amperes</th><th class="num"
+					>After</th
+				><th>Reads as</th><th></th></tr
+			>
 		</thead>
 		<tbody>
 			{#each ticket.meter as reading, i (i)}
@@ -120,7 +143,13 @@
 					<td class="num">{reading.amps.toFixed(2)}</td>
 					<td class="num">{reading.seconds === undefined ? '' : `${reading.seconds} s`}</td>
 					<td>{DRAW_WORDS[classifyDraw(reading.amps, healthy)]}</td>
-					<td class="text-right">{#if open}<button class="link text-sm" onclick={() => desk.send({ verb: 'withdraw', list: 'meter', index: i })}>strike out<span class="sr-only"> reading {i + 1}</span></button>{/if}</td>
+					<td class="text-right"
+						>{#if open}<button
+								class="link text-sm"
+								onclick={() => desk.send({ verb: 'withdraw', list: 'meter', index: i })}
+								>strike out<span class="sr-only"> reading {i + 1}</span></button
+							>{/if}</td
+					>
 				</tr>
 			{/each}
 			{#each ticket.battery as reading, i (i)}
@@ -131,7 +160,13 @@
 					<td class="num"></td>
 					<td class="num"></td>
 					<td>battery {BATTERY_WORDS[classifyBattery(reading.volts, desk.view.batteryCells)]}</td>
-					<td class="text-right">{#if open}<button class="link text-sm" onclick={() => desk.send({ verb: 'withdraw', list: 'battery', index: i })}>strike out<span class="sr-only"> battery reading {i + 1}</span></button>{/if}</td>
+					<td class="text-right"
+						>{#if open}<button
+								class="link text-sm"
+								onclick={() => desk.send({ verb: 'withdraw', list: 'battery', index: i })}
+								>strike out<span class="sr-only"> battery reading {i + 1}</span></button
+							>{/if}</td
+					>
 				</tr>
 			{/each}
 		</tbody>

@@ -29,7 +29,11 @@
 	});
 </script>
 
-<div class="face rounded-[26px] border-2 border-ink bg-mat/50 px-3 py-3 sm:px-5" role="group" aria-label="{connector.label}, seen from the front">
+<div
+	class="face rounded-[26px] border-2 border-ink bg-mat/50 px-3 py-3 sm:px-5"
+	role="group"
+	aria-label="{connector.label}, seen from the front"
+>
 	{#each rows as row, r (r)}
 		{#if r > 0}<div class="my-2 h-[6px] rounded-full bg-bar" aria-hidden="true"></div>{/if}
 		<div class="grid gap-[3px] sm:gap-1" style:grid-template-columns="repeat({row.length}, minmax(0, 1fr))">
@@ -47,7 +51,9 @@
 				>
 					<span class="figure text-[0.74rem]">{pin}</span>
 					<span class="figure reading text-[0.84rem]">{contact?.text ?? ''}</span>
-					<span class="text-[0.7rem]" aria-hidden="true">{pin === current ? '▸' : (contact?.shape ?? '·')}</span>
+					<span class="text-[0.7rem]" aria-hidden="true"
+						>{pin === current ? '▸' : (contact?.shape ?? '·')}</span
+					>
 				</button>
 			{/each}
 		</div>

@@ -19,7 +19,14 @@
 	const width = 300;
 	const top = $derived(
 		1.15 *
-			Math.max(price.ceilingMinor ?? 0, shown, price.priceMinor, price.costs?.p90 ?? 0, price.costs?.floorMinor ?? 0, 1000)
+			Math.max(
+				price.ceilingMinor ?? 0,
+				shown,
+				price.priceMinor,
+				price.costs?.p90 ?? 0,
+				price.costs?.floorMinor ?? 0,
+				1000
+			)
 	);
 	const x = (minor: number) => left + (Math.min(minor, top) / top) * width;
 
@@ -34,8 +41,8 @@
 		}
 		const smooth = mass.map((m, i) => (mass[i - 1] ?? 0) * 0.25 + m * 0.5 + (mass[i + 1] ?? 0) * 0.25);
 		const most = Math.max(...smooth, 1);
-		const points = smooth.map((m, i) => `${left + ((i + 0.5) / bins) * width},${62 - (m / most) * 50}`);
-		return `M${left},62 L${points.join(' L')} L${left + width},62 Z`;
+		const points = smooth.map((m, i) => `${left + ((i + 0.5) / bins) * width},${48 - (m / most) * 42}`);
+		return `M${left},48 L${points.join(' L')} L${left + width},48 Z`;
 	});
 	const lossChance = $derived.by(() => {
 		const quantiles = price.costs?.fixedCostQuantiles ?? [];
@@ -43,7 +50,8 @@
 		return 1 - price.chanceFixed + price.chanceFixed * above;
 	});
 	const profit = $derived(
-		price.costs && expectedProfitMinor(shown, price.chanceFixed, price.costs.meanMinor, price.costs.comebackChance)
+		price.costs &&
+			expectedProfitMinor(shown, price.chanceFixed, price.costs.meanMinor, price.costs.comebackChance)
 	);
 	const accepted = $derived.by(() => {
 		const points = price.acceptance;
@@ -67,27 +75,45 @@
 	const answer = (yes: boolean) => desk.send({ verb: 'answer', accepted: yes });
 </script>
 
-<section class="slip" aria-labelledby="price-title">
+<section class="slip py-2" aria-labelledby="price-title">
 	<div class="flex items-baseline justify-between gap-2">
 		<h2 id="price-title">Price</h2>
 		<span class="text-sm text-ink-soft">
-			{#if ticket.quotedMinor === null}not quoted yet{:else}quoted <span class="figure font-semibold text-ink">{format.amount(ticket.quotedMinor)}</span>{ticket.accepted === null ? ', waits' : ticket.accepted ? ', accepted' : ', declined'}{/if}
+			{#if ticket.quotedMinor === null}not quoted yet{:else}quoted <span class="figure font-semibold text-ink"
+					>{format.amount(ticket.quotedMinor)}</span
+				>{ticket.accepted === null ? ', waits' : ticket.accepted ? ', accepted' : ', declined'}{/if}
 		</span>
 	</div>
 	<div class="relative">
-		<svg viewBox="0 0 {width + 2 * left} 84" class="w-full" aria-hidden="true">
+		<svg viewBox="0 0 {width + 2 * left} 68" class="w-full" aria-hidden="true">
 			{#if price.costs}<path d={hill} fill="var(--bar)" opacity="0.3" />{/if}
-			<line x1={left} x2={left + width} y1="62" y2="62" stroke="var(--ink)" stroke-width="1.5" />
+			<line x1={left} x2={left + width} y1="48" y2="48" stroke="var(--ink)" stroke-width="1.5" />
 			{#if price.costs}
-				<line x1={x(price.costs.floorMinor)} x2={x(price.costs.floorMinor)} y1="8" y2="68" stroke="var(--short)" stroke-dasharray="3 3" />
+				<line
+					x1={x(price.costs.floorMinor)}
+					x2={x(price.costs.floorMinor)}
+					y1="4"
+					y2="53"
+					stroke="var(--short)"
+					stroke-dasharray="3 3"
+				/>
 			{/if}
 			{#if price.ceilingMinor !== null}
-				<line x1={x(price.ceilingMinor)} x2={x(price.ceilingMinor)} y1="26" y2="68" stroke="var(--ink-soft)" stroke-dasharray="3 3" />
+				<line
+					x1={x(price.ceilingMinor)}
+					x2={x(price.ceilingMinor)}
+					y1="16"
+					y2="53"
+					stroke="var(--ink-soft)"
+					stroke-dasharray="3 3"
+				/>
 			{/if}
-			<path d="M{x(shown) - 8},14 h16 v34 l-8,13 l-8,-13 z" fill="var(--copper)" />
-			<path d="M{x(shown) - 3},22 v16 m3,-16 v16 m3,-16 v16" stroke="var(--copper-ink)" stroke-width="1.2" />
+			<path d="M{x(shown) - 8},6 h16 v30 l-8,12 l-8,-12 z" fill="var(--copper)" />
+			<path d="M{x(shown) - 3},13 v15 m3,-15 v15 m3,-15 v15" stroke="var(--copper-ink)" stroke-width="1.2" />
 			<g class="figure" font-size="11.5" text-anchor="middle" fill="var(--ink)">
-				<text x={Math.min(width - 8, Math.max(left + 22, x(shown)))} y="80" font-weight="650">{format.amount(shown)}</text>
+				<text x={Math.min(width - 8, Math.max(left + 22, x(shown)))} y="63" font-weight="650"
+					>{format.amount(shown)}</text
+				>
 			</g>
 		</svg>
 		{#if open}
@@ -107,50 +133,89 @@
 			/>
 		{/if}
 	</div>
-	<dl class="grid grid-cols-3 gap-x-2 text-sm text-ink-soft">
+	<dl class="figures">
 		{#if price.costs && profit !== undefined}
-			<div><dt>floor</dt><dd class="figure text-ink">{format.amount(price.costs.floorMinor)}</dd></div>
-		{:else}
-			<div><dt>hands</dt><dd class="figure text-ink">{Math.round(price.minutes.p50)} min</dd></div>
-		{/if}
-		<div><dt>worth at most</dt><dd class="figure text-ink">{price.ceilingMinor === null ? 'unknown' : format.amount(price.ceilingMinor)}</dd></div>
-		<div>
-			<dt>accepted</dt>
-			<dd class="figure text-ink" title={accepted ? `80 % interval ${percent(accepted.low)} to ${percent(accepted.high)}, from ${accepted.from} answered quotes` : ''}>
-				{accepted ? percent(accepted.chance) : 'too few quotes'}
-			</dd>
-		</div>
-		{#if price.costs && profit !== undefined}
-			<div><dt>profit</dt><dd class="figure text-ink">{format.amount(profit)}</dd></div>
-			<div><dt>loses money</dt><dd class="figure text-ink">{percent(lossChance)}</dd></div>
-			<div><dt>fixed</dt><dd class="figure text-ink">{percent(price.chanceFixed)}</dd></div>
-		{/if}
-	</dl>
-	<p class="mt-1 text-sm leading-snug text-ink-soft">
-		<strong class="text-ink">{VERDICTS[price.verdict]}</strong>
-		Hands <span class="figure">{Math.round(price.minutes.p10)}–{Math.round(price.minutes.p90)}</span> min,
-		half under <span class="figure">{Math.round(price.minutes.p50)}</span>{#if price.costs}; cost
-			<span class="figure">{format.amount(price.costs.p10)}–{format.amount(price.costs.p90)}</span>, half under
-			<span class="figure">{format.amount(price.costs.p50)}</span>{/if}. From <span class="figure">{price.from}</span> past jobs.
-	</p>
-	{#if open}
-		{#if ticket.quotedMinor !== null && ticket.accepted === null}
-			<div class="mt-2 flex gap-2">
-				<button class="btn btn-small" onclick={() => answer(true)}>Accepted</button>
-				<button class="btn btn-small" onclick={() => answer(false)}>Declined</button>
+			<div>
+				<dt>profit</dt>
+				<dd>{format.amount(profit)}</dd>
+			</div>
+			<div>
+				<dt>loses</dt>
+				<dd>{percent(lossChance)}</dd>
 			</div>
 		{/if}
-		<form class="mt-2 flex items-center gap-2" onsubmit={quote}>
+		<div>
+			<dt>accepted</dt>
+			<dd
+				title={accepted
+					? `80 % interval ${percent(accepted.low)} to ${percent(accepted.high)}, from ${accepted.from} answered quotes`
+					: 'fewer than ten answered quotes'}
+			>
+				{accepted ? percent(accepted.chance) : '–'}
+			</dd>
+		</div>
+		{#if price.costs}<div>
+				<dt>floor</dt>
+				<dd>{format.amount(price.costs.floorMinor)}</dd>
+			</div>{/if}
+		<div>
+			<dt>fixed</dt>
+			<dd>{percent(price.chanceFixed)}</dd>
+		</div>
+		<div>
+			<dt>worth</dt>
+			<dd>{price.ceilingMinor === null ? '–' : format.amount(price.ceilingMinor)}</dd>
+		</div>
+	</dl>
+	<p class="mt-1 text-[0.84rem] leading-snug text-ink-soft">
+		<strong class="text-ink">{VERDICTS[price.verdict]}</strong>
+		<span class="figure">{Math.round(price.minutes.p10)}–{Math.round(price.minutes.p90)}</span> min, half
+		under
+		<span class="figure">{Math.round(price.minutes.p50)}</span>{#if price.costs}; costs <span class="figure"
+				>{format.amount(price.costs.p10)}–{format.amount(price.costs.p90)}</span
+			>, half under <span class="figure">{format.amount(price.costs.p50)}</span>{/if}; from
+		<span class="figure">{price.from}</span>
+		jobs{#if accepted}, acceptance from <span class="figure">{accepted.from}</span> quotes{/if}.
+	</p>
+	{#if open}
+		<form class="mt-1.5 flex flex-wrap items-center gap-1.5" onsubmit={quote}>
 			<input
-				class="field figure w-28"
+				class="field figure min-h-7 w-24 py-0"
 				aria-label="Price to quote"
 				aria-invalid={typedMinor === null}
 				inputmode="decimal"
 				value={typed ?? (shown / 100).toFixed(2)}
 				oninput={(event) => (typed = event.currentTarget.value)}
 			/>
-			<button class="btn btn-small" disabled={typedMinor === null}>{ticket.quotedMinor === null ? 'Quote' : 'Quote anew'}</button>
+			<button class="btn btn-small" disabled={typedMinor === null}
+				>{ticket.quotedMinor === null ? 'Quote' : 'Quote anew'}</button
+			>
+			{#if ticket.quotedMinor !== null && ticket.accepted === null}
+				<button type="button" class="btn btn-small" onclick={() => answer(true)}>Accepted</button>
+				<button type="button" class="btn btn-small" onclick={() => answer(false)}>Declined</button>
+			{/if}
 			{#if typedMinor === null}<span class="text-sm text-short">write an amount such as 89.50</span>{/if}
 		</form>
 	{/if}
 </section>
+
+<style>
+	.figures {
+		display: grid;
+		grid-template-columns: repeat(3, minmax(0, 1fr));
+		gap: 0 10px;
+		font-size: 0.87rem;
+	}
+	.figures div {
+		display: flex;
+		justify-content: space-between;
+		border-bottom: 1px dotted var(--edge);
+	}
+	.figures dt {
+		color: var(--ink-soft);
+	}
+	.figures dd {
+		font-family: var(--font-mono);
+		font-variant-numeric: tabular-nums;
+	}
+</style>

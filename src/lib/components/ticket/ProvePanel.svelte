@@ -9,9 +9,12 @@
 </script>
 
 <p class="mb-2 text-ink-soft">
-	Prove it before it leaves. A gate passed before the last repair is open again: that repair may have undone it.
+	Prove it before it leaves. A gate passed before the last repair is open again: that repair may have undone
+	it.
 </p>
-{#if desk.view.gates.length === 0}<p class="text-ink-soft">The catalog has no gates; a fixed device can be closed at once.</p>{/if}
+{#if desk.view.gates.length === 0}<p class="text-ink-soft">
+		The catalog has no gates; a fixed device can be closed at once.
+	</p>{/if}
 {#each groups as { when, title } (when)}
 	{@const gates = desk.view.gates.filter((gate) => gate.when === when)}
 	{#if gates.length > 0}
@@ -20,11 +23,29 @@
 			{#each gates as gate (gate.code)}
 				<li class="flex items-center gap-3 border-b border-edge py-1.5">
 					<span class="flex-1">{gate.label}</span>
-					<span class="text-sm {gate.passed === true ? 'text-agrees' : gate.passed === false ? 'text-short' : 'text-ink-soft'}">
+					<span
+						class="text-sm {gate.passed === true
+							? 'text-agrees'
+							: gate.passed === false
+								? 'text-short'
+								: 'text-ink-soft'}"
+					>
 						{gate.passed === true ? '● passed' : gate.passed === false ? '▼ failed' : '· not checked'}
 					</span>
-					<button class="btn btn-small" disabled={!open} aria-pressed={gate.passed === true} onclick={() => desk.send({ verb: 'gate', gate: gate.code, passed: true })}>Passed<span class="sr-only">: {gate.label}</span></button>
-					<button class="btn btn-small" disabled={!open} aria-pressed={gate.passed === false} onclick={() => desk.send({ verb: 'gate', gate: gate.code, passed: false })}>Failed<span class="sr-only">: {gate.label}</span></button>
+					<button
+						class="btn btn-small"
+						disabled={!open}
+						aria-pressed={gate.passed === true}
+						onclick={() => desk.send({ verb: 'gate', gate: gate.code, passed: true })}
+						>Passed<span class="sr-only">: {gate.label}</span></button
+					>
+					<button
+						class="btn btn-small"
+						disabled={!open}
+						aria-pressed={gate.passed === false}
+						onclick={() => desk.send({ verb: 'gate', gate: gate.code, passed: false })}
+						>Failed<span class="sr-only">: {gate.label}</span></button
+					>
 				</li>
 			{/each}
 		</ul>

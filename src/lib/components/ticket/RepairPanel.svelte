@@ -14,13 +14,16 @@
 	const own = page.data.user?.technician as string | null;
 	let chosen = $state<string | null>(null);
 	const operation = $derived(chosen ?? picked ?? advised[0] ?? bench.operations[0]?.code ?? '');
-	let technician = $state(untrack(() => own ?? desk.view.ticket.assignedTo ?? bench.technicians[0]?.code ?? ''));
+	let technician = $state(
+		untrack(() => own ?? desk.view.ticket.assignedTo ?? bench.technicians[0]?.code ?? '')
+	);
 	let minutes = $state('');
 	let sku = $state('');
 	let quantity = $state('1');
 	let problem = $state('');
 	const about = $derived(bench.operations.find(({ code }) => code === operation));
-	const nameOf = (code: string | undefined) => bench.technicians.find((person) => person.code === code)?.name ?? code ?? '';
+	const nameOf = (code: string | undefined) =>
+		bench.technicians.find((person) => person.code === code)?.name ?? code ?? '';
 	const labelOf = (code: string) => bench.operations.find((item) => item.code === code)?.label ?? code;
 	const partLabel = (code: string) => bench.parts.find((part) => part.sku === code)?.label ?? code;
 
@@ -44,7 +47,8 @@
 		}
 		problem = '';
 		const parts = about?.parts ?? [];
-		if (await desk.send({ verb: 'attempt', operation, technician, minutes: Number(typed), resolved, parts })) minutes = '';
+		if (await desk.send({ verb: 'attempt', operation, technician, minutes: Number(typed), resolved, parts }))
+			minutes = '';
 	}
 	async function usePart(event: SubmitEvent) {
 		event.preventDefault();
@@ -59,15 +63,24 @@
 </script>
 
 {#if open && bench.technicians.length === 0}
-	<p class="mb-2 text-short">No technician is in the catalog yet; the manager adds one under Settings, Catalog.</p>
+	<p class="mb-2 text-short">
+		No technician is in the catalog yet; the manager adds one under Settings, Catalog.
+	</p>
 {/if}
 {#if open}
 	<div class="border-l-[5px] border-copper bg-wash px-3 py-2.5">
 		<div class="flex flex-wrap items-end gap-2">
 			<div class="min-w-56 flex-1">
 				<label class="label" for="operation">Operation</label>
-				<select id="operation" class="field" value={operation} onchange={(event) => (chosen = event.currentTarget.value)}>
-					{#each bench.operations as { code, label } (code)}<option value={code}>{label}{advised.includes(code) ? ' · advised' : ''}</option>{/each}
+				<select
+					id="operation"
+					class="field"
+					value={operation}
+					onchange={(event) => (chosen = event.currentTarget.value)}
+				>
+					{#each bench.operations as { code, label } (code)}<option value={code}
+							>{label}{advised.includes(code) ? ' · advised' : ''}</option
+						>{/each}
 				</select>
 			</div>
 			<div>
@@ -76,10 +89,17 @@
 					{#each bench.technicians as { code, name } (code)}<option value={code}>{name}</option>{/each}
 				</select>
 			</div>
-			<button class="btn btn-copper" disabled={!operation || !technician} onclick={() => desk.send({ verb: 'start-timer', operation, technician })}>Start timer</button>
+			<button
+				class="btn btn-copper"
+				disabled={!operation || !technician}
+				onclick={() => desk.send({ verb: 'start-timer', operation, technician })}>Start timer</button
+			>
 		</div>
 		{#if about?.caution}<p class="mt-1.5 text-sm font-semibold text-short">▲ {about.caution}</p>{/if}
-		{#if about?.parts.length}<p class="mt-1 text-sm text-ink-soft">Takes {about.parts.map((part) => `${part.quantity} × ${partLabel(part.sku)}`).join(', ')}; logged with it.</p>{/if}
+		{#if about?.parts.length}<p class="mt-1 text-sm text-ink-soft">
+				Takes {about.parts.map((part) => `${part.quantity} × ${partLabel(part.sku)}`).join(', ')}; logged with
+				it.
+			</p>{/if}
 		<div class="mt-2 flex flex-wrap items-end gap-2">
 			<div class="w-28">
 				<label class="label" for="minutes">Minutes by hand</label>
@@ -93,11 +113,30 @@
 	{#each ticket.running as timer (timer.technician + timer.operation)}
 		<div class="mt-2 flex flex-wrap items-center gap-3 rounded border-2 border-copper px-3 py-2">
 			<span class="figure text-2xl">{clock(timer.startedAt)}</span>
-			<span class="flex-1"><strong>{labelOf(timer.operation)}</strong>, {nameOf(timer.technician)}, since {format.weekdayTime(timer.startedAt)}</span>
+			<span class="flex-1"
+				><strong>{labelOf(timer.operation)}</strong>, {nameOf(timer.technician)}, since {format.weekdayTime(
+					timer.startedAt
+				)}</span
+			>
 			{#each [true, false] as resolved (resolved)}
-				<button class="btn btn-small" onclick={() => desk.send({ verb: 'stop-timer', operation: timer.operation, technician: timer.technician, resolved, parts: bench.operations.find(({ code }) => code === timer.operation)?.parts ?? [] })}>Stop: complaint {resolved ? 'gone' : 'stays'}</button>
+				<button
+					class="btn btn-small"
+					onclick={() =>
+						desk.send({
+							verb: 'stop-timer',
+							operation: timer.operation,
+							technician: timer.technician,
+							resolved,
+							parts: bench.operations.find(({ code }) => code === timer.operation)?.parts ?? []
+						})}>Stop: complaint {resolved ? 'gone' : 'stays'}</button
+				>
 			{/each}
-			<button class="link text-sm" onclick={() => desk.send({ verb: 'cancel-timer', operation: timer.operation, technician: timer.technician })}>throw away</button>
+			<button
+				class="link text-sm"
+				onclick={() =>
+					desk.send({ verb: 'cancel-timer', operation: timer.operation, technician: timer.technician })}
+				>throw away</button
+			>
 		</div>
 	{/each}
 {/if}
@@ -106,15 +145,25 @@
 		<h2>Tried</h2>
 		{#if ticket.attempts.length === 0}<p class="text-ink-soft">Nothing yet.</p>{:else}
 			<table class="ledger">
-				<thead><tr><th>Operation</th><th>Hands</th><th class="num">Min</th><th>Complaint</th><th></th></tr></thead>
+				<thead
+					><tr><th>Operation</th><th>Hands</th><th class="num">Min</th><th>Complaint</th><th></th></tr></thead
+				>
 				<tbody>
 					{#each ticket.attempts as attempt, i (i)}
 						<tr>
 							<td>{labelOf(attempt.operation)}</td>
 							<td>{nameOf(attempt.technician)}</td>
 							<td class="num">{attempt.minutes ?? '–'}</td>
-							<td class={attempt.resolved ? 'text-agrees' : 'text-short'}>{attempt.resolved ? '● gone' : '▼ stays'}</td>
-							<td class="text-right">{#if open}<button class="link text-sm" onclick={() => desk.send({ verb: 'withdraw', list: 'attempts', index: i })}>strike out<span class="sr-only"> attempt {i + 1}</span></button>{/if}</td>
+							<td class={attempt.resolved ? 'text-agrees' : 'text-short'}
+								>{attempt.resolved ? '● gone' : '▼ stays'}</td
+							>
+							<td class="text-right"
+								>{#if open}<button
+										class="link text-sm"
+										onclick={() => desk.send({ verb: 'withdraw', list: 'attempts', index: i })}
+										>strike out<span class="sr-only"> attempt {i + 1}</span></button
+									>{/if}</td
+							>
 						</tr>
 					{/each}
 				</tbody>
@@ -125,14 +174,28 @@
 		<h2>Parts used</h2>
 		{#if ticket.parts.length > 0}
 			<table class="ledger">
-				<thead><tr><th>Part</th><th class="num">Qty</th>{#if page.data.user?.role === 'manager'}<th class="num">Unit cost</th>{/if}<th></th></tr></thead>
+				<thead
+					><tr
+						><th>Part</th><th class="num">Qty</th>{#if page.data.user?.role === 'manager'}<th class="num"
+								>Unit cost</th
+							>{/if}<th></th></tr
+					></thead
+				>
 				<tbody>
 					{#each ticket.parts as part, i (i)}
 						<tr>
 							<td>{partLabel(part.sku)}</td>
 							<td class="num">{part.quantity}</td>
-							{#if page.data.user?.role === 'manager'}<td class="num">{part.unitCostMinor === undefined ? '–' : format.amount(part.unitCostMinor)}</td>{/if}
-							<td class="text-right">{#if open}<button class="link text-sm" onclick={() => desk.send({ verb: 'withdraw', list: 'parts', index: i })}>strike out<span class="sr-only"> part {i + 1}</span></button>{/if}</td>
+							{#if page.data.user?.role === 'manager'}<td class="num"
+									>{part.unitCostMinor === undefined ? '–' : format.amount(part.unitCostMinor)}</td
+								>{/if}
+							<td class="text-right"
+								>{#if open}<button
+										class="link text-sm"
+										onclick={() => desk.send({ verb: 'withdraw', list: 'parts', index: i })}
+										>strike out<span class="sr-only"> part {i + 1}</span></button
+									>{/if}</td
+							>
 						</tr>
 					{/each}
 				</tbody>

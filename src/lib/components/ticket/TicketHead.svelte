@@ -40,7 +40,8 @@
 
 	function keys(event: KeyboardEvent) {
 		const target = event.target as HTMLElement;
-		if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey) return;
+		if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey)
+			return;
 		if (document.querySelector('[role=dialog]')) return;
 		if (event.key === 'p') print('sheet');
 		if (event.key === 'h' && ticket.closedAt === null) handingOver = true;
@@ -54,31 +55,38 @@
 
 <svelte:window onkeydown={keys} />
 
-<div class="slip tag flex flex-wrap items-center gap-x-5 gap-y-2 pl-9">
+<div class="slip tag flex flex-wrap items-center gap-x-5 gap-y-2 py-2 pl-9">
 	<span class="hole" aria-hidden="true"></span>
 	<h1 class="figure text-[1.6rem] leading-none font-semibold">{ticket.number}</h1>
 	<div class="min-w-48 flex-1 leading-snug">
-		<p><strong>{desk.view.modelLabel}</strong>{#if ticket.serial}<span class="figure text-ink-soft">
-					· {ticket.serial}</span>{/if}</p>
+		<p>
+			<strong>{desk.view.modelLabel}</strong>{#if ticket.serial}{' · '}<span class="figure text-ink-soft"
+					>{ticket.serial}</span
+				>{/if}
+		</p>
 		<p class="text-ink-soft">
-			{ticket.customer?.name ?? 'no customer'}
-			{#if ticket.customer?.kind === 'trade'}· trade{/if}
-			{#if ticket.comebackOf}· comes back from <a class="link figure" href="/tickets/{ticket.comebackOf}">{ticket.comebackOf}</a>{/if}
-			{#if ticket.matters === 'data'}· <strong>the data matters</strong>{/if}
-			{#if desk.view.hasPasscode}
-				· {#if passcode === null}<button class="link" onclick={showPasscode}>show passcode</button>{:else}passcode
-					<strong class="figure">{passcode}</strong>{/if}
-			{/if}
+			{ticket.customer?.name ??
+				'no customer'}{#if ticket.customer?.kind === 'trade'}{' · trade'}{/if}{#if ticket.comebackOf}{' · comes back from '}<a
+					class="link figure"
+					href="/tickets/{ticket.comebackOf}">{ticket.comebackOf}</a
+				>{/if}{#if ticket.matters === 'data'}{' · '}<strong>the data matters</strong
+				>{/if}{#if desk.view.hasPasscode}{' · '}{#if passcode === null}<button
+						class="link"
+						onclick={showPasscode}>show passcode</button
+					>{:else}passcode <strong class="figure">{passcode}</strong>{/if}{/if}
 		</p>
 	</div>
 	<div class="text-right leading-snug">
 		<p>
-			{#if ticket.promisedAt !== null}<strong>Promised {format.weekdayTime(ticket.promisedAt)}</strong>{:else}<strong
-					>No promise</strong
-				>{/if}
+			{#if ticket.promisedAt !== null}<strong>Promised {format.weekdayTime(ticket.promisedAt)}</strong
+				>{:else}<strong>No promise</strong>{/if}
 		</p>
-		<p class={slack.urgency === 'late' && ticket.closedAt === null ? 'font-semibold text-short' : 'text-ink-soft'}>
-			{#if ticket.closedAt === null}{slackWords} · {/if}{where}
+		<p
+			class={slack.urgency === 'late' && ticket.closedAt === null
+				? 'font-semibold text-short'
+				: 'text-ink-soft'}
+		>
+			{ticket.closedAt === null ? `${slackWords} · ${where}` : where}
 		</p>
 	</div>
 	<div class="flex gap-2">

@@ -30,7 +30,9 @@
 			<li class="pt-1.5 pb-0.5 pl-5 text-[0.82rem] font-semibold text-ink-soft">{day}</li>
 			{#each entries as entry, i (i)}
 				<li class="entry relative py-1 pl-5 text-[0.93rem] leading-snug">
-					<span class="figure text-[0.82rem] text-ink-soft">{format.time(entry.at)}{entry.by ? ` ${entry.by}` : ''}</span>
+					<span class="figure text-[0.82rem] text-ink-soft"
+						>{format.time(entry.at)}{entry.by ? ` ${entry.by}` : ''}</span
+					>
 					<span class="block break-words">{entry.text}</span>
 				</li>
 			{/each}

@@ -26,10 +26,28 @@
 </script>
 
 <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
-<div class="flex items-center justify-between gap-2 border-b border-edge/70 py-[3px]" role="group" aria-label={label} onkeydown={keys}>
+<div
+	class="flex items-center justify-between gap-2 border-b border-edge/70 py-[3px]"
+	role="group"
+	aria-label={label}
+	onkeydown={keys}
+>
 	<span class={value === null ? 'text-ink-soft' : value ? 'font-semibold' : ''}>{label}</span>
 	<span class="flex shrink-0">
-		<button type="button" class={choice(value === true)} aria-pressed={value === true} {disabled} onclick={() => onchange(value === true ? null : true)}>yes</button>
-		<button type="button" tabindex="-1" class={choice(value === false)} aria-pressed={value === false} {disabled} onclick={() => onchange(value === false ? null : false)}>no</button>
+		<button
+			type="button"
+			class={choice(value === true)}
+			aria-pressed={value === true}
+			{disabled}
+			onclick={() => onchange(value === true ? null : true)}>yes</button
+		>
+		<button
+			type="button"
+			tabindex="-1"
+			class={choice(value === false)}
+			aria-pressed={value === false}
+			{disabled}
+			onclick={() => onchange(value === false ? null : false)}>no</button
+		>
 	</span>
 </div>

@@ -12,7 +12,12 @@ export interface CatalogField {
 
 const code: CatalogField = { name: 'code', label: 'Code', type: 'text', hint: 'stays; a-z 0-9 . _ -' };
 const label: CatalogField = { name: 'label', label: 'Label', type: 'text' };
-const caution: CatalogField = { name: 'caution', label: 'Caution shown at the step', type: 'text', optional: true };
+const caution: CatalogField = {
+	name: 'caution',
+	label: 'Caution shown at the step',
+	type: 'text',
+	optional: true
+};
 const minutes: CatalogField = { name: 'minutes', label: 'Minutes, usual', type: 'number' };
 
 export const CATALOG_FORMS: Partial<Record<CatalogKind, { title: string; fields: CatalogField[] }>> = {
@@ -24,7 +29,13 @@ export const CATALOG_FORMS: Partial<Record<CatalogKind, { title: string; fields:
 			{ name: 'family', label: 'Family', type: 'text', optional: true },
 			{ name: 'connector', label: 'Connector code', type: 'text', optional: true },
 			{ name: 'value', label: 'Worth when working', type: 'number', optional: true },
-			{ name: 'battery', label: 'Battery', type: 'battery', optional: true, hint: 'chemistry, cells, mAh: li-ion 1 2600' },
+			{
+				name: 'battery',
+				label: 'Battery',
+				type: 'battery',
+				optional: true,
+				hint: 'chemistry, cells, mAh: li-ion 1 2600'
+			},
 			{ name: 'charge', label: 'Healthy charge', type: 'pair', optional: true, hint: 'volts, amperes: 5 1.2' }
 		]
 	},
@@ -43,7 +54,13 @@ export const CATALOG_FORMS: Partial<Record<CatalogKind, { title: string; fields:
 			{ ...code, name: 'sku', label: 'Stock code' },
 			label,
 			{ name: 'unit_cost', label: 'Unit cost', type: 'number' },
-			{ name: 'source', label: 'Source', type: 'choice', choices: ['new', 'pulled', 'donor', 'aftermarket'], optional: true }
+			{
+				name: 'source',
+				label: 'Source',
+				type: 'choice',
+				choices: ['new', 'pulled', 'donor', 'aftermarket'],
+				optional: true
+			}
 		]
 	},
 	fault: {
@@ -57,7 +74,11 @@ export const CATALOG_FORMS: Partial<Record<CatalogKind, { title: string; fields:
 	},
 	sign: {
 		title: 'Signs',
-		fields: [code, label, { name: 'kind', label: 'Kind', type: 'choice', choices: ['symptom', 'history', 'visual'] }]
+		fields: [
+			code,
+			label,
+			{ name: 'kind', label: 'Kind', type: 'choice', choices: ['symptom', 'history', 'visual'] }
+		]
 	},
 	test: {
 		title: 'Checks',
@@ -80,17 +101,31 @@ export const CATALOG_FORMS: Partial<Record<CatalogKind, { title: string; fields:
 			{ name: 'skill', label: 'Skill', type: 'text', optional: true },
 			{ name: 'fixes', label: 'Fixes', type: 'codes', hint: 'fault codes, separated by spaces' },
 			{ name: 'success', label: 'Chance of success, 0 to 1', type: 'number', optional: true },
-			{ name: 'parts', label: 'Parts it takes', type: 'parts', optional: true, hint: 'stock code and quantity: port-smd 1' },
+			{
+				name: 'parts',
+				label: 'Parts it takes',
+				type: 'parts',
+				optional: true,
+				hint: 'stock code and quantity: port-smd 1'
+			},
 			caution
 		]
 	},
 	gate: {
 		title: 'Gates',
-		fields: [code, label, { name: 'when', label: 'When', type: 'choice', choices: ['before-sealing', 'after-sealing'] }]
+		fields: [
+			code,
+			label,
+			{ name: 'when', label: 'When', type: 'choice', choices: ['before-sealing', 'after-sealing'] }
+		]
 	},
 	connector: {
 		title: 'Connectors',
-		fields: [code, label, { name: 'pins', label: 'Contacts in probing order', type: 'pins', hint: 'one a line: contact net side' }]
+		fields: [
+			code,
+			label,
+			{ name: 'pins', label: 'Contacts in probing order', type: 'pins', hint: 'one a line: contact net side' }
+		]
 	}
 };
 
@@ -99,7 +134,11 @@ const amount = (typed: string): number | string => {
 	return typed.trim() === '' || Number.isNaN(value) ? typed : value;
 };
 const words = (typed: string) => typed.split(/[\s,;]+/).filter(Boolean);
-const lines = (typed: string) => typed.split('\n').map((line) => words(line)).filter((line) => line.length > 0);
+const lines = (typed: string) =>
+	typed
+		.split('\n')
+		.map((line) => words(line))
+		.filter((line) => line.length > 0);
 
 /** What was typed in the form of a kind as a record for its schema; empty optional fields are left out. */
 export function recordFromForm(kind: CatalogKind, typed: Record<string, string>): Record<string, unknown> {
@@ -144,6 +183,9 @@ export function formFromRecord(kind: CatalogKind, record: Record<string, unknown
 
 function textOf(value: unknown): string {
 	if (value === undefined || value === null) return '';
-	if (!Array.isArray(value)) return typeof value === 'object' ? Object.values(value).join(' ') : String(value);
-	return value.map((item) => (typeof item === 'object' ? Object.values(item as object).join(' ') : String(item))).join(typeof value[0] === 'object' ? '\n' : ' ');
+	if (!Array.isArray(value))
+		return typeof value === 'object' ? Object.values(value).join(' ') : String(value);
+	return value
+		.map((item) => (typeof item === 'object' ? Object.values(item as object).join(' ') : String(item)))
+		.join(typeof value[0] === 'object' ? '\n' : ' ');
 }

@@ -12,7 +12,10 @@ export function instantOfField(value: string, timeZone: string): Instant | null 
 
 /** A moment as the value of a datetime-local field in the shop's zone, to the minute. */
 export function fieldOfInstant(at: Instant, timeZone: string): string {
-	return toCalendarDateTime(fromAbsolute(at, timeZone)).set({ second: 0, millisecond: 0 }).toString().slice(0, 16);
+	return toCalendarDateTime(fromAbsolute(at, timeZone))
+		.set({ second: 0, millisecond: 0 })
+		.toString()
+		.slice(0, 16);
 }
 
 /** A clock time some days on in the shop's zone: what a promise usually is. */

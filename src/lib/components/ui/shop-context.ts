@@ -4,6 +4,5 @@ import { shopFormat, type ShopFormat, type ShopSettings } from '$lib/core/units/
 const KEY = Symbol('shop format');
 
 /** Hands the shop's way of writing money and time to everything below. */
-export const provideFormat = (settings: () => ShopSettings) =>
-	setContext(KEY, () => shopFormat(settings()));
+export const provideFormat = (settings: () => ShopSettings) => setContext(KEY, () => shopFormat(settings()));
 export const useFormat = (): ShopFormat => getContext<() => ShopFormat>(KEY)();

@@ -28,5 +28,4 @@ export function gateStates(
 }
 
 /** Gates that stand between a repaired device and its closing as fixed. */
-export const gatesInTheWay = (states: readonly GateState[]) =>
-	states.filter(({ passed }) => passed !== true);
+export const gatesInTheWay = (states: readonly GateState[]) => states.filter(({ passed }) => passed !== true);

@@ -38,8 +38,7 @@ export const DEFAULT_SHOP: Shop = {
 /** Builds the catalog from its records; a later record of the same key replaces an earlier one. */
 export function buildCatalog(records: Iterable<CatalogRecord>): Catalog {
 	const byKind = groupByKind(records);
-	const of = <Kind extends CatalogKind>(kind: Kind) =>
-		(byKind.get(kind) ?? []) as CatalogRecordOf<Kind>[];
+	const of = <Kind extends CatalogKind>(kind: Kind) => (byKind.get(kind) ?? []) as CatalogRecordOf<Kind>[];
 	const shop = of('shop').at(-1);
 	return {
 		shop: shop
@@ -59,10 +58,7 @@ export function buildCatalog(records: Iterable<CatalogRecord>): Catalog {
 		connectors: byCode(of('connector')),
 		models: byCode(of('model').map(toModel)),
 		parts: new Map(
-			of('part').map(({ unit_cost, ...part }) => [
-				part.sku,
-				{ ...part, unitCostMinor: toMinor(unit_cost) }
-			])
+			of('part').map(({ unit_cost, ...part }) => [part.sku, { ...part, unitCostMinor: toMinor(unit_cost) }])
 		),
 		technicians: byCode(
 			of('technician').map(({ hourly_cost, ...technician }) => ({
@@ -115,8 +111,7 @@ export function meanHourlyCostMinor(catalog: Catalog): number | null {
 export function operationPartsMinor(catalog: Catalog, operationCode: string): Minor {
 	const parts = catalog.operations.get(operationCode)?.parts ?? [];
 	return parts.reduce(
-		(sum, { sku, quantity }) =>
-			sum + Math.round((catalog.parts.get(sku)?.unitCostMinor ?? 0) * quantity),
+		(sum, { sku, quantity }) => sum + Math.round((catalog.parts.get(sku)?.unitCostMinor ?? 0) * quantity),
 		0
 	);
 }

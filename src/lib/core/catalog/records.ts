@@ -81,7 +81,8 @@ export const expectationRecord = z
 		const { sign, chance, test, outcomes } = context.value;
 		const ofSign = sign !== undefined && chance !== undefined;
 		const ofTest = test !== undefined && outcomes !== undefined;
-		const mixed = (sign !== undefined || chance !== undefined) && (test !== undefined || outcomes !== undefined);
+		const mixed =
+			(sign !== undefined || chance !== undefined) && (test !== undefined || outcomes !== undefined);
 		if (mixed || ofSign === ofTest) {
 			context.issues.push({
 				code: 'custom',

@@ -88,7 +88,12 @@ export function hearSign(
 			const chance =
 				set.length === 0
 					? none
-					: clip(noisyOr(leak, set.map((fault) => links[fault] as number)));
+					: clip(
+							noisyOr(
+								leak,
+								set.map((fault) => links[fault] as number)
+							)
+						);
 			return Math.log(present ? chance : 1 - chance);
 		})
 	};
@@ -101,9 +106,7 @@ export function answerBeliefs(catalog: Catalog, learned: Learned, question: stri
 	const totalOf = (count: ReadonlyMap<string, number> | undefined) =>
 		[...(count?.values() ?? [])].reduce((sum, n) => sum + n, 0);
 	const all = totalOf(counts?.all);
-	const overall = answers.map(
-		(answer) => ((counts?.all.get(answer) ?? 0) + 1) / (all + answers.length)
-	);
+	const overall = answers.map((answer) => ((counts?.all.get(answer) ?? 0) + 1) / (all + answers.length));
 	const shrink = (
 		count: ReadonlyMap<string, number> | undefined,
 		mean: readonly number[],
@@ -118,9 +121,7 @@ export function answerBeliefs(catalog: Catalog, learned: Learned, question: stri
 	};
 	const perFault = [...catalog.faults.keys()].map((fault) => {
 		const expected = catalog.expectations.find((e) => e.given === fault && e.test === question);
-		const mean = expected?.outcomes
-			? answers.map((answer) => expected.outcomes?.[answer] ?? 0)
-			: overall;
+		const mean = expected?.outcomes ? answers.map((answer) => expected.outcomes?.[answer] ?? 0) : overall;
 		const weight = expected ? (expected.weight ?? ANSWER_WEIGHT) : ANSWER_WEIGHT;
 		return shrink(counts?.faults.get(fault), mean, weight);
 	});
@@ -159,9 +160,7 @@ export function hearAnswer(
 			chance: chances[index] as number,
 			weight
 		})),
-		logLikelihood: Float64Array.from(sets, (set) =>
-			Math.log(answerChances(beliefs, set)[index] as number)
-		)
+		logLikelihood: Float64Array.from(sets, (set) => Math.log(answerChances(beliefs, set)[index] as number))
 	};
 }
 

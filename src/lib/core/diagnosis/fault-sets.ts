@@ -49,11 +49,7 @@ export function posteriorOfSets(
 }
 
 /** Chance that each fault is present: the sum over the sets that hold it. */
-export function marginals(
-	sets: readonly FaultSet[],
-	posterior: Float64Array,
-	count: number
-): number[] {
+export function marginals(sets: readonly FaultSet[], posterior: Float64Array, count: number): number[] {
 	const chances = new Array<number>(count).fill(0);
 	sets.forEach((set, i) => {
 		for (const fault of set) chances[fault] = (chances[fault] ?? 0) + (posterior[i] as number);

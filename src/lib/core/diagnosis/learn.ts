@@ -70,13 +70,22 @@ export function addLesson(learned: Learned, lesson: Lesson, catalog: Catalog, ti
 		};
 		add(counts.all, times);
 		if (faults.length === 0) add(counts.none, times);
-		for (const fault of faults) add(ensure(counts.faults, fault, () => [0, 0]), share);
+		for (const fault of faults)
+			add(
+				ensure(counts.faults, fault, () => [0, 0]),
+				share
+			);
 	}
 	for (const { question, answer } of features.answers) {
 		const counts = ensure(learned.answers, question, () => subjects(() => new Map<string, number>()));
 		bump(counts.all, answer, times);
 		if (faults.length === 0) bump(counts.none, answer, times);
-		for (const fault of faults) bump(ensure(counts.faults, fault, () => new Map()), answer, share);
+		for (const fault of faults)
+			bump(
+				ensure(counts.faults, fault, () => new Map()),
+				answer,
+				share
+			);
 	}
 	addAttempts(learned, lesson, catalog, times);
 }

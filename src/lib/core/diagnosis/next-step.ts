@@ -126,8 +126,7 @@ function normalised({ sets, chances }: State): State {
 /** Chance that a remedy mends anything that is present. */
 function addressed({ sets, chances }: State, remedy: Remedy): number {
 	return sets.reduce(
-		(sum, set, i) =>
-			set.some((fault) => remedy.fixes.has(fault)) ? sum + (chances[i] as number) : sum,
+		(sum, set, i) => (set.some((fault) => remedy.fixes.has(fault)) ? sum + (chances[i] as number) : sum),
 		0
 	);
 }
@@ -219,8 +218,7 @@ function judgeTest(
 	const beliefs = answerBeliefs(catalog, learned, code);
 	const branches = beliefs.answers.map((answer, i) => splitBy(start, beliefs, answer, i));
 	const step = {
-		costMinor:
-			(test.minutes / 60) * bench.hourlyMinor + test.costMinor + (test.risk ?? 0) * bench.lossMinor,
+		costMinor: (test.minutes / 60) * bench.hourlyMinor + test.costMinor + (test.risk ?? 0) * bench.lossMinor,
 		minutes: test.minutes
 	};
 	for (const { chance, after } of branches) {
@@ -263,10 +261,7 @@ function whyTest(
 	pays: boolean
 ): string {
 	const chanceOf = (state: State, fault: number) =>
-		state.sets.reduce(
-			(sum, set, i) => (set.includes(fault) ? sum + (state.chances[i] as number) : sum),
-			0
-		);
+		state.sets.reduce((sum, set, i) => (set.includes(fault) ? sum + (state.chances[i] as number) : sum), 0);
 	let most = { move: 0, text: 'Its answers would hardly move the odds.' };
 	for (const { answer, after, chance } of branches) {
 		if (chance < 0.02) continue;

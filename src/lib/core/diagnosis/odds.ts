@@ -1,21 +1,8 @@
 import type { Catalog } from '../catalog/catalog';
 import { attemptsLikelihood, type Remedy } from './attempts';
-import {
-	faultShares,
-	hearAnswer,
-	hearSign,
-	sizeChances,
-	successBelief,
-	type Speech
-} from './beliefs';
+import { faultShares, hearAnswer, hearSign, sizeChances, successBelief, type Speech } from './beliefs';
 import type { Features } from './evidence';
-import {
-	enumerateSets,
-	logPriorOfSets,
-	marginals,
-	posteriorOfSets,
-	type FaultSet
-} from './fault-sets';
+import { enumerateSets, logPriorOfSets, marginals, posteriorOfSets, type FaultSet } from './fault-sets';
 import type { Learned } from './learn';
 
 export interface Reason {
@@ -74,12 +61,7 @@ export function remediesOf(catalog: Catalog, learned: Learned): Remedy[] {
  * Chances of every fault and set of faults, given the evidence and what the shop's closed tickets taught.
  * The empty set is "no fault of the catalog explains it". Chances of sets sum to 1.
  */
-export function inferOdds(
-	catalog: Catalog,
-	learned: Learned,
-	model: string,
-	features: Features
-): Inference {
+export function inferOdds(catalog: Catalog, learned: Learned, model: string, features: Features): Inference {
 	const codes = [...catalog.faults.keys()];
 	const sets = enumerateSets(codes.length);
 	const shares = faultShares(catalog, learned, model);
@@ -98,9 +80,7 @@ export function inferOdds(
 	const rival = codes.map((_, fault) => strongestRival(sets, posterior, fault));
 	const reasons = explainAll(sets, prior, speeches, chances);
 	const faults = codes.map((code, fault): FaultOdds => {
-		const spread = Math.sqrt(
-			(variances[fault] as number) + (variances[rival[fault] as number] ?? 0)
-		);
+		const spread = Math.sqrt((variances[fault] as number) + (variances[rival[fault] as number] ?? 0));
 		return {
 			code,
 			label: catalog.faults.get(code)?.label ?? code,
@@ -132,9 +112,7 @@ function hearAll(
 ): Speech[] {
 	const speeches = [
 		...features.signs.map(([sign, present]) => hearSign(catalog, learned, sets, sign, present)),
-		...features.answers.map(({ question, answer }) =>
-			hearAnswer(catalog, learned, sets, question, answer)
-		)
+		...features.answers.map(({ question, answer }) => hearAnswer(catalog, learned, sets, question, answer))
 	];
 	const remedies = new Map(remediesOf(catalog, learned).map((remedy) => [remedy.code, remedy]));
 	const attempts = features.attempts.flatMap(({ operation, resolved }) => {
@@ -220,9 +198,7 @@ function explainAll(
 		});
 	}
 	const loudness = ({ factor }: Reason) => Math.abs(Math.log(factor));
-	return reasons.map((list) =>
-		list.sort((a, b) => loudness(b) - loudness(a)).slice(0, MOST_REASONS)
-	);
+	return reasons.map((list) => list.sort((a, b) => loudness(b) - loudness(a)).slice(0, MOST_REASONS));
 }
 
 function likeliestSets(sets: readonly FaultSet[], posterior: Float64Array, codes: string[]) {

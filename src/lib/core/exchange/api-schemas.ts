@@ -91,7 +91,5 @@ export const problemAnswer = z.object({
 	title: z.string(),
 	status: z.number(),
 	detail: z.string(),
-	errors: z
-		.array(z.object({ line: z.number().optional(), path: z.string(), message: z.string() }))
-		.optional()
+	errors: z.array(z.object({ line: z.number().optional(), path: z.string(), message: z.string() })).optional()
 });

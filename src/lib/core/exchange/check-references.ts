@@ -101,7 +101,11 @@ function withInput(records: readonly LineRecord[], stored: KnownKeys): KnownKeys
 		if (record.record === 'ticket') keys.add(`ticket ${record.number}`);
 		else if (record.record !== 'reference') keys.add(`${record.record} ${catalogKey(record)}`);
 		if (record.record === 'test') outcomes.set(record.code, record.outcomes);
-		if (record.record === 'connector') pins.set(record.code, record.pins.map(({ pin }) => pin));
+		if (record.record === 'connector')
+			pins.set(
+				record.code,
+				record.pins.map(({ pin }) => pin)
+			);
 		if (record.record === 'model') connectors.set(record.code, record.connector ?? null);
 	}
 	return {

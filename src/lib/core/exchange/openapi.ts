@@ -43,7 +43,10 @@ export function openApiDocument() {
 						{ name: 'mode', in: 'query', schema: { type: 'string', enum: ['strict', 'lenient'] } }
 					],
 					requestBody: { required: true, content: lines },
-					responses: { 200: { description: 'what was taken', ...jsonBody(importAnswer, 'output') }, ...REFUSALS }
+					responses: {
+						200: { description: 'what was taken', ...jsonBody(importAnswer, 'output') },
+						...REFUSALS
+					}
 				}
 			},
 			'/api/v1/export': {

@@ -74,8 +74,7 @@ export function jobCost(input: {
 		const run = drawRepair(random, plan ?? []);
 		minutes.push(testMinutes + run.minutes);
 		draws.push({
-			costMinor:
-				testMinor + run.partsMinor + ((testMinutes + run.minutes) / 60) * hourlyMinor,
+			costMinor: testMinor + run.partsMinor + ((testMinutes + run.minutes) / 60) * hourlyMinor,
 			fixed: plan !== null && run.fixed
 		});
 	}

@@ -29,11 +29,7 @@ export function expectedProfitMinor(
 }
 
 /** The price at which that profit is nil. Infinity where nothing is ever fixed. */
-export function floorPriceMinor(
-	chanceFixed: number,
-	meanCostMinor: number,
-	comebackChance: number
-): number {
+export function floorPriceMinor(chanceFixed: number, meanCostMinor: number, comebackChance: number): number {
 	if (chanceFixed <= 0) return Infinity;
 	return meanCostMinor / chanceFixed + comebackChance * meanCostMinor;
 }
@@ -72,9 +68,7 @@ export function judgePrice(input: PriceInput): PriceJudgement {
 		floorMinor,
 		priceMinor,
 		ceilingMinor,
-		expectedProfitMinor: Math.round(
-			expectedProfitMinor(priceMinor, job.chanceFixed, mean, comebackChance)
-		),
+		expectedProfitMinor: Math.round(expectedProfitMinor(priceMinor, job.chanceFixed, mean, comebackChance)),
 		chanceOfLoss: chanceOfLoss(job.draws, priceMinor),
 		verdict,
 		reasons: reasonsFor(input, verdict)
@@ -103,7 +97,9 @@ function reasonsFor(input: PriceInput, verdict: QuoteVerdict): string[] {
 		);
 	}
 	if (verdict === 'not-worth-it') {
-		reasons.unshift('Below the floor the job loses money, and the floor lies above what the device is worth.');
+		reasons.unshift(
+			'Below the floor the job loses money, and the floor lies above what the device is worth.'
+		);
 	}
 	if (input.ceilingMinor === null) reasons.push('The model has no value: there is no ceiling.');
 	return reasons;

@@ -65,8 +65,6 @@ export function quoteJob(input: QuoteInput): Quote {
 function possibleFaults({ sets, posterior, codes }: Inference): PossibleFaults[] {
 	return sets.flatMap((set, i) => {
 		const probability = posterior[i] as number;
-		return probability < 1e-4
-			? []
-			: [{ faults: set.map((fault) => codes[fault] as string), probability }];
+		return probability < 1e-4 ? [] : [{ faults: set.map((fault) => codes[fault] as string), probability }];
 	});
 }

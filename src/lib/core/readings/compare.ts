@@ -106,8 +106,7 @@ function judgeNets(pins: readonly PinVerdict[]): NetVerdict[] {
 		const members = pins.filter((pin) => pin.net === net);
 		const dissenting = dissenters(members);
 		const worst = members.reduce<Verdict>(
-			(worst, { verdict }) =>
-				SEVERITY.indexOf(verdict) > SEVERITY.indexOf(worst) ? verdict : worst,
+			(worst, { verdict }) => (SEVERITY.indexOf(verdict) > SEVERITY.indexOf(worst) ? verdict : worst),
 			'no-reference'
 		);
 		return { net, verdict: worst, agree: dissenting.length === 0, dissenting };
@@ -130,9 +129,7 @@ function dissenters(members: readonly PinVerdict[]): string[] {
 	const most = Math.max(0, ...members.map(friends));
 	const split = members.some((pin) => friends(pin) < members.length);
 	if (!split) return [];
-	return members
-		.filter((pin) => (pin.overload ? anyValue : friends(pin) < most))
-		.map(({ pin }) => pin);
+	return members.filter((pin) => (pin.overload ? anyValue : friends(pin) < most)).map(({ pin }) => pin);
 }
 
 function findFindings(pins: readonly PinVerdict[], nets: readonly NetVerdict[]): Finding[] {

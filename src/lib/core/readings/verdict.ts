@@ -46,8 +46,7 @@ export function expectedReading(references: readonly ReferenceRecord[]): Expecte
 	}
 	const centre = medianSorted(sortUp(values));
 	const usual = Math.max(USUAL_SPREAD[first.mode], USUAL_SHARE[first.mode] * Math.abs(centre));
-	const half =
-		Math.max(usual, 3 * 1.4826 * medianAbsoluteDeviation(values)) * (1 + 1 / values.length);
+	const half = Math.max(usual, 3 * 1.4826 * medianAbsoluteDeviation(values)) * (1 + 1 / values.length);
 	return {
 		centre,
 		low: centre - half,

@@ -12,11 +12,12 @@ const fault = (code: string, label: string, group: string, prior: number): Catal
 	group,
 	prior
 });
-const sign = (
-	code: string,
-	label: string,
-	kind: CatalogRecordOf<'sign'>['kind']
-): CatalogRecord => ({ record: 'sign', code, label, kind });
+const sign = (code: string, label: string, kind: CatalogRecordOf<'sign'>['kind']): CatalogRecord => ({
+	record: 'sign',
+	code,
+	label,
+	kind
+});
 
 const FAULTS: CatalogRecord[] = [
 	fault('port-contacts', 'Port contacts damaged', 'port', 0.24),

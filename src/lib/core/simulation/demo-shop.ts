@@ -14,8 +14,14 @@ export interface SimulatedShop {
 	truth: Map<string, string[]>;
 }
 
-const FIRST = 'Alva Birk Cato Dagny Edda Falk Gisla Hauk Idun Jorun Kell Lune Mika Nils Oda Pell Runa Siv Tove Ulv Vida Ylva'.split(' ');
-const LAST = 'Ashdown Brakewell Cordray Dunmarsh Eelwick Farrowby Gullstrand Hythe Kelpmoor Lanyard Merrow Oakum Pebblet Reedham Shingle Tidewell Weirstone'.split(' ');
+const FIRST =
+	'Alva Birk Cato Dagny Edda Falk Gisla Hauk Idun Jorun Kell Lune Mika Nils Oda Pell Runa Siv Tove Ulv Vida Ylva'.split(
+		' '
+	);
+const LAST =
+	'Ashdown Brakewell Cordray Dunmarsh Eelwick Farrowby Gullstrand Hythe Kelpmoor Lanyard Merrow Oakum Pebblet Reedham Shingle Tidewell Weirstone'.split(
+		' '
+	);
 const TRADE = ['Harbour Rentals', 'Breakwater Dive School', 'Quay Market Stalls', 'Northpier Couriers'];
 
 interface Simulation {
@@ -60,15 +66,27 @@ export function simulateShop(options: { seed: number; endsAt: Instant; count: nu
 	};
 }
 
-/** Opening hours nine to five, six days a week, spread evenly over two years and sorted. */
+/** Any moment of a day moved into its working hours, nine to six, keeping the order; to the minute. */
+function workingHours(at: Instant): Instant {
+	const day = Math.floor(at / DAY_MS) * DAY_MS;
+	return Math.round((day + 9 * HOUR_MS + ((at - day) * 9) / 24) / MINUTE_MS) * MINUTE_MS;
+}
+
+/** When a moment of working hours lies on the clock that never closes: the inverse of `workingHours`. */
+function aroundTheClock(at: Instant): Instant {
+	const day = Math.floor(at / DAY_MS) * DAY_MS;
+	return day + ((at - day - 9 * HOUR_MS) * 24) / 9;
+}
+
+/** Opening hours nine to six, six days a week, spread evenly over two years and sorted. */
 function openingTimes(random: Random, endsAt: Instant, count: number): Instant[] {
 	const times: Instant[] = [];
 	const today = Math.floor(endsAt / DAY_MS) * DAY_MS;
 	while (times.length < count) {
 		// the last few of any seed come within three days, so that the floor is never empty
-		const recent = times.length < Math.min(14, count / 10);
+		const recent = times.length < Math.min(26, count / 10);
 		const day = today - Math.floor(random() * (recent ? 3 : 730)) * DAY_MS;
-		const at = Math.round((day + 9 * HOUR_MS + random() * 8 * HOUR_MS) / MINUTE_MS) * MINUTE_MS;
+		const at = workingHours(day + random() * DAY_MS);
 		if ((recent || new Date(day).getUTCDay() !== 0) && at < endsAt - 20 * MINUTE_MS) times.push(at);
 	}
 	return times.sort((a, b) => a - b);
@@ -90,9 +108,12 @@ function simulateTicket(
 		number,
 		openedAt,
 		closedAt: null,
-		promisedAt: roundToHalfHour(openedAt + (daysOpen - 0.3 + random()) * DAY_MS),
+		promisedAt: roundToHalfHour(
+			workingHours(aroundTheClock(openedAt) + (daysOpen - 0.1 + random()) * DAY_MS)
+		),
 		model: model.code,
-		serial: first?.serial ?? `${model.code.slice(0, 2).toUpperCase()}-${Math.floor(10_000 + random() * 89_999)}`,
+		serial:
+			first?.serial ?? `${model.code.slice(0, 2).toUpperCase()}-${Math.floor(10_000 + random() * 89_999)}`,
 		customer: first?.customer ?? drawCustomer(random),
 		matters: random() < 0.12 ? 'data' : 'device',
 		signs: drawSigns(random, truths),
@@ -115,7 +136,7 @@ function simulateTicket(
 		paidMinor: null,
 		comebackOf: first?.number ?? null
 	};
-	const closesAt = Math.round((openedAt + daysOpen * DAY_MS) / MINUTE_MS) * MINUTE_MS;
+	const closesAt = workingHours(aroundTheClock(openedAt) + daysOpen * DAY_MS);
 	progress(simulation, ticket, model, faults, truths, closesAt);
 	return ticket;
 }
@@ -168,7 +189,8 @@ function progress(
 	closesAt: Instant
 ): void {
 	const { random, catalog, endsAt } = simulation;
-	const bench = ticket.openedAt + 0.35 * (closesAt - ticket.openedAt);
+	const opened = aroundTheClock(ticket.openedAt);
+	const bench = workingHours(opened + 0.35 * (aroundTheClock(closesAt) - opened));
 	quoteDemo(simulation, ticket, faults, model);
 	const soldering = faults.some((fault) => !/battery|debris/.test(fault));
 	const technician = drawOne(random, soldering ? ['ines', 'tomasz', 'ines', 'tomasz'] : ['noor', 'bram']);
@@ -327,12 +349,21 @@ function repair(
 	let fixed = true;
 	const attempt = (operation: string, resolved: boolean) => {
 		const record = catalog.operations.get(operation);
-		const minutes = Math.max(3, Math.round((record?.minutes ?? 30) * pace * Math.exp(0.35 * drawNormal(random))));
+		const minutes = Math.max(
+			3,
+			Math.round((record?.minutes ?? 30) * pace * Math.exp(0.35 * drawNormal(random)))
+		);
 		minute += minutes;
 		const at = Math.min(closesAt, Math.round(bench / MINUTE_MS + minute) * MINUTE_MS);
 		ticket.attempts.push({ operation, resolved, technician, minutes, at, by: technician });
 		for (const { sku, quantity } of record?.parts ?? []) {
-			ticket.parts.push({ sku, quantity, unitCostMinor: catalog.parts.get(sku)?.unitCostMinor ?? 0, at, by: technician });
+			ticket.parts.push({
+				sku,
+				quantity,
+				unitCostMinor: catalog.parts.get(sku)?.unitCostMinor ?? 0,
+				at,
+				by: technician
+			});
 		}
 	};
 	for (const operation of wrongFirst) if (!operations.includes(operation)) attempt(operation, false);
@@ -354,7 +385,13 @@ function repair(
 	}
 	const outcome = faults.length === 0 ? 'no-fault-found' : fixed ? 'fixed' : 'not-fixed';
 	const confirmed = random() < 0.03 ? ['port-contacts'] : faults;
-	const paid = ticket.comebackOf ? 0 : outcome === 'fixed' ? (ticket.quotedMinor ?? 0) : outcome === 'no-fault-found' ? 1500 : 0;
+	const paid = ticket.comebackOf
+		? 0
+		: outcome === 'fixed'
+			? (ticket.quotedMinor ?? 0)
+			: outcome === 'no-fault-found'
+				? 1500
+				: 0;
 	close(ticket, closesAt, outcome, outcome === 'no-fault-found' ? [] : confirmed, paid);
 }
 

@@ -7,9 +7,7 @@ import { logGamma } from './gamma';
 export function betaCdf(x: number, a: number, b: number): number {
 	if (x <= 0) return 0;
 	if (x >= 1) return 1;
-	const scale = Math.exp(
-		logGamma(a + b) - logGamma(a) - logGamma(b) + a * Math.log(x) + b * Math.log1p(-x)
-	);
+	const scale = Math.exp(logGamma(a + b) - logGamma(a) - logGamma(b) + a * Math.log(x) + b * Math.log1p(-x));
 	return x < (a + 1) / (a + b + 2)
 		? (scale * betaFraction(x, a, b)) / a
 		: 1 - (scale * betaFraction(1 - x, b, a)) / b;

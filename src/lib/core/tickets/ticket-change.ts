@@ -3,15 +3,7 @@ import { gatesInTheWay, gateStates } from '../bench/gates';
 import type { Catalog } from '../catalog/catalog';
 import { codeSchema, ticketNumberSchema } from '../units/code';
 import type { Instant } from '../units/instant';
-import {
-	CONTACT_STATES,
-	MATTERS,
-	OUTCOMES,
-	PORT_PLACES,
-	STAGES,
-	WAITS,
-	type Ticket
-} from './ticket-record';
+import { CONTACT_STATES, MATTERS, OUTCOMES, PORT_PLACES, STAGES, WAITS, type Ticket } from './ticket-record';
 
 const minor = z.int().min(0).max(9_999_999_999);
 const instant = z.int().min(0).max(7_258_118_400_000);
@@ -81,7 +73,16 @@ export const ticketChangeSchema = z.discriminatedUnion('verb', [
 	verb('hand-over', { to: codeSchema.nullable(), waitingFor: z.enum(WAITS).nullable() }),
 	verb('comeback', { of: ticketNumberSchema.nullable() }),
 	verb('withdraw', {
-		list: z.enum(['inspection', 'observations', 'meter', 'battery', 'readings', 'attempts', 'parts', 'notes']),
+		list: z.enum([
+			'inspection',
+			'observations',
+			'meter',
+			'battery',
+			'readings',
+			'attempts',
+			'parts',
+			'notes'
+		]),
 		index: z.int().min(0).max(10_000)
 	}),
 	verb('close', {
@@ -212,8 +213,7 @@ function unknownCode(change: TicketChange, ticket: Ticket, catalog: Catalog): Re
 			return change.to === null ? null : check('to', change.to, catalog.technicians);
 		case 'close':
 			return (
-				change.faults.map((code) => check('faults', code, catalog.faults)).find((bad) => bad !== null) ??
-				null
+				change.faults.map((code) => check('faults', code, catalog.faults)).find((bad) => bad !== null) ?? null
 			);
 		case 'look':
 			return unknownPlace('places', change.places, ticket, catalog, PORT_PLACES);

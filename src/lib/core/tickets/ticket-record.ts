@@ -116,7 +116,10 @@ export const ticketRecord = z
 			.array(z.strictObject({ gate: codeSchema, passed: z.boolean(), ...stamp }))
 			.max(500)
 			.default([]),
-		notes: z.array(z.strictObject({ text: text.min(1), ...stamp })).max(1000).default([]),
+		notes: z
+			.array(z.strictObject({ text: text.min(1), ...stamp }))
+			.max(1000)
+			.default([]),
 		running: z
 			.array(
 				z.strictObject({

@@ -33,11 +33,13 @@ export function ticketTrail(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 		...groupByMinute(ticket.meter).map((group) =>
 			entry('measured', `Plugged in: ${plugWords(group, ticket.model, catalog)}.`, group[0])
 		),
-		...ticket.battery.map((reading) =>
-			entry('measured', `Battery ${reading.volts.toFixed(2)} V.`, reading)
-		),
+		...ticket.battery.map((reading) => entry('measured', `Battery ${reading.volts.toFixed(2)} V.`, reading)),
 		...groupByMinute(ticket.readings, 30).map((group) =>
-			entry('measured', `Read ${new Set(group.map(({ pin }) => pin)).size} contacts, ${group[0]?.mode}.`, group[0])
+			entry(
+				'measured',
+				`Read ${new Set(group.map(({ pin }) => pin)).size} contacts, ${group[0]?.mode}.`,
+				group[0]
+			)
 		),
 		...ticket.observations.map((observation) =>
 			entry(
@@ -47,11 +49,14 @@ export function ticketTrail(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 			)
 		),
 		...ticket.attempts.map((attempt) =>
-			entry('tried', attemptWords(attempt, catalog), { ...attempt, by: attempt.technician ?? attempt.by }, late)
+			entry(
+				'tried',
+				attemptWords(attempt, catalog),
+				{ ...attempt, by: attempt.technician ?? attempt.by },
+				late
+			)
 		),
-		...groupByMinute(ticket.gates).map((group) =>
-			entry('proved', gateWords(group, catalog), group[0], late)
-		),
+		...groupByMinute(ticket.gates).map((group) => entry('proved', gateWords(group, catalog), group[0], late)),
 		...ticket.notes.map((note) => entry('noted', note.text, note))
 	];
 	if (ticket.closedAt !== null) entries.push(entry('closed', closingWords(ticket, catalog), {}, late));
@@ -63,9 +68,9 @@ function takenIn({ signs, reported, comebackOf }: Ticket, catalog: Catalog): str
 		const sign = catalog.signs.get(code);
 		return present && sign?.kind !== 'visual' ? [sign?.label ?? code] : [];
 	});
-	const words = [reported, said.join(', ')].filter(Boolean).join('. ');
+	const words = [said.join(', '), reported ? `“${reported}”` : ''].filter(Boolean).join('; ');
 	const back = comebackOf ? `Comes back from ${comebackOf}. ` : '';
-	return `Taken in. ${back}${words ? `${words}.` : ''}`.trim();
+	return `${back}Taken in${words ? `: ${words}` : ''}.`;
 }
 
 /** Entries by one hand within some minutes are one line of the trail. */

@@ -10,8 +10,7 @@ export const codeSchema = z.string().regex(CODE_PATTERN, {
 
 /** A ticket's number as shops write them on tags. Case matters. */
 export const ticketNumberSchema = z.string().regex(/^[A-Za-z0-9][A-Za-z0-9._-]{0,31}$/, {
-	error: (issue) =>
-		`is ${JSON.stringify(issue.input)}; a ticket number is 1 to 32 letters, digits, . _ or -`
+	error: (issue) => `is ${JSON.stringify(issue.input)}; a ticket number is 1 to 32 letters, digits, . _ or -`
 });
 
 /** A code made from a person's words: "Pelagic 40" -> "pelagic-40". Empty where nothing is left. */

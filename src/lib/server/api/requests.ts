@@ -12,17 +12,22 @@ import { problem } from '../house/problem';
 import type { Bearer } from '../identity/api-tokens';
 
 /** The bearer of a call that needs one of some roles, or the refusal to send. */
-export function requireBearer(
-	{ locals }: RequestEvent,
-	roles: readonly Role[]
-): Bearer | Response {
+export function requireBearer({ locals }: RequestEvent, roles: readonly Role[]): Bearer | Response {
 	if (!locals.bearer) {
-		const answer = problem(401, 'Not signed in', 'send "Authorization: Bearer TOKEN"; a manager makes tokens in Settings');
+		const answer = problem(
+			401,
+			'Not signed in',
+			'send "Authorization: Bearer TOKEN"; a manager makes tokens in Settings'
+		);
 		answer.headers.set('www-authenticate', 'Bearer');
 		return answer;
 	}
 	if (roles.includes(locals.bearer.role)) return locals.bearer;
-	return problem(403, 'Not allowed', `this call needs a token of ${roles.join(' or ')}; yours is of ${locals.bearer.role}`);
+	return problem(
+		403,
+		'Not allowed',
+		`this call needs a token of ${roles.join(' or ')}; yours is of ${locals.bearer.role}`
+	);
 }
 
 /** Reads a JSON body by its schema, or words what is wrong with it. */
@@ -38,7 +43,12 @@ export async function readBody<Schema extends z.ZodType>(
 	}
 	const parsed = schema.safeParse(value);
 	if (parsed.success) return parsed.data;
-	return problem(422, 'Input refused', 'some fields are not as the schema says; nothing was done', parsed.error.issues.map(describeIssue));
+	return problem(
+		422,
+		'Input refused',
+		'some fields are not as the schema says; nothing was done',
+		parsed.error.issues.map(describeIssue)
+	);
 }
 
 /** Evidence of a stateless call, checked against the catalog like a ticket's. */

@@ -27,9 +27,7 @@ export async function putCatalogRecords(
 		const chunk = rows.slice(start, start + CHUNK);
 		const models = chunk.filter(({ kind }) => kind === 'model').map(({ code }) => code);
 		if (!relearn && models.length > 0) {
-			relearn = Boolean(
-				await trx('catalog').where({ kind: 'model' }).whereIn('code', models).first('id')
-			);
+			relearn = Boolean(await trx('catalog').where({ kind: 'model' }).whereIn('code', models).first('id'));
 		}
 		await trx('catalog')
 			.insert(chunk)
@@ -56,8 +54,7 @@ export async function saveCatalogRecord(
 	return inTransaction(db, async (trx) => {
 		const key = { kind: record.record, code: catalogKey(record) };
 		const stored = (await trx('catalog').where(key).forUpdate().first('version')) as
-			| { version: number }
-			| undefined;
+			{ version: number } | undefined;
 		if (version === null && stored) {
 			return {
 				ok: false,
@@ -69,7 +66,8 @@ export async function saveCatalogRecord(
 			return {
 				ok: false,
 				field: 'version',
-				message: 'somebody saved this entry after you opened it; reload to see theirs, your entry is kept here'
+				message:
+					'somebody saved this entry after you opened it; reload to see theirs, your entry is kept here'
 			};
 		}
 		await putCatalogRecords(trx, [record]);

@@ -18,10 +18,7 @@ export async function loadCatalog(db: Queryable): Promise<Catalog> {
 	return buildCatalog(await allCatalogRecords(db));
 }
 
-export async function catalogRecordsOf(
-	db: Queryable,
-	kind: CatalogKind
-): Promise<StoredCatalogRecord[]> {
+export async function catalogRecordsOf(db: Queryable, kind: CatalogKind): Promise<StoredCatalogRecord[]> {
 	const rows = (await db('catalog').where({ kind }).orderBy('id').select('record', 'version')) as {
 		record: unknown;
 		version: number;

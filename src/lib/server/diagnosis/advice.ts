@@ -31,8 +31,7 @@ export function adviseSteps({ catalog, learned, past }: Knowledge, evidence: Evi
 	const features = readFeatures(evidence, catalog);
 	const inference = inferOdds(catalog, learned, evidence.model, features);
 	const next = rankNextSteps(catalog, learned, inference, features, {
-		operationMinutes: (code) =>
-			lognormalMean(durationLaw(catalog, past.durations, code, evidence.model)),
+		operationMinutes: (code) => lognormalMean(durationLaw(catalog, past.durations, code, evidence.model)),
 		lossOfGivingUpMinor: lossOfGivingUpMinor(past)
 	});
 	return { inference, next, features };

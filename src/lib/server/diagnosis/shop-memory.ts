@@ -1,5 +1,12 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
-import { addLesson, emptyLearned, learn, lessonOf, type Learned, type Lesson } from '$lib/core/diagnosis/learn';
+import {
+	addLesson,
+	emptyLearned,
+	learn,
+	lessonOf,
+	type Learned,
+	type Lesson
+} from '$lib/core/diagnosis/learn';
 import type { ReferenceRecord } from '$lib/core/readings/reference';
 import { addPastJob, emptyPast, type Past, type PastJob } from '$lib/core/quoting/past';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
@@ -140,5 +147,11 @@ function pastAsOf(memory: Memory, moment: number): { learned: Learned; past: Pas
 	);
 	const past = emptyPast();
 	for (const { number, job } of closed) addPastJob(past, number, job, memory.catalog);
-	return { learned: learn(closed.flatMap(({ lesson }) => lesson ?? []), memory.catalog), past };
+	return {
+		learned: learn(
+			closed.flatMap(({ lesson }) => lesson ?? []),
+			memory.catalog
+		),
+		past
+	};
 }

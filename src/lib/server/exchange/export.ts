@@ -28,7 +28,7 @@ async function* recordLines(
 	table: 'catalog' | 'reference_readings',
 	where: Record<string, string>
 ): AsyncGenerator<string> {
-	for (let after = 0; ; ) {
+	for (let after = 0; ;) {
 		const rows = (await db(table)
 			.where(where)
 			.andWhere('id', '>', after)
@@ -43,14 +43,12 @@ async function* recordLines(
 }
 
 async function* ticketLines(db: Queryable): AsyncGenerator<string> {
-	for (let after = 0; ; ) {
+	for (let after = 0; ;) {
 		const rows = (await selectTickets(db)
 			.where('tickets.id', '>', after)
 			.orderBy('tickets.id')
 			.limit(CHUNK)) as TicketRow[];
-		yield rows
-			.map((row) => `${JSON.stringify(ticketToRecord(toStoredTicket(row).ticket))}\n`)
-			.join('');
+		yield rows.map((row) => `${JSON.stringify(ticketToRecord(toStoredTicket(row).ticket))}\n`).join('');
 		const last = rows.at(-1);
 		if (!last || rows.length < CHUNK) return;
 		after = last.id;

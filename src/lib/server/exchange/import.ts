@@ -140,14 +140,10 @@ async function putTickets(
 	if (records.length === 0) return;
 	await holdCounter(trx, 'ticket');
 	const latest = new Map(records.map((record) => [record.number, record]));
-	const customers = [...latest.values()].flatMap(({ customer }) =>
-		customer ? [customer as Customer] : []
-	);
+	const customers = [...latest.values()].flatMap(({ customer }) => (customer ? [customer as Customer] : []));
 	const ids = await putCustomers(trx, customers);
 	const seq = await advanceCounter(trx, 'history');
-	const merge = Object.fromEntries(
-		COLUMNS_MERGED.map((column) => [column, trx.raw(`VALUES(${column})`)])
-	);
+	const merge = Object.fromEntries(COLUMNS_MERGED.map((column) => [column, trx.raw(`VALUES(${column})`)]));
 	const numbers = [...latest.keys()];
 	for (let start = 0; start < numbers.length; start += CHUNK) {
 		const rows = numbers.slice(start, start + CHUNK).map((number) => {

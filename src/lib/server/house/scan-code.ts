@@ -1,6 +1,7 @@
 import { toSVG } from 'bwip-js/node';
 
-/** A scannable code of a ticket's number: Code 128 (ISO/IEC 15417), as SVG. */
+/** A scannable code of a ticket's number: Code 128 (ISO/IEC 15417), as the address of an SVG picture. */
 export function scanCode(number: string): string {
-	return toSVG({ bcid: 'code128', text: number, height: 11, includetext: false, paddingwidth: 0 });
+	const svg = toSVG({ bcid: 'code128', text: number, height: 11, includetext: false, paddingwidth: 0 });
+	return `data:image/svg+xml;base64,${Buffer.from(svg).toString('base64')}`;
 }

@@ -24,9 +24,10 @@ export async function readBearer(db: Queryable, token: string): Promise<Bearer |
 	if (fixed && timingSafeEqual(Buffer.from(hash), Buffer.from(hashToken(fixed)))) {
 		return { name: 'API token of the start', role: 'manager' };
 	}
-	const row = (await db('api_tokens').where({ token_hash: hash }).whereNull('revoked_at').first('label', 'role')) as
-		| { label: string; role: Role }
-		| undefined;
+	const row = (await db('api_tokens')
+		.where({ token_hash: hash })
+		.whereNull('revoked_at')
+		.first('label', 'role')) as { label: string; role: Role } | undefined;
 	return row ? { name: `API token ${row.label}`, role: row.role } : null;
 }
 
@@ -67,12 +68,7 @@ export async function makeApiToken(
 	return token;
 }
 
-export async function revokeApiToken(
-	db: Database,
-	actor: string,
-	now: number,
-	id: number
-): Promise<void> {
+export async function revokeApiToken(db: Database, actor: string, now: number, id: number): Promise<void> {
 	await inTransaction(db, async (trx) => {
 		const changed = await trx('api_tokens')
 			.where({ id })

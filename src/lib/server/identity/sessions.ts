@@ -16,8 +16,7 @@ const MOST_PER_NAME = 6;
 const MOST_PER_ADDRESS = 40;
 
 export type SignInAnswer =
-	| { ok: true; token: string; user: User }
-	| { ok: false; field: string; message: string };
+	{ ok: true; token: string; user: User } | { ok: false; field: string; message: string };
 
 /**
  * Signs in by name and password. Failures are counted in the database by name with address and by
@@ -41,8 +40,7 @@ export async function signIn(
 		};
 	}
 	const row = (await db('users').where({ sign_in: name, active: 1 }).first()) as
-		| (UserRow & { password_hash: string })
-		| undefined;
+		(UserRow & { password_hash: string }) | undefined;
 	const right = row
 		? await verifyPassword(row.password_hash, request.password)
 		: await verifyNobody(request.password);
@@ -134,11 +132,15 @@ export async function readSession(
 		return { user: toUser(row), newToken: changed === 1 ? next : null };
 	}
 	if (age(row.seen_at) > MINUTE_MS) {
-		await db('sessions').where({ id: row.session_id }).update({ seen_at: new Date(now) });
+		await db('sessions')
+			.where({ id: row.session_id })
+			.update({ seen_at: new Date(now) });
 	}
 	return { user: toUser(row), newToken: null };
 }
 
 export async function endSession(db: Database, token: string): Promise<void> {
-	await db('sessions').where({ token_hash: hashToken(token) }).delete();
+	await db('sessions')
+		.where({ token_hash: hashToken(token) })
+		.delete();
 }

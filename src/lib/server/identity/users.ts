@@ -100,12 +100,7 @@ export async function makeFirstManager(
 	});
 }
 
-export async function addUser(
-	db: Database,
-	actor: string,
-	now: number,
-	user: NewUser
-): Promise<UserAnswer> {
+export async function addUser(db: Database, actor: string, now: number, user: NewUser): Promise<UserAnswer> {
 	return inTransaction(db, async (trx): Promise<UserAnswer> => {
 		if (await trx('users').where({ sign_in: user.signIn }).first('id')) {
 			return { ok: false, field: 'signIn', message: `is ${user.signIn}, which is taken; choose another` };
@@ -134,9 +129,7 @@ export async function setUserActive(
 		const managers = (await trx('users').where({ role: 'manager', active: 1 }).forUpdate().select('id')) as {
 			id: number;
 		}[];
-		const user = (await trx('users').where({ id: change.id }).forUpdate().first()) as
-			| UserRow
-			| undefined;
+		const user = (await trx('users').where({ id: change.id }).forUpdate().first()) as UserRow | undefined;
 		if (!user) return { ok: false, field: 'id', message: 'names nobody; reload the page' };
 		if (user.version !== change.version) {
 			return { ok: false, field: 'version', message: 'somebody changed this account; reload the page' };

@@ -92,10 +92,8 @@ export async function changeTicket(
 }
 
 async function holdTicket(trx: Knex.Transaction, number: string): Promise<StoredTicket | null> {
-	const row = (await selectTickets(trx)
-		.where('tickets.number', number)
-		.forUpdate('tickets')
-		.first()) as TicketRow | undefined;
+	const row = (await selectTickets(trx).where('tickets.number', number).forUpdate('tickets').first()) as
+		TicketRow | undefined;
 	return row ? toStoredTicket(row) : null;
 }
 
@@ -127,9 +125,7 @@ async function missingFirstTicket(trx: Knex.Transaction, change: TicketChange): 
 
 /** What a form that was sent twice was answered the first time; null the first time. */
 async function earlierAnswer(trx: Knex.Transaction, once: string): Promise<string | null> {
-	const row = (await trx('submissions').where({ once }).first('answer')) as
-		| { answer: string }
-		| undefined;
+	const row = (await trx('submissions').where({ once }).first('answer')) as { answer: string } | undefined;
 	return row?.answer ?? null;
 }
 

@@ -3,9 +3,7 @@ import type { Queryable } from '../database/connection';
 import { selectTickets, toStoredTicket, type StoredTicket, type TicketRow } from './rows';
 
 export async function findTicket(db: Queryable, number: string): Promise<StoredTicket | null> {
-	const row = (await selectTickets(db).where('tickets.number', number).first()) as
-		| TicketRow
-		| undefined;
+	const row = (await selectTickets(db).where('tickets.number', number).first()) as TicketRow | undefined;
 	return row ? toStoredTicket(row) : null;
 }
 

@@ -125,9 +125,7 @@ export async function ticketView(
 		healthyAmps: model?.charge?.amps ?? null,
 		batteryCells: model?.battery?.cells ?? 1,
 		expected: connector ? expectedByPin(connector, references) : {},
-		comparison: connector
-			? compareReadings(connector, stageReadings(ticket), references)
-			: null,
+		comparison: connector ? compareReadings(connector, stageReadings(ticket), references) : null,
 		trail: ticketTrail(ticket, catalog),
 		odds: oddsView(advice.inference.odds, catalog),
 		next: stepViews(advice.next, role),

@@ -16,13 +16,31 @@
 <div class="slip mb-3 flex flex-wrap items-baseline gap-x-9 gap-y-2">
 	<h1>Books</h1>
 	{#if data.total}
-		<p><span class="figure text-2xl {toned(data.total.profitMinor)}">{format.money(data.total.profitMinor)}</span> <span class="text-ink-soft">profit</span></p>
-		<p><span class="figure text-lg">{format.amount(data.total.paidMinor)}</span> <span class="text-ink-soft">paid</span></p>
-		<p><span class="figure text-lg">{format.amount(data.total.partsMinor)}</span> <span class="text-ink-soft">parts</span></p>
-		<p><span class="figure text-lg">{format.amount(data.total.labourMinor)}</span> <span class="text-ink-soft">labour</span></p>
-		<p class="text-ink-soft"><span class="figure">{data.total.tickets}</span> closed tickets{#if data.total.profitPerHourMinor !== null}, <span class="figure">{format.amount(data.total.profitPerHourMinor)}</span> an hour of hands{/if}</p>
+		<p>
+			<span class="figure text-2xl {toned(data.total.profitMinor)}"
+				>{format.money(data.total.profitMinor)}</span
+			> <span class="text-ink-soft">profit</span>
+		</p>
+		<p>
+			<span class="figure text-lg">{format.amount(data.total.paidMinor)}</span>
+			<span class="text-ink-soft">paid</span>
+		</p>
+		<p>
+			<span class="figure text-lg">{format.amount(data.total.partsMinor)}</span>
+			<span class="text-ink-soft">parts</span>
+		</p>
+		<p>
+			<span class="figure text-lg">{format.amount(data.total.labourMinor)}</span>
+			<span class="text-ink-soft">labour</span>
+		</p>
+		<p class="text-ink-soft">
+			<span class="figure">{data.total.tickets}</span> closed tickets{#if data.total.profitPerHourMinor !== null},
+				<span class="figure">{format.amount(data.total.profitPerHourMinor)}</span> an hour of hands{/if}
+		</p>
 	{/if}
-	{#if data.asked.month || data.asked.model}<a class="btn btn-small ml-auto" href="/books">All months and models</a>{/if}
+	{#if data.asked.month || data.asked.model}<a class="btn btn-small ml-auto" href="/books"
+			>All months and models</a
+		>{/if}
 </div>
 {#if data.months.length === 0}
 	<p class="slip text-ink-soft">No ticket is closed yet. The books begin with the first.</p>
@@ -31,18 +49,37 @@
 		<div class="grid gap-3">
 			<section class="slip" aria-labelledby="by-month">
 				<h2 id="by-month" class="mb-2">Profit by month{data.asked.model ? ' of this model' : ''}</h2>
-				<MonthChart months={data.months} chosen={data.asked.month} onchoose={(month) => goto(address({ month }), { noScroll: true })} />
+				<MonthChart
+					months={data.months}
+					chosen={data.asked.month}
+					onchoose={(month) => goto(address({ month }), { noScroll: true })}
+				/>
 			</section>
 			<section class="slip overflow-x-auto" aria-labelledby="tickets">
-				<h2 id="tickets" class="mb-1">Tickets, latest first{data.count > data.lines.length ? ` (${data.lines.length} of ${data.count})` : ''}</h2>
+				<h2 id="tickets" class="mb-1">
+					Tickets, latest first{data.count > data.lines.length
+						? ` (${data.lines.length} of ${data.count})`
+						: ''}
+				</h2>
 				<table class="ledger">
-					<thead><tr><th>Number</th><th>Closed</th><th>Model</th><th class="num">Paid</th><th class="num">Parts</th><th class="num">Labour</th><th class="num">Profit</th></tr></thead>
+					<thead
+						><tr
+							><th>Number</th><th>Closed</th><th>Model</th><th class="num">Paid</th><th class="num">Parts</th
+							><th class="num">Labour</th><th class="num">Profit</th></tr
+						></thead
+					>
 					<tbody>
 						{#each data.lines as line (line.number)}
 							<tr>
 								<td><a class="link figure" href="/tickets/{line.number}">{line.number}</a></td>
 								<td class="whitespace-nowrap">{format.date(line.closedAt)}</td>
-								<td>{line.label}{#if line.comebackOf}<span class="block text-sm text-ink-soft">borne by <span class="figure">{line.comebackOf}</span></span>{:else if line.bears > 0}<span class="block text-sm text-high">△ bears {line.bears} {line.bears === 1 ? 'comeback' : 'comebacks'}</span>{/if}</td>
+								<td
+									>{line.label}{#if line.comebackOf}<span class="block text-sm text-ink-soft"
+											>borne by <span class="figure">{line.comebackOf}</span></span
+										>{:else if line.bears > 0}<span class="block text-sm text-high"
+											>△ bears {line.bears} {line.bears === 1 ? 'comeback' : 'comebacks'}</span
+										>{/if}</td
+								>
 								<td class="num">{format.amount(line.paidMinor)}</td>
 								<td class="num">{format.amount(line.partsMinor)}</td>
 								<td class="num">{format.amount(line.labourMinor)}</td>
@@ -57,15 +94,26 @@
 			<section class="slip overflow-x-auto" aria-labelledby="by-model">
 				<h2 id="by-model" class="mb-1">By model{data.asked.month ? `, ${data.asked.month}` : ''}</h2>
 				<table class="ledger">
-					<thead><tr><th>Model</th><th class="num">Tickets</th><th class="num">Paid</th><th class="num">Profit</th><th class="num">An hour</th></tr></thead>
+					<thead
+						><tr
+							><th>Model</th><th class="num">Tickets</th><th class="num">Paid</th><th class="num">Profit</th
+							><th class="num">An hour</th></tr
+						></thead
+					>
 					<tbody>
 						{#each data.models as sum (sum.key)}
 							<tr class={sum.key === data.asked.model ? 'bg-wash' : ''}>
-								<td><a class="link" href={address({ model: sum.key === data.asked.model ? '' : sum.key })}>{sum.label}</a></td>
+								<td
+									><a class="link" href={address({ model: sum.key === data.asked.model ? '' : sum.key })}
+										>{sum.label}</a
+									></td
+								>
 								<td class="num">{sum.tickets}</td>
 								<td class="num">{format.amount(sum.paidMinor)}</td>
 								<td class="num {toned(sum.profitMinor)}">{format.amount(sum.profitMinor)}</td>
-								<td class="num">{sum.profitPerHourMinor === null ? '–' : format.amount(sum.profitPerHourMinor)}</td>
+								<td class="num"
+									>{sum.profitPerHourMinor === null ? '–' : format.amount(sum.profitPerHourMinor)}</td
+								>
 							</tr>
 						{/each}
 					</tbody>
@@ -74,11 +122,21 @@
 			<section class="slip overflow-x-auto" aria-labelledby="months">
 				<h2 id="months" class="mb-1">Months</h2>
 				<table class="ledger">
-					<thead><tr><th>Month</th><th class="num">Tickets</th><th class="num">Paid</th><th class="num">Parts</th><th class="num">Labour</th><th class="num">Profit</th></tr></thead>
+					<thead
+						><tr
+							><th>Month</th><th class="num">Tickets</th><th class="num">Paid</th><th class="num">Parts</th
+							><th class="num">Labour</th><th class="num">Profit</th></tr
+						></thead
+					>
 					<tbody>
 						{#each [...data.months].reverse() as sum (sum.key)}
 							<tr class={sum.key === data.asked.month ? 'bg-wash' : ''}>
-								<td><a class="link figure" href={address({ month: sum.key === data.asked.month ? '' : sum.key })}>{sum.key}</a></td>
+								<td
+									><a
+										class="link figure"
+										href={address({ month: sum.key === data.asked.month ? '' : sum.key })}>{sum.key}</a
+									></td
+								>
 								<td class="num">{sum.tickets}</td>
 								<td class="num">{format.amount(sum.paidMinor)}</td>
 								<td class="num">{format.amount(sum.partsMinor)}</td>

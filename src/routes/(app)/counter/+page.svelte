@@ -47,9 +47,11 @@
 		{ kind: 'history', title: 'What happened before' },
 		{ kind: 'visual', title: 'What is seen' }
 	] as const;
-	const about = (...fields: string[]) => (fields.includes(intake.problem?.field ?? '') ? intake.problem?.message : null);
+	const about = (...fields: string[]) =>
+		fields.includes(intake.problem?.field ?? '') ? intake.problem?.message : null;
 	const elsewhere = $derived(
-		intake.problem && !['customer', 'customer.name', 'model', 'model.label', 'connector'].includes(intake.problem.field)
+		intake.problem &&
+			!['customer', 'customer.name', 'model', 'model.label', 'connector'].includes(intake.problem.field)
 			? `${intake.problem.field}: ${intake.problem.message}`
 			: null
 	);
@@ -64,11 +66,17 @@
 
 <form onsubmit={takeIn} class="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]">
 	<div class="grid gap-3">
-		<section class="slip" aria-labelledby="who"><h1 id="who" class="mb-2">Take in</h1>
+		<section class="slip" aria-labelledby="who">
+			<h1 id="who" class="mb-2">Take in</h1>
 			<CustomerFields {intake} problem={about('customer', 'customer.name')} />
 		</section>
 		<section class="slip" aria-label="Device">
-			<DeviceFields {intake} models={data.models} connectors={data.connectors} problem={about('model', 'model.label', 'connector')} />
+			<DeviceFields
+				{intake}
+				models={data.models}
+				connectors={data.connectors}
+				problem={about('model', 'model.label', 'connector')}
+			/>
 		</section>
 		<section class="slip" aria-label="Promise">
 			<PromiseFields {intake} now={data.now} timeZone={data.shop.timeZone} />
@@ -76,14 +84,20 @@
 	</div>
 	<section class="slip" aria-labelledby="signs">
 		<div class="mb-1 flex items-baseline justify-between">
-			<h2 id="signs">Ask. <span class="key">Y</span> yes, <span class="key">N</span> no; what is left out counts as not asked</h2>
+			<h2 id="signs">
+				Ask. <span class="key">Y</span> yes, <span class="key">N</span> no; what is left out counts as not asked
+			</h2>
 		</div>
 		<div class="grid gap-x-6 gap-y-2 sm:grid-cols-2">
 			{#each kinds as { kind, title } (kind)}
 				<div class={kind === 'history' ? 'sm:row-span-2' : ''}>
 					<h2 class="text-ink">{title}</h2>
 					{#each data.signs.filter((sign) => sign.kind === kind) as sign (sign.code)}
-						<SignRow label={sign.label} value={intake.fields.signs[sign.code] ?? null} onchange={(present) => setSign(sign.code, present)} />
+						<SignRow
+							label={sign.label}
+							value={intake.fields.signs[sign.code] ?? null}
+							onchange={(present) => setSign(sign.code, present)}
+						/>
 					{/each}
 				</div>
 			{/each}
@@ -105,7 +119,9 @@
 			</div>
 		</div>
 		<div class="mt-3 flex flex-wrap items-center gap-3">
-			<button class="btn btn-copper px-6" disabled={intake.sending}>Take in <span class="key">Ctrl Enter</span></button>
+			<button class="btn btn-copper px-6" disabled={intake.sending}
+				>Take in <span class="key">Ctrl Enter</span></button
+			>
 			<button type="button" class="btn" onclick={() => intake.clear()}>Start over</button>
 			<Problem message={elsewhere} />
 		</div>

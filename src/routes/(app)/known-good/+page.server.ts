@@ -12,7 +12,12 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	const counts = await referenceCounts(db);
 	const { models, connectors } = memory.catalog;
 	const list = [...models.values()]
-		.map(({ code, label, connector }) => ({ code, label, connector: connector ?? null, readings: counts.get(code) ?? 0 }))
+		.map(({ code, label, connector }) => ({
+			code,
+			label,
+			connector: connector ?? null,
+			readings: counts.get(code) ?? 0
+		}))
 		.sort((a, b) => b.readings - a.readings || (a.label < b.label ? -1 : 1));
 	const chosen = models.get(url.searchParams.get('model') ?? '') ?? models.get(list[0]?.code ?? '');
 	const connector = connectors.get(chosen?.connector ?? '') ?? null;

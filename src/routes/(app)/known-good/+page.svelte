@@ -6,7 +6,16 @@
 		Object.fromEntries(
 			data.contacts.flatMap(({ pin, expected }): [string, FaceContact][] =>
 				expected
-					? [[pin, { text: expected.overload ? 'OL' : expected.centre.toFixed(3), shape: expected.grade === 'verified' ? '●' : '◌', tone: expected.grade === 'verified' ? 'text-agrees' : 'text-low' }]]
+					? [
+							[
+								pin,
+								{
+									text: expected.overload ? 'OL' : expected.centre.toFixed(3),
+									shape: expected.grade === 'verified' ? '●' : '◌',
+									tone: expected.grade === 'verified' ? 'text-agrees' : 'text-low'
+								}
+							]
+						]
 					: []
 			)
 		)
@@ -24,8 +33,12 @@
 					<a
 						href="/known-good?model={model.code}"
 						aria-current={model.code === data.chosen?.code ? 'true' : undefined}
-						class="flex justify-between gap-2 border-b border-edge py-1 {model.code === data.chosen?.code ? 'border-l-[5px] border-l-copper bg-wash pl-2 font-semibold' : ''}"
-						><span>{model.label}</span><span class="figure text-sm text-ink-soft">{model.readings || 'none'}</span></a
+						class="flex justify-between gap-2 border-b border-edge py-1 {model.code === data.chosen?.code
+							? 'border-l-[5px] border-l-copper bg-wash pl-2 font-semibold'
+							: ''}"
+						><span>{model.label}</span><span class="figure text-sm text-ink-soft"
+							>{model.readings || 'none'}</span
+						></a
 					>
 				</li>
 			{:else}
@@ -34,20 +47,35 @@
 		</ul>
 	</nav>
 	<section class="slip" aria-labelledby="chosen">
-		<h2 id="chosen" class="mb-2 text-base text-ink">{data.chosen?.label ?? 'No model'}{data.connector ? `, ${data.connector.label}` : ''}</h2>
+		<h2 id="chosen" class="mb-2 text-base text-ink">
+			{data.chosen?.label ?? 'No model'}{data.connector ? `, ${data.connector.label}` : ''}
+		</h2>
 		{#if !data.connector}
-			<p class="text-ink-soft">This model names no connector, so there are no contacts to compare. The manager adds it under Settings, Catalog.</p>
+			<p class="text-ink-soft">
+				This model names no connector, so there are no contacts to compare. The manager adds it under
+				Settings, Catalog.
+			</p>
 		{:else if Object.keys(faces).length === 0}
 			<p class="mb-3 text-ink-soft">
-				No known-good reading of this model yet. When a repaired device has passed every gate, read its contacts once more: the readings of
-				stage “closing” of a device closed as fixed are taken over here by themselves, as verified.
+				No known-good reading of this model yet. When a repaired device has passed every gate, read its
+				contacts once more: the readings of stage “closing” of a device closed as fixed are taken over here by
+				themselves, as verified.
 			</p>
 			<PortFace connector={data.connector} contacts={faces} {current} onpick={(pin) => (current = pin)} />
 		{:else}
 			<PortFace connector={data.connector} contacts={faces} {current} onpick={(pin) => (current = pin)} />
-			<p class="mt-2 text-sm text-ink-soft">Diode mode, red probe on ground. <span class="text-agrees">●</span> verified: the device worked in full. <span class="text-low">◌</span> provisional: it had another fault.</p>
+			<p class="mt-2 text-sm text-ink-soft">
+				Diode mode, red probe on ground. <span class="text-agrees">●</span> verified: the device worked in
+				full. <span class="text-low">◌</span> provisional: it had another fault.
+			</p>
 			<table class="ledger mt-2">
-				<thead><tr><th>Contact</th><th>Net</th><th class="num">Centre</th><th class="num">From</th><th class="num">To</th><th class="num">Boards</th><th>Grade</th></tr></thead>
+				<thead
+					><tr
+						><th>Contact</th><th>Net</th><th class="num">Centre</th><th class="num">From</th><th class="num"
+							>To</th
+						><th class="num">Boards</th><th>Grade</th></tr
+					></thead
+				>
 				<tbody>
 					{#each data.contacts as { pin, net, expected } (pin)}
 						<tr class={pin === current ? 'bg-wash' : ''}>

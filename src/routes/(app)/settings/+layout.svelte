@@ -11,7 +11,10 @@
 
 <nav class="mb-3 flex flex-wrap gap-2" aria-label="Settings">
 	{#each parts as part (part.href)}
-		<a href={part.href} class="btn btn-small" aria-current={page.url.pathname === part.href ? 'page' : undefined}
+		<a
+			href={part.href}
+			class="btn btn-small"
+			aria-current={page.url.pathname === part.href ? 'page' : undefined}
 			class:here={page.url.pathname === part.href}>{part.label}</a
 		>
 	{/each}

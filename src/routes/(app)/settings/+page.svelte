@@ -15,11 +15,25 @@
 <div class="grid items-start gap-3 lg:grid-cols-2">
 	<section class="slip" aria-labelledby="shop-title">
 		<h1 id="shop-title" class="mb-2">Shop</h1>
-		<form method="POST" action="?/shop" class="grid grid-cols-2 gap-3" use:enhance={() => ({ update }) => update({ reset: false })}>
+		<form
+			method="POST"
+			action="?/shop"
+			class="grid grid-cols-2 gap-3"
+			use:enhance={() =>
+				({ update }) =>
+					update({ reset: false })}
+		>
 			<input type="hidden" name="version" value={data.version ?? ''} />
 			<div class="col-span-2">
 				<label class="label" for="name">Name</label>
-				<input class="field" id="name" name="name" required value={kept?.name ?? data.shop.name} aria-invalid={Boolean(problems.name)} />
+				<input
+					class="field"
+					id="name"
+					name="name"
+					required
+					value={kept?.name ?? data.shop.name}
+					aria-invalid={Boolean(problems.name)}
+				/>
 				<Problem message={problems.name} />
 			</div>
 			<div>
@@ -30,16 +44,35 @@
 			</div>
 			<div>
 				<label class="label" for="locale">Language and habits</label>
-				<input class="field" id="locale" name="locale" required value={kept?.locale ?? data.shop.locale} aria-invalid={Boolean(problems.locale)} />
+				<input
+					class="field"
+					id="locale"
+					name="locale"
+					required
+					value={kept?.locale ?? data.shop.locale}
+					aria-invalid={Boolean(problems.locale)}
+				/>
 				<Problem message={problems.locale} />
 			</div>
 			<div class="col-span-2">
 				<label class="label" for="time_zone">Time zone</label>
-				<input class="field" id="time_zone" name="time_zone" list="zones" required value={kept?.time_zone ?? data.shop.timeZone} aria-invalid={Boolean(problems.time_zone)} />
-				<datalist id="zones">{#each data.zones as zone (zone)}<option value={zone}></option>{/each}</datalist>
+				<input
+					class="field"
+					id="time_zone"
+					name="time_zone"
+					list="zones"
+					required
+					value={kept?.time_zone ?? data.shop.timeZone}
+					aria-invalid={Boolean(problems.time_zone)}
+				/>
+				<datalist id="zones"
+					>{#each data.zones as zone (zone)}<option value={zone}></option>{/each}</datalist
+				>
 				<Problem message={problems.time_zone ?? problems.version} />
 			</div>
-			<p class="col-span-2 text-sm text-ink-soft">As it is now: {format.money(123450)}, {format.moment(now)}.</p>
+			<p class="col-span-2 text-sm text-ink-soft">
+				As it is now: {format.money(123450)}, {format.moment(now)}.
+			</p>
 			<div class="col-span-2 flex items-center gap-3">
 				<button class="btn btn-copper">Save</button>
 				{#if form?.saved}<span role="status" class="text-agrees">● Saved</span>{/if}
@@ -48,7 +81,10 @@
 	</section>
 	<section class="slip" aria-labelledby="data-title">
 		<h1 id="data-title" class="mb-2">Data, in and out</h1>
-		<p class="mb-2">Everything that the shop records leaves and enters as JSON Lines, the open format of docs/exchange.md. Passcodes, accounts and tokens stay here.</p>
+		<p class="mb-2">
+			Everything that the shop records leaves and enters as JSON Lines, the open format of docs/exchange.md.
+			Passcodes, accounts and tokens stay here.
+		</p>
 		<p class="mb-4"><a class="btn" href="/settings/export" data-sveltekit-reload>Export everything</a></p>
 		<form
 			method="POST"
@@ -63,7 +99,13 @@
 			}}
 		>
 			<label class="label" for="file">Import a file</label>
-			<input class="field" id="file" name="file" type="file" accept=".jsonl,.ndjson,.json,application/x-ndjson" />
+			<input
+				class="field"
+				id="file"
+				name="file"
+				type="file"
+				accept=".jsonl,.ndjson,.json,application/x-ndjson"
+			/>
 			<label class="mt-2 flex items-start gap-2">
 				<input type="checkbox" name="lenient" class="mt-1" />
 				<span>Keep the good lines even if others are refused. Otherwise it is all or nothing.</span>
@@ -75,16 +117,27 @@
 			{#if form?.imported}
 				{@const { accepted, rejected, count, mode } = form.imported}
 				{#if count > 0 && mode === 'strict'}
-					<p class="font-semibold text-short">✕ Nothing was imported: {count} {count === 1 ? 'error' : 'errors'}.</p>
+					<p class="font-semibold text-short">
+						✕ Nothing was imported: {count}
+						{count === 1 ? 'error' : 'errors'}.
+					</p>
 				{:else}
-					<p class="text-agrees">● Taken: {Object.entries(accepted).map(([kind, n]) => `${n} ${kind}`).join(', ') || 'nothing'}.</p>
+					<p class="text-agrees">
+						● Taken: {Object.entries(accepted)
+							.map(([kind, n]) => `${n} ${kind}`)
+							.join(', ') || 'nothing'}.
+					</p>
 				{/if}
 				{#if count > 0}
 					<table class="ledger mt-1">
 						<thead><tr><th class="num">Line</th><th>Field</th><th>What is wrong</th></tr></thead>
 						<tbody>
 							{#each rejected as error, i (i)}
-								<tr><td class="num">{error.line}</td><td class="figure text-sm">{error.path}</td><td>{error.message}</td></tr>
+								<tr
+									><td class="num">{error.line}</td><td class="figure text-sm">{error.path}</td><td
+										>{error.message}</td
+									></tr
+								>
 							{/each}
 						</tbody>
 					</table>

@@ -22,21 +22,47 @@
 <svelte:head><title>Tickets · Tavrek</title></svelte:head>
 
 <div class="slip">
-	<form class="mb-3 flex flex-wrap items-end gap-3" onsubmit={(event) => { event.preventDefault(); narrow(event.currentTarget); }}>
+	<form
+		class="mb-3 flex flex-wrap items-end gap-3"
+		onsubmit={(event) => {
+			event.preventDefault();
+			narrow(event.currentTarget);
+		}}
+	>
 		<h1 class="mr-4 self-center">Tickets</h1>
 		<div class="w-64">
 			<label class="label" for="text">Number, serial, customer or model</label>
-			<input id="text" name="text" class="field" value={data.asked.text} oninput={(event) => narrow(event.currentTarget.form!, 250)} />
+			<input
+				id="text"
+				name="text"
+				class="field"
+				value={data.asked.text}
+				oninput={(event) => narrow(event.currentTarget.form!, 250)}
+			/>
 		</div>
 		<div>
 			<label class="label" for="state">State</label>
-			<select id="state" name="state" class="field" value={data.asked.state} onchange={(event) => narrow(event.currentTarget.form!)}>
-				<option value="all">open and closed</option><option value="open">open</option><option value="closed">closed</option>
+			<select
+				id="state"
+				name="state"
+				class="field"
+				value={data.asked.state}
+				onchange={(event) => narrow(event.currentTarget.form!)}
+			>
+				<option value="all">open and closed</option><option value="open">open</option><option value="closed"
+					>closed</option
+				>
 			</select>
 		</div>
 		<div>
 			<label class="label" for="model">Model</label>
-			<select id="model" name="model" class="field" value={data.asked.model} onchange={(event) => narrow(event.currentTarget.form!)}>
+			<select
+				id="model"
+				name="model"
+				class="field"
+				value={data.asked.model}
+				onchange={(event) => narrow(event.currentTarget.form!)}
+			>
 				<option value="">any</option>
 				{#each data.models as { code, label } (code)}<option value={code}>{label}</option>{/each}
 			</select>
@@ -44,11 +70,22 @@
 		<noscript><button class="btn">Find</button></noscript>
 	</form>
 	{#if data.rows.length === 0}
-		<p class="py-6 text-ink-soft">No ticket fits. Try fewer letters, or another state; a new device is taken in at the <a class="link" href="/counter">counter</a>.</p>
+		<p class="py-6 text-ink-soft">
+			No ticket fits. Try fewer letters, or another state; a new device is taken in at the <a
+				class="link"
+				href="/counter">counter</a
+			>.
+		</p>
 	{:else}
 		<div class="overflow-x-auto">
 			<table class="ledger">
-				<thead><tr><th>Number</th><th>Opened</th><th>Model</th><th>Serial</th><th>Customer</th><th>Where it stands</th><th>Found</th><th class="num">Quoted</th></tr></thead>
+				<thead
+					><tr
+						><th>Number</th><th>Opened</th><th>Model</th><th>Serial</th><th>Customer</th><th
+							>Where it stands</th
+						><th>Found</th><th class="num">Quoted</th></tr
+					></thead
+				>
 				<tbody>
 					{#each data.rows as row (row.number)}
 						<tr>
@@ -58,8 +95,16 @@
 							<td class="figure text-sm">{row.serial ?? ''}</td>
 							<td>{row.customer ?? ''}</td>
 							<td>
-								{#if row.closedAt !== null}<span class="text-ink-soft">{row.outcome?.replaceAll('-', ' ')}, {format.date(row.closedAt)}</span>
-								{:else}<strong>{row.waitingFor ? `waits for ${row.waitingFor}` : row.assignedTo ? `with ${row.assignedTo}` : 'on the rack'}</strong>{/if}
+								{#if row.closedAt !== null}<span class="text-ink-soft"
+										>{row.outcome?.replaceAll('-', ' ')}, {format.date(row.closedAt)}</span
+									>
+								{:else}<strong
+										>{row.waitingFor
+											? `waits for ${row.waitingFor}`
+											: row.assignedTo
+												? `with ${row.assignedTo}`
+												: 'on the rack'}</strong
+									>{/if}
 								{#if row.comebackOf}<span class="text-high"> △ comeback</span>{/if}
 							</td>
 							<td class="text-sm">{row.faults.join(', ')}</td>

@@ -23,7 +23,10 @@
 					<td class="whitespace-nowrap">{format.moment(line.at)}</td>
 					<td>{line.actor}</td>
 					<td>{line.verb.replaceAll('-', ' ')}</td>
-					<td class="figure text-sm">{#if line.subject === 'ticket'}<a class="link" href="/tickets/{line.key}">{line.key}</a>{:else}{line.subject} {line.key}{/if}</td>
+					<td class="figure text-sm"
+						>{#if line.subject === 'ticket'}<a class="link" href="/tickets/{line.key}">{line.key}</a
+							>{:else}{line.subject} {line.key}{/if}</td
+					>
 					<td class="text-sm break-words text-ink-soft">{words(line.detail)}</td>
 				</tr>
 			{:else}

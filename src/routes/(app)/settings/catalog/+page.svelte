@@ -31,21 +31,44 @@
 	<nav class="slip" aria-label="Kinds">
 		<h1 class="mb-1">Catalog</h1>
 		{#each Object.entries(CATALOG_FORMS) as [kind, { title }] (kind)}
-			<a href="/settings/catalog?kind={kind}" aria-current={kind === data.kind ? 'true' : undefined} class="block border-b border-edge py-1 {kind === data.kind ? 'border-l-[5px] border-l-copper bg-wash pl-2 font-semibold' : ''}">{title}</a>
+			<a
+				href="/settings/catalog?kind={kind}"
+				aria-current={kind === data.kind ? 'true' : undefined}
+				class="block border-b border-edge py-1 {kind === data.kind
+					? 'border-l-[5px] border-l-copper bg-wash pl-2 font-semibold'
+					: ''}">{title}</a
+			>
 		{/each}
 	</nav>
 	<section class="slip overflow-x-auto" aria-label={description.title}>
 		<table class="ledger">
-			<thead><tr>{#each columns as column (column.name)}<th class={column.type === 'number' ? 'num' : ''}>{column.label}</th>{/each}<th></th></tr></thead>
+			<thead
+				><tr
+					>{#each columns as column (column.name)}<th class={column.type === 'number' ? 'num' : ''}
+							>{column.label}</th
+						>{/each}<th></th></tr
+				></thead
+			>
 			<tbody>
 				{#each data.entries as { key, record } (key)}
 					{@const texts = formFromRecord(data.kind, record as Record<string, unknown>)}
 					<tr class={key === chosen ? 'bg-wash' : ''}>
-						{#each columns as column, i (column.name)}<td class="{column.type === 'number' ? 'num' : ''} {i === 0 ? 'figure text-sm' : ''}"><span class="line-clamp-2">{texts[column.name]}</span></td>{/each}
-						<td class="text-right"><button class="link text-sm" onclick={() => edit(key)}>edit<span class="sr-only"> {key}</span></button></td>
+						{#each columns as column, i (column.name)}<td
+								class="{column.type === 'number' ? 'num' : ''} {i === 0 ? 'figure text-sm' : ''}"
+								><span class="line-clamp-2">{texts[column.name]}</span></td
+							>{/each}
+						<td class="text-right"
+							><button class="link text-sm" onclick={() => edit(key)}
+								>edit<span class="sr-only"> {key}</span></button
+							></td
+						>
 					</tr>
 				{:else}
-					<tr><td colspan="5" class="text-ink-soft">None yet. Add the first at the side, or import a file under Shop and data.</td></tr>
+					<tr
+						><td colspan="5" class="text-ink-soft"
+							>None yet. Add the first at the side, or import a file under Shop and data.</td
+						></tr
+					>
 				{/each}
 			</tbody>
 		</table>
@@ -55,7 +78,14 @@
 			<h2 id="edit-title" class="text-base text-ink">{chosen ? `Change ${chosen}` : 'Add'}</h2>
 			{#if chosen}<button class="link text-sm" onclick={() => edit(null)}>add another instead</button>{/if}
 		</div>
-		<form method="POST" action="?/save&kind={data.kind}" class="grid gap-2.5" use:enhance={() => ({ update, result }) => update({ reset: result.type === 'success' && !chosen })}>
+		<form
+			method="POST"
+			action="?/save&kind={data.kind}"
+			class="grid gap-2.5"
+			use:enhance={() =>
+				({ update, result }) =>
+					update({ reset: result.type === 'success' && !chosen })}
+		>
 			<input type="hidden" name="version" value={entry?.version ?? ''} />
 			{#each fields as field, i (data.kind + field.name)}
 				<div>
@@ -66,9 +96,21 @@
 							{#each field.choices ?? [] as choice (choice)}<option>{choice}</option>{/each}
 						</select>
 					{:else if long.includes(field.type)}
-						<textarea class="field figure text-sm" id="f-{field.name}" name={field.name} rows={field.type === 'pins' ? 10 : 3} value={values[field.name] ?? ''}></textarea>
+						<textarea
+							class="field figure text-sm"
+							id="f-{field.name}"
+							name={field.name}
+							rows={field.type === 'pins' ? 10 : 3}
+							value={values[field.name] ?? ''}></textarea>
 					{:else}
-						<input class="field {field.type === 'text' ? '' : 'figure'}" id="f-{field.name}" name={field.name} readonly={i === 0 && chosen !== null} value={values[field.name] ?? ''} aria-invalid={Boolean(problems[field.name])} />
+						<input
+							class="field {field.type === 'text' ? '' : 'figure'}"
+							id="f-{field.name}"
+							name={field.name}
+							readonly={i === 0 && chosen !== null}
+							value={values[field.name] ?? ''}
+							aria-invalid={Boolean(problems[field.name])}
+						/>
 					{/if}
 					{#if field.hint}<p class="text-sm text-ink-soft">{field.hint}</p>{/if}
 					<Problem message={problems[field.name]} />

@@ -61,7 +61,10 @@ export const actions: Actions = {
 	},
 	revoke: async ({ request, locals }) => {
 		const actor = requireUser(locals, ['manager']);
-		const id = z.coerce.number().int().safeParse((await request.formData()).get('id'));
+		const id = z.coerce
+			.number()
+			.int()
+			.safeParse((await request.formData()).get('id'));
 		if (!id.success) return fail(400, { problems: { tokens: 'names no token; reload the page' } });
 		await revokeApiToken(await database(), actor.name, Date.now(), id.data);
 	}

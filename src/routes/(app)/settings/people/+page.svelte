@@ -7,7 +7,10 @@
 	const format = useFormat();
 	const kept = $derived<Record<string, string>>(form?.kept ?? {});
 	const problems = $derived<Record<string, string>>(form?.problems ?? {});
-	const stay = () => ({ update }: { update: (options: { reset: boolean }) => Promise<void> }) => update({ reset: false });
+	const stay =
+		() =>
+		({ update }: { update: (options: { reset: boolean }) => Promise<void> }) =>
+			update({ reset: false });
 </script>
 
 <svelte:head><title>People · Tavrek</title></svelte:head>
@@ -29,7 +32,9 @@
 							<form method="POST" action="?/active" use:enhance={stay}>
 								<input type="hidden" name="id" value={user.id} />
 								<input type="hidden" name="version" value={user.version} />
-								<button class="link text-sm" name="active" value={user.active ? 'no' : 'yes'}>{user.active ? 'shut out' : 'let in'}<span class="sr-only"> {user.name}</span></button>
+								<button class="link text-sm" name="active" value={user.active ? 'no' : 'yes'}
+									>{user.active ? 'shut out' : 'let in'}<span class="sr-only"> {user.name}</span></button
+								>
 							</form>
 						</td>
 					</tr>
@@ -37,7 +42,14 @@
 			</tbody>
 		</table>
 		<h2 class="mb-1">Add somebody</h2>
-		<form method="POST" action="?/add" class="grid grid-cols-2 gap-3" use:enhance={() => ({ update, result }) => update({ reset: result.type === 'success' })}>
+		<form
+			method="POST"
+			action="?/add"
+			class="grid grid-cols-2 gap-3"
+			use:enhance={() =>
+				({ update, result }) =>
+					update({ reset: result.type === 'success' })}
+		>
 			<div>
 				<label class="label" for="name">Name</label>
 				<input class="field" id="name" name="name" required value={kept.name ?? ''} />
@@ -45,12 +57,21 @@
 			</div>
 			<div>
 				<label class="label" for="signIn">Signs in as</label>
-				<input class="field figure" id="signIn" name="signIn" required autocomplete="off" value={kept.signIn ?? ''} />
+				<input
+					class="field figure"
+					id="signIn"
+					name="signIn"
+					required
+					autocomplete="off"
+					value={kept.signIn ?? ''}
+				/>
 				<Problem message={problems.signIn} />
 			</div>
 			<div>
 				<label class="label" for="role">Role</label>
-				<select class="field" id="role" name="role" value={kept.role ?? 'technician'}>{#each ROLES as role (role)}<option>{role}</option>{/each}</select>
+				<select class="field" id="role" name="role" value={kept.role ?? 'technician'}
+					>{#each ROLES as role (role)}<option>{role}</option>{/each}</select
+				>
 			</div>
 			<div>
 				<label class="label" for="technician">Is the technician</label>
@@ -61,7 +82,14 @@
 			</div>
 			<div class="col-span-2">
 				<label class="label" for="password">First password, at least 10 characters</label>
-				<input class="field" id="password" name="password" type="password" required autocomplete="new-password" />
+				<input
+					class="field"
+					id="password"
+					name="password"
+					type="password"
+					required
+					autocomplete="new-password"
+				/>
 				<Problem message={problems.password} />
 			</div>
 			<div class="col-span-2 flex items-center gap-3">
@@ -72,7 +100,11 @@
 	</section>
 	<section class="slip" aria-labelledby="tokens-title">
 		<h1 id="tokens-title" class="mb-2">API tokens</h1>
-		<p class="mb-2 text-ink-soft">For other programs: <a class="link" href="/api/v1/openapi.json" data-sveltekit-reload>what the API takes</a>.</p>
+		<p class="mb-2 text-ink-soft">
+			For other programs: <a class="link" href="/api/v1/openapi.json" data-sveltekit-reload
+				>what the API takes</a
+			>.
+		</p>
 		{#if form?.token}
 			<p role="status" class="mb-3 border-l-[5px] border-copper bg-wash p-3">
 				Copy it now; it is not shown again:<br /><strong class="figure break-all">{form.token}</strong>
@@ -99,10 +131,19 @@
 			</table>
 		{/if}
 		<form method="POST" action="?/token" class="grid grid-cols-[1fr_auto_auto] items-end gap-2" use:enhance>
-			<div><label class="label" for="label">For what</label><input class="field" id="label" name="label" required /></div>
+			<div>
+				<label class="label" for="label">For what</label><input
+					class="field"
+					id="label"
+					name="label"
+					required
+				/>
+			</div>
 			<div>
 				<label class="label" for="token-role">Role</label>
-				<select class="field" id="token-role" name="role">{#each ROLES as role (role)}<option>{role}</option>{/each}</select>
+				<select class="field" id="token-role" name="role"
+					>{#each ROLES as role (role)}<option>{role}</option>{/each}</select
+				>
 			</div>
 			<button class="btn">Make token</button>
 		</form>

@@ -24,7 +24,9 @@
 		desk.view = data.view;
 	});
 	const steps = $derived(stepsOf(desk.view.ticket, desk.view.gates));
-	let step = $state(untrack(() => stepsOf(data.view.ticket, data.view.gates).find(({ done }) => !done)?.key ?? 'close'));
+	let step = $state(
+		untrack(() => stepsOf(data.view.ticket, data.view.gates).find(({ done }) => !done)?.key ?? 'close')
+	);
 	let picked = $state<string | null>(null);
 
 	function start({ kind, code }: { kind: 'test' | 'operation'; code: string }) {
@@ -33,9 +35,11 @@
 	}
 	function keys(event: KeyboardEvent) {
 		const target = event.target as HTMLElement;
-		if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey) return;
+		if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey)
+			return;
 		const at = steps.findIndex(({ key }) => key === step);
-		const to = event.key === '<' || event.key === ',' ? at - 1 : event.key === '>' || event.key === '.' ? at + 1 : -1;
+		const to =
+			event.key === '<' || event.key === ',' ? at - 1 : event.key === '>' || event.key === '.' ? at + 1 : -1;
 		if (steps[to] && !document.querySelector('[role=dialog]')) step = steps[to].key;
 	}
 	beforeNavigate((navigation) => {
@@ -51,16 +55,22 @@
 
 <TicketHead bench={data.bench} onclose={() => (step = 'close')} />
 <HeldBack />
-<div class="mt-3 grid items-start gap-3 lg:grid-cols-[238px_minmax(0,1fr)_minmax(290px,350px)]">
+<div class="mt-2.5 grid items-start gap-2.5 lg:grid-cols-[238px_minmax(0,1fr)_minmax(290px,350px)]">
 	<div class="order-3 grid lg:order-1 lg:min-h-[calc(100vh-160px)]"><Trail /></div>
 	<div class="slip order-1 min-w-0 lg:order-2 lg:min-h-[calc(100vh-160px)]">
 		<Tabs.Root bind:value={step} activationMode="manual">
 			<Tabs.List class="walk mb-3 flex overflow-x-auto" aria-label="Steps of the job">
 				{#each steps as { key, label, done } (key)}
-					<Tabs.Trigger value={key} class="walk-step group relative flex-1 px-1 pt-1 pb-1 text-center text-[0.87rem] whitespace-nowrap">
+					<Tabs.Trigger
+						value={key}
+						class="walk-step group relative flex-1 px-1 pt-1 pb-1 text-center text-[0.87rem] whitespace-nowrap"
+					>
 						<span class="rail {done ? 'rail-done' : ''}" aria-hidden="true"></span>
-						<span class="knot {done ? 'knot-done' : ''} {key === step ? 'knot-here' : ''}" aria-hidden="true"></span>
-						<span class={key === step ? 'font-bold' : 'text-ink-soft'}>{label}</span>{#if done}<span class="sr-only">, done</span>{/if}
+						<span class="knot {done ? 'knot-done' : ''} {key === step ? 'knot-here' : ''}" aria-hidden="true"
+						></span>
+						<span class={key === step ? 'font-bold' : 'text-ink-soft'}>{label}</span>{#if done}<span
+								class="sr-only">, done</span
+							>{/if}
 					</Tabs.Trigger>
 				{/each}
 			</Tabs.List>
@@ -73,7 +83,7 @@
 			<Tabs.Content value="close"><ClosePanel bench={data.bench} /></Tabs.Content>
 		</Tabs.Root>
 	</div>
-	<div class="order-2 grid gap-3 lg:order-3">
+	<div class="order-2 grid gap-2 lg:sticky lg:top-2 lg:order-3">
 		<OddsPanel />
 		<NextStep onstart={start} />
 		<PricePanel />

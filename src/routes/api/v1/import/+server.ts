@@ -11,9 +11,20 @@ export const POST: RequestHandler = async (event) => {
 	if (mode !== 'strict' && mode !== 'lenient') {
 		return problem(400, 'Unknown mode', `mode is ${JSON.stringify(mode)}; leave it out or write lenient`);
 	}
-	const answer = await importLines(await database(), bearer.name, Date.now(), await event.request.text(), mode);
+	const answer = await importLines(
+		await database(),
+		bearer.name,
+		Date.now(),
+		await event.request.text(),
+		mode
+	);
 	if (mode === 'strict' && answer.rejected.length > 0) {
-		return problem(422, 'Input refused', 'nothing was imported; mend the lines and send all again', answer.rejected);
+		return problem(
+			422,
+			'Input refused',
+			'nothing was imported; mend the lines and send all again',
+			answer.rejected
+		);
 	}
 	return json(answer);
 };

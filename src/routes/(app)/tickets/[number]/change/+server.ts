@@ -11,7 +11,10 @@ export const POST: RequestHandler = async ({ locals, params, request }) => {
 	const parsed = changeBody.safeParse(await request.json().catch(() => null));
 	if (!parsed.success) {
 		const { path, message } = describeIssue(parsed.error.issues[0]!);
-		return json({ code: 'refused', refusal: { field: path.replace(/^change\./, ''), message } }, { status: 422 });
+		return json(
+			{ code: 'refused', refusal: { field: path.replace(/^change\./, ''), message } },
+			{ status: 422 }
+		);
 	}
 	const db = await database();
 	const now = Date.now();

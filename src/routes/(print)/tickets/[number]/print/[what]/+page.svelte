@@ -21,7 +21,7 @@
 	<button class="btn no-print mb-4" onclick={() => window.print()}>Print</button>
 	{#if data.what === 'label'}
 		<p class="figure text-2xl font-semibold">{ticket.number}</p>
-		<div class="code">{@html data.code}</div>
+		<div class="code"><img src={data.code} alt="Scannable code of {ticket.number}" /></div>
 		<p><strong>{data.view.modelLabel}</strong></p>
 		<p>{ticket.customer?.name ?? ''}</p>
 		<p>{ticket.promisedAt === null ? '' : `promised ${format.moment(ticket.promisedAt)}`}</p>
@@ -32,46 +32,83 @@
 				<h1>{TITLES[data.what]} <span class="figure">{ticket.number}</span></h1>
 				<p>Taken in {format.date(ticket.openedAt)}, {format.time(ticket.openedAt)}</p>
 			</div>
-			<div class="code">{@html data.code}<p class="figure text-center text-sm">{ticket.number}</p></div>
+			<div class="code">
+				<img src={data.code} alt="Scannable code of {ticket.number}" />
+				<p class="figure text-center text-sm">{ticket.number}</p>
+			</div>
 		</header>
 		<dl class="facts">
-			<dt>Customer</dt><dd>{ticket.customer?.name ?? '–'}{ticket.customer?.phone ? `, ${ticket.customer.phone}` : ''}</dd>
-			<dt>Device</dt><dd>{data.view.modelLabel}{ticket.serial ? `, ${ticket.serial}` : ''}</dd>
-			{#if ticket.reported}<dt>Reported</dt><dd>{ticket.reported}</dd>{/if}
-			{#if signs.length > 0}<dt>Asked and seen</dt><dd>{signs.join('; ')}</dd>{/if}
-			{#if ticket.condition}<dt>Condition</dt><dd>{ticket.condition}</dd>{/if}
-			{#if ticket.accessories}<dt>Left with it</dt><dd>{ticket.accessories}</dd>{/if}
-			<dt>Promised for</dt><dd>{ticket.promisedAt === null ? 'no date' : format.moment(ticket.promisedAt)}</dd>
-			{#if ticket.quotedMinor !== null}<dt>Price</dt><dd class="font-semibold">{format.money(ticket.quotedMinor)}{ticket.accepted ? ', accepted' : ''}</dd>{/if}
-			{#if ticket.paidMinor !== null && ticket.closedAt !== null}<dt>Paid</dt><dd class="font-semibold">{format.money(ticket.paidMinor)}</dd>{/if}
+			<dt>Customer</dt>
+			<dd>{ticket.customer?.name ?? '–'}{ticket.customer?.phone ? `, ${ticket.customer.phone}` : ''}</dd>
+			<dt>Device</dt>
+			<dd>{data.view.modelLabel}{ticket.serial ? `, ${ticket.serial}` : ''}</dd>
+			{#if ticket.reported}<dt>Reported</dt>
+				<dd>{ticket.reported}</dd>{/if}
+			{#if signs.length > 0}<dt>Asked and seen</dt>
+				<dd>{signs.join('; ')}</dd>{/if}
+			{#if ticket.condition}<dt>Condition</dt>
+				<dd>{ticket.condition}</dd>{/if}
+			{#if ticket.accessories}<dt>Left with it</dt>
+				<dd>{ticket.accessories}</dd>{/if}
+			<dt>Promised for</dt>
+			<dd>{ticket.promisedAt === null ? 'no date' : format.moment(ticket.promisedAt)}</dd>
+			{#if ticket.quotedMinor !== null}<dt>Price</dt>
+				<dd class="font-semibold">
+					{format.money(ticket.quotedMinor)}{ticket.accepted ? ', accepted' : ''}
+				</dd>{/if}
+			{#if ticket.paidMinor !== null && ticket.closedAt !== null}<dt>Paid</dt>
+				<dd class="font-semibold">{format.money(ticket.paidMinor)}</dd>{/if}
 		</dl>
 		{#if data.what === 'quote'}
 			{#if ticket.quotedMinor === null}
 				<p class="mt-4 font-semibold">No price is quoted yet. Quote one on the ticket first.</p>
 			{:else}
-				<p class="mt-5 text-2xl">For the repair: <strong class="figure">{format.money(ticket.quotedMinor)}</strong></p>
-				<p class="mt-2">Likely work: {operations.map(({ label }) => label).join('; or ') || 'to be found by measuring'}.</p>
+				<p class="mt-5 text-2xl">
+					For the repair: <strong class="figure">{format.money(ticket.quotedMinor)}</strong>
+				</p>
+				<p class="mt-2">
+					Likely work: {operations.map(({ label }) => label).join('; or ') || 'to be found by measuring'}.
+				</p>
 				<p class="mt-2">If it cannot be repaired, you are told before anything else is spent.</p>
 				<p class="mt-14 border-t border-black pt-1">Accepted: date and signature</p>
 			{/if}
 		{:else if data.what === 'receipt'}
-			<p class="mt-5">Please bring this slip when you fetch the device. {ticket.matters === 'data' ? 'Noted: the data matters most.' : ''} A passcode given to us is stored sealed and erased when the job is closed.</p>
+			<p class="mt-5">
+				Please bring this slip when you fetch the device. {ticket.matters === 'data'
+					? 'Noted: the data matters most.'
+					: ''} A passcode given to us is stored sealed and erased when the job is closed.
+			</p>
 			<p class="mt-14 border-t border-black pt-1">Handed in: date and signature</p>
 		{:else}
 			<div class="mt-4 grid grid-cols-2 gap-6">
 				<section>
 					<h2 class="text-black">Likely, from {data.view.odds.learnedFrom} closed tickets</h2>
-					<ul>{#each data.view.odds.faults.slice(0, 4) as fault (fault.code)}<li class="flex justify-between"><span>{fault.label}</span><span class="figure">{fault.probability.toFixed(2)}</span></li>{/each}</ul>
+					<ul>
+						{#each data.view.odds.faults.slice(0, 4) as fault (fault.code)}<li class="flex justify-between">
+								<span>{fault.label}</span><span class="figure">{fault.probability.toFixed(2)}</span>
+							</li>{/each}
+					</ul>
 				</section>
 				<section>
 					<h2 class="text-black">Next</h2>
-					<ol>{#each data.view.next as step, i (step.kind + step.code)}<li>{i + 1}. {step.label}{#if step.caution}<br /><strong>▲ {step.caution}</strong>{/if}</li>{/each}</ol>
+					<ol>
+						{#each data.view.next as step, i (step.kind + step.code)}<li>
+								{i + 1}. {step.label}{#if step.caution}<br /><strong>▲ {step.caution}</strong>{/if}
+							</li>{/each}
+					</ol>
 				</section>
 			</div>
 			<h2 class="mt-4 text-black">So far</h2>
-			<ul>{#each data.view.trail as entry, i (i)}<li><span class="figure text-sm">{format.moment(entry.at)} {entry.by ?? ''}</span> {entry.text}</li>{/each}</ul>
+			<ul>
+				{#each data.view.trail as entry, i (i)}<li>
+						<span class="figure text-sm">{format.moment(entry.at)} {entry.by ?? ''}</span>
+						{entry.text}
+					</li>{/each}
+			</ul>
 			<h2 class="mt-4 text-black">Before it leaves</h2>
-			<ul>{#each data.view.gates as gate (gate.code)}<li>{gate.passed ? '☒' : '☐'} {gate.label}</li>{/each}</ul>
+			<ul>
+				{#each data.view.gates as gate (gate.code)}<li>{gate.passed ? '☒' : '☐'} {gate.label}</li>{/each}
+			</ul>
 		{/if}
 	{/if}
 </main>
@@ -90,7 +127,7 @@
 		min-height: 0;
 		padding: 4mm;
 	}
-	.code :global(svg) {
+	.code img {
 		height: 46px;
 		max-width: 54mm;
 	}

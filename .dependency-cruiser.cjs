@@ -1,0 +1,71 @@
+/** What each room of core may import, as CONTRIBUTING.md tells it; zod and itself besides. */
+const ROOMS = {
+	units: [],
+	statistics: ['units'],
+	catalog: ['units'],
+	readings: ['statistics', 'catalog', 'units'],
+	charging: ['statistics', 'catalog', 'units'],
+	bench: ['units', 'catalog'],
+	ledger: ['units', 'catalog'],
+	tickets: ['units', 'catalog', 'readings', 'charging', 'bench'],
+	exchange: ['units', 'catalog', 'readings', 'tickets'],
+	diagnosis: ['units', 'catalog', 'statistics', 'readings', 'charging'],
+	quoting: ['units', 'catalog', 'statistics', 'diagnosis', 'ledger'],
+	simulation: ['.*']
+};
+
+/** @type {import('dependency-cruiser').IConfiguration} */
+module.exports = {
+	forbidden: [
+		{
+			name: 'core-is-pure',
+			severity: 'error',
+			comment: 'core is plain TypeScript: it imports core and zod, no framework, no platform.',
+			from: { path: '^src/lib/core/', pathNot: '\\.test\\.ts$' },
+			to: { pathNot: '^src/lib/core/|node_modules/zod/' }
+		},
+		{
+			name: 'core-knows-its-rooms',
+			severity: 'error',
+			comment: 'a new room of core needs a line in ROOMS.',
+			from: { path: '^src/lib/' },
+			to: { path: '^src/lib/core/', pathNot: `^src/lib/core/(${Object.keys(ROOMS).join('|')})/` }
+		},
+		...Object.entries(ROOMS).map(([room, may]) => ({
+			name: `core-${room}`,
+			severity: 'error',
+			from: { path: `^src/lib/core/${room}/`, pathNot: '\\.test\\.ts$' },
+			to: { path: '^src/lib/core/', pathNot: `^src/lib/core/(${[room, ...may].join('|')})/` }
+		})),
+		{
+			name: 'components-stay-in-the-browser',
+			severity: 'error',
+			comment: 'components take data as props; of the server they may name types only.',
+			from: { path: '^src/lib/components/' },
+			to: { path: '^src/lib/server/', dependencyTypesNot: ['type-only'] }
+		},
+		{
+			name: 'sql-stays-in-server',
+			severity: 'error',
+			from: { pathNot: '^src/lib/server/' },
+			to: { path: 'node_modules/(knex|mysql2)/' }
+		},
+		{
+			name: 'no-circular',
+			severity: 'error',
+			from: {},
+			to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } }
+		}
+	],
+	options: {
+		doNotFollow: { path: 'node_modules' },
+		tsPreCompilationDeps: true,
+		tsConfig: { fileName: 'tsconfig.json' },
+		webpackConfig: { fileName: '.dependency-cruiser.resolve.cjs' },
+		enhancedResolveOptions: {
+			exportsFields: ['exports'],
+			conditionNames: ['svelte', 'import', 'require', 'node', 'default', 'types'],
+			extensions: ['.ts', '.js', '.mjs', '.cjs', '.svelte', '.d.ts', '.json']
+		}
+	}
+};

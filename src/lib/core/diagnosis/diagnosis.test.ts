@@ -1,0 +1,286 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { buildCatalog } from '../catalog/catalog';
+import { DEMO_CATALOG } from '../simulation/demo-catalog';
+import { simulateShop } from '../simulation/demo-shop';
+import { attemptsLikelihood, type Remedy } from './attempts';
+import { answerBeliefs, faultShares, sizeChances } from './beliefs';
+import { evidenceWords, readFeatures, type Evidence, type Features } from './evidence';
+import { addLesson, emptyLearned, learn, lessonOf, type Lesson } from './learn';
+import { rankNextSteps } from './next-step';
+import { inferOdds } from './odds';
+
+const catalog = buildCatalog(DEMO_CATALOG);
+const { tickets } = simulateShop({ seed: 3, endsAt: Date.UTC(2026, 10, 24), count: 500 });
+const lessons = tickets.flatMap((ticket) => lessonOf(ticket, catalog) ?? []);
+const learned = learn(lessons, catalog);
+const none: Features = { signs: [], answers: [], attempts: [] };
+const plain: Evidence = {
+	model: 'tern-6',
+	signs: {},
+	inspection: [],
+	observations: [],
+	meter: [],
+	battery: [],
+	readings: [],
+	attempts: []
+};
+const odds = (features: Features, model = 'tern-6') => inferOdds(catalog, learned, model, features);
+const chanceOf = (features: Features, code: string) =>
+	odds(features).odds.faults.find((fault) => fault.code === code)?.probability ?? -1;
+
+describe('features of evidence', () => {
+	it('takes the latest outcome of a test, and nothing from after the repair', () => {
+		const { answers } = readFeatures(
+			{
+				...plain,
+				observations: [
+					{ test: 'vbus-fuse', outcome: 'open', stage: 'diagnosis' },
+					{ test: 'vbus-fuse', outcome: 'through', stage: 'diagnosis' },
+					{ test: 'thermal', outcome: 'nothing', stage: 'after-repair' }
+				],
+				meter: [{ stage: 'closing', volts: 5, amps: 0.7 }]
+			},
+			catalog
+		);
+		expect(answers).toEqual([{ question: 'vbus-fuse', answer: 'through' }]);
+	});
+	it('classes measurements: one side only, contract, battery, nets', () => {
+		const { answers } = readFeatures(
+			{
+				...plain,
+				meter: [
+					{ stage: 'intake', orientation: 'a', volts: 9.1, amps: 0 },
+					{ stage: 'intake', orientation: 'b', volts: 5, amps: 0.6 }
+				],
+				battery: [{ stage: 'intake', volts: 2.9 }],
+				readings: [
+					{ stage: 'diagnosis', pin: '1', mode: 'diode', value: 0.001 },
+					{ stage: 'diagnosis', pin: '2', mode: 'diode', overload: true }
+				],
+				inspection: [{ place: '2', state: 'bent' }]
+			},
+			catalog
+		);
+		expect(Object.fromEntries(answers.map(({ question, answer }) => [question, answer]))).toEqual({
+			'meter:draw': 'normal',
+			'meter:sides': 'one-only',
+			'meter:contract': 'raised',
+			'battery:state': 'flat',
+			'pins:vbus': 'short',
+			'pins:d-': 'open',
+			'port:look': 'deformed'
+		});
+	});
+	it('leaves out what the catalog no longer knows', () => {
+		const evidence = { ...plain, signs: { gone: true }, observations: [{ test: 'gone', outcome: 'x' }] };
+		expect(readFeatures(evidence, catalog)).toEqual(none);
+	});
+	it('words every key that the odds report', () => {
+		const keys = [
+			'no-charge=true',
+			'no-charge=false',
+			'vbus-fuse=open',
+			'pins:vbus=short',
+			'meter:draw=nothing',
+			'tried:replace-port=false'
+		];
+		for (const key of keys) expect(evidenceWords(catalog, key)).not.toContain('=');
+		expect(evidenceWords(catalog, 'no-charge=false')).toBe('not: does not charge');
+	});
+});
+
+describe('learning', () => {
+	it('does not depend on the order of the tickets', () => {
+		const backwards = learn([...lessons].reverse(), catalog);
+		const [one, two] = [
+			inferOdds(catalog, learned, 'tern-6', none),
+			inferOdds(catalog, backwards, 'tern-6', none)
+		];
+		one.posterior.forEach((p, i) => expect(p).toBeCloseTo(two.posterior[i] as number, 12));
+	});
+	it('unlearns a ticket to where it was', () => {
+		const before = inferOdds(catalog, learned, 'tern-9', none).posterior;
+		const copy = learn(lessons, catalog);
+		const extra = lessons[7] as Lesson;
+		addLesson(copy, extra, catalog);
+		addLesson(copy, extra, catalog, -1);
+		inferOdds(catalog, copy, 'tern-9', none).posterior.forEach((p, i) =>
+			expect(p).toBeCloseTo(before[i] as number, 12)
+		);
+	});
+	it('shrinks a model with no ticket to the whole shop', () => {
+		const shares = faultShares(catalog, learned, 'never-seen');
+		const all = faultShares(catalog, { ...learned, models: new Map() }, 'tern-6');
+		expect(shares).toEqual(all);
+	});
+	it('starts from the catalog alone and says that it knows nothing', () => {
+		const start = inferOdds(catalog, emptyLearned(), 'tern-6', none).odds;
+		expect(start.learnedFrom).toBe(0);
+		expect(start.faults[0]?.code).toBe('port-contacts');
+		expect(sizeChances(emptyLearned())).toEqual([0.04, 0.86, 0.1]);
+	});
+	it('keeps every distribution of answers normalised', () => {
+		for (const test of [...catalog.tests.keys(), 'meter:draw', 'pins:vbus']) {
+			const { perFault, none } = answerBeliefs(catalog, learned, test);
+			for (const { chances } of [...perFault, none]) {
+				expect(chances.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 12);
+			}
+		}
+	});
+});
+
+describe('odds', () => {
+	const anyFeatures = fc.record({
+		signs: fc.uniqueArray(fc.tuple(fc.constantFrom(...catalog.signs.keys()), fc.boolean()), {
+			selector: ([sign]) => sign
+		}),
+		answers: fc
+			.uniqueArray(fc.constantFrom(...catalog.tests.values()), { selector: ({ code }) => code })
+			.map((tests) => tests.map(({ code, outcomes }) => ({ question: code, answer: outcomes[0] as string }))),
+		attempts: fc.array(
+			fc.record({ operation: fc.constantFrom(...catalog.operations.keys()), resolved: fc.constant(false) }),
+			{ maxLength: 3 }
+		)
+	});
+	it('are probabilities that sum to one over the sets, whatever the evidence', () => {
+		fc.assert(
+			fc.property(anyFeatures, (features) => {
+				const { posterior, odds: found } = odds(features);
+				expect(posterior.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 9);
+				for (const { probability, low, high } of found.faults) {
+					expect(probability).toBeGreaterThanOrEqual(0);
+					expect(probability).toBeLessThanOrEqual(1);
+					expect(low).toBeLessThanOrEqual(probability + 1e-9);
+					expect(high).toBeGreaterThanOrEqual(probability - 1e-9);
+				}
+			}),
+			{ numRuns: 60 }
+		);
+	});
+	it('do not depend on the order of signs and answers', () => {
+		fc.assert(
+			fc.property(anyFeatures, (features) => {
+				const turned = {
+					...features,
+					signs: [...features.signs].reverse(),
+					answers: [...features.answers].reverse()
+				};
+				const [a, b] = [odds(features).posterior, odds(turned).posterior];
+				a.forEach((p, i) => expect(p).toBeCloseTo(b[i] as number, 10));
+			}),
+			{ numRuns: 30 }
+		);
+	});
+	it('rise with evidence for and fall with evidence against', () => {
+		const bare = chanceOf(none, 'input-fuse');
+		expect(
+			chanceOf({ ...none, answers: [{ question: 'vbus-fuse', answer: 'open' }] }, 'input-fuse')
+		).toBeGreaterThan(bare * 5);
+		expect(
+			chanceOf({ ...none, answers: [{ question: 'vbus-fuse', answer: 'through' }] }, 'input-fuse')
+		).toBeLessThan(bare);
+	});
+	it('count a repair that failed against what it fixes', () => {
+		const failed = { ...none, attempts: [{ operation: 'replace-port', resolved: false }] };
+		expect(chanceOf(failed, 'port-contacts')).toBeLessThan(chanceOf(none, 'port-contacts'));
+	});
+	it('give a reason whose factor explains the change, exactly where it stands alone', () => {
+		const features = { ...none, answers: [{ question: 'vbus-fuse', answer: 'open' }] };
+		const fault = odds(features).odds.faults[0];
+		const before = chanceOf(none, fault?.code as string);
+		const ratio = (p: number) => p / (1 - p);
+		expect(fault?.reasons[0]?.factor).toBeCloseTo(ratio(fault?.probability as number) / ratio(before), 6);
+	});
+	it('agree with brute force over all sets of one and two, from the same beliefs', () => {
+		const features = { ...none, answers: [{ question: 'thermal', answer: 'port-area' }] };
+		const { posterior, sets } = odds(features);
+		const shares = faultShares(catalog, learned, 'tern-6').map(({ chance }) => chance);
+		const size = sizeChances(learned);
+		const sum = shares.reduce((a, b) => a + b, 0);
+		let pairs = 0;
+		shares.forEach((a, i) => shares.slice(i + 1).forEach((b) => (pairs += a * b)));
+		const beliefs = answerBeliefs(catalog, learned, 'thermal');
+		const at = beliefs.answers.indexOf('port-area');
+		const kl = (p: readonly number[]) =>
+			p.reduce((s, x, i) => s + x * Math.log(x / (beliefs.overall[i] as number)), 0);
+		const joint = sets.map((set) => {
+			const of = set.map((fault) => beliefs.perFault[fault]?.chances as readonly number[]);
+			const [one, two] = of;
+			if (!one) return size[0] * (beliefs.none.chances[at] as number);
+			if (!two) return ((size[1] * (shares[set[0] as number] as number)) / sum) * (one[at] as number);
+			const telling = kl(one) >= kl(two) ? one : two;
+			return (
+				((size[2] * set.reduce((p, f) => p * (shares[f] as number), 1)) / pairs) * (telling[at] as number)
+			);
+		});
+		const total = joint.reduce((a, b) => a + b, 0);
+		joint.forEach((p, i) => expect(posterior[i]).toBeCloseTo(p / total, 9));
+	});
+	it('bear a catalog without faults and one with sixty', () => {
+		const empty = buildCatalog([]);
+		expect(inferOdds(empty, emptyLearned(), 'x', none).odds).toMatchObject({ faults: [], none: 1 });
+		const sixty = buildCatalog(
+			Array.from({ length: 60 }, (_, i) => ({ record: 'fault' as const, code: `f${i}`, label: `F${i}` }))
+		);
+		expect(inferOdds(sixty, emptyLearned(), 'x', none).posterior).toHaveLength(1 + 60 + 1770);
+	});
+});
+
+describe('attempts', () => {
+	const port: Remedy = { code: 'port', fixes: new Set([0]), success: 0.9 };
+	const fuse: Remedy = { code: 'fuse', fixes: new Set([1]), success: 0.8 };
+	it.each([
+		['nothing tried', [0], [], 1],
+		['failed on its fault', [0], [{ remedy: port, resolved: false }], 0.1 + 0.9 * 0.02],
+		['failed on another', [1], [{ remedy: port, resolved: false }], 0.98],
+		['worked on its fault', [0], [{ remedy: port, resolved: true }], 0.9 * 0.98],
+		['worked on another', [1], [{ remedy: port, resolved: true }], 0.02],
+		[
+			'one of two, then the other',
+			[0, 1],
+			[
+				{ remedy: port, resolved: false },
+				{ remedy: fuse, resolved: true }
+			],
+			0.9 * 0.8 * 0.98 + 0.1 * 0.02
+		]
+	] as const)('%s', (_, set, attempts, likelihood) =>
+		expect(attemptsLikelihood(set, attempts)).toBeCloseTo(likelihood, 12)
+	);
+});
+
+describe('next steps', () => {
+	const costs = {
+		operationMinutes: (code: string) => catalog.operations.get(code)?.minutes ?? 30,
+		lossOfGivingUpMinor: 8000
+	};
+	const next = (features: Features) => rankNextSteps(catalog, learned, odds(features), features, costs);
+	it('come cheapest first and say why', () => {
+		const steps = next(none);
+		expect(steps.length).toBeGreaterThan(5);
+		for (let i = 1; i < steps.length; i++) {
+			expect(steps[i]?.expectedCostMinor).toBeGreaterThanOrEqual(steps[i - 1]?.expectedCostMinor as number);
+		}
+		for (const { why } of steps) expect(why).not.toBe('');
+	});
+	it('leave out what was tested and what was tried in vain', () => {
+		const steps = next({
+			signs: [],
+			answers: [{ question: 'port-clean', answer: 'was-clean' }],
+			attempts: [{ operation: 'replace-port', resolved: false }]
+		});
+		expect(steps.map(({ code }) => code)).not.toContain('port-clean');
+		expect(steps.map(({ code }) => code)).not.toContain('replace-port');
+	});
+	it('put the repair of the plain fault before every other repair', () => {
+		const steps = next({
+			...none,
+			answers: [
+				{ question: 'vbus-fuse', answer: 'open' },
+				{ question: 'caps-ground', answer: 'none-shorted' }
+			]
+		});
+		expect(steps.find(({ kind }) => kind === 'operation')?.code).toBe('replace-fuse');
+	});
+});

@@ -1,0 +1,111 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { buildCatalog } from '../catalog/catalog';
+import { monthKeys, sumBooks } from './book-sums';
+import { jobBooks, profitByTicket, type BookedTicket } from './ticket-profit';
+
+const catalog = buildCatalog([
+	{ record: 'part', sku: 'port', label: 'Port', unit_cost: 3.9 },
+	{ record: 'technician', code: 'ines', name: 'Ines', hourly_cost: 31 },
+	{ record: 'technician', code: 'guest', name: 'Guest' }
+]);
+
+describe('books of a job', () => {
+	it('89.00 paid, one port at 3.90, 41 minutes at 31.00 an hour: 63.92 by hand', () => {
+		const books = jobBooks(
+			{
+				attempts: [{ technician: 'ines', minutes: 41 }],
+				parts: [{ sku: 'port', quantity: 1, unitCostMinor: 390 }],
+				paidMinor: 8900
+			},
+			catalog
+		);
+		expect(books).toEqual({ paidMinor: 8900, partsMinor: 390, labourMinor: 2118, minutes: 41, uncosted: 0 });
+		expect(books.paidMinor - books.partsMinor - books.labourMinor).toBe(6392);
+	});
+	it('uses the cost of the day where it stands with the attempt or the part, else today’s', () => {
+		const books = jobBooks(
+			{
+				attempts: [{ technician: 'ines', minutes: 60, hourlyCostMinor: 2000 }],
+				parts: [{ sku: 'port', quantity: 2 }],
+				paidMinor: null
+			},
+			catalog
+		);
+		expect(books).toMatchObject({ paidMinor: 0, labourMinor: 2000, partsMinor: 780 });
+	});
+	it('says where labour has no cost', () =>
+		expect(
+			jobBooks({ attempts: [{ technician: 'guest', minutes: 30 }], parts: [], paidMinor: 0 }, catalog)
+		).toMatchObject({ labourMinor: 0, uncosted: 1 }));
+});
+
+const ticket = (
+	number: string,
+	paidMinor: number,
+	cost: number,
+	comebackOf: string | null = null
+): BookedTicket => ({
+	number,
+	comebackOf,
+	paidMinor,
+	partsMinor: 0,
+	labourMinor: cost
+});
+
+describe('profit with comebacks', () => {
+	it('charges a chain of comebacks to the first ticket', () => {
+		const profits = profitByTicket([
+			ticket('A', 8900, 2500),
+			ticket('B', 0, 1500, 'A'),
+			ticket('C', 500, 700, 'B')
+		]);
+		expect(Object.fromEntries(profits)).toEqual({ A: 8900 - 2500 - 1500 + 500 - 700, B: 0, C: 0 });
+	});
+	it('lets a comeback of an unknown ticket bear its own', () =>
+		expect(profitByTicket([ticket('B', 0, 1500, 'gone')]).get('B')).toBe(-1500));
+	it('does not hang on a circle', () => {
+		const profits = profitByTicket([ticket('A', 100, 0, 'B'), ticket('B', 200, 0, 'A')]);
+		expect((profits.get('A') ?? 0) + (profits.get('B') ?? 0)).toBe(300);
+	});
+	it('never gains or loses money by the way it is charged', () => {
+		const some = fc.array(
+			fc.record({ paid: fc.nat(9999), cost: fc.nat(9999), back: fc.option(fc.nat(20)) }),
+			{ maxLength: 20 }
+		);
+		fc.assert(
+			fc.property(some, (list) => {
+				const tickets = list.map(({ paid, cost, back }, i) =>
+					ticket(`K${i}`, paid, cost, back === null ? null : `K${back}`)
+				);
+				const charged = [...profitByTicket(tickets).values()].reduce((a, b) => a + b, 0);
+				expect(charged).toBe(tickets.reduce((sum, t) => sum + t.paidMinor - t.labourMinor, 0));
+			})
+		);
+	});
+});
+
+describe('sums', () => {
+	it('by key, with profit an hour', () => {
+		const line = {
+			model: 'm',
+			closedAt: 0,
+			paidMinor: 100,
+			partsMinor: 10,
+			labourMinor: 20,
+			minutes: 30,
+			profitMinor: 70
+		};
+		expect(sumBooks([line, line], ({ model }) => model)[0]).toMatchObject({
+			tickets: 2,
+			profitMinor: 140,
+			profitPerHourMinor: 140
+		});
+		expect(sumBooks([{ ...line, minutes: 0 }], () => 'x')[0]?.profitPerHourMinor).toBeNull();
+	});
+	it('a month is the month of the shop’s zone', () => {
+		const at = Date.UTC(2026, 2, 31, 23, 30);
+		expect(monthKeys('UTC')(at)).toBe('2026-03');
+		expect(monthKeys('Europe/Berlin')(at)).toBe('2026-04');
+	});
+});

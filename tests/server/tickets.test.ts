@@ -1,0 +1,249 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import type { TicketChangeInput } from '$lib/core/tickets/ticket-change';
+import { ticketChangeSchema } from '$lib/core/tickets/ticket-change';
+import { STARTER_CATALOG } from '$lib/core/simulation/demo-catalog';
+import type { Database } from '$lib/server/database/connection';
+import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { importLines } from '$lib/server/exchange/import';
+import { changeTicket, showPasscode, takeIn, takeInBody } from '$lib/server/tickets/commands';
+import { earlierVisits, findTicket, matchCustomers, resolveNumber } from '$lib/server/tickets/queries';
+import { ticketView } from '$lib/server/tickets/view';
+import { freshDatabase } from './fresh-database';
+
+const NOW = Date.UTC(2026, 10, 24, 10);
+const ines = { by: 'ines', name: 'Ines' };
+const once = () => crypto.randomUUID();
+let db: Database;
+
+beforeAll(async () => {
+	db = await freshDatabase();
+	const people = [
+		{ record: 'technician', code: 'ines', name: 'Ines', hourly_cost: 31 },
+		{ record: 'model', code: 'tern-6', label: 'Tern 6', connector: 'micro-b', value: 120 }
+	];
+	const lines = [...STARTER_CATALOG, ...people].map((record) => JSON.stringify(record)).join('\n');
+	expect((await importLines(db, 'test', NOW, lines)).rejected).toEqual([]);
+});
+afterAll(() => db.destroy());
+
+const device = (more: Partial<Parameters<typeof takeInBody.parse>[0] & object> = {}) =>
+	takeInBody.parse({
+		once: once(),
+		customer: { name: 'Vida Oakum', kind: 'private', phone: '0555 1' },
+		model: { code: 'tern-6' },
+		serial: 'TE-1',
+		matters: 'device',
+		promisedAt: null,
+		signs: { 'no-charge': true },
+		comebackOf: null,
+		...more
+	});
+async function taken(more = {}): Promise<string> {
+	const answer = await takeIn(db, ines, NOW, device(more));
+	if (!answer.ok) throw new Error(answer.refusal.message);
+	return answer.number;
+}
+const change = (number: string, version: number, input: TicketChangeInput, mark = once()) =>
+	changeTicket(db, ines, NOW, number, { version, once: mark, change: ticketChangeSchema.parse(input) });
+
+describe('taking in', () => {
+	it('gives numbers one after another, and one only for a form that is sent twice', async () => {
+		const body = device();
+		const [first, again, other] = [
+			await takeIn(db, ines, NOW, body),
+			await takeIn(db, ines, NOW, body),
+			await takeIn(db, ines, NOW, device())
+		];
+		expect(first).toEqual(again);
+		if (!first.ok || !other.ok) throw new Error('refused');
+		expect(Number(other.number.slice(2))).toBe(Number(first.number.slice(2)) + 1);
+	});
+	it('counts once even when both sendings arrive at the same moment', async () => {
+		const before = Number((await db('tickets').count({ n: '*' }).first())?.n);
+		const body = device();
+		const answers = await Promise.all([1, 2, 3].map(() => takeIn(db, ines, NOW, body)));
+		expect(new Set(answers.map((answer) => JSON.stringify(answer))).size).toBe(1);
+		expect(Number((await db('tickets').count({ n: '*' }).first())?.n)).toBe(before + 1);
+	});
+	it('adds a new model from words, and the same customer only once', async () => {
+		const number = await taken({ model: { label: 'Gannet D camera', connector: 'type-c-16' } });
+		expect((await findTicket(db, number))?.ticket.model).toBe('gannet-d-camera');
+		expect((await matchCustomers(db, 'oak')).map(({ name }) => name)).toEqual(['Vida Oakum']);
+	});
+	it('refuses an unknown sign and an unknown first ticket, and leaves no trace', async () => {
+		const before = Number((await db('tickets').count({ n: '*' }).first())?.n);
+		expect(await takeIn(db, ines, NOW, device({ signs: { nope: true } }))).toMatchObject({
+			ok: false,
+			refusal: { field: 'signs' }
+		});
+		expect(await takeIn(db, ines, NOW, device({ comebackOf: 'K-99999' }))).toMatchObject({
+			ok: false,
+			refusal: { field: 'comebackOf' }
+		});
+		expect(Number((await db('tickets').count({ n: '*' }).first())?.n)).toBe(before);
+	});
+	it('finds a ticket by its number as typed or scanned, and earlier visits by serial and customer', async () => {
+		const number = await taken({ serial: 'TE-77' });
+		expect(await resolveNumber(db, ` ${Number(number.slice(2))} `)).toBe(number);
+		expect(await resolveNumber(db, number.toLowerCase())).toBe(number);
+		expect(await resolveNumber(db, 'x; drop')).toBeNull();
+		const visits = await earlierVisits(db, { serial: 'TE-77', customer: null, model: null });
+		expect(visits).toEqual([expect.objectContaining({ number, why: 'serial' })]);
+	});
+});
+
+describe('changing', () => {
+	let number: string;
+	beforeEach(async () => {
+		number = await taken();
+	});
+	it('moves the version on and writes the audit trail in the same transaction', async () => {
+		expect(await change(number, 1, { verb: 'note', text: 'seen' })).toEqual({
+			ok: true,
+			version: 2,
+			repeated: false
+		});
+		const audit = await db('audit').where({ subject: 'ticket', subject_key: number }).orderBy('id');
+		expect(audit.map(({ verb, version, actor }) => [verb, version, actor])).toEqual([
+			['take-in', 1, 'Ines'],
+			['note', 2, 'Ines']
+		]);
+	});
+	it('refuses a stale save, tells what changed, and changes nothing', async () => {
+		await change(number, 1, { verb: 'sign', sign: 'got-wet', present: true });
+		const stale = await change(number, 1, { verb: 'note', text: 'mine' });
+		expect(stale).toMatchObject({
+			ok: false,
+			code: 'stale',
+			version: 2,
+			changes: [{ verb: 'sign', actor: 'Ines' }]
+		});
+		expect((await findTicket(db, number))?.ticket.notes).toEqual([]);
+	});
+	it('of two at once one is made and the other refused', async () => {
+		const answers = await Promise.all([
+			change(number, 1, { verb: 'note', text: 'a' }),
+			change(number, 1, { verb: 'note', text: 'b' })
+		]);
+		expect(answers.map((answer) => (answer.ok ? 'made' : answer.code)).sort()).toEqual(['made', 'stale']);
+		expect((await findTicket(db, number))?.ticket.notes).toHaveLength(1);
+	});
+	it('counts a change once that is sent twice, even under its old version', async () => {
+		const mark = once();
+		await change(number, 1, { verb: 'note', text: 'once' }, mark);
+		expect(await change(number, 1, { verb: 'note', text: 'once' }, mark)).toEqual({
+			ok: true,
+			version: 2,
+			repeated: true
+		});
+		expect((await findTicket(db, number))?.ticket.notes).toHaveLength(1);
+	});
+	it('answers for a ticket that is not there', async () =>
+		expect(await change('K-99999', 1, { verb: 'note', text: 'x' })).toMatchObject({
+			ok: false,
+			code: 'missing'
+		}));
+});
+
+describe('passcodes', () => {
+	it('are sealed in the store, shown while open, erased at closing', async () => {
+		const number = await taken({ passcode: '2580#' });
+		const row = await db('tickets').where({ number }).first('passcode', 'record');
+		expect(JSON.stringify(row)).not.toContain('2580');
+		expect(await showPasscode(db, ines, NOW, number)).toBe('2580#');
+		await change(number, 1, { verb: 'close', outcome: 'not-worth-it', faults: [], paidMinor: 0 });
+		expect(await showPasscode(db, ines, NOW, number)).toBeNull();
+		expect((await db('tickets').where({ number }).first('passcode')).passcode).toBeNull();
+		const audit = await db('audit').where({ subject_key: number, verb: 'show-passcode' });
+		expect(audit).toHaveLength(1);
+		expect(JSON.stringify(audit)).not.toContain('2580');
+	});
+	it('cannot be read with another key, nor moved to another ticket', async () => {
+		const number = await taken({ passcode: '1234' });
+		const other = await taken();
+		const sealed = (await db('tickets').where({ number }).first('passcode')).passcode;
+		await db('tickets').where({ number: other }).update({ passcode: sealed });
+		expect(await showPasscode(db, ines, NOW, other)).toBeNull();
+		const key = process.env.TAVREK_KEY;
+		process.env.TAVREK_KEY = 'another';
+		expect(await showPasscode(db, ines, NOW, number)).toBeNull();
+		process.env.TAVREK_KEY = key;
+	});
+});
+
+describe('what the shop remembers', () => {
+	it('learns a ticket at its closing and unlearns it when it is reopened', async () => {
+		const before = (await shopMemory(db)).learned.tickets;
+		const number = await taken();
+		await change(number, 1, { verb: 'close', outcome: 'not-fixed', faults: ['input-fuse'], paidMinor: 0 });
+		const after = await shopMemory(db);
+		expect(after.learned.tickets).toBe(before + 1);
+		expect(after.learned.faults.get('input-fuse')).toBe(1);
+		await change(number, 2, { verb: 'reopen' });
+		expect((await shopMemory(db)).learned.tickets).toBe(before);
+	});
+	it('follows a change that another process made', async () => {
+		const number = await taken();
+		await shopMemory(db);
+		const other = await import('knex').then(({ default: knex }) => knex(db.client.config));
+		await changeTicket(other, ines, NOW, number, {
+			version: 1,
+			once: once(),
+			change: { verb: 'close', outcome: 'not-fixed', faults: ['coil-open'], paidMinor: 0 }
+		});
+		await other.destroy();
+		expect((await shopMemory(db)).learned.faults.get('coil-open')).toBe(1);
+	});
+	it('knows only what was closed before, as of a moment', async () => {
+		const memory = await shopMemory(db);
+		expect(memory.asOf(NOW).learned.tickets).toBe(0);
+		expect(memory.asOf(NOW + 1).learned.tickets).toBe(memory.learned.tickets);
+	});
+	it('takes closing readings of a fixed device over as known good', async () => {
+		const number = await taken();
+		let version = 1;
+		const then = async (input: TicketChangeInput) =>
+			expect(await change(number, version++, input)).toMatchObject({ ok: true });
+		await then({
+			verb: 'read-pins',
+			stage: 'closing',
+			mode: 'diode',
+			readings: [{ pin: '1', value: 0.471 }]
+		});
+		for (const gate of (await shopMemory(db)).catalog.gates.keys())
+			await then({ verb: 'gate', gate, passed: true });
+		await then({ verb: 'close', outcome: 'fixed', faults: ['port-debris'], paidMinor: 2000 });
+		expect(await (await shopMemory(db)).references('tern-6')).toEqual([
+			expect.objectContaining({ pin: '1', value: 0.471, grade: 'verified' })
+		]);
+	});
+});
+
+describe('what a role may see', () => {
+	const money = [
+		'hourlyCostMinor',
+		'unitCostMinor',
+		'floorMinor',
+		'costMinor',
+		'meanMinor',
+		'fixedCostQuantiles',
+		'profit'
+	];
+	it('costs leave the server for the manager alone', async () => {
+		const number = await taken();
+		await change(number, 1, {
+			verb: 'attempt',
+			operation: 'replace-port',
+			technician: 'ines',
+			minutes: 41,
+			resolved: true,
+			parts: [{ sku: 'port-smd', quantity: 1 }]
+		});
+		for (const role of ['technician', 'counter'] as const) {
+			const text = JSON.stringify(await ticketView(db, number, role, NOW));
+			for (const word of money) expect(text).not.toContain(`"${word}"`);
+		}
+		const manager = JSON.stringify(await ticketView(db, number, 'manager', NOW));
+		for (const word of money.filter((word) => word !== 'profit')) expect(manager).toContain(`"${word}"`);
+	});
+});
