@@ -130,7 +130,7 @@ const views = {
 		await page.goto(`${address}/settings/people`);
 		return page;
 	},
-	'quote-print': async () => {
+	'sheet-print': async () => {
 		const page = await signedIn('odile', desk);
 		const number = await busyTicket(page);
 		await page.addInitScript(() => (window.print = () => undefined));

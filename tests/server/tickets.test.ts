@@ -109,6 +109,13 @@ describe('changing', () => {
 			['note', 2, 'Ines']
 		]);
 	});
+	it('keeps in the trail what an entry said that is struck out', async () => {
+		await change(number, 1, { verb: 'battery', volts: 3.7 });
+		await change(number, 2, { verb: 'withdraw', list: 'battery', index: 0 });
+		expect((await findTicket(db, number))?.ticket.battery).toEqual([]);
+		const row = await db('audit').where({ subject_key: number, verb: 'withdraw' }).first('detail');
+		expect(JSON.stringify(row.detail)).toContain('3.7');
+	});
 	it('refuses a stale save, tells what changed, and changes nothing', async () => {
 		await change(number, 1, { verb: 'sign', sign: 'got-wet', present: true });
 		const stale = await change(number, 1, { verb: 'note', text: 'mine' });

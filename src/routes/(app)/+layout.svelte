@@ -34,6 +34,7 @@
 		scanMessage = number ? '' : `There is no ticket ${typed}`;
 		if (!number) return;
 		scan = '';
+		scanField?.blur();
 		await goto(`/tickets/${number}`);
 	}
 

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { invalidateAll } from '$app/navigation';
-	import { WAITS } from '$lib/core/tickets/ticket-record';
 	import type { Tag } from '$lib/server/floor/queries';
+	import HandOverFields from '../ui/HandOverFields.svelte';
 	import ModalSlip from '../ui/ModalSlip.svelte';
 	import { sendHandOver } from './send-hand-over';
 
@@ -34,22 +34,7 @@
 
 <ModalSlip bind:open title="Hand over {tag?.number ?? ''}">
 	<form onsubmit={handOver} class="space-y-3">
-		<div>
-			<label class="label" for="tag-to">To</label>
-			<select id="tag-to" class="field" bind:value={to}>
-				<option value="">nobody, back on the rack</option>
-				{#each technicians as { code, name, skills } (code)}
-					<option value={code}>{name}{skills.length ? `, ${skills.join(', ')}` : ''}</option>
-				{/each}
-			</select>
-		</div>
-		<div>
-			<label class="label" for="tag-wait">Waits for</label>
-			<select id="tag-wait" class="field" bind:value={waitingFor}>
-				<option value="">nothing, hands can go on</option>
-				{#each WAITS as wait (wait)}<option value={wait}>{wait}</option>{/each}
-			</select>
-		</div>
+		<HandOverFields bind:to bind:waitingFor {technicians} />
 		{#if problem}<p role="alert" class="font-semibold text-short">✕ {problem}</p>{/if}
 		<button class="btn btn-copper">Hand over</button>
 	</form>

@@ -2,6 +2,7 @@
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
+	import StrikeOut from './StrikeOut.svelte';
 
 	let { bench, picked }: { bench: BenchCatalog; picked: string | null } = $props();
 	const desk = useDesk();
@@ -41,11 +42,7 @@
 				{#if seen}<span class="block text-sm text-ink-soft"
 						>{seen.outcome}, {seen.at ? format.weekdayTime(seen.at) : 'imported'}
 						{seen.by ?? ''}
-						{#if open}<button
-								class="link"
-								onclick={() => desk.send({ verb: 'withdraw', list: 'observations', index: seen.index })}
-								>strike out</button
-							>{/if}</span
+						<StrikeOut list="observations" index={seen.index} what="check" /></span
 					>{/if}
 			</div>
 			<div class="flex flex-wrap gap-1.5" role="group" aria-label={test.label}>

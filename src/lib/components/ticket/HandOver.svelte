@@ -1,6 +1,7 @@
 <script lang="ts">
-	import { WAITS, type Wait } from '$lib/core/tickets/ticket-record';
+	import type { Wait } from '$lib/core/tickets/ticket-record';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
+	import HandOverFields from '../ui/HandOverFields.svelte';
 	import ModalSlip from '../ui/ModalSlip.svelte';
 	import { useDesk } from './desk.svelte';
 
@@ -30,22 +31,7 @@
 
 <ModalSlip bind:open title="Hand over {desk.view.ticket.number}">
 	<form onsubmit={handOver} class="space-y-3">
-		<div>
-			<label class="label" for="hand-to">To</label>
-			<select id="hand-to" class="field" bind:value={to}>
-				<option value="">nobody, back on the rack</option>
-				{#each bench.technicians as { code, name, skills } (code)}
-					<option value={code}>{name}{skills.length ? `, ${skills.join(', ')}` : ''}</option>
-				{/each}
-			</select>
-		</div>
-		<div>
-			<label class="label" for="hand-wait">Waits for</label>
-			<select id="hand-wait" class="field" bind:value={waitingFor}>
-				<option value="">nothing, hands can go on</option>
-				{#each WAITS as wait (wait)}<option value={wait}>{wait}</option>{/each}
-			</select>
-		</div>
+		<HandOverFields bind:to bind:waitingFor technicians={bench.technicians} />
 		<div>
 			<label class="label" for="hand-note">Word for the next hands (optional)</label>
 			<textarea id="hand-note" class="field" rows="2" bind:value={note}></textarea>

@@ -5,7 +5,7 @@
 	import { useDesk } from './desk.svelte';
 	import PortFace, { type FaceContact } from './PortFace.svelte';
 
-	let { bench }: { bench: BenchCatalog } = $props();
+	let { bench, active }: { bench: BenchCatalog; active: boolean } = $props();
 	const desk = useDesk();
 	const ticket = $derived(desk.view.ticket);
 	const connector = $derived(desk.view.connector);
@@ -46,7 +46,7 @@
 
 	function keys(event: KeyboardEvent) {
 		const target = event.target as HTMLElement;
-		if (!open || place === null || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return;
+		if (!active || !open || place === null || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return;
 		const state = CONTACT_STATES[Number(event.key) - 1];
 		if (state && !event.ctrlKey && !event.metaKey && !event.altKey) {
 			event.preventDefault();

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { formatReading, parseTypedReading } from '$lib/core/readings/typed-reading';
 	import { judgeReading, type Shown } from '$lib/core/readings/verdict';
 	import type { Stage } from '$lib/core/tickets/ticket-record';
@@ -27,13 +28,12 @@
 	);
 	const taken = $derived<Record<string, Shown>>({ ...stored, ...pending });
 	let position = $state(0);
-	$effect.pre(() => {
-		// the walk starts at the first contact that this stage has not read
+	/** The walk starts at the first contact that this stage has not read; later it goes where the hands go. */
+	function startWalk() {
 		const first = pins.findIndex(({ pin }) => stored[pin] === undefined);
 		position = first < 0 ? 0 : first;
-		// eslint-disable-next-line @typescript-eslint/no-unused-expressions
-		stage;
-	});
+	}
+	untrack(startWalk);
 	const current = $derived(pins[position]);
 	const expected = $derived(current ? (desk.view.expected[current.pin] ?? null) : null);
 
@@ -167,7 +167,7 @@
 	{/if}
 	<div class="mt-1.5 flex items-center gap-3 text-sm text-ink-soft">
 		<label for="pin-stage">Readings of</label>
-		<select id="pin-stage" class="field w-auto" bind:value={stage}>
+		<select id="pin-stage" class="field w-auto" bind:value={stage} onchange={startWalk}>
 			{#each ['intake', 'diagnosis', 'after-repair', 'closing'] as name (name)}<option value={name}
 					>{name.replace('-', ' ')}</option
 				>{/each}

@@ -10,6 +10,7 @@
 	import { STAGES, type Stage } from '$lib/core/tickets/ticket-record';
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
+	import StrikeOut from './StrikeOut.svelte';
 
 	const desk = useDesk();
 	const format = useFormat();
@@ -131,7 +132,7 @@
 			<tr
 				><th>When</th><th>Side</th><th class="num">Volts</th><th class="num">Amperes</th><th class="num"
 					>After</th
-				><th>Reads as</th><th></th></tr
+				><th>Reads as</th><th><span class="sr-only">Do</span></th></tr
 			>
 		</thead>
 		<tbody>
@@ -143,13 +144,7 @@
 					<td class="num">{reading.amps.toFixed(2)}</td>
 					<td class="num">{reading.seconds === undefined ? '' : `${reading.seconds} s`}</td>
 					<td>{DRAW_WORDS[classifyDraw(reading.amps, healthy)]}</td>
-					<td class="text-right"
-						>{#if open}<button
-								class="link text-sm"
-								onclick={() => desk.send({ verb: 'withdraw', list: 'meter', index: i })}
-								>strike out<span class="sr-only"> reading {i + 1}</span></button
-							>{/if}</td
-					>
+					<td class="text-right"><StrikeOut list="meter" index={i} what="reading {i + 1}" /></td>
 				</tr>
 			{/each}
 			{#each ticket.battery as reading, i (i)}
@@ -160,13 +155,7 @@
 					<td class="num"></td>
 					<td class="num"></td>
 					<td>battery {BATTERY_WORDS[classifyBattery(reading.volts, desk.view.batteryCells)]}</td>
-					<td class="text-right"
-						>{#if open}<button
-								class="link text-sm"
-								onclick={() => desk.send({ verb: 'withdraw', list: 'battery', index: i })}
-								>strike out<span class="sr-only"> battery reading {i + 1}</span></button
-							>{/if}</td
-					>
+					<td class="text-right"><StrikeOut list="battery" index={i} what="battery reading {i + 1}" /></td>
 				</tr>
 			{/each}
 		</tbody>

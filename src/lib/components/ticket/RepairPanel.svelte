@@ -4,6 +4,7 @@
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
+	import StrikeOut from './StrikeOut.svelte';
 
 	let { bench, picked }: { bench: BenchCatalog; picked: string | null } = $props();
 	const desk = useDesk();
@@ -146,7 +147,11 @@
 		{#if ticket.attempts.length === 0}<p class="text-ink-soft">Nothing yet.</p>{:else}
 			<table class="ledger">
 				<thead
-					><tr><th>Operation</th><th>Hands</th><th class="num">Min</th><th>Complaint</th><th></th></tr></thead
+					><tr
+						><th>Operation</th><th>Hands</th><th class="num">Min</th><th>Complaint</th><th
+							><span class="sr-only">Do</span></th
+						></tr
+					></thead
 				>
 				<tbody>
 					{#each ticket.attempts as attempt, i (i)}
@@ -157,13 +162,7 @@
 							<td class={attempt.resolved ? 'text-agrees' : 'text-short'}
 								>{attempt.resolved ? '● gone' : '▼ stays'}</td
 							>
-							<td class="text-right"
-								>{#if open}<button
-										class="link text-sm"
-										onclick={() => desk.send({ verb: 'withdraw', list: 'attempts', index: i })}
-										>strike out<span class="sr-only"> attempt {i + 1}</span></button
-									>{/if}</td
-							>
+							<td class="text-right"><StrikeOut list="attempts" index={i} what="attempt {i + 1}" /></td>
 						</tr>
 					{/each}
 				</tbody>
@@ -178,7 +177,7 @@
 					><tr
 						><th>Part</th><th class="num">Qty</th>{#if page.data.user?.role === 'manager'}<th class="num"
 								>Unit cost</th
-							>{/if}<th></th></tr
+							>{/if}<th><span class="sr-only">Do</span></th></tr
 					></thead
 				>
 				<tbody>
@@ -189,13 +188,7 @@
 							{#if page.data.user?.role === 'manager'}<td class="num"
 									>{part.unitCostMinor === undefined ? '–' : format.amount(part.unitCostMinor)}</td
 								>{/if}
-							<td class="text-right"
-								>{#if open}<button
-										class="link text-sm"
-										onclick={() => desk.send({ verb: 'withdraw', list: 'parts', index: i })}
-										>strike out<span class="sr-only"> part {i + 1}</span></button
-									>{/if}</td
-							>
+							<td class="text-right"><StrikeOut list="parts" index={i} what="part {i + 1}" /></td>
 						</tr>
 					{/each}
 				</tbody>

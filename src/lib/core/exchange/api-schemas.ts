@@ -2,30 +2,20 @@ import { z } from 'zod';
 import { codeSchema } from '../units/code';
 import { instantTextSchema } from '../units/instant';
 import { amountSchema } from '../units/money';
-import {
-	attemptRecord,
-	batteryRecord,
-	CONTACT_STATES,
-	meterRecord,
-	observationRecord,
-	readingRecord
-} from '../tickets/ticket-record';
+import { ticketRecord } from '../tickets/ticket-record';
 
 const chance = z.number().min(0).max(1);
 
 /** Evidence as in a ticket; only the model is required. */
 export const oddsBody = z.strictObject({
 	model: codeSchema,
-	signs: z.record(codeSchema, z.boolean()).default({}),
-	inspection: z
-		.array(z.strictObject({ place: z.string().min(1).max(16), state: z.enum(CONTACT_STATES) }))
-		.max(400)
-		.default([]),
-	observations: z.array(observationRecord).max(1000).default([]),
-	meter: z.array(meterRecord).max(1000).default([]),
-	battery: z.array(batteryRecord).max(1000).default([]),
-	readings: z.array(readingRecord).max(5000).default([]),
-	attempts: z.array(attemptRecord).max(500).default([]),
+	signs: ticketRecord.shape.signs,
+	inspection: ticketRecord.shape.inspection,
+	observations: ticketRecord.shape.observations,
+	meter: ticketRecord.shape.meter,
+	battery: ticketRecord.shape.battery,
+	readings: ticketRecord.shape.readings,
+	attempts: ticketRecord.shape.attempts,
 	as_of: instantTextSchema.optional()
 });
 

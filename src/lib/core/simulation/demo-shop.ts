@@ -1,6 +1,12 @@
 import { buildCatalog, type Catalog, type Model } from '../catalog/catalog';
 import type { ReferenceRecord } from '../readings/reference';
-import { ticketToRecord, type Customer, type PlugIn, type Ticket } from '../tickets/ticket-record';
+import {
+	openedTicket,
+	ticketToRecord,
+	type Customer,
+	type PlugIn,
+	type Ticket
+} from '../tickets/ticket-record';
 import { DAY_MS, formatInstant, HOUR_MS, MINUTE_MS, type Instant } from '../units/instant';
 import { drawIndex, drawNormal, drawOne, seededRandom, type Random } from '../units/random';
 import { DEMO_CATALOG } from './demo-catalog';
@@ -105,35 +111,15 @@ function simulateTicket(
 	const truths = faults.map((fault) => FAULT_TRUTHS[fault] as FaultTruth);
 	const daysOpen = 0.4 + 4 * random() ** 2;
 	const ticket: Ticket = {
-		number,
-		openedAt,
-		closedAt: null,
+		...openedTicket(number, openedAt, model.code),
 		promisedAt: roundToHalfHour(
 			workingHours(aroundTheClock(openedAt) + (daysOpen - 0.1 + random()) * DAY_MS)
 		),
-		model: model.code,
 		serial:
 			first?.serial ?? `${model.code.slice(0, 2).toUpperCase()}-${Math.floor(10_000 + random() * 89_999)}`,
 		customer: first?.customer ?? drawCustomer(random),
 		matters: random() < 0.12 ? 'data' : 'device',
 		signs: drawSigns(random, truths),
-		inspection: [],
-		observations: [],
-		meter: [],
-		battery: [],
-		readings: [],
-		attempts: [],
-		faults: null,
-		outcome: null,
-		parts: [],
-		gates: [],
-		notes: [],
-		running: [],
-		assignedTo: null,
-		waitingFor: null,
-		quotedMinor: null,
-		accepted: null,
-		paidMinor: null,
 		comebackOf: first?.number ?? null
 	};
 	const closesAt = workingHours(aroundTheClock(openedAt) + daysOpen * DAY_MS);

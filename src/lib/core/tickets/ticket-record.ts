@@ -31,13 +31,13 @@ const text = z.string().max(4000);
 const who = z.string().min(1).max(64);
 const stamp = { at: instantTextSchema.optional(), by: who.optional() };
 
-export const observationRecord = z.strictObject({
+const observationRecord = z.strictObject({
 	test: codeSchema,
 	outcome: codeSchema,
 	stage: stage.optional(),
 	...stamp
 });
-export const meterRecord = z.strictObject({
+const meterRecord = z.strictObject({
 	stage,
 	orientation: z.enum(['a', 'b']).optional(),
 	volts,
@@ -45,8 +45,8 @@ export const meterRecord = z.strictObject({
 	seconds: z.number().min(0).max(1_000_000).optional(),
 	...stamp
 });
-export const batteryRecord = z.strictObject({ stage, volts, ...stamp });
-export const readingRecord = z
+const batteryRecord = z.strictObject({ stage, volts, ...stamp });
+const readingRecord = z
 	.strictObject({
 		stage,
 		pin: z.string().min(1).max(16),
@@ -59,7 +59,7 @@ export const readingRecord = z
 		error: 'needs either a value or "overload": true',
 		path: ['value']
 	});
-export const attemptRecord = z.strictObject({
+const attemptRecord = z.strictObject({
 	operation: codeSchema,
 	resolved: z.boolean(),
 	technician: codeSchema.optional(),
@@ -228,6 +228,38 @@ export interface Ticket {
 	accepted: boolean | null;
 	paidMinor: Minor | null;
 	comebackOf: string | null;
+}
+
+/** A ticket as it begins: nothing seen, measured, tried or agreed yet. */
+export function openedTicket(number: string, openedAt: Instant, model: string): Ticket {
+	return {
+		number,
+		openedAt,
+		closedAt: null,
+		promisedAt: null,
+		model,
+		serial: null,
+		customer: null,
+		signs: {},
+		inspection: [],
+		observations: [],
+		meter: [],
+		battery: [],
+		readings: [],
+		attempts: [],
+		faults: null,
+		outcome: null,
+		parts: [],
+		gates: [],
+		notes: [],
+		running: [],
+		assignedTo: null,
+		waitingFor: null,
+		quotedMinor: null,
+		accepted: null,
+		paidMinor: null,
+		comebackOf: null
+	};
 }
 
 type WireStamp = { at?: string | undefined; by?: string | undefined };

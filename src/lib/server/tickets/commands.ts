@@ -11,7 +11,7 @@ import {
 	type Refusal,
 	type TicketChange
 } from '$lib/core/tickets/ticket-change';
-import { MATTERS, type Customer, type Ticket } from '$lib/core/tickets/ticket-record';
+import { MATTERS, openedTicket, type Customer, type Ticket } from '$lib/core/tickets/ticket-record';
 import { codeSchema, ticketNumberSchema } from '$lib/core/units/code';
 import { recordAudit } from '../audit/commands';
 import { changesSince, type AuditLine } from '../audit/queries';
@@ -42,7 +42,10 @@ export type ChangeAnswer =
 	| { ok: true; version: number; repeated: boolean }
 	| { ok: false; code: 'missing'; message: string }
 	| { ok: false; code: 'refused'; refusal: Refusal }
-	| { ok: false; code: 'stale'; version: number; changes: AuditLine[] };
+	| { ok: false; code: 'stale'; version: number; changes: ChangeByOther[] };
+
+/** What somebody did meanwhile. No more than this: the trail's detail may hold what a role must not see. */
+export type ChangeByOther = Pick<AuditLine, 'at' | 'actor' | 'verb'>;
 
 export const changeBody = z.strictObject({
 	version: z.int().min(1),
@@ -67,7 +70,8 @@ export async function changeTicket(
 		const before = await earlierAnswer(trx, once);
 		if (before !== null) return { ok: true, version: stored.version, repeated: true };
 		if (stored.version !== version) {
-			const changes = await changesSince(trx, 'ticket', number, version);
+			const lines = await changesSince(trx, 'ticket', number, version);
+			const changes = lines.map(({ at, actor, verb }) => ({ at, actor, verb }));
 			return { ok: false, code: 'stale', version: stored.version, changes };
 		}
 		const catalog = await loadCatalog(trx);
@@ -85,7 +89,7 @@ export async function changeTicket(
 			key: number,
 			version: stored.version + 1,
 			verb: change.verb,
-			detail: { ...change }
+			detail: { ...change, ...struckOut(stored.ticket, change) }
 		});
 		return { ok: true, version: stored.version + 1, repeated: false };
 	});
@@ -115,6 +119,11 @@ async function saveTicket(
 			...(changed.closedAt === null ? {} : { passcode: null }),
 			version: stored.version + 1
 		});
+}
+
+/** What an entry said that is taken back: the trail keeps it. */
+function struckOut(ticket: Ticket, change: TicketChange): { struckOut?: unknown } {
+	return change.verb === 'withdraw' ? { struckOut: ticket[change.list][change.index] } : {};
 }
 
 async function missingFirstTicket(trx: Knex.Transaction, change: TicketChange): Promise<Refusal | null> {
@@ -238,11 +247,8 @@ function newTicket(
 ): Ticket {
 	const { reported, condition, accessories } = body;
 	return {
-		number,
-		openedAt: now,
-		closedAt: null,
+		...openedTicket(number, now, model),
 		promisedAt: body.promisedAt,
-		model,
 		serial: body.serial || null,
 		customer,
 		...(reported ? { reported } : {}),
@@ -250,23 +256,6 @@ function newTicket(
 		...(accessories ? { accessories } : {}),
 		matters: body.matters,
 		signs: body.signs,
-		inspection: [],
-		observations: [],
-		meter: [],
-		battery: [],
-		readings: [],
-		attempts: [],
-		faults: null,
-		outcome: null,
-		parts: [],
-		gates: [],
-		notes: [],
-		running: [],
-		assignedTo: null,
-		waitingFor: null,
-		quotedMinor: null,
-		accepted: null,
-		paidMinor: null,
 		comebackOf: body.comebackOf
 	};
 }

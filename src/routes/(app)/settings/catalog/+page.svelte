@@ -46,7 +46,7 @@
 				><tr
 					>{#each columns as column (column.name)}<th class={column.type === 'number' ? 'num' : ''}
 							>{column.label}</th
-						>{/each}<th></th></tr
+						>{/each}<th><span class="sr-only">Do</span></th></tr
 				></thead
 			>
 			<tbody>

@@ -20,7 +20,13 @@
 		<h1 id="people-title" class="mb-2">People</h1>
 		<Problem message={problems.people} />
 		<table class="ledger mb-4">
-			<thead><tr><th>Name</th><th>Signs in as</th><th>Role</th><th>Technician</th><th></th></tr></thead>
+			<thead
+				><tr
+					><th>Name</th><th>Signs in as</th><th>Role</th><th>Technician</th><th
+						><span class="sr-only">Do</span></th
+					></tr
+				></thead
+			>
 			<tbody>
 				{#each data.users as user (user.id)}
 					<tr class={user.active ? '' : 'text-ink-soft'}>
@@ -112,7 +118,7 @@
 		{/if}
 		{#if data.tokens.length > 0}
 			<table class="ledger mb-3">
-				<thead><tr><th>For</th><th>Role</th><th>Made</th><th></th></tr></thead>
+				<thead><tr><th>For</th><th>Role</th><th>Made</th><th><span class="sr-only">Do</span></th></tr></thead>
 				<tbody>
 					{#each data.tokens as token (token.id)}
 						<tr class={token.revokedAt ? 'text-ink-soft' : ''}>

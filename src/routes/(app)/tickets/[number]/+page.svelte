@@ -74,7 +74,7 @@
 					</Tabs.Trigger>
 				{/each}
 			</Tabs.List>
-			<Tabs.Content value="look"><LookPanel bench={data.bench} /></Tabs.Content>
+			<Tabs.Content value="look"><LookPanel bench={data.bench} active={step === 'look'} /></Tabs.Content>
 			<Tabs.Content value="plug"><PlugInPanel /></Tabs.Content>
 			<Tabs.Content value="pins"><PinsPanel /></Tabs.Content>
 			<Tabs.Content value="checks"><ChecksPanel bench={data.bench} {picked} /></Tabs.Content>

@@ -1,0 +1,173 @@
+// Figures for speed, printed, never tested: npm run bench [tickets]. Ratios of one run say more than seconds.
+import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { cpus, tmpdir } from 'node:os';
+import path from 'node:path';
+import process from 'node:process';
+import { ensureBuild } from './build.mjs';
+import { freePort, PrivateDatabase } from './private-database.mjs';
+import { ensurePackages, ensurePrograms, root } from './setup.mjs';
+
+const MANY = Number(process.argv[2] ?? 50_000);
+const TOKEN = 'bench-token';
+const headers = { authorization: `Bearer ${TOKEN}` };
+
+ensurePrograms();
+ensurePackages();
+ensureBuild();
+const folder = mkdtempSync(path.join(tmpdir(), 'tavrek-bench-'));
+const port = await freePort(4900);
+const address = `http://127.0.0.1:${port}`;
+console.log(`${cpus().length} cores, ${cpus()[0]?.model ?? 'unknown processor'}, Node ${process.version}\n`);
+
+async function start() {
+	const since = performance.now();
+	const child = spawn(process.execPath, [path.join(root, 'scripts/demo.mjs')], {
+		env: {
+			...process.env,
+			PORT: String(port),
+			TAVREK_DATA: folder,
+			TAVREK_API_TOKEN: TOKEN,
+			TAVREK_LOG: 'error',
+			DATABASE_URL: ''
+		},
+		stdio: 'ignore'
+	});
+	for (;;) {
+		const answer = await fetch(`${address}/sign-in`).catch(() => null);
+		if (answer?.ok) break;
+		await new Promise((resolve) => setTimeout(resolve, 20));
+	}
+	return { child, seconds: (performance.now() - since) / 1000 };
+}
+const stop = (child) =>
+	new Promise((resolve) => {
+		child.once('exit', resolve);
+		child.kill('SIGINT');
+	});
+
+async function signIn() {
+	const answer = await fetch(`${address}/sign-in`, {
+		method: 'POST',
+		redirect: 'manual',
+		headers: { origin: address, 'content-type': 'application/x-www-form-urlencoded' },
+		body: 'signIn=odile&password=saltmarsh-demo'
+	});
+	return (answer.headers.get('set-cookie') ?? '').split(';')[0];
+}
+
+/** Median, 95th percentile and longest of `count` calls, in milliseconds, after a few to warm up. */
+async function latency(name, count, call) {
+	for (let i = 0; i < 20; i++) await call(i);
+	const times = [];
+	for (let i = 0; i < count; i++) {
+		const since = performance.now();
+		await call(i);
+		times.push(performance.now() - since);
+	}
+	times.sort((a, b) => a - b);
+	const at = (share) => times[Math.min(times.length - 1, Math.floor(times.length * share))];
+	console.log(
+		`${name.padEnd(46)} p50 ${at(0.5).toFixed(1).padStart(7)} ms   p95 ${at(0.95).toFixed(1).padStart(7)} ms   (${count} calls)`
+	);
+	return at(0.5);
+}
+
+async function read(url, options) {
+	const answer = await fetch(url, options);
+	if (!answer.ok) throw new Error(`${url}: ${answer.status} ${await answer.text()}`);
+	return answer.text();
+}
+
+async function measure(label, tickets) {
+	const bodies = tickets
+		.slice(0, 60)
+		.map(({ model, signs, observations, meter, battery, readings }) =>
+			JSON.stringify({ model, signs, observations, meter, battery, readings })
+		);
+	const cookie = await signIn();
+	const odds = await latency(`/api/v1/odds, ${label}`, 200, (i) =>
+		read(`${address}/api/v1/odds`, { method: 'POST', headers, body: bodies[i % bodies.length] })
+	);
+	await latency(`/api/v1/quote, ${label}`, 100, (i) =>
+		read(`${address}/api/v1/quote`, { method: 'POST', headers, body: bodies[i % bodies.length] })
+	);
+	const page = await latency(`ticket page, ${label}`, 100, (i) =>
+		read(`${address}/tickets/${tickets[i % 60].number}`, { headers: { cookie } })
+	);
+	return { odds, page };
+}
+
+/** The demo shop's tickets again and again under other numbers, until there are enough. */
+function multiply(lines, count) {
+	const tickets = lines
+		.filter((line) => line.startsWith('{"record":"ticket"'))
+		.map((line) => JSON.parse(line));
+	return Array.from({ length: count }, (_, i) => {
+		const ticket = tickets[i % tickets.length];
+		return { ...ticket, number: `X-${String(i + 1).padStart(6, '0')}`, comeback_of: null };
+	});
+}
+
+async function importTickets(tickets) {
+	const body = tickets.map((ticket) => JSON.stringify(ticket)).join('\n');
+	const since = performance.now();
+	await read(`${address}/api/v1/import`, { method: 'POST', headers, body });
+	const seconds = (performance.now() - since) / 1000;
+	const rate = Math.round(tickets.length / seconds);
+	console.log(
+		`import of ${tickets.length} tickets: ${seconds.toFixed(1)} s, ${rate} tickets a second, ${(body.length / 1e6).toFixed(1)} MB`
+	);
+	const parsing = performance.now();
+	body.split('\n').forEach((line) => JSON.parse(line));
+	const plain = (performance.now() - parsing) / 1000;
+	console.log(
+		`  ${(seconds / plain).toFixed(1)} times JSON.parse alone of the same lines (${plain.toFixed(2)} s)`
+	);
+}
+
+let running;
+try {
+	const first = await start();
+	running = first.child;
+	console.log(`start, empty folder, demo filled: ${first.seconds.toFixed(1)} s`);
+	await stop(running);
+	const second = await start();
+	running = second.child;
+	console.log(
+		`start, second time: ${second.seconds.toFixed(1)} s (first / second ${(first.seconds / second.seconds).toFixed(1)})\n`
+	);
+
+	const lines = (await read(`${address}/api/v1/export`, { headers })).trim().split('\n');
+	const few = await measure(
+		'demo shop (1,400 tickets)',
+		multiply(lines, 60).map((ticket, i) => ({ ...ticket, number: `K-${String(i + 1).padStart(5, '0')}` }))
+	);
+	console.log('');
+	const many = multiply(lines, MANY);
+	await importTickets(many.slice(0, 10_000));
+	for (let from = 10_000; from < MANY; from += 20_000)
+		await importTickets(many.slice(from, Math.min(MANY, from + 20_000)));
+	const since = performance.now();
+	await read(`${address}/api/v1/odds`, {
+		method: 'POST',
+		headers,
+		body: JSON.stringify({ model: 'tern-6' })
+	});
+	console.log(
+		`first odds after it (reads the new tickets): ${((performance.now() - since) / 1000).toFixed(1)} s\n`
+	);
+	const after = await measure(`${MANY.toLocaleString('en')} tickets more`, many);
+	console.log(
+		`\nmany over few, medians: odds ${(after.odds / few.odds).toFixed(2)}, ticket page ${(after.page / few.page).toFixed(2)}`
+	);
+	await stop(running);
+	const third = await start();
+	running = third.child;
+	console.log(`start with all of them: ${third.seconds.toFixed(1)} s`);
+	await stop(running);
+} finally {
+	running?.kill('SIGKILL');
+	await new PrivateDatabase(folder).stop();
+	rmSync(folder, { recursive: true, force: true });
+}

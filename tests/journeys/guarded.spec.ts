@@ -1,0 +1,119 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { enterAs, takeIn } from './shop';
+
+const SCREENS = [
+	'/floor',
+	'/counter',
+	'/tickets',
+	'/known-good',
+	'/known-good?model=murmur-case',
+	'/books',
+	'/settings',
+	'/settings/catalog?kind=operation',
+	'/settings/people',
+	'/settings/audit',
+	'/tickets/K-00010',
+	'/tickets/K-00010/print/sheet'
+];
+
+for (const theme of ['daylight', 'lamp']) {
+	test(`every screen passes the accessibility checks in ${theme}`, async ({ page, baseURL }) => {
+		const errors: string[] = [];
+		page.on('pageerror', (error) => errors.push(String(error)));
+		page.on('console', (message) => {
+			if (message.type() === 'error') errors.push(message.text());
+		});
+		await page.context().addCookies([{ name: 'tavrek_theme', value: theme, url: baseURL as string }]);
+		await page.addInitScript(() => (window.print = () => undefined));
+		await page.goto('/sign-in');
+		const check = async (where: string) => {
+			const { violations } = await new AxeBuilder({ page }).analyze();
+			const found = violations.map(
+				({ id, nodes }) =>
+					`${where} ${id}: ${nodes
+						.map(({ target }) => target.join(' '))
+						.slice(0, 3)
+						.join(' | ')}`
+			);
+			expect(found).toEqual([]);
+		};
+		await check('/sign-in');
+		await enterAs(page, 'odile');
+		for (const screen of SCREENS) {
+			await page.goto(screen);
+			await page.waitForLoadState('networkidle');
+			await check(screen);
+		}
+		const number = await takeIn(page);
+		await page.goto(`/tickets/${number}`);
+		for (const step of ['Look', 'Plug in', 'Read pins', 'Check board', 'Repair', 'Prove', 'Close']) {
+			await page.getByRole('tab', { name: step }).click();
+			await check(`step ${step}`);
+		}
+		await page.getByRole('button', { name: 'Hand over' }).click();
+		await check('hand over');
+		expect(errors).toEqual([]);
+	});
+}
+
+test('roles: pages, actions and payloads are checked on the server', async ({ page, baseURL }) => {
+	await enterAs(page, 'ines');
+	for (const path of [
+		'/books',
+		'/settings',
+		'/settings/people',
+		'/settings/export',
+		'/settings/audit',
+		'/settings/catalog'
+	]) {
+		expect((await page.goto(path))?.status(), path).toBe(403);
+	}
+	for (const action of [
+		'/settings?/shop',
+		'/settings?/import',
+		'/settings/people?/add',
+		'/settings/people?/token',
+		'/settings/catalog?/save'
+	]) {
+		const answer = await page.request.post(action, {
+			form: { name: 'x' },
+			headers: { origin: baseURL as string, accept: 'application/json' }
+		});
+		expect(await answer.json(), action).toMatchObject({
+			type: 'error',
+			error: { message: expect.stringContaining('for the manager') }
+		});
+	}
+	const html = await (await page.goto('/tickets/K-00010'))?.text();
+	for (const word of ['floorMinor', 'hourlyCostMinor', 'unitCostMinor', 'costMinor', 'fixedCostQuantiles']) {
+		expect(html).not.toContain(word);
+	}
+});
+
+test('doors: no session, foreign origin, security headers, cookies', async ({ page, request, baseURL }) => {
+	const away = await request.get('/floor', { maxRedirects: 0 });
+	expect(away.status()).toBe(303);
+	expect(away.headers().location).toBe('/sign-in?to=%2Ffloor');
+	const foreign = await request.post('/sign-in', {
+		form: { signIn: 'odile', password: 'x' },
+		headers: { origin: 'https://elsewhere.example' }
+	});
+	expect(foreign.status()).toBe(403);
+	const change = await request.post('/tickets/K-00010/change', {
+		data: {},
+		headers: { origin: baseURL as string }
+	});
+	expect(change.status()).toBe(401);
+	await enterAs(page, 'pia');
+	const cookie = (await page.context().cookies()).find(({ name }) => name === 'tavrek_session');
+	expect(cookie).toMatchObject({ httpOnly: true, sameSite: 'Lax' });
+	const headers = (await page.goto('/floor'))?.headers() ?? {};
+	const scripts = /script-src ([^;]+)/.exec(headers['content-security-policy'] ?? '')?.[1] ?? '';
+	expect(scripts).toContain("'self'");
+	expect(scripts).not.toContain('unsafe-inline');
+	expect(headers['x-content-type-options']).toBe('nosniff');
+	await page.request.post('/sign-out', { form: {}, headers: { origin: baseURL as string } });
+	await page.goto('/floor');
+	expect(page.url()).toContain('/sign-in');
+});

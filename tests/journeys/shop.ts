@@ -1,0 +1,45 @@
+import { expect, type Locator, type Page } from '@playwright/test';
+
+export const PASSWORD = 'saltmarsh-demo';
+
+export async function enterAs(page: Page, name: string): Promise<void> {
+	await page.goto('/sign-in');
+	await page.getByLabel('Name').fill(name);
+	await page.getByLabel('Password').fill(PASSWORD);
+	await page.keyboard.press('Enter');
+	await page.waitForURL('**/floor');
+}
+
+/** Walks with Tab until an element has the focus: what cannot be reached so, cannot be reached by keyboard. */
+export async function tabTo(page: Page, target: Locator, most = 120): Promise<void> {
+	for (let presses = 0; presses < most; presses++) {
+		if (await target.evaluate((element) => element === document.activeElement)) return;
+		await page.keyboard.press('Tab');
+	}
+	throw new Error(`not reached with ${most} tabs: ${target}`);
+}
+
+/** Takes a device in by the API of the screens; answers with its number. */
+export async function takeIn(page: Page, more: Record<string, unknown> = {}): Promise<string> {
+	const answer = await page.request.post('/counter/take-in', {
+		headers: { origin: new URL(page.url()).origin },
+		data: {
+			once: crypto.randomUUID(),
+			customer: { name: 'Journey Tester', kind: 'private' },
+			model: { code: 'tern-6' },
+			serial: '',
+			matters: 'device',
+			promisedAt: null,
+			signs: {},
+			comebackOf: null,
+			...more
+		}
+	});
+	expect(answer.status()).toBe(200);
+	return ((await answer.json()) as { number: string }).number;
+}
+
+/** Nothing under way: every change that was sent has been answered. */
+export async function settled(page: Page): Promise<void> {
+	await page.waitForLoadState('networkidle');
+}
