@@ -4,6 +4,7 @@ import { ticketChangeSchema } from '$lib/core/tickets/ticket-change';
 import { STARTER_CATALOG } from '$lib/core/simulation/demo-catalog';
 import type { Database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { exportLines } from '$lib/server/exchange/export';
 import { importLines } from '$lib/server/exchange/import';
 import { changeTicket, showPasscode, takeIn, takeInBody } from '$lib/server/tickets/commands';
 import { earlierVisits, findTicket, matchCustomers, resolveNumber } from '$lib/server/tickets/queries';
@@ -150,6 +151,48 @@ describe('changing', () => {
 			ok: false,
 			code: 'missing'
 		}));
+});
+
+describe('export of what was entered by hand', () => {
+	it('is the same bytes again after an import elsewhere', async () => {
+		const number = await taken({ reported: 'lies there dead', promisedAt: NOW + 1 });
+		let version = 1;
+		for (const input of [
+			{ verb: 'look', places: ['1', 'tongue'], state: 'bent' },
+			{ verb: 'plug-in', orientation: 'a', volts: 5.1, amps: 0.02, seconds: 20 },
+			{
+				verb: 'read-pins',
+				mode: 'diode',
+				readings: [
+					{ pin: '1', value: 0.4 },
+					{ pin: '2', overload: true }
+				]
+			},
+			{ verb: 'observe', test: 'vbus-fuse', outcome: 'open' },
+			{
+				verb: 'attempt',
+				operation: 'replace-fuse',
+				technician: 'ines',
+				minutes: 20.5,
+				resolved: true,
+				parts: [{ sku: 'fuse-smd', quantity: 1 }]
+			},
+			{ verb: 'start-timer', operation: 'clean-port', technician: 'ines' },
+			{ verb: 'gate', gate: 'functions', passed: true }
+		] satisfies TicketChangeInput[]) {
+			expect(await change(number, version++, input)).toMatchObject({ ok: true });
+		}
+		const whole = async (from: Database) => {
+			let text = '';
+			for await (const lines of exportLines(from)) text += lines;
+			return text;
+		};
+		const other = await freshDatabase();
+		const bytes = await whole(db);
+		expect((await importLines(other, 'test', NOW, bytes)).rejected).toEqual([]);
+		expect(await whole(other)).toBe(bytes);
+		await other.destroy();
+	});
 });
 
 describe('passcodes', () => {

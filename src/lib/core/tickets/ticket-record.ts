@@ -391,4 +391,13 @@ export function ticketToRecord(ticket: Ticket): Record<string, unknown> {
 	});
 }
 
+/**
+ * A ticket as if it had come in by an import: checked by the schema, its fields in the schema's order. What
+ * is stored goes through here, so that an export is the same bytes whichever way the ticket was made.
+ */
+export function canonicalTicket(ticket: Ticket): Ticket {
+	const record = JSON.parse(JSON.stringify(ticketToRecord(ticket))) as unknown;
+	return ticketFromRecord(ticketRecord.parse(record));
+}
+
 const customerToRecord = ({ name, kind, phone, email }: Customer) => present({ name, kind, phone, email });

@@ -11,7 +11,13 @@ import {
 	type Refusal,
 	type TicketChange
 } from '$lib/core/tickets/ticket-change';
-import { MATTERS, openedTicket, type Customer, type Ticket } from '$lib/core/tickets/ticket-record';
+import {
+	canonicalTicket,
+	MATTERS,
+	openedTicket,
+	type Customer,
+	type Ticket
+} from '$lib/core/tickets/ticket-record';
 import { codeSchema, ticketNumberSchema } from '$lib/core/units/code';
 import { recordAudit } from '../audit/commands';
 import { changesSince, type AuditLine } from '../audit/queries';
@@ -114,7 +120,7 @@ async function saveTicket(
 	await trx('tickets')
 		.where({ id: stored.id })
 		.update({
-			...ticketColumns(changed, stored.customerId, catalog),
+			...ticketColumns(canonicalTicket(changed), stored.customerId, catalog),
 			...history,
 			...(changed.closedAt === null ? {} : { passcode: null }),
 			version: stored.version + 1
@@ -197,7 +203,7 @@ export async function takeIn(
 		const serial = await advanceCounter(trx, 'ticket');
 		const ticket = newTicket(`K-${String(serial).padStart(5, '0')}`, model.code, customer, body, now);
 		await trx('tickets').insert({
-			...ticketColumns(ticket, customers.get(customerDigest(customer)) ?? null, catalog),
+			...ticketColumns(canonicalTicket(ticket), customers.get(customerDigest(customer)) ?? null, catalog),
 			passcode: body.passcode ? sealPasscode(body.passcode, ticket.number) : null
 		});
 		await noteAnswer(trx, body.once, now, ticket.number);
