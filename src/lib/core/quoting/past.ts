@@ -4,7 +4,7 @@ import { shrunkRate, shrunkRateInterval } from '../statistics/shrunk-rate';
 import type { Interval } from '../statistics/rate-interval';
 import type { Minor } from '../units/money';
 import { addDuration, emptyDurations, type LearnedDurations } from './durations';
-import type { AnsweredQuote } from './price';
+import { addAnswer, emptyAnswers, type LearnedAnswers } from './acceptance';
 
 /** What quoting keeps of a ticket: any that was quoted or closed. */
 export interface PastJob {
@@ -32,7 +32,7 @@ export interface Past {
 	paidMinor: number;
 	costMinor: number;
 	paidJobs: number;
-	answered: Map<string, AnsweredQuote>;
+	answers: LearnedAnswers;
 }
 
 export const emptyPast = (): Past => ({
@@ -42,21 +42,14 @@ export const emptyPast = (): Past => ({
 	paidMinor: 0,
 	costMinor: 0,
 	paidJobs: 0,
-	answered: new Map()
+	answers: emptyAnswers()
 });
 
 /** Adds a job to the sums in place, or takes it out again with `times` = -1. */
-export function addPastJob(
-	past: Past,
-	number: string,
-	job: PastJob,
-	catalog: Catalog,
-	times: 1 | -1 = 1
-): void {
+export function addPastJob(past: Past, job: PastJob, catalog: Catalog, times: 1 | -1 = 1): void {
 	if (job.quotedMinor !== null && job.accepted !== null) {
 		const valueMinor = catalog.models.get(job.model)?.valueMinor ?? null;
-		if (times < 0) past.answered.delete(number);
-		else past.answered.set(number, { priceMinor: job.quotedMinor, valueMinor, accepted: job.accepted });
+		addAnswer(past.answers, { priceMinor: job.quotedMinor, valueMinor, accepted: job.accepted }, times);
 	}
 	if (job.closedAt === null) return;
 	for (const { operation, minutes } of job.attempts) {

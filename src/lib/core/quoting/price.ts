@@ -1,4 +1,3 @@
-import { clopperPearsonInterval, type Interval } from '../statistics/rate-interval';
 import type { Minor } from '../units/money';
 import type { JobCost } from './job-cost';
 
@@ -103,42 +102,4 @@ function reasonsFor(input: PriceInput, verdict: QuoteVerdict): string[] {
 	}
 	if (input.ceilingMinor === null) reasons.push('The model has no value: there is no ceiling.');
 	return reasons;
-}
-
-/** A past quote and whether the customer took it. */
-export interface AnsweredQuote {
-	priceMinor: number;
-	valueMinor: number | null;
-	accepted: boolean;
-}
-
-/** The nearest past quotes that a chance of acceptance leans on. */
-const NEAREST = 60;
-
-/**
- * Chance that a price is accepted: the share among the past quotes nearest to it in price over the
- * device's value (in price, where the value is unknown). Null with fewer than ten.
- */
-export function acceptanceChance(
-	priceMinor: number,
-	valueMinor: number | null,
-	answered: readonly AnsweredQuote[]
-): ({ chance: number; from: number } & Interval) | null {
-	const scale = (price: number, value: number | null) => Math.log(Math.max(1, price) / (value ?? 1));
-	const target = scale(priceMinor, valueMinor);
-	const comparable = answered.filter((quote) => (quote.valueMinor === null) === (valueMinor === null));
-	if (comparable.length < 10) return null;
-	const near = comparable
-		.map((quote) => ({
-			accepted: quote.accepted,
-			distance: Math.abs(scale(quote.priceMinor, quote.valueMinor) - target)
-		}))
-		.sort((a, b) => a.distance - b.distance)
-		.slice(0, NEAREST);
-	const taken = near.filter(({ accepted }) => accepted).length;
-	return {
-		chance: (taken + 1) / (near.length + 2),
-		from: near.length,
-		...clopperPearsonInterval(taken, near.length, 0.8)
-	};
 }

@@ -5,7 +5,8 @@ import { remediesOf, type Inference } from '../diagnosis/odds';
 import type { Minor } from '../units/money';
 import { jobCost, type JobCost, type PossibleFaults } from './job-cost';
 import { comebackRate, usualMarkup, type Past } from './past';
-import { acceptanceChance, judgePrice, type PriceJudgement } from './price';
+import { acceptanceChance } from './acceptance';
+import { judgePrice, type PriceJudgement } from './price';
 
 export interface Quote extends PriceJudgement {
 	job: JobCost;
@@ -58,7 +59,7 @@ export function quoteJob(input: QuoteInput): Quote {
 		job,
 		comebackChance: comeback.rate,
 		comebackFrom: comeback.from,
-		acceptance: acceptanceChance(price.priceMinor, valueMinor, [...past.answered.values()])
+		acceptance: acceptanceChance(price.priceMinor, valueMinor, past.answers)
 	};
 }
 

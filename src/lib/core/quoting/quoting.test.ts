@@ -4,7 +4,8 @@ import { lognormalMean } from '../statistics/lognormal';
 import { addDuration, durationLaw, emptyDurations } from './durations';
 import { jobCost } from './job-cost';
 import { addPastJob, comebackRate, emptyPast, usualMarkup, type PastJob } from './past';
-import { acceptanceChance, chanceOfLoss, judgePrice } from './price';
+import { acceptanceChance, addAnswer, emptyAnswers } from './acceptance';
+import { chanceOfLoss, judgePrice } from './price';
 
 const catalog = buildCatalog([
 	{ record: 'fault', code: 'port', label: 'Port' },
@@ -119,11 +120,19 @@ describe('price', () => {
 		for (let i = 1; i < chances.length; i++) expect(chances[i]).toBeLessThanOrEqual(chances[i - 1] as number);
 	});
 	it('has a chance of acceptance only with ten answered quotes', () => {
-		const quote = (priceMinor: number, accepted: boolean) => ({ priceMinor, valueMinor: 10_000, accepted });
-		expect(acceptanceChance(5000, 10_000, [quote(5000, true)])).toBeNull();
-		const many = Array.from({ length: 80 }, (_, i) => quote(1000 + 100 * i, i < 40));
-		const cheap = acceptanceChance(1500, 10_000, many)?.chance ?? 0;
-		expect(cheap).toBeGreaterThan(acceptanceChance(8500, 10_000, many)?.chance ?? 1);
+		const learned = emptyAnswers();
+		const answer = (priceMinor: number, accepted: boolean, times: 1 | -1 = 1) =>
+			addAnswer(learned, { priceMinor, valueMinor: 10_000, accepted }, times);
+		answer(5000, true);
+		expect(acceptanceChance(5000, 10_000, learned)).toBeNull();
+		answer(5000, true, -1);
+		for (let i = 0; i < 200; i++) answer(1000 + 40 * i, i < 100);
+		const cheap = acceptanceChance(1500, 10_000, learned);
+		const dear = acceptanceChance(8500, 10_000, learned);
+		expect(cheap?.from).toBeGreaterThanOrEqual(60);
+		expect(cheap?.chance).toBeCloseTo(((cheap?.from ?? 0) + 1) / ((cheap?.from ?? 0) + 2), 12);
+		expect(dear?.chance).toBeCloseTo(1 / ((dear?.from ?? 0) + 2), 12);
+		expect(acceptanceChance(5000, null, learned)).toBeNull();
 	});
 });
 
@@ -142,16 +151,16 @@ describe('the past', () => {
 	it('knows what jobs were paid over their cost, and forgets again', () => {
 		const past = emptyPast();
 		expect(usualMarkup(past)).toEqual({ ratio: 2, from: 0 });
-		addPastJob(past, 'K-1', done, catalog);
+		addPastJob(past, done, catalog);
 		expect(usualMarkup(past)).toEqual({ ratio: 2, from: 1 });
-		addPastJob(past, 'K-1', { ...done, paidMinor: 6000 }, catalog, -1);
+		addPastJob(past, { ...done, paidMinor: 6000 }, catalog, -1);
 		expect(past).toMatchObject({ paidJobs: 0, costMinor: 0 });
-		expect(past.answered.size).toBe(0);
+		expect(past.answers.valued.size).toBe(0);
 	});
 	it('shrinks the comeback rate of a model: (1 + 20 shop) / (10 + 20)', () => {
 		const past = emptyPast();
-		for (let i = 0; i < 10; i++) addPastJob(past, `K-${i}`, done, catalog);
-		addPastJob(past, 'K-c', { ...done, comebackOf: 'K-1' }, catalog);
+		for (let i = 0; i < 10; i++) addPastJob(past, done, catalog);
+		addPastJob(past, { ...done, comebackOf: 'K-1' }, catalog);
 		const shop = (1 + 20 * 0.05) / 30;
 		expect(comebackRate(past, 'm').rate).toBeCloseTo((1 + 20 * shop) / 30, 12);
 	});

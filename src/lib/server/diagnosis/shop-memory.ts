@@ -9,11 +9,13 @@ import {
 } from '$lib/core/diagnosis/learn';
 import type { ReferenceRecord } from '$lib/core/readings/reference';
 import { addPastJob, emptyPast, type Past, type PastJob } from '$lib/core/quoting/past';
-import type { Ticket } from '$lib/core/tickets/ticket-record';
+import type { TicketRecord } from '$lib/core/tickets/ticket-record';
+import { parseInstant } from '$lib/core/units/instant';
+import { toMinor } from '$lib/core/units/money';
 import { loadCatalog, referencesOf } from '../catalog/queries';
 import type { Database } from '../database/connection';
 import { readCounters, type Counters } from '../database/counters';
-import { isHistory, selectTickets, toStoredTicket, type TicketRow } from '../tickets/rows';
+import { asJson } from '../database/json';
 
 /** What the engine knows, as of the counters that it was read at. A view to read from, never to write. */
 export interface ShopMemory {
@@ -26,10 +28,14 @@ export interface ShopMemory {
 }
 
 interface Remembered {
-	number: string;
 	closedAt: number | null;
 	lesson: Lesson | null;
 	job: PastJob;
+}
+
+interface HistoryRow {
+	id: number;
+	record: unknown;
 }
 
 interface Memory {
@@ -97,48 +103,76 @@ async function readAll(db: Database, counters: Counters): Promise<Memory> {
 async function readSince(db: Database, memory: Memory, since: number): Promise<void> {
 	let after = 0;
 	for (;;) {
-		const rows = (await selectTickets(db)
-			.where('tickets.history_seq', '>', since)
-			.andWhere('tickets.id', '>', after)
-			.orderBy('tickets.id')
-			.limit(CHUNK)) as TicketRow[];
-		for (const row of rows) remember(memory, row.id, toStoredTicket(row).ticket);
+		const rows = (await db('tickets')
+			.where('history_seq', '>', since)
+			.andWhere('id', '>', after)
+			.orderBy('id')
+			.limit(CHUNK)
+			.select('id', 'record')) as HistoryRow[];
+		for (const { id, record } of rows) remember(memory, id, asJson(record) as StoredRecord);
 		const last = rows.at(-1);
 		if (!last || rows.length < CHUNK) return;
 		after = last.id;
 	}
 }
 
-function remember(memory: Memory, id: number, ticket: Ticket): void {
+/** A ticket's record as it is stored: empty lists are left out of it. */
+type StoredRecord = Pick<TicketRecord, 'model'> & Partial<TicketRecord>;
+
+function remember(memory: Memory, id: number, record: StoredRecord): void {
 	const before = memory.tickets.get(id);
 	if (before) {
 		if (before.lesson) addLesson(memory.learned, before.lesson, memory.catalog, -1);
-		addPastJob(memory.past, before.number, before.job, memory.catalog, -1);
+		addPastJob(memory.past, before.job, memory.catalog, -1);
 		memory.tickets.delete(id);
 	}
-	if (!isHistory(ticket)) return;
-	const { number, closedAt } = ticket;
-	const remembered = { number, closedAt, lesson: lessonOf(ticket, memory.catalog), job: jobOf(ticket) };
+	const closedAt = record.closed_at ? parseInstant(record.closed_at) : null;
+	if (closedAt === null && record.accepted === undefined) return;
+	const remembered = {
+		closedAt,
+		lesson: lessonOfRecord(record, closedAt, memory.catalog),
+		job: jobOf(record, closedAt)
+	};
 	memory.tickets.set(id, remembered);
 	if (remembered.lesson) addLesson(memory.learned, remembered.lesson, memory.catalog);
-	addPastJob(memory.past, number, remembered.job, memory.catalog);
+	addPastJob(memory.past, remembered.job, memory.catalog);
 }
 
-const jobOf = (ticket: Ticket): PastJob => ({
-	model: ticket.model,
-	closedAt: ticket.closedAt,
-	outcome: ticket.outcome,
-	quotedMinor: ticket.quotedMinor,
-	accepted: ticket.accepted,
-	paidMinor: ticket.paidMinor,
-	comebackOf: ticket.comebackOf,
-	attempts: ticket.attempts.map(({ operation, minutes, technician, hourlyCostMinor }) => ({
+const NOTHING = {
+	signs: {},
+	inspection: [],
+	observations: [],
+	meter: [],
+	battery: [],
+	readings: [],
+	attempts: []
+};
+
+/** Evidence has the same names in the record as in the program: a whole past is read without converting it. */
+const lessonOfRecord = (record: StoredRecord, closedAt: number | null, catalog: Catalog): Lesson | null =>
+	lessonOf({ ...NOTHING, ...record, faults: record.faults ?? null, closedAt }, catalog);
+
+const minorOf = (amount: number | null | undefined) => (amount == null ? null : toMinor(amount));
+
+const jobOf = (record: StoredRecord, closedAt: number | null): PastJob => ({
+	model: record.model,
+	closedAt,
+	outcome: record.outcome ?? null,
+	quotedMinor: minorOf(record.quoted),
+	accepted: record.accepted ?? null,
+	paidMinor: minorOf(record.paid),
+	comebackOf: record.comeback_of ?? null,
+	attempts: (record.attempts ?? []).map(({ operation, minutes, technician, hourly_cost }) => ({
 		operation,
 		minutes,
 		technician,
-		hourlyCostMinor
+		hourlyCostMinor: minorOf(hourly_cost) ?? undefined
 	})),
-	parts: ticket.parts.map(({ sku, quantity, unitCostMinor }) => ({ sku, quantity, unitCostMinor }))
+	parts: (record.parts ?? []).map(({ sku, quantity, unit_cost }) => ({
+		sku,
+		quantity,
+		unitCostMinor: minorOf(unit_cost) ?? undefined
+	}))
 });
 
 function pastAsOf(memory: Memory, moment: number): { learned: Learned; past: Past } {
@@ -146,7 +180,7 @@ function pastAsOf(memory: Memory, moment: number): { learned: Learned; past: Pas
 		({ closedAt }) => closedAt !== null && closedAt < moment
 	);
 	const past = emptyPast();
-	for (const { number, job } of closed) addPastJob(past, number, job, memory.catalog);
+	for (const { job } of closed) addPastJob(past, job, memory.catalog);
 	return {
 		learned: learn(
 			closed.flatMap(({ lesson }) => lesson ?? []),

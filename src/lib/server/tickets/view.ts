@@ -4,7 +4,7 @@ import { evidenceWords } from '$lib/core/diagnosis/evidence';
 import type { Step } from '$lib/core/diagnosis/next-step';
 import type { Odds } from '$lib/core/diagnosis/odds';
 import type { Quote } from '$lib/core/quoting/quote';
-import { acceptanceChance, type AnsweredQuote } from '$lib/core/quoting/price';
+import { acceptanceChance, type LearnedAnswers } from '$lib/core/quoting/acceptance';
 import { compareReadings, type Comparison } from '$lib/core/readings/compare';
 import { expectedReading, type Expected } from '$lib/core/readings/verdict';
 import type { ReferenceRecord } from '$lib/core/readings/reference';
@@ -129,7 +129,7 @@ export async function ticketView(
 		trail: ticketTrail(ticket, catalog),
 		odds: oddsView(advice.inference.odds, catalog),
 		next: stepViews(advice.next, role),
-		price: priceView(advice, [...memory.past.answered.values()], role),
+		price: priceView(advice, memory.past.answers, role),
 		gates: gateStates(ticket, catalog),
 		visits,
 		now
@@ -194,11 +194,11 @@ function stepViews(next: readonly Step[], role: Role): StepView[] {
 	}));
 }
 
-function priceView({ quote }: Advice, answered: readonly AnsweredQuote[], role: Role): PriceView {
+function priceView({ quote }: Advice, answers: LearnedAnswers, role: Role): PriceView {
 	const { job } = quote;
 	const top = Math.max(quote.ceilingMinor ?? 0, quote.priceMinor, job.costMinor.p90) * 1.25;
 	const acceptance = Array.from({ length: 13 }, (_, i) => (top * (i + 1)) / 13).flatMap((priceMinor) => {
-		const chance = acceptanceChance(priceMinor, quote.ceilingMinor, answered);
+		const chance = acceptanceChance(priceMinor, quote.ceilingMinor, answers);
 		return chance ? [{ priceMinor: Math.round(priceMinor), ...chance }] : [];
 	});
 	return {
