@@ -12,9 +12,9 @@ const MANY = Number(process.argv[2] ?? 50_000);
 const TOKEN = 'bench-token';
 const headers = { authorization: `Bearer ${TOKEN}` };
 
-ensurePrograms();
-ensurePackages();
-ensureBuild();
+await ensurePrograms();
+await ensurePackages();
+await ensureBuild();
 const folder = mkdtempSync(path.join(tmpdir(), 'tavrek-bench-'));
 const port = await freePort(4900);
 const address = `http://127.0.0.1:${port}`;

@@ -1,11 +1,10 @@
 // Builds the application where its source has changed. Each state of the source has a folder of its
 // own, so that a server that runs never finds its files replaced.
-import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, renameSync, rmSync, statSync, utimesSync } from 'node:fs';
 import path from 'node:path';
 import process from 'node:process';
-import { root, say, stop } from './setup.mjs';
+import { root, runLong, say, stop } from './setup.mjs';
 
 const SOURCES = ['src', 'static', 'package-lock.json', 'svelte.config.js', 'vite.config.ts', 'tsconfig.json'];
 const KEPT = 3;
@@ -27,8 +26,8 @@ function sourceDigest() {
 	return hash.digest('hex').slice(0, 16);
 }
 
-/** @returns the folder of a build of the source as it stands */
-export function ensureBuild() {
+/** @returns {Promise<string>} the folder of a build of the source as it stands */
+export async function ensureBuild() {
 	const builds = path.join(root, 'build');
 	const target = path.join(builds, sourceDigest());
 	if (existsSync(path.join(target, 'index.js'))) {
@@ -37,13 +36,10 @@ export function ensureBuild() {
 	}
 	say('building the application (under a minute)');
 	const making = `${target}.making-${process.pid}`;
-	const done = spawnSync(process.execPath, [path.join(root, 'node_modules/vite/bin/vite.js'), 'build'], {
-		cwd: root,
-		env: { ...process.env, TAVREK_BUILD: path.relative(root, making), NODE_ENV: 'production' },
-		encoding: 'utf8',
-		maxBuffer: 1 << 26
-	});
-	if (done.status !== 0) stop(`the build failed:\n${done.stdout}\n${done.stderr}`);
+	const vite = path.join(root, 'node_modules/vite/bin/vite.js');
+	const env = { ...process.env, TAVREK_BUILD: path.relative(root, making), NODE_ENV: 'production' };
+	const { code, output } = await runLong(process.execPath, [vite, 'build'], { cwd: root, env });
+	if (code !== 0) stop(`the build failed:\n${output}`);
 	if (existsSync(target)) rmSync(making, { recursive: true, force: true });
 	else renameSync(making, target);
 	forgetOld(builds);

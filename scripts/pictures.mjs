@@ -25,15 +25,19 @@ async function signedIn(name, size, theme = 'daylight') {
 	return page;
 }
 
-/** An open ticket on a bench with pin readings, else any on a bench, else the first of the floor. */
+/** An open ticket with pin readings, best one with contacts off their known good; else the first of the floor. */
 async function busyTicket(page) {
 	await page.goto(`${address}/floor`);
-	const numbers = await page.locator('main a.figure').allTextContents();
+	const numbers = [...new Set(await page.locator('main a.figure').allTextContents())];
+	let second = numbers[0];
 	for (const number of numbers) {
-		const answer = await page.goto(`${address}/tickets/${number}`);
-		if (answer?.ok() && (await page.getByText(/Read \d+ contacts/).count()) > 0) return number;
+		await page.goto(`${address}/tickets/${number}`);
+		if ((await page.getByText(/Read \d+ contacts/).count()) === 0) continue;
+		await page.getByRole('tab', { name: 'Read pins' }).click();
+		if ((await page.getByText(/% sure/).count()) > 0) return number;
+		second = number;
 	}
-	return numbers[0];
+	return second;
 }
 
 const desk = { width: 1280, height: 800 };

@@ -15,14 +15,16 @@ export async function serve({ demo }) {
 	const host = process.env.HOST ?? '127.0.0.1';
 	const data = path.resolve(root, process.env.TAVREK_DATA ?? '.data');
 	const own = !process.env.DATABASE_URL;
-	if (own) ensurePrograms();
-	ensurePackages();
-	const build = ensureBuild();
+	if (own) await ensurePrograms();
+	await ensurePackages();
+	const build = await ensureBuild();
 	if (await taken(Number(port), host)) {
 		stop(`${host}:${port} is in use. Stop what runs there, or choose another: PORT=4601 TAVREK_DATA=.data-2`);
 	}
 	mkdirSync(data, { recursive: true, mode: 0o700 });
 	const database = own ? new PrivateDatabase(data) : null;
+	const early = () => void Promise.resolve(database?.stop()).then(() => process.exit(130));
+	for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, early);
 	if (database) {
 		say('starting MariaDB');
 		process.env.DATABASE_URL = await database.start();
@@ -46,6 +48,7 @@ export async function serve({ demo }) {
 		});
 	});
 	await import(pathToFileURL(path.join(build, 'index.js')).href);
+	for (const signal of ['SIGINT', 'SIGTERM']) process.off(signal, early); // the server has its own by now
 	return { address: `http://${host}:${port}` };
 }
 

@@ -1,5 +1,5 @@
 // What every command needs before anything else: Debian's packages, npm's packages. Node's own modules only.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
@@ -13,12 +13,33 @@ const FOLDERS = ['/usr/sbin', '/usr/bin', '/usr/local/sbin', '/usr/local/bin', '
 export const findProgram = (name) =>
 	FOLDERS.map((folder) => path.join(folder, name)).find((file) => existsSync(file));
 
+/** Runs a long step; says every ten seconds that it is still at it. Answers with its exit code and output. */
+export function runLong(command, args, options = {}) {
+	return new Promise((resolve) => {
+		const child = spawn(command, args, { ...options, stdio: ['ignore', 'pipe', 'pipe'] });
+		const since = Date.now();
+		const progress = setInterval(
+			() => console.log(`  … ${Math.round((Date.now() - since) / 1000)} s`),
+			10_000
+		);
+		let output = '';
+		child.stdout.on('data', (data) => (output += data));
+		child.stderr.on('data', (data) => (output += data));
+		const end = (code, more = '') => {
+			clearInterval(progress);
+			resolve({ code, output: output + more });
+		};
+		child.on('error', (error) => end(1, String(error)));
+		child.on('close', (code) => end(code ?? 1));
+	});
+}
+
 /** Package by the program that it brings. */
 const DATABASE = { mariadbd: 'mariadb-server-core', 'mariadb-install-db': 'mariadb-server-core' };
 const BROWSER = { chromium: 'chromium' };
 
 /** Installs what is missing of Debian's packages, or says exactly what to install and stops. */
-export function ensurePrograms({ browser = false } = {}) {
+export async function ensurePrograms({ browser = false } = {}) {
 	const wanted = { ...DATABASE, ...(browser ? BROWSER : {}) };
 	const missing = [
 		...new Set(
@@ -39,28 +60,25 @@ export function ensurePrograms({ browser = false } = {}) {
 	}
 	say(`installing Debian packages: ${missing.join(', ')} (a minute or two)`);
 	const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
-	const run = (command) => {
+	const run = async (command) => {
 		const [program, ...args] = [...(sudo ? ['sudo', '-n', '-E'] : []), ...command.split(' ')];
-		const done = spawnSync(program, args, { env, encoding: 'utf8' });
-		if (done.status !== 0) stop(`${command} failed:\n${done.stdout}\n${done.stderr}`);
+		const { code, output } = await runLong(program, args, { env });
+		if (code !== 0) stop(`${command} failed:\n${output}`);
 	};
-	run('apt-get update -qq');
-	run(install);
+	await run('apt-get update -qq');
+	await run(install);
 }
 
 /** `npm ci` where the lock file is another than the one that was installed. */
-export function ensurePackages() {
+export async function ensurePackages() {
 	const lock = createHash('sha256')
 		.update(readFileSync(path.join(root, 'package-lock.json')))
 		.digest('hex');
 	const stamp = path.join(root, 'node_modules', '.tavrek-lock');
 	if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
 	say('installing npm packages with npm ci (about a minute)');
-	const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund'], {
-		cwd: root,
-		stdio: ['ignore', 'ignore', 'inherit']
-	});
-	if (done.status !== 0) stop('npm ci failed; see above. Check that the npm registry can be reached.');
+	const { code, output } = await runLong('npm', ['ci', '--no-audit', '--no-fund'], { cwd: root });
+	if (code !== 0) stop(`npm ci failed; check that the npm registry can be reached:\n${output}`);
 	mkdirSync(path.dirname(stamp), { recursive: true });
 	writeFileSync(stamp, lock);
 }

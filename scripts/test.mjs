@@ -122,8 +122,8 @@ async function answering(address, server) {
 	throw new Error('the server did not answer in two minutes');
 }
 
-ensurePrograms({ browser: true });
-ensurePackages();
+await ensurePrograms({ browser: true });
+await ensurePackages();
 mkdirSync(results, { recursive: true });
 await run(bin('svelte-kit'), ['sync']);
 say('formatting, lint, imports and types');
@@ -137,7 +137,7 @@ say('unit tests');
 await vitest('unit');
 say('tests against MariaDB');
 await vitest('database');
-ensureBuild();
+await ensureBuild();
 say('journeys in Chromium');
 await journeys();
 console.log(`\n${total.passed} passed, ${total.failed} failed`);

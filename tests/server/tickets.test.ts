@@ -13,6 +13,8 @@ import { freshDatabase } from './fresh-database';
 
 const NOW = Date.UTC(2026, 10, 24, 10);
 const ines = { by: 'ines', name: 'Ines' };
+const viewer = { ...ines, role: 'technician' as const, technician: 'ines' };
+const odile = { by: 'odile', name: 'Odile', role: 'manager' as const, technician: null };
 const once = () => crypto.randomUUID();
 let db: Database;
 
@@ -200,9 +202,14 @@ describe('passcodes', () => {
 		const number = await taken({ passcode: '2580#' });
 		const row = await db('tickets').where({ number }).first('passcode', 'record');
 		expect(JSON.stringify(row)).not.toContain('2580');
-		expect(await showPasscode(db, ines, NOW, number)).toBe('2580#');
-		await change(number, 1, { verb: 'close', outcome: 'not-worth-it', faults: [], paidMinor: 0 });
-		expect(await showPasscode(db, ines, NOW, number)).toBeNull();
+		expect(await showPasscode(db, viewer, NOW, number)).toEqual({ ok: false, code: 'not-yours' });
+		await change(number, 1, { verb: 'hand-over', to: 'ines', waitingFor: null });
+		expect(await showPasscode(db, viewer, NOW, number)).toEqual({ ok: true, passcode: '2580#' });
+		expect(await showPasscode(db, { ...odile, role: 'counter' }, NOW, number)).toMatchObject({
+			code: 'not-yours'
+		});
+		await change(number, 2, { verb: 'close', outcome: 'not-worth-it', faults: [], paidMinor: 0 });
+		expect(await showPasscode(db, odile, NOW, number)).toEqual({ ok: false, code: 'none' });
 		expect((await db('tickets').where({ number }).first('passcode')).passcode).toBeNull();
 		const audit = await db('audit').where({ subject_key: number, verb: 'show-passcode' });
 		expect(audit).toHaveLength(1);
@@ -213,10 +220,10 @@ describe('passcodes', () => {
 		const other = await taken();
 		const sealed = (await db('tickets').where({ number }).first('passcode')).passcode;
 		await db('tickets').where({ number: other }).update({ passcode: sealed });
-		expect(await showPasscode(db, ines, NOW, other)).toBeNull();
+		expect(await showPasscode(db, odile, NOW, other)).toEqual({ ok: false, code: 'unreadable' });
 		const key = process.env.TAVREK_KEY;
 		process.env.TAVREK_KEY = 'another';
-		expect(await showPasscode(db, ines, NOW, number)).toBeNull();
+		expect(await showPasscode(db, odile, NOW, number)).toEqual({ ok: false, code: 'unreadable' });
 		process.env.TAVREK_KEY = key;
 	});
 });

@@ -84,7 +84,7 @@
 				bind:this={scanField}
 				bind:value={scan}
 				oninput={() => (scanMessage = '')}
-				class="figure w-36 rounded-sm border border-[#6d8478] bg-house-deep px-2 py-1 text-house-ink placeholder:text-[#a8b8ae] sm:w-44"
+				class="figure w-40 rounded-sm border border-[#6d8478] bg-house-deep px-2 py-1 text-house-ink placeholder:text-[#a8b8ae] sm:w-44"
 				placeholder="number or scan"
 				aria-label="Jump to a ticket by number or scan (J)"
 				aria-describedby="scan-problem"

@@ -19,7 +19,12 @@
 <div class="grid gap-2 sm:grid-cols-2">
 	<div>
 		<label class="label" for="promised">Promised for (shop’s time)</label>
-		<input id="promised" class="field figure" type="datetime-local" bind:value={intake.fields.promised} />
+		<input
+			id="promised"
+			class="field figure text-[0.87rem]"
+			type="datetime-local"
+			bind:value={intake.fields.promised}
+		/>
 	</div>
 	<div>
 		<label class="label" for="passcode">Passcode, if it is needed</label>

@@ -51,7 +51,7 @@
 					<p class="text-[0.85rem] leading-snug text-ink-soft">
 						<span class="figure">{two(fault.low)}–{two(fault.high)}</span>,
 						<span class="figure">{fault.from}</span>
-						with it{#each fault.reasons as reason (reason.words)}{' '}<span
+						with it{#each fault.reasons.slice(0, 3) as reason (reason.words)}{' '}<span
 								class="ml-1 inline-block border-b-[1.5px] {reason.factor >= 1
 									? 'border-agrees text-agrees'
 									: 'border-short text-short'}">{reason.factor >= 1 ? '+' : '−'} {reason.words}</span

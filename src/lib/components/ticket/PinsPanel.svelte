@@ -181,38 +181,40 @@
 		<p class="mt-1.5 border-l-[5px] border-high bg-paper-2 px-3 py-1.5">{finding.text}.</p>
 	{/each}
 	{#if rows.length > 0}
-		<table class="ledger mt-2">
-			<thead>
-				<tr
-					><th>Contact</th><th>Net</th><th class="num">Read</th><th class="num">Known good</th><th class="num"
-						>Off by</th
-					><th>Verdict</th></tr
-				>
-			</thead>
-			<tbody>
-				{#each rows as { pin, net, shown, expected, verdict, confidence } (pin)}
-					<tr>
-						<td class="figure">{pin}</td>
-						<td class="figure text-ink-soft">{net}</td>
-						<td class="num">{formatReading(shown)}</td>
-						<td class="num text-ink-soft"
-							>{expected ? (expected.overload ? 'OL' : expected.centre.toFixed(3)) : '–'}</td
-						>
-						<td class="num"
-							>{expected && !expected.overload && shown.value !== undefined
-								? `${shown.value >= expected.centre ? '+' : '−'}${Math.abs(shown.value - expected.centre).toFixed(3)}`
-								: '–'}</td
-						>
-						<td class="font-semibold {VERDICT_LOOK[verdict].text}">
-							<span aria-hidden="true">{VERDICT_LOOK[verdict].shape}</span>
-							{VERDICT_LOOK[verdict].word}{#if confidence > 0 && expected}<span
-									class="font-normal text-ink-soft"
-									>{' · '}{Math.round(confidence * 100)} % sure, {expected.from} {expected.grade}</span
-								>{/if}
-						</td>
-					</tr>
-				{/each}
-			</tbody>
-		</table>
+		<div class="overflow-x-auto">
+			<table class="ledger mt-2">
+				<thead>
+					<tr
+						><th>Contact</th><th>Net</th><th class="num">Read</th><th class="num hidden sm:table-cell"
+							>Known good</th
+						><th class="num hidden sm:table-cell">Off by</th><th>Verdict</th></tr
+					>
+				</thead>
+				<tbody>
+					{#each rows as { pin, net, shown, expected, verdict, confidence } (pin)}
+						<tr>
+							<td class="figure">{pin}</td>
+							<td class="figure text-ink-soft">{net}</td>
+							<td class="num">{formatReading(shown)}</td>
+							<td class="num hidden text-ink-soft sm:table-cell"
+								>{expected ? (expected.overload ? 'OL' : expected.centre.toFixed(3)) : '–'}</td
+							>
+							<td class="num hidden sm:table-cell"
+								>{expected && !expected.overload && shown.value !== undefined
+									? `${shown.value >= expected.centre ? '+' : '−'}${Math.abs(shown.value - expected.centre).toFixed(3)}`
+									: '–'}</td
+							>
+							<td class="font-semibold {VERDICT_LOOK[verdict].text}">
+								<span aria-hidden="true">{VERDICT_LOOK[verdict].shape}</span>
+								{VERDICT_LOOK[verdict].word}{#if confidence > 0 && expected}<span
+										class="font-normal text-ink-soft"
+										>{' · '}{Math.round(confidence * 100)} % sure, {expected.from} {expected.grade}</span
+									>{/if}
+							</td>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+		</div>
 	{/if}
 {/if}

@@ -169,13 +169,12 @@
 	</dl>
 	<p class="mt-1 text-[0.84rem] leading-snug text-ink-soft">
 		<strong class="text-ink">{VERDICTS[price.verdict]}</strong>
-		<span class="figure">{Math.round(price.minutes.p10)}–{Math.round(price.minutes.p90)}</span> min, half
-		under
-		<span class="figure">{Math.round(price.minutes.p50)}</span>{#if price.costs}; costs <span class="figure"
+		<span class="figure">{Math.round(price.minutes.p10)}–{Math.round(price.minutes.p90)}</span> min, mid
+		<span class="figure">{Math.round(price.minutes.p50)}</span>{#if price.costs}; cost <span class="figure"
 				>{format.amount(price.costs.p10)}–{format.amount(price.costs.p90)}</span
-			>, half under <span class="figure">{format.amount(price.costs.p50)}</span>{/if}; from
+			>, mid <span class="figure">{format.amount(price.costs.p50)}</span>{/if};
 		<span class="figure">{price.from}</span>
-		jobs{#if accepted}, acceptance from <span class="figure">{accepted.from}</span> quotes{/if}.
+		jobs{#if accepted}, <span class="figure">{accepted.from}</span> quotes{/if}.
 	</p>
 	{#if open}
 		<form class="mt-1.5 flex flex-wrap items-center gap-1.5" onsubmit={quote}>

@@ -13,7 +13,7 @@
 </script>
 
 {#if desk.view.ticket.closedAt === null}
-	<button class="link text-sm" onclick={() => desk.send({ verb: 'withdraw', list, index })}
+	<button class="link text-sm whitespace-nowrap" onclick={() => desk.send({ verb: 'withdraw', list, index })}
 		>strike out<span class="sr-only"> {what}</span></button
 	>
 {/if}

@@ -2,6 +2,7 @@
 	import { DropdownMenu } from 'bits-ui';
 	import { durationWords, promiseSlack } from '$lib/core/bench/promise';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
+	import type { PasscodeAnswer } from '$lib/server/tickets/commands';
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
 	import HandOver from './HandOver.svelte';
@@ -32,9 +33,9 @@
 	let passcode = $state<string | null>(null);
 	const sheets = [
 		{ what: 'sheet', label: 'Job sheet', key: 'P' },
-		{ what: 'receipt', label: 'Receipt', key: '' },
-		{ what: 'label', label: 'Tag label', key: '' },
-		{ what: 'quote', label: 'Quote', key: '' }
+		{ what: 'receipt', label: 'Receipt', key: 'R' },
+		{ what: 'label', label: 'Tag label', key: 'L' },
+		{ what: 'quote', label: 'Quote', key: 'Q' }
 	];
 	const print = (what: string) => window.open(`/tickets/${ticket.number}/print/${what}`, '_blank');
 
@@ -43,13 +44,20 @@
 		if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey)
 			return;
 		if (document.querySelector('[role=dialog]')) return;
-		if (event.key === 'p') print('sheet');
+		const sheet = sheets.find(({ key }) => key.toLowerCase() === event.key);
+		if (sheet) print(sheet.what);
 		if (event.key === 'h' && ticket.closedAt === null) handingOver = true;
 	}
 
+	const NOT_SHOWN = {
+		none: 'none is kept',
+		unreadable: 'cannot be read: it was sealed with another key',
+		'not-yours': 'shown to the technician who has the ticket; hand it over to yourself first'
+	};
 	async function showPasscode() {
 		const answer = await fetch(`/tickets/${ticket.number}/passcode`, { method: 'POST' });
-		passcode = ((await answer.json()) as { passcode: string | null }).passcode ?? 'cannot be read';
+		const { ok, ...said } = (await answer.json()) as PasscodeAnswer;
+		passcode = ok && 'passcode' in said ? said.passcode : NOT_SHOWN['code' in said ? said.code : 'none'];
 	}
 </script>
 
@@ -100,8 +108,7 @@
 					{#each sheets as { what, label, key } (what)}
 						<DropdownMenu.Item
 							class="flex justify-between rounded-sm px-3 py-1.5 outline-none data-highlighted:bg-wash"
-							onSelect={() => print(what)}
-							>{label}{#if key}<span class="key">{key}</span>{/if}</DropdownMenu.Item
+							onSelect={() => print(what)}>{label}<span class="key">{key}</span></DropdownMenu.Item
 						>
 					{/each}
 				</DropdownMenu.Content>

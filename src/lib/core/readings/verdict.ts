@@ -49,7 +49,8 @@ export function expectedReading(references: readonly ReferenceRecord[]): Expecte
 	const half = Math.max(usual, 3 * 1.4826 * medianAbsoluteDeviation(values)) * (1 + 1 / values.length);
 	return {
 		centre,
-		low: centre - half,
+		// a diode or a resistor never reads below nothing
+		low: first.mode === 'volts' ? centre - half : Math.max(0, centre - half),
 		high: centre + half,
 		overload: false,
 		from: values.length,

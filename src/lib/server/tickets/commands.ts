@@ -19,6 +19,7 @@ import {
 	type Ticket
 } from '$lib/core/tickets/ticket-record';
 import { codeSchema, ticketNumberSchema } from '$lib/core/units/code';
+import type { Role } from '$lib/core/units/role';
 import { recordAudit } from '../audit/commands';
 import { changesSince, type AuditLine } from '../audit/queries';
 import { putCatalogRecords, putReferences } from '../catalog/commands';
@@ -266,32 +267,38 @@ function newTicket(
 	};
 }
 
+export type PasscodeAnswer =
+	{ ok: true; passcode: string } | { ok: false; code: 'none' | 'unreadable' | 'not-yours' };
+
 /**
- * Shows the passcode of an open ticket to who works on it, and notes that it was shown.
- * @returns null where there is none, where the ticket is closed, or where the key has changed
+ * Shows the passcode of an open ticket to who works on it, the technician who has the ticket, or to the
+ * manager, and notes that it was shown.
  */
 export async function showPasscode(
 	db: Database,
-	actor: Actor,
+	viewer: Actor & { role: Role; technician: string | null },
 	now: number,
 	number: string
-): Promise<string | null> {
-	return inTransaction(db, async (trx) => {
+): Promise<PasscodeAnswer> {
+	return inTransaction(db, async (trx): Promise<PasscodeAnswer> => {
 		const row = (await trx('tickets')
 			.where({ number })
 			.whereNull('closed_at')
-			.first('passcode', 'version')) as { passcode: Buffer | null; version: number } | undefined;
-		if (!row?.passcode) return null;
+			.first('passcode', 'version', 'assigned_to')) as
+			{ passcode: Buffer | null; version: number; assigned_to: string | null } | undefined;
+		if (!row?.passcode) return { ok: false, code: 'none' };
+		const works = viewer.technician !== null && viewer.technician === row.assigned_to;
+		if (viewer.role !== 'manager' && !works) return { ok: false, code: 'not-yours' };
 		const passcode = openPasscode(row.passcode, number);
 		await recordAudit(trx, {
 			at: now,
-			actor: actor.name,
+			actor: viewer.name,
 			subject: 'ticket',
 			key: number,
 			version: row.version,
 			verb: 'show-passcode',
 			detail: { readable: passcode !== null }
 		});
-		return passcode;
+		return passcode === null ? { ok: false, code: 'unreadable' } : { ok: true, passcode };
 	});
 }

@@ -1,3 +1,4 @@
+import type { Knex } from 'knex';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 import type { Queryable } from '../database/connection';
 import { selectTickets, toStoredTicket, type StoredTicket, type TicketRow } from './rows';
@@ -107,28 +108,27 @@ export interface EarlierVisit {
 	why: 'serial' | 'customer';
 }
 
+const SHOWN_VISITS = 6;
+
 /** Earlier tickets of the same serial number, or of the same customer and model: what may come back. */
 export async function earlierVisits(
 	db: Queryable,
 	of: { number?: string; serial: string | null; customer: string | null; model: string | null }
 ): Promise<EarlierVisit[]> {
-	if (!of.serial && !of.customer) return [];
-	const rows = (await selectTickets(db)
-		.where((any) => {
-			if (of.serial) any.orWhere('tickets.serial', of.serial);
-			if (of.customer) {
-				any.orWhere((same) => {
-					same.where('customers.name', of.customer as string);
-					if (of.model) same.andWhere('tickets.model', of.model);
-				});
-			}
-		})
-		.andWhereNot('tickets.number', of.number ?? '')
-		.orderBy('tickets.opened_at', 'desc')
-		.limit(6)) as TicketRow[];
-	return rows.map((row) => {
-		const { ticket } = toStoredTicket(row);
-		return {
+	const latest = (narrow: (query: Knex.QueryBuilder) => Knex.QueryBuilder) =>
+		narrow(selectTickets(db))
+			.andWhereNot('tickets.number', of.number ?? '')
+			.orderBy('tickets.opened_at', 'desc')
+			.limit(SHOWN_VISITS) as Promise<TicketRow[]>;
+	// one query per index: joined by OR they would read every ticket
+	const bySerial = of.serial ? await latest((query) => query.where('tickets.serial', of.serial)) : [];
+	const byCustomer = of.customer ? await visitsOfCustomer(db, of.customer, of.model, latest) : [];
+	const seen = new Map([...byCustomer, ...bySerial].map((row) => [row.number, row]));
+	return [...seen.values()]
+		.map(toStoredTicket)
+		.sort((a, b) => b.ticket.openedAt - a.ticket.openedAt)
+		.slice(0, SHOWN_VISITS)
+		.map(({ ticket }) => ({
 			number: ticket.number,
 			model: ticket.model,
 			serial: ticket.serial,
@@ -136,6 +136,19 @@ export async function earlierVisits(
 			outcome: ticket.outcome,
 			faults: ticket.faults ?? [],
 			why: of.serial && ticket.serial === of.serial ? 'serial' : 'customer'
-		};
+		}));
+}
+
+async function visitsOfCustomer(
+	db: Queryable,
+	name: string,
+	model: string | null,
+	latest: (narrow: (query: Knex.QueryBuilder) => Knex.QueryBuilder) => Promise<TicketRow[]>
+): Promise<TicketRow[]> {
+	const ids = (await db('customers').where({ name }).limit(50).pluck('id')) as number[];
+	if (ids.length === 0) return [];
+	return latest((query) => {
+		const own = query.whereIn('tickets.customer_id', ids);
+		return model ? own.andWhere('tickets.model', model) : own;
 	});
 }

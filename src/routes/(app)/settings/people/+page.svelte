@@ -147,7 +147,7 @@
 			</div>
 			<div>
 				<label class="label" for="token-role">Role</label>
-				<select class="field" id="token-role" name="role"
+				<select class="field" id="token-role" name="role" value="technician"
 					>{#each ROLES as role (role)}<option>{role}</option>{/each}</select
 				>
 			</div>

@@ -59,11 +59,11 @@
 	<div class="order-3 grid lg:order-1 lg:min-h-[calc(100vh-160px)]"><Trail /></div>
 	<div class="slip order-1 min-w-0 lg:order-2 lg:min-h-[calc(100vh-160px)]">
 		<Tabs.Root bind:value={step} activationMode="manual">
-			<Tabs.List class="walk mb-3 flex overflow-x-auto" aria-label="Steps of the job">
+			<Tabs.List class="walk mb-3 flex items-start overflow-x-auto" aria-label="Steps of the job">
 				{#each steps as { key, label, done } (key)}
 					<Tabs.Trigger
 						value={key}
-						class="walk-step group relative flex-1 px-1 pt-1 pb-1 text-center text-[0.87rem] whitespace-nowrap"
+						class="walk-step group relative flex-1 px-0.5 pt-1 pb-1 text-center text-[0.74rem] leading-tight sm:text-[0.87rem] sm:whitespace-nowrap"
 					>
 						<span class="rail {done ? 'rail-done' : ''}" aria-hidden="true"></span>
 						<span class="knot {done ? 'knot-done' : ''} {key === step ? 'knot-here' : ''}" aria-hidden="true"
