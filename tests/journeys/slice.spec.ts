@@ -54,7 +54,9 @@ test('from the counter to the books, by keyboard', async ({ page }) => {
 
 	// look: the rest is straight, one contact bent
 	await tabTo(page, page.getByRole('button', { name: /^1 vbus/ }));
-	await page.keyboard.press('Enter');
+	await page.keyboard.press('ArrowRight');
+	await expect(page.getByRole('button', { name: /^2 d-/ })).toBeFocused();
+	await page.keyboard.press('ArrowLeft');
 	await page.keyboard.press('2');
 	await expect(page.getByRole('button', { name: '1 vbus: bent' })).toBeVisible();
 	await tabTo(page, page.getByRole('button', { name: 'All else straight and sound' }));

@@ -83,8 +83,15 @@
 		pending = others;
 	}
 
-	/** The number pad alone: digits, Enter; * overload, / short, - back. */
+	/** The number pad alone: digits, Enter; * overload, / short, - back. With nothing typed, arrows walk too. */
 	function keys(event: KeyboardEvent) {
+		const arrow =
+			typed === '' ? { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key] : undefined;
+		if (arrow) {
+			position = Math.min(pins.length - 1, Math.max(0, position + arrow));
+			event.preventDefault();
+			return;
+		}
 		if (event.key === '*') void take({ overload: true });
 		else if (event.key === '/') void take({ value: 0 });
 		else if (event.key === '-') position = Math.max(0, position - 1);

@@ -27,11 +27,31 @@
 		const sides = [...new Set(connector.pins.map(({ side }) => side ?? ''))];
 		return sides.map((side) => connector.pins.filter((pin) => (pin.side ?? '') === side));
 	});
+
+	let face = $state<HTMLElement>();
+	/** Arrow keys walk the face as it is seen: along a row, and across to the contact that faces this one. */
+	function walk(event: KeyboardEvent) {
+		const step = { ArrowLeft: [0, -1], ArrowRight: [0, 1], ArrowUp: [-1, 0], ArrowDown: [1, 0] }[event.key];
+		const from = (event.target as HTMLElement).dataset.pin;
+		if (!step || from === undefined) return;
+		const r = rows.findIndex((row) => row.some(({ pin }) => pin === from));
+		const c = rows[r]?.findIndex(({ pin }) => pin === from) ?? -1;
+		const next = rows[r + (step[0] ?? 0)]?.[c + (step[1] ?? 0)]?.pin;
+		if (next === undefined) return;
+		event.preventDefault();
+		onpick(next);
+		if (face?.contains(document.activeElement)) {
+			face.querySelector<HTMLElement>(`[data-pin="${CSS.escape(next)}"]`)?.focus();
+		}
+	}
 </script>
 
+<!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
 <div
 	class="face rounded-[26px] border-2 border-ink bg-mat/50 px-3 py-3 sm:px-5"
 	role="group"
+	bind:this={face}
+	onkeydown={walk}
 	aria-label="{connector.label}, seen from the front"
 >
 	{#each rows as row, r (r)}
@@ -41,6 +61,7 @@
 				{@const contact = contacts[pin]}
 				<button
 					type="button"
+					data-pin={pin}
 					tabindex={pin === current || (current === null && pin === row[0]?.pin) ? 0 : -1}
 					class="contact flex h-[62px] flex-col items-center justify-between rounded-[3px] border bg-paper py-0.5 leading-tight {contact?.tone ??
 						'text-ink-soft'} {contact?.filled ? 'filled' : ''} {contact?.dashed ? 'border-dashed' : ''}"
