@@ -2,7 +2,6 @@ import { randomUUID } from 'node:crypto';
 import type { Handle, HandleServerError, ServerInit } from '@sveltejs/kit';
 import { redirect } from '@sveltejs/kit';
 import { closeDatabase, database, isDatabaseAway } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
 import { fillDemoShop } from '$lib/server/house/demo';
 import { awayPage } from '$lib/server/house/away-page';
 import { log } from '$lib/server/house/log';
@@ -16,10 +15,6 @@ export const init: ServerInit = async () => {
 	try {
 		const db = await database();
 		if (process.env.TAVREK_DEMO === '1') await fillDemoShop(db, Date.now());
-		// reads the shop's past before somebody waits for it; a failure here shows at the first request
-		void shopMemory(db).catch((error: unknown) =>
-			log.warn(`the past was not read at start: ${String(error)}`)
-		);
 	} catch (error) {
 		if (!isDatabaseAway(error)) throw error;
 		log.warn('the database is away at start; it is tried again at each request');

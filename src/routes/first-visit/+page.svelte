@@ -2,7 +2,6 @@
 	import { enhance } from '$app/forms';
 	import DoorLayout from '$lib/components/ui/DoorLayout.svelte';
 	import Problem from '$lib/components/ui/Problem.svelte';
-	import TextField from '$lib/components/ui/TextField.svelte';
 	let { data, form } = $props();
 	const kept = $derived(form?.kept ?? {});
 	const problems = $derived<Record<string, string>>(form?.problems ?? {});
@@ -28,7 +27,21 @@
 		class="space-y-3"
 	>
 		{#each fields as field (field.name)}
-			<TextField {...field} required value={kept[field.name] ?? ''} problem={problems[field.name]} />
+			<div>
+				<label class="label" for={field.name}>{field.label}</label>
+				<input
+					class="field"
+					id={field.name}
+					name={field.name}
+					type={field.type}
+					autocomplete={field.autocomplete}
+					required
+					value={kept[field.name] ?? ''}
+					aria-invalid={Boolean(problems[field.name])}
+					aria-describedby="{field.name}-problem"
+				/>
+				<Problem id="{field.name}-problem" message={problems[field.name]} />
+			</div>
 		{/each}
 		<div class="grid grid-cols-3 gap-3">
 			<div>
@@ -37,28 +50,26 @@
 					{#each data.currencies as currency (currency)}<option>{currency}</option>{/each}
 				</select>
 			</div>
-			<TextField
-				name="locale"
-				label="Language"
-				required
-				value={kept.locale ?? 'en-GB'}
-				problem={problems.locale}
-			/>
 			<div>
-				<TextField
+				<label class="label" for="locale">Language</label>
+				<input class="field" id="locale" name="locale" required value={kept.locale ?? 'en-GB'} />
+			</div>
+			<div>
+				<label class="label" for="timeZone">Time zone</label>
+				<input
+					class="field"
+					id="timeZone"
 					name="timeZone"
-					label="Time zone"
 					list="zones"
 					required
 					value={kept.timeZone ?? 'UTC'}
-					problem={problems.timeZone}
 				/>
-				<datalist id="zones"
-					>{#each data.zones as zone (zone)}<option value={zone}></option>{/each}</datalist
-				>
+				<datalist id="zones">
+					{#each data.zones as zone (zone)}<option value={zone}></option>{/each}
+				</datalist>
 			</div>
 		</div>
-		<Problem message={problems.currency} />
+		<Problem message={problems.currency ?? problems.locale ?? problems.timeZone} />
 		<label class="flex items-start gap-2">
 			<input type="checkbox" name="starter" class="mt-1" checked />
 			<span>Start with the trade’s usual faults, signs, checks and operations. All of it can be changed.</span

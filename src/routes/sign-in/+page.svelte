@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import DoorLayout from '$lib/components/ui/DoorLayout.svelte';
-	import TextField from '$lib/components/ui/TextField.svelte';
+	import Problem from '$lib/components/ui/Problem.svelte';
 	let { form } = $props();
 </script>
 
@@ -13,22 +13,33 @@
 				update({ reset: false })}
 		class="space-y-4"
 	>
-		<TextField
-			name="signIn"
-			label="Name"
-			autocomplete="username"
-			required
-			autofocus
-			value={form?.signIn ?? ''}
-		/>
-		<TextField
-			name="password"
-			label="Password"
-			type="password"
-			autocomplete="current-password"
-			required
-			problem={form?.message}
-		/>
+		<div>
+			<label class="label" for="signIn">Name</label>
+			<!-- svelte-ignore a11y_autofocus -->
+			<input
+				class="field"
+				id="signIn"
+				name="signIn"
+				autocomplete="username"
+				required
+				autofocus
+				value={form?.signIn ?? ''}
+			/>
+		</div>
+		<div>
+			<label class="label" for="password">Password</label>
+			<input
+				class="field"
+				id="password"
+				name="password"
+				type="password"
+				autocomplete="current-password"
+				required
+				aria-invalid={Boolean(form?.message)}
+				aria-describedby="password-problem"
+			/>
+			<Problem id="password-problem" message={form?.message} />
+		</div>
 		<button class="btn btn-copper w-full">Sign in</button>
 	</form>
 </DoorLayout>

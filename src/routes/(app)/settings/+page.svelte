@@ -1,7 +1,6 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import Problem from '$lib/components/ui/Problem.svelte';
-	import TextField from '$lib/components/ui/TextField.svelte';
 	import { useFormat } from '$lib/components/ui/shop-context';
 	let { data, form } = $props();
 	const format = useFormat();
@@ -26,13 +25,16 @@
 		>
 			<input type="hidden" name="version" value={data.version ?? ''} />
 			<div class="col-span-2">
-				<TextField
+				<label class="label" for="name">Name</label>
+				<input
+					class="field"
+					id="name"
 					name="name"
-					label="Name"
 					required
 					value={kept?.name ?? data.shop.name}
-					problem={problems.name}
+					aria-invalid={Boolean(problems.name)}
 				/>
+				<Problem message={problems.name} />
 			</div>
 			<div>
 				<label class="label" for="currency">Currency</label>
@@ -40,25 +42,33 @@
 					{#each data.currencies as currency (currency)}<option>{currency}</option>{/each}
 				</select>
 			</div>
-			<TextField
-				name="locale"
-				label="Language and habits"
-				required
-				value={kept?.locale ?? data.shop.locale}
-				problem={problems.locale}
-			/>
+			<div>
+				<label class="label" for="locale">Language and habits</label>
+				<input
+					class="field"
+					id="locale"
+					name="locale"
+					required
+					value={kept?.locale ?? data.shop.locale}
+					aria-invalid={Boolean(problems.locale)}
+				/>
+				<Problem message={problems.locale} />
+			</div>
 			<div class="col-span-2">
-				<TextField
+				<label class="label" for="time_zone">Time zone</label>
+				<input
+					class="field"
+					id="time_zone"
 					name="time_zone"
-					label="Time zone"
 					list="zones"
 					required
 					value={kept?.time_zone ?? data.shop.timeZone}
-					problem={problems.time_zone ?? problems.version}
+					aria-invalid={Boolean(problems.time_zone)}
 				/>
 				<datalist id="zones"
 					>{#each data.zones as zone (zone)}<option value={zone}></option>{/each}</datalist
 				>
+				<Problem message={problems.time_zone ?? problems.version} />
 			</div>
 			<p class="col-span-2 text-sm text-ink-soft">
 				As it is now: {format.money(123450)}, {format.moment(now)}.

@@ -1,7 +1,6 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import Problem from '$lib/components/ui/Problem.svelte';
-	import TextField from '$lib/components/ui/TextField.svelte';
 	import { useFormat } from '$lib/components/ui/shop-context';
 	import { ROLES } from '$lib/core/units/role';
 	let { data, form } = $props();
@@ -57,16 +56,23 @@
 				({ update, result }) =>
 					update({ reset: result.type === 'success' })}
 		>
-			<TextField name="name" label="Name" required value={kept.name ?? ''} problem={problems.name} />
-			<TextField
-				name="signIn"
-				label="Signs in as"
-				figure
-				required
-				autocomplete="off"
-				value={kept.signIn ?? ''}
-				problem={problems.signIn}
-			/>
+			<div>
+				<label class="label" for="name">Name</label>
+				<input class="field" id="name" name="name" required value={kept.name ?? ''} />
+				<Problem message={problems.name} />
+			</div>
+			<div>
+				<label class="label" for="signIn">Signs in as</label>
+				<input
+					class="field figure"
+					id="signIn"
+					name="signIn"
+					required
+					autocomplete="off"
+					value={kept.signIn ?? ''}
+				/>
+				<Problem message={problems.signIn} />
+			</div>
 			<div>
 				<label class="label" for="role">Role</label>
 				<select class="field" id="role" name="role" value={kept.role ?? 'technician'}
@@ -81,14 +87,16 @@
 				</select>
 			</div>
 			<div class="col-span-2">
-				<TextField
+				<label class="label" for="password">First password, at least 10 characters</label>
+				<input
+					class="field"
+					id="password"
 					name="password"
-					label="First password, at least 10 characters"
 					type="password"
 					required
 					autocomplete="new-password"
-					problem={problems.password}
 				/>
+				<Problem message={problems.password} />
 			</div>
 			<div class="col-span-2 flex items-center gap-3">
 				<button class="btn btn-copper">Add</button>
@@ -129,7 +137,14 @@
 			</table>
 		{/if}
 		<form method="POST" action="?/token" class="grid grid-cols-[1fr_auto_auto] items-end gap-2" use:enhance>
-			<TextField name="label" label="For what" required problem={problems.label} />
+			<div>
+				<label class="label" for="label">For what</label><input
+					class="field"
+					id="label"
+					name="label"
+					required
+				/>
+			</div>
 			<div>
 				<label class="label" for="token-role">Role</label>
 				<select class="field" id="token-role" name="role" value="technician"
@@ -138,6 +153,6 @@
 			</div>
 			<button class="btn">Make token</button>
 		</form>
-		<Problem message={problems.tokens} />
+		<Problem message={problems.label ?? problems.tokens} />
 	</section>
 </div>
