@@ -35,7 +35,8 @@
 		if (!number) return;
 		scan = '';
 		scanField?.blur();
-		await goto(`/tickets/${number}`);
+		// the focus stays where the next key puts it, also while the ticket is still being drawn
+		await goto(`/tickets/${number}`, { keepFocus: true });
 	}
 
 	/** J finds a ticket, N takes one in: single keys, only while no field has the focus. */
