@@ -38,8 +38,3 @@ export async function takeIn(page: Page, more: Record<string, unknown> = {}): Pr
 	expect(answer.status()).toBe(200);
 	return ((await answer.json()) as { number: string }).number;
 }
-
-/** Nothing under way: every change that was sent has been answered. */
-export async function settled(page: Page): Promise<void> {
-	await page.waitForLoadState('networkidle');
-}

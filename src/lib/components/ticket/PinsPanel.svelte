@@ -63,7 +63,7 @@
 	const rows = $derived(
 		[...judged].sort((a, b) => SEVERITY.indexOf(a.verdict) - SEVERITY.indexOf(b.verdict))
 	);
-	const findings = $derived(desk.view.comparison?.findings ?? []);
+	const findings = $derived(desk.view.findings);
 
 	async function take(shown: Shown) {
 		const contact = current;

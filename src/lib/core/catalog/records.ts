@@ -197,7 +197,6 @@ export const catalogRecords = {
 export type CatalogKind = keyof typeof catalogRecords;
 export type CatalogRecordOf<Kind extends CatalogKind> = z.output<(typeof catalogRecords)[Kind]>;
 export type CatalogRecord = { [Kind in CatalogKind]: CatalogRecordOf<Kind> }[CatalogKind];
-export const catalogKinds = Object.keys(catalogRecords) as CatalogKind[];
 
 /** The stable key of a record within its kind: its code, where it has one. */
 export function catalogKey(record: CatalogRecord): string {

@@ -5,8 +5,8 @@ import { noisyOr, type FaultSet } from './fault-sets';
 import type { Learned } from './learn';
 
 /**
- * Start weights of the model, in tickets. Choices of this program, not published values: issue-free
- * round numbers that let a dozen tickets of one's own outweigh a belief.
+ * Start weights of the model, in tickets. Choices of this program, not published values: round
+ * numbers that let a dozen tickets of one's own outweigh a belief.
  */
 const PRIOR_WEIGHT = 12;
 const MODEL_WEIGHT = 12;

@@ -10,7 +10,7 @@ import { advanceCounter } from '../database/counters';
 const RELEARN: ReadonlySet<CatalogKind> = new Set(['fault', 'sign', 'test', 'operation', 'connector']);
 const CHUNK = 500;
 
-/** Writes records by their keys: new ones are added, known ones replaced. Says whether anything changed. */
+/** Writes records by their keys: new ones are added, known ones replaced. */
 export async function putCatalogRecords(
 	trx: Knex.Transaction,
 	records: readonly CatalogRecord[]

@@ -14,6 +14,7 @@ import { parseInstant } from '$lib/core/units/instant';
 import { toMinor } from '$lib/core/units/money';
 import { loadCatalog, referencesOf } from '../catalog/queries';
 import type { Database } from '../database/connection';
+import { inChunks } from '../database/chunks';
 import { readCounters, type Counters } from '../database/counters';
 import { asJson } from '../database/json';
 
@@ -101,18 +102,15 @@ async function readAll(db: Database, counters: Counters): Promise<Memory> {
 
 /** Reads the tickets that changed after a point of history and puts them in the place of what they were. */
 async function readSince(db: Database, memory: Memory, since: number): Promise<void> {
-	let after = 0;
-	for (;;) {
-		const rows = (await db('tickets')
+	const read = (after: number) =>
+		db('tickets')
 			.where('history_seq', '>', since)
 			.andWhere('id', '>', after)
 			.orderBy('id')
 			.limit(CHUNK)
-			.select('id', 'record')) as HistoryRow[];
+			.select('id', 'record') as Promise<HistoryRow[]>;
+	for await (const rows of inChunks(CHUNK, read)) {
 		for (const { id, record } of rows) remember(memory, id, asJson(record) as StoredRecord);
-		const last = rows.at(-1);
-		if (!last || rows.length < CHUNK) return;
-		after = last.id;
 	}
 }
 

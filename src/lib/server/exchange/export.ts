@@ -1,6 +1,7 @@
 import { recordSchemas, type RecordKind } from '$lib/core/exchange/read-lines';
 import { ticketToRecord } from '$lib/core/tickets/ticket-record';
 import type { Database, Queryable } from '../database/connection';
+import { inChunks } from '../database/chunks';
 import { asJson } from '../database/json';
 import { selectTickets, toStoredTicket, type TicketRow } from '../tickets/rows';
 
@@ -28,29 +29,25 @@ async function* recordLines(
 	table: 'catalog' | 'reference_readings',
 	where: Record<string, string>
 ): AsyncGenerator<string> {
-	for (let after = 0; ;) {
-		const rows = (await db(table)
+	const read = (after: number) =>
+		db(table)
 			.where(where)
 			.andWhere('id', '>', after)
 			.orderBy('id')
 			.limit(CHUNK)
-			.select('id', 'record')) as { id: number; record: unknown }[];
-		yield rows.map(({ record }) => `${JSON.stringify(asJson(record))}\n`).join('');
-		const last = rows.at(-1);
-		if (!last || rows.length < CHUNK) return;
-		after = last.id;
-	}
+			.select('id', 'record') as Promise<{ id: number; record: unknown }[]>;
+	for await (const rows of inChunks(CHUNK, read)) yield linesOf(rows.map(({ record }) => asJson(record)));
 }
 
 async function* ticketLines(db: Queryable): AsyncGenerator<string> {
-	for (let after = 0; ;) {
-		const rows = (await selectTickets(db)
-			.where('tickets.id', '>', after)
-			.orderBy('tickets.id')
-			.limit(CHUNK)) as TicketRow[];
-		yield rows.map((row) => `${JSON.stringify(ticketToRecord(toStoredTicket(row).ticket))}\n`).join('');
-		const last = rows.at(-1);
-		if (!last || rows.length < CHUNK) return;
-		after = last.id;
+	const read = (after: number) =>
+		selectTickets(db).where('tickets.id', '>', after).orderBy('tickets.id').limit(CHUNK) as Promise<
+			TicketRow[]
+		>;
+	for await (const rows of inChunks(CHUNK, read)) {
+		yield linesOf(rows.map((row) => ticketToRecord(toStoredTicket(row).ticket)));
 	}
 }
+
+const linesOf = (records: readonly unknown[]) =>
+	records.map((record) => `${JSON.stringify(record)}\n`).join('');

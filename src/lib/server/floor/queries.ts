@@ -53,5 +53,3 @@ export async function floorView(db: Database, now: number) {
 	}));
 	return { tags, technicians, now };
 }
-
-export type FloorView = Awaited<ReturnType<typeof floorView>>;

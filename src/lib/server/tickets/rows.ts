@@ -17,7 +17,6 @@ export interface TicketRow {
 	number: string;
 	record: unknown;
 	version: number;
-	history_seq: number;
 	customer_id: number | null;
 	customer_name: string | null;
 	customer_kind: Customer['kind'] | null;
@@ -44,7 +43,6 @@ export const selectTickets = (db: Queryable): Knex.QueryBuilder =>
 			'tickets.number',
 			'tickets.record',
 			'tickets.version',
-			'tickets.history_seq',
 			'tickets.customer_id',
 			'customers.name as customer_name',
 			'customers.kind as customer_kind',

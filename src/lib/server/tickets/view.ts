@@ -5,7 +5,7 @@ import type { Step } from '$lib/core/diagnosis/next-step';
 import type { Odds } from '$lib/core/diagnosis/odds';
 import type { Quote } from '$lib/core/quoting/quote';
 import { acceptanceChance, type LearnedAnswers } from '$lib/core/quoting/acceptance';
-import { compareReadings, type Comparison } from '$lib/core/readings/compare';
+import { compareReadings, type Finding } from '$lib/core/readings/compare';
 import { expectedReading, type Expected } from '$lib/core/readings/verdict';
 import type { ReferenceRecord } from '$lib/core/readings/reference';
 import { quantileSorted } from '$lib/core/statistics/quantile';
@@ -80,7 +80,8 @@ export interface TicketView {
 	healthyAmps: number | null;
 	batteryCells: number;
 	expected: Record<string, Expected>;
-	comparison: Comparison | null;
+	/** what the readings say by themselves; each reading is judged on the screen as it is typed */
+	findings: Finding[];
 	trail: TrailEntry[];
 	odds: OddsView;
 	next: StepView[];
@@ -125,7 +126,7 @@ export async function ticketView(
 		healthyAmps: model?.charge?.amps ?? null,
 		batteryCells: model?.battery?.cells ?? 1,
 		expected: connector ? expectedByPin(connector, references) : {},
-		comparison: connector ? compareReadings(connector, stageReadings(ticket), references) : null,
+		findings: connector ? compareReadings(connector, stageReadings(ticket), references).findings : [],
 		trail: ticketTrail(ticket, catalog),
 		odds: oddsView(advice.inference.odds, catalog),
 		next: stepViews(advice.next, role),

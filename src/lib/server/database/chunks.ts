@@ -1,0 +1,17 @@
+/**
+ * Reads a table from front to back in chunks, each after the last id of the one before: memory stays flat,
+ * and no chunk costs more than another.
+ * @param read the next rows with an id above `after`, in the order of ids, at most `size`
+ */
+export async function* inChunks<Row extends { id: number }>(
+	size: number,
+	read: (after: number) => Promise<Row[]>
+): AsyncGenerator<Row[]> {
+	for (let after = 0; ;) {
+		const rows = await read(after);
+		yield rows;
+		const last = rows.at(-1);
+		if (!last || rows.length < size) return;
+		after = last.id;
+	}
+}
