@@ -37,8 +37,8 @@ describe('public connector standards', () => {
 			expect(found.get(turned)).toBe(net);
 		}
 	});
-	it('micro-B: VBUS, D-, D+, ID, GND', () =>
-		expect([...nets('micro-b')]).toEqual([
+	it.each(['micro-b', 'mini-b'])('%s: VBUS, D-, D+, ID, GND', (code) =>
+		expect([...nets(code)]).toEqual([
 			['1', 'vbus'],
 			['2', 'd-'],
 			['3', 'd+'],

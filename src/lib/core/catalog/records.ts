@@ -117,7 +117,25 @@ export const connectorRecord = z.strictObject({
 		)
 		.min(1)
 		.max(200)
-		.refine((pins) => new Set(pins.map(({ pin }) => pin)).size === pins.length, 'names a contact twice')
+		.refine((pins) => new Set(pins.map(({ pin }) => pin)).size === pins.length, 'names a contact twice'),
+	/** pairs of nets that read alike; without it the names tell (d+ and d-, cc1 and cc2) */
+	alike: z
+		.array(z.tuple([z.string().min(1).max(32), z.string().min(1).max(32)]))
+		.max(100)
+		.optional()
+});
+
+/** A point of the charging path that a probe can reach, in order from the supply. */
+const pathNode = z.strictObject({
+	node: codeSchema,
+	label: labelSchema,
+	/** what it reads when all is well */
+	volts: z.strictObject({ low: z.number().min(0).max(100), high: z.number().min(0).max(100) }),
+	/** what lies between the node before and this one */
+	through: z.string().min(1).max(64).optional(),
+	/** faults that lose the supply between the node before and this one */
+	faults: z.array(codeSchema).max(20).optional(),
+	minutes: z.number().min(0).max(1000).optional()
 });
 
 export const modelRecord = z.strictObject({
@@ -136,7 +154,14 @@ export const modelRecord = z.strictObject({
 		.optional(),
 	charge: z
 		.strictObject({ volts: z.number().positive().max(1000), amps: z.number().positive().max(1000) })
-		.optional()
+		.optional(),
+	path: z
+		.array(pathNode)
+		.max(40)
+		.refine((nodes) => new Set(nodes.map(({ node }) => node)).size === nodes.length, 'names a node twice')
+		.optional(),
+	/** what a healthy one loses while it is used, in per cent of its battery an hour */
+	drain: z.strictObject({ percent_per_hour: z.number().positive().max(100) }).optional()
 });
 
 export const partRecord = z.strictObject({

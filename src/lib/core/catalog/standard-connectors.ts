@@ -15,6 +15,18 @@ const typeCRow = (side: 'a' | 'b', nets: string[]) =>
 /** Row A from left to right, then row B as it lies below it: B12 under A1, mirrored. */
 const typeCPins = [...typeCRow('a', TYPE_C_A), ...typeCRow('b', TYPE_C_B).reverse()];
 
+/** USB 2.0 Micro-B and Mini-B alike: VBUS, D-, D+, ID, ground. */
+const FIVE_IN_A_ROW = ['vbus', 'd-', 'd+', 'id', 'gnd'].map((net, index) => ({
+	pin: String(index + 1),
+	net
+}));
+
+/** An invented example: both sides carry the same nets in the same order as the plug is turned. */
+const EIGHT_NETS = ['gnd', 'd+', 'd-', 'id', 'supply', 'data', 'sense', 'gnd'];
+const EIGHT_A_SIDE = ['l', 'r'].flatMap((side) =>
+	EIGHT_NETS.map((net, index) => ({ pin: `${side.toUpperCase()}${index + 1}`, net, side }))
+);
+
 export const STANDARD_CONNECTORS: readonly Connector[] = [
 	{ record: 'connector', code: 'type-c-24', label: 'Type-C receptacle, 24 contacts', pins: typeCPins },
 	{
@@ -27,7 +39,38 @@ export const STANDARD_CONNECTORS: readonly Connector[] = [
 		record: 'connector',
 		code: 'micro-b',
 		label: 'Micro-B receptacle, 5 contacts',
-		pins: ['vbus', 'd-', 'd+', 'id', 'gnd'].map((net, index) => ({ pin: String(index + 1), net }))
+		pins: FIVE_IN_A_ROW
+	},
+	{ record: 'connector', code: 'mini-b', label: 'Mini-B receptacle, 5 contacts', pins: FIVE_IN_A_ROW },
+	{
+		record: 'connector',
+		code: 'barrel',
+		label: 'Barrel jack, centre and sleeve',
+		pins: [
+			{ pin: 'centre', net: 'supply' },
+			{ pin: 'sleeve', net: 'gnd' }
+		]
+	},
+	{
+		record: 'connector',
+		code: 'dock-2',
+		label: 'Dock, two pads',
+		pins: [
+			{ pin: '1', net: 'supply' },
+			{ pin: '2', net: 'gnd' }
+		]
+	},
+	{
+		record: 'connector',
+		code: 'dock-4',
+		label: 'Dock, four pads',
+		pins: ['supply', 'data', 'sense', 'gnd'].map((net, index) => ({ pin: String(index + 1), net }))
+	},
+	{
+		record: 'connector',
+		code: 'reversible-8',
+		label: 'Reversible plug, eight contacts a side (generic example)',
+		pins: EIGHT_A_SIDE
 	}
 ];
 

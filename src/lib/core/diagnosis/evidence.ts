@@ -8,6 +8,9 @@ import {
 	DRAW_WORDS,
 	USUAL_HEALTHY_AMPS
 } from '../charging/plug-in-class';
+import { compareReadings } from '../readings/compare';
+import { isSimulatedMeter } from '../readings/instrument';
+import { EMPTY_BOOK, type KnownGoodBook } from '../readings/known-good-book';
 import { SHORT_BELOW } from '../readings/verdict';
 
 /** What the engine reads of a ticket. A ticket of the exchange room fits it as it is. */
@@ -21,14 +24,17 @@ export interface Evidence {
 		orientation?: 'a' | 'b' | undefined;
 		volts: number;
 		amps: number;
+		meter?: string | undefined;
 	}[];
-	battery: readonly { stage: string; volts: number }[];
+	battery: readonly { stage: string; volts: number; meter?: string | undefined }[];
 	readings: readonly {
 		stage: string;
 		pin: string;
 		mode: 'diode' | 'ohms' | 'volts';
 		value?: number | undefined;
 		overload?: boolean | undefined;
+		meter?: string | undefined;
+		board?: string | undefined;
 	}[];
 	attempts: readonly { operation: string; resolved: boolean }[];
 }
@@ -54,7 +60,8 @@ const DERIVED: Record<string, readonly string[]> = {
 	'battery:state': BATTERY_CLASSES,
 	'port:look': ['sound', 'deformed', 'burnt-or-corroded', 'broken']
 };
-const PIN_ANSWERS = ['value', 'short', 'open', 'mixed'];
+/** A net's reading: judged by its known good where there is any, else a plain value, short or open. */
+const PIN_ANSWERS = ['agrees', 'value', 'short', 'open', 'low', 'high', 'mixed'];
 
 /** Possible answers to a question; empty where neither the catalog nor the program knows it. */
 export function answersOf(catalog: Catalog, question: string): readonly string[] {
@@ -66,11 +73,23 @@ export function answersOf(catalog: Catalog, question: string): readonly string[]
 const speaks = ({ stage }: { stage?: string | undefined }) =>
 	stage === undefined || stage === 'intake' || stage === 'diagnosis';
 
+/** Where a model's known-good readings are looked up. */
+export type KnownGood = (model: string) => KnownGoodBook;
+const NOTHING_KNOWN: KnownGood = () => EMPTY_BOOK;
+
+/** What was measured on the real device: readings of the stand-in instruments teach nothing. */
+export function withoutSimulated<Measured extends Evidence>(evidence: Measured): Measured {
+	const real = <Item extends { meter?: string | undefined }>(items: readonly Item[]) =>
+		items.some(({ meter }) => isSimulatedMeter(meter)) ? items.filter(({ meter }) => !isSimulatedMeter(meter)) : items;
+	const { meter, battery, readings } = evidence;
+	return { ...evidence, meter: real(meter), battery: real(battery), readings: real(readings) };
+}
+
 /**
  * Turns evidence into features. What was not asked, not tested and not measured leaves no trace.
  * Evidence of unknown codes is left out: the catalog may have changed since.
  */
-export function readFeatures(evidence: Evidence, catalog: Catalog): Features {
+export function readFeatures(evidence: Evidence, catalog: Catalog, known: KnownGood = NOTHING_KNOWN): Features {
 	const latest = new Map<string, string>();
 	for (const seen of evidence.observations.filter(speaks)) latest.set(seen.test, seen.outcome);
 	const answers = [...latest].map(([question, answer]) => ({ question, answer }));
@@ -80,7 +99,7 @@ export function readFeatures(evidence: Evidence, catalog: Catalog): Features {
 			...answers,
 			...plugInAnswers(evidence, catalog),
 			...batteryAnswers(evidence, catalog),
-			...pinAnswers(evidence, catalog),
+			...pinAnswers(evidence, catalog, known),
 			...lookAnswers(evidence)
 		].filter(({ question, answer }) => answersOf(catalog, question).includes(answer)),
 		attempts: evidence.attempts
@@ -113,22 +132,25 @@ function batteryAnswers({ battery, model }: Evidence, catalog: Catalog): Answer[
 	return [{ question: 'battery:state', answer: classifyBattery(last.volts, cells) }];
 }
 
-function pinAnswers({ readings, model }: Evidence, catalog: Catalog): Answer[] {
+/**
+ * Each net by its worst contact, judged against the model's known good: what deviates with a fault again and again is
+ * that fault's signature, and is learnt here as P(answer | fault). Only diode mode, in which references are taken.
+ */
+function pinAnswers({ readings, model }: Evidence, catalog: Catalog, known: KnownGood): Answer[] {
 	const connector = catalog.connectors.get(catalog.models.get(model)?.connector ?? '');
-	const latest = new Map(readings.filter(speaks).map((reading) => [reading.pin, reading]));
-	if (!connector || latest.size === 0) return [];
-	const shown = new Map<string, Set<string>>();
-	for (const { pin, net } of connector.pins) {
-		const reading = latest.get(pin);
-		if (!reading) continue;
-		const value = Math.abs(reading.value ?? 0);
-		const word = reading.overload ? 'open' : value < SHORT_BELOW[reading.mode] ? 'short' : 'value';
-		shown.set(net, (shown.get(net) ?? new Set()).add(word));
-	}
-	return [...shown].map(([net, words]) => ({
-		question: `pins:${net}`,
-		answer: words.size > 1 ? 'mixed' : ([...words][0] as string)
-	}));
+	const read = readings.filter((reading) => speaks(reading) && reading.mode === 'diode');
+	if (!connector || read.length === 0) return [];
+	const { pins, nets } = compareReadings(connector, read, known(model));
+	return nets.map(({ net, verdict, agree }) => {
+		const members = pins.filter((pin) => pin.net === net);
+		const judged = verdict !== 'no-reference';
+		const plain = members.every(({ overload }) => overload)
+			? 'open'
+			: members.every(({ value }) => Math.abs(value ?? 0) < SHORT_BELOW.diode)
+				? 'short'
+				: 'value';
+		return { question: `pins:${net}`, answer: !agree ? 'mixed' : judged ? verdict : plain };
+	});
 }
 
 function lookAnswers({ inspection }: Evidence): Answer[] {

@@ -1,5 +1,5 @@
 import type { Catalog } from '../catalog/catalog';
-import { readFeatures, type Evidence, type Features } from './evidence';
+import { readFeatures, withoutSimulated, type Evidence, type Features, type KnownGood } from './evidence';
 
 /** What the engine keeps of one closed ticket. */
 export interface Lesson {
@@ -41,10 +41,12 @@ export const emptyLearned = (): Learned => ({
 /** A closed ticket as a lesson; null where nothing was confirmed either way (declined, still open). */
 export function lessonOf(
 	ticket: Evidence & { faults: readonly string[] | null; closedAt: number | null },
-	catalog: Catalog
+	catalog: Catalog,
+	known?: KnownGood
 ): Lesson | null {
 	if (ticket.closedAt === null || ticket.faults === null) return null;
-	return { model: ticket.model, faults: ticket.faults, features: readFeatures(ticket, catalog) };
+	const features = readFeatures(withoutSimulated(ticket), catalog, known);
+	return { model: ticket.model, faults: ticket.faults, features };
 }
 
 /**

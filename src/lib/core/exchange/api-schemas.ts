@@ -2,6 +2,10 @@ import { z } from 'zod';
 import { codeSchema } from '../units/code';
 import { instantTextSchema } from '../units/instant';
 import { amountSchema } from '../units/money';
+import { PHASE_KINDS } from '../charging/trace-phases';
+import { FINDING_KINDS } from '../readings/port-findings';
+import { MODES } from '../readings/reference';
+import { VERDICTS } from '../readings/verdict';
 import { ticketRecord } from '../tickets/ticket-record';
 
 const chance = z.number().min(0).max(1);
@@ -15,6 +19,7 @@ export const oddsBody = z.strictObject({
 	meter: ticketRecord.shape.meter,
 	battery: ticketRecord.shape.battery,
 	readings: ticketRecord.shape.readings,
+	path: ticketRecord.shape.path,
 	attempts: ticketRecord.shape.attempts,
 	as_of: instantTextSchema.optional()
 });
@@ -82,4 +87,97 @@ export const problemAnswer = z.object({
 	status: z.number(),
 	detail: z.string(),
 	errors: z.array(z.object({ line: z.number().optional(), path: z.string(), message: z.string() })).optional()
+});
+
+/** Readings as in a ticket; the stage may be left out, since nothing is kept. */
+export const compareBody = z
+	.strictObject({
+		model: codeSchema.optional(),
+		connector: codeSchema.optional(),
+		readings: z
+			.array(
+				z
+					.strictObject({
+						pin: z.string().min(1).max(16),
+						mode: z.enum(MODES).default('diode'),
+						value: z.number().min(-1000).max(1e9).optional(),
+						overload: z.boolean().optional(),
+						stage: z.string().max(16).optional(),
+						meter: z.string().max(64).optional(),
+						board: z.string().max(64).optional(),
+						at: z.string().max(40).optional(),
+						by: z.string().max(64).optional()
+					})
+					.refine(({ value, overload }) => (value === undefined) === (overload === true), {
+						error: 'needs either a value or "overload": true',
+						path: ['value']
+					})
+			)
+			.max(5000)
+	})
+	.refine(({ model, connector }) => model !== undefined || connector !== undefined, {
+		error: 'is missing; name a model, or a connector',
+		path: ['model']
+	});
+
+const verdict = z.enum(VERDICTS);
+
+export const compareAnswer = z.object({
+	pins: z.array(
+		z.object({
+			pin: z.string(),
+			net: z.string(),
+			mode: z.enum(MODES),
+			value: z.number().nullable(),
+			overload: z.boolean(),
+			verdict,
+			confidence: chance,
+			expected: z
+				.object({
+					centre: z.number(),
+					low: z.number(),
+					high: z.number(),
+					overload: z.boolean(),
+					from: z.number().meta({ description: 'known-good boards behind it' }),
+					grade: z.enum(['verified', 'provisional']),
+					sisters: z.number().meta({ description: 'sister models that steadied it' }),
+					corrected: z
+						.array(z.object({ meter: z.string(), factor: z.number(), contacts: z.number() }))
+						.optional()
+						.meta({ description: 'meters whose readings were brought to this one’s' }),
+					uncorrected: z.array(z.string()).optional()
+				})
+				.nullable()
+		})
+	),
+	nets: z.array(
+		z.object({ net: z.string(), verdict, agree: z.boolean(), dissenting: z.array(z.string()) })
+	),
+	findings: z.array(z.object({ kind: z.enum(FINDING_KINDS), pins: z.array(z.string()), text: z.string() }))
+});
+
+export const traceAnswer = z.object({
+	columns: z.object({ time: z.string().nullable(), volts: z.string(), amps: z.string() }),
+	assumed: z.array(z.string()).meta({ description: 'what the log does not say and was taken for granted' }),
+	rows: z.object({
+		read: z.number(),
+		rejected: z.array(z.object({ line: z.number(), message: z.string() })),
+		rejected_count: z.number()
+	}),
+	phases: z.array(
+		z.object({
+			kind: z.enum(PHASE_KINDS),
+			from_seconds: z.number(),
+			to_seconds: z.number(),
+			volts: z.number().meta({ description: 'median' }),
+			amps: z.number().meta({ description: 'median' })
+		})
+	),
+	charge_mah: z.number(),
+	energy_mwh: z.number(),
+	gaps: z.array(z.object({ from_seconds: z.number(), to_seconds: z.number() })),
+	path_ohms: z
+		.object({ ohms: z.number(), low: z.number(), high: z.number(), from: z.number() })
+		.nullable()
+		.meta({ description: 'resistance of supply and cable, with its 95 % interval; null where it cannot be told' })
 });

@@ -1,5 +1,15 @@
 import { z } from 'zod';
-import { importAnswer, oddsAnswer, oddsBody, problemAnswer, quoteAnswer, quoteBody } from './api-schemas';
+import {
+	compareAnswer,
+	compareBody,
+	importAnswer,
+	oddsAnswer,
+	oddsBody,
+	problemAnswer,
+	quoteAnswer,
+	quoteBody,
+	traceAnswer
+} from './api-schemas';
 import { recordSchemas } from './read-lines';
 import { ticketRecord } from '../tickets/ticket-record';
 
@@ -82,6 +92,30 @@ export function openApiDocument() {
 					summary: 'Minutes, cost and price for some evidence or known faults; keeps nothing',
 					requestBody: { required: true, ...jsonBody(quoteBody, 'input') },
 					responses: { 200: { description: 'the quote', ...jsonBody(quoteAnswer, 'output') }, ...REFUSALS }
+				}
+			},
+			'/api/v1/readings/compare': {
+				post: {
+					operationId: 'compareReadings',
+					summary: 'A verdict for each contact and net of some readings; keeps nothing',
+					requestBody: { required: true, ...jsonBody(compareBody, 'input') },
+					responses: {
+						200: { description: 'the verdicts', ...jsonBody(compareAnswer, 'output') },
+						...REFUSALS
+					}
+				}
+			},
+			'/api/v1/traces/interpret': {
+				post: {
+					operationId: 'interpretTrace',
+					summary: 'The phases that a meter log shows; keeps nothing',
+					parameters: [{ name: 'model', in: 'query', schema: { type: 'string' } }],
+					requestBody: { required: true, content: { 'text/csv': { schema: { type: 'string' } } } },
+					responses: {
+						200: { description: 'the phases', ...jsonBody(traceAnswer, 'output') },
+						413: refused('more than 64 MiB'),
+						...REFUSALS
+					}
 				}
 			}
 		},

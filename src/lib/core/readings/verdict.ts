@@ -1,5 +1,6 @@
-import { medianAbsoluteDeviation, medianSorted, sortUp } from '../statistics/quantile';
-import type { Grade, Mode, ReferenceRecord } from './reference';
+import { studentLogDensity } from '../statistics/student-t';
+import type { Expected } from './expected';
+import type { Mode } from './reference';
 
 export const VERDICTS = ['agrees', 'short', 'open', 'low', 'high', 'no-reference'] as const;
 export type Verdict = (typeof VERDICTS)[number];
@@ -10,60 +11,12 @@ export interface Shown {
 	overload?: boolean | undefined;
 }
 
-export interface Expected {
-	centre: number;
-	low: number;
-	high: number;
-	overload: boolean;
-	/** how many known-good readings it rests on */
-	from: number;
-	grade: Grade;
-}
-
 /** Below this a diode-mode or ohms reading counts as a short. Common practice, no source. */
 export const SHORT_BELOW: Record<Mode, number> = { diode: 0.05, ohms: 2, volts: 0.05 };
 
-/** Known-good boards of one model agree within about this. Common practice, no source. */
-const USUAL_SPREAD: Record<Mode, number> = { diode: 0.02, ohms: 0, volts: 0.05 };
-/** Ohms spread in proportion to what is read. Common practice, no source. */
-const USUAL_SHARE: Record<Mode, number> = { diode: 0, ohms: 0.1, volts: 0 };
-
-/**
- * What a contact should read, from its known-good readings: median, and a half width of
- * max(usual spread, 3 scaled MAD) widened by (1 + 1/n) while there are few.
- * Verified readings are preferred; provisional ones are used only where there is no verified one.
- * Null without any. MAD scaled by 1.4826: Iglewicz & Hoaglin (1993).
- */
-export function expectedReading(references: readonly ReferenceRecord[]): Expected | null {
-	const verified = references.filter(({ grade }) => grade === 'verified');
-	const used = verified.length > 0 ? verified : references;
-	const first = used[0];
-	if (!first) return null;
-	const grade: Grade = verified.length > 0 ? 'verified' : 'provisional';
-	const values = used.flatMap(({ value }) => (value === undefined ? [] : [value]));
-	if (values.length * 2 <= used.length) {
-		return { centre: 0, low: 0, high: 0, overload: true, from: used.length, grade };
-	}
-	const centre = medianSorted(sortUp(values));
-	const usual = Math.max(USUAL_SPREAD[first.mode], USUAL_SHARE[first.mode] * Math.abs(centre));
-	const half = Math.max(usual, 3 * 1.4826 * medianAbsoluteDeviation(values)) * (1 + 1 / values.length);
-	return {
-		centre,
-		// a diode or a resistor never reads below nothing
-		low: first.mode === 'volts' ? centre - half : Math.max(0, centre - half),
-		high: centre + half,
-		overload: false,
-		from: values.length,
-		grade
-	};
-}
-
-/** How sure a verdict can be that rests on n known-good readings: Laplace's rule, (n + 1) / (n + 2). */
-const sureness = (from: number) => (from + 1) / (from + 2);
-
 /**
  * The verdict on one reading. Ground is known without a reference: it reads (near) zero.
- * @returns verdict and a confidence within 0..1; no reference has confidence 0.
+ * @returns verdict and how sure, within 0..1; no reference has confidence 0.
  */
 export function judgeReading(
 	shown: Shown,
@@ -77,14 +30,57 @@ export function judgeReading(
 		return { verdict: shown.overload ? 'open' : 'high', confidence: 0.95 };
 	}
 	if (!expected) return { verdict: 'no-reference', confidence: 0 };
-	const confidence = sureness(expected.from);
-	if (expected.overload) {
-		if (shown.overload) return { verdict: 'agrees', confidence };
-		return { verdict: shorted ? 'short' : 'low', confidence };
-	}
-	if (shown.overload) return { verdict: 'open', confidence };
-	const value = shown.value ?? 0;
-	if (value >= expected.low && value <= expected.high) return { verdict: 'agrees', confidence };
-	if (shorted && expected.centre >= SHORT_BELOW[mode]) return { verdict: 'short', confidence };
-	return { verdict: value < expected.low ? 'low' : 'high', confidence };
+	const verdict = compareWith(expected, shown, shorted, SHORT_BELOW[mode]);
+	const sound = chanceSound(shown, mode, expected);
+	const confidence = verdict === 'agrees' ? sound : 1 - sound;
+	return { verdict, confidence: Math.max(0.5, confidence) };
 }
+
+function compareWith(expected: Expected, shown: Shown, shorted: boolean, shortBelow: number): Verdict {
+	if (expected.overload) return shown.overload ? 'agrees' : shorted ? 'short' : 'low';
+	if (shown.overload) return 'open';
+	const value = shown.value ?? 0;
+	if (value >= expected.low && value <= expected.high) return 'agrees';
+	if (shorted && expected.centre >= shortBelow) return 'short';
+	return value < expected.low ? 'low' : 'high';
+}
+
+/** Choices: how often a contact that is looked at is not sound, and what an unsound one shows. */
+const UNSOUND = 0.12;
+const UNSOUND_SHOWS = { overload: 0.35, short: 0.25, value: 0.4 };
+/** A sound contact that should read shows overload when the probe slips. */
+const SLIP = 0.003;
+/** A provisional reference may itself be of an unsound contact. */
+const PROVISIONAL_WRONG = 0.1;
+
+/**
+ * Chance that the contact is sound: Bayes between the prediction for one more sound board (Student's t
+ * around the centre) and an unsound contact's spread-out showing.
+ */
+function chanceSound(shown: Shown, mode: Mode, expected: Expected): number {
+	const span = Math.max(2, 2 * expected.centre);
+	const unsound = shown.overload
+		? UNSOUND_SHOWS.overload
+		: UNSOUND_SHOWS.value / span +
+			(UNSOUND_SHOWS.short * Math.exp(-Math.abs(shown.value ?? 0) / (SHORT_BELOW[mode] / 4))) /
+				(SHORT_BELOW[mode] / 4);
+	const chance = bayes(soundDensity(shown, expected, span), unsound);
+	const trust = expected.grade === 'verified' ? 1 : 1 - PROVISIONAL_WRONG;
+	return trust * chance + (1 - trust) * 0.5;
+}
+
+function soundDensity(shown: Shown, expected: Expected, span: number): number {
+	if (expected.overload) {
+		// Laplace's rule: n boards that all showed overload leave 1 / (n + 2) for the next one to show a value
+		const overload = (expected.from + 1) / (expected.from + 2);
+		return shown.overload ? overload : (1 - overload) / span;
+	}
+	if (shown.overload) return SLIP;
+	return (
+		(1 - SLIP) *
+		Math.exp(studentLogDensity((shown.value ?? 0) - expected.centre, expected.scale, expected.freedom))
+	);
+}
+
+const bayes = (sound: number, unsound: number) =>
+	((1 - UNSOUND) * sound) / ((1 - UNSOUND) * sound + UNSOUND * unsound);

@@ -156,6 +156,26 @@ const GATES: CatalogRecord[] = [
 	gate('functions', 'What the flex carries works', 'after-sealing')
 ];
 
+const node = (
+	code: string,
+	label: string,
+	[low, high]: [number, number],
+	through: string,
+	faults: string[],
+	minutes: number
+) => ({ node: code, label, volts: { low, high }, through, faults, minutes });
+
+/** The charging path that the demo shop's devices share, from the port to the battery, at 5 V. */
+const CHARGE_PATH = [
+	node('port-vbus', 'VBUS behind the port', [4.75, 5.5], 'port', ['port-contacts', 'port-joints', 'port-debris', 'torn-pads'], 1),
+	node('fuse-out', 'Behind the fuse', [4.7, 5.5], 'input fuse', ['input-fuse'], 1),
+	node('filter-out', 'Behind the line filter', [4.7, 5.5], 'line filter', ['line-filter'], 2),
+	node('controller-out', 'Behind the port controller', [4.6, 5.5], 'port controller', ['port-controller', 'shorted-capacitor'], 2),
+	node('charger-out', 'Charger, switching side of the coil', [2.8, 4.6], 'charge controller', ['charge-controller'], 3),
+	node('coil-out', 'Behind the coil', [2.8, 4.5], 'coil', ['coil-open'], 2),
+	node('battery-plug', 'At the battery plug', [2.7, 4.4], 'battery plug', ['battery-plug'], 1)
+];
+
 const model = (
 	code: string,
 	label: string,
@@ -172,7 +192,9 @@ const model = (
 	connector,
 	value,
 	battery: { chemistry: 'li-ion', cells: 1, capacity_mah: capacity },
-	charge: { volts: 5, amps }
+	charge: { volts: 5, amps },
+	path: CHARGE_PATH,
+	drain: { percent_per_hour: 9 }
 });
 
 const MODELS: CatalogRecord[] = [

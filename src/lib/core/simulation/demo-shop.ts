@@ -11,6 +11,7 @@ import { DAY_MS, formatInstant, HOUR_MS, MINUTE_MS, type Instant } from '../unit
 import { drawIndex, drawNormal, drawOne, seededRandom, type Random } from '../units/random';
 import { DEMO_CATALOG } from './demo-catalog';
 import { BACKGROUND_SIGNS, BACKGROUND_TESTS, FAULT_TRUTHS, type FaultTruth } from './demo-world';
+import { boardDiode, meterShows } from './simulated-device';
 
 export interface SimulatedShop {
 	/** the lines of an export: catalog, references, tickets */
@@ -264,23 +265,11 @@ function drawOutcome(random: Random, test: string, truths: readonly FaultTruth[]
 	return outcomes[drawIndex(random, Object.values(chances))] as string;
 }
 
-/** What a sound board of the demo shop reads on a net, in diode mode; null is overload. */
-export function soundDiode(net: string, model: string): number | null {
-	const base: Record<string, number> = {
-		gnd: 0.001,
-		vbus: 0.47,
-		cc1: 0.73,
-		cc2: 0.73,
-		'd+': 0.61,
-		'd-': 0.612,
-		id: 0.66
-	};
-	const value = base[net];
-	if (value === undefined) return net.startsWith('sbu') ? 0.52 : null;
-	if (net === 'gnd') return value;
-	const shift = ([...model].reduce((sum, letter) => sum + letter.charCodeAt(0), 0) % 9) - 4;
-	return value + shift * 0.004;
-}
+/** The bench's two meters differ in their test current: the handheld one reads this much higher. */
+const METERS = [
+	['bench meter', 1],
+	['handheld', 1.04]
+] as const;
 
 function readPins(
 	random: Random,
@@ -290,26 +279,12 @@ function readPins(
 	truths: readonly FaultTruth[],
 	stamp: { at: number; by: string }
 ): void {
-	const pins = catalog.connectors.get(model.connector ?? '')?.pins ?? [];
-	const wrong = Object.assign({}, ...truths.map(({ pins }) => pins ?? {})) as Record<string, string>;
-	const broken = new Set(
-		Object.entries(wrong).flatMap(([net, how]) => {
-			if (how !== 'open-one' || random() < 0.25) return [];
-			const members = pins.filter((pin) => pin.net === net);
-			return members.length > 0 ? [drawOne(random, members).pin] : [];
-		})
-	);
-	for (const { pin, net } of pins) {
-		const sound = soundDiode(net, model.code);
-		const shorted = wrong[net] === 'short';
-		if (!shorted && (sound === null || broken.has(pin))) {
-			ticket.readings.push({ stage: 'diagnosis', pin, mode: 'diode', overload: true, ...stamp });
-			continue;
-		}
-		const centre = shorted ? 0.002 : (sound as number) * (wrong[net] === 'low' ? 0.6 : 1);
-		const spread = net === 'gnd' || shorted ? 0.0008 : 0.006;
-		const value = Math.max(0, Math.round((centre + spread * drawNormal(random)) * 1000) / 1000);
-		ticket.readings.push({ stage: 'diagnosis', pin, mode: 'diode', value, ...stamp });
+	const connector = catalog.connectors.get(model.connector ?? '');
+	if (!connector) return;
+	const [meter, factor] = drawOne(random, METERS);
+	for (const [pin, value] of boardDiode(random, connector, model.code, truths)) {
+		const shown = meterShows(random, value, factor);
+		ticket.readings.push({ stage: 'diagnosis', pin, mode: 'diode', ...shown, meter, ...stamp });
 	}
 }
 
@@ -399,20 +374,29 @@ function simulateReferences({ random, catalog, endsAt }: Simulation): ReferenceR
 		['tern-6', 6, 'verified'],
 		['halyard-spoke', 4, 'verified'],
 		['fathom-count', 3, 'verified'],
+		['gannet-c', 5, 'verified'],
+		['quayline-2', 2, 'verified'],
 		['strandpay-t1', 1, 'provisional']
 	] as const) {
 		const connector = catalog.connectors.get(catalog.models.get(model)?.connector ?? '');
+		if (!connector) continue;
 		for (let board = 0; board < boards; board++) {
 			const taken_at = formatInstant(Math.floor((endsAt - (30 + 41 * board) * DAY_MS) / DAY_MS) * DAY_MS);
-			for (const { pin, net } of connector?.pins ?? []) {
-				const sound = soundDiode(net, model);
-				const common = { record: 'reference', model, pin, mode: 'diode', grade, taken_at } as const;
-				if (sound === null) references.push({ ...common, overload: true });
-				else {
-					const spread = net === 'gnd' ? 0.0005 : 0.005;
-					const value = Math.max(0, Math.round((sound + spread * drawNormal(random)) * 1000) / 1000);
-					references.push({ ...common, value });
-				}
+			const [meter, factor] = METERS[board % METERS.length] as (typeof METERS)[number];
+			for (const [pin, value] of boardDiode(random, connector, model, [])) {
+				const shown = meterShows(random, value, factor);
+				const revision = model === 'pelagic-40' ? { board: board < 8 ? 'r2' : 'r1' } : {};
+				references.push({
+					record: 'reference',
+					model,
+					pin,
+					mode: 'diode',
+					...shown,
+					grade,
+					taken_at,
+					meter,
+					...revision
+				});
 			}
 		}
 	}

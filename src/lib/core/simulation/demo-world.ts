@@ -2,6 +2,8 @@
  * The truth of the demo shop: how faults behave. Invented numbers that follow the trade's common
  * practice; the engine never sees them, only the tickets that they make.
  */
+export type PinTruth = 'short' | 'open-one' | 'high' | 'low';
+
 export interface FaultTruth {
 	/** share among faults, before the model's own weighting */
 	share: number;
@@ -14,7 +16,13 @@ export interface FaultTruth {
 	draw: { centre: number; spread: number; otherSide?: number };
 	batteryVolts: { centre: number; spread: number };
 	/** nets whose contacts read wrongly, with how */
-	pins?: Record<string, 'short' | 'open-one' | 'high' | 'low'>;
+	pins?: Record<string, PinTruth>;
+	/** node of the charging path from which on the supply is lost, or sags */
+	path?: { from: string; how: 'lost' | 'low' };
+	/** the contact opens now and then: the current drops out; or the device starts and falls back */
+	unsteady?: 'dropouts' | 'pulsing';
+	/** how much faster its battery empties */
+	drain?: number;
 	operation: string;
 }
 
@@ -66,6 +74,7 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		draw: { centre: 0.02, spread: 0.03, otherSide: 0.8 },
 		batteryVolts: flat,
 		pins: { cc1: 'open-one', 'd+': 'open-one' },
+		path: { from: 'port-vbus', how: 'low' },
 		operation: 'replace-port'
 	},
 	'port-joints': {
@@ -76,6 +85,8 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		draw: { centre: 0.35, spread: 0.3 },
 		batteryVolts: midVolts,
 		pins: { vbus: 'open-one' },
+		path: { from: 'port-vbus', how: 'low' },
+		unsteady: 'dropouts',
 		operation: 'reflow-port'
 	},
 	'port-debris': {
@@ -85,6 +96,8 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		tests: { 'port-clean': { 'dirt-out': 0.95, 'was-clean': 0.05 } },
 		draw: { centre: 0.3, spread: 0.35 },
 		batteryVolts: midVolts,
+		path: { from: 'port-vbus', how: 'low' },
+		unsteady: 'dropouts',
 		operation: 'clean-port'
 	},
 	'torn-pads': {
@@ -94,6 +107,7 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		draw: dead,
 		batteryVolts: flat,
 		pins: { cc2: 'open-one', 'd-': 'open-one' },
+		path: { from: 'port-vbus', how: 'lost' },
 		operation: 'rebuild-traces'
 	},
 	'port-controller': {
@@ -107,6 +121,7 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		draw: { centre: 0.03, spread: 0.03 },
 		batteryVolts: flat,
 		pins: { cc1: 'low' },
+		path: { from: 'controller-out', how: 'lost' },
 		operation: 'replace-port-controller'
 	},
 	'charge-controller': {
@@ -116,6 +131,7 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		tests: { thermal: { nothing: 0.2, 'port-area': 0.05, 'charger-area': 0.75 } },
 		draw: { centre: 0.06, spread: 0.05 },
 		batteryVolts: flat,
+		path: { from: 'charger-out', how: 'lost' },
 		operation: 'replace-charger'
 	},
 	'input-fuse': {
@@ -124,6 +140,7 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		tests: { 'vbus-fuse': { through: 0.02, open: 0.98 } },
 		draw: dead,
 		batteryVolts: flat,
+		path: { from: 'fuse-out', how: 'lost' },
 		operation: 'replace-fuse'
 	},
 	'shorted-capacitor': {
@@ -136,6 +153,7 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		draw: { centre: 0.01, spread: 0.01 },
 		batteryVolts: flat,
 		pins: { vbus: 'short' },
+		path: { from: 'controller-out', how: 'lost' },
 		operation: 'replace-capacitor'
 	},
 	'line-filter': {
@@ -144,6 +162,7 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		tests: { 'filter-through': { through: 0.04, open: 0.96 } },
 		draw: { centre: 0.42, spread: 0.1 },
 		batteryVolts: midVolts,
+		path: { from: 'filter-out', how: 'low' },
 		operation: 'bridge-filter'
 	},
 	'coil-open': {
@@ -152,6 +171,7 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		tests: { 'coil-through': { through: 0.03, open: 0.97 } },
 		draw: { centre: 0.02, spread: 0.02 },
 		batteryVolts: flat,
+		path: { from: 'coil-out', how: 'lost' },
 		operation: 'bridge-filter'
 	},
 	'board-corrosion': {
@@ -161,6 +181,8 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		tests: { 'board-look': { clean: 0.05, corroded: 0.93, torn: 0.02 } },
 		draw: { centre: 0.2, spread: 0.25 },
 		batteryVolts: { centre: 3.1, spread: 0.5 },
+		path: { from: 'filter-out', how: 'low' },
+		unsteady: 'pulsing',
 		operation: 'clean-board'
 	},
 	'battery-worn': {
@@ -170,6 +192,7 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		tests: { 'battery-swap': { charges: 0.95, 'no-change': 0.05 } },
 		draw: full,
 		batteryVolts: { centre: 2.6, spread: 0.9 },
+		drain: 1.9,
 		operation: 'replace-battery'
 	},
 	'battery-plug': {
@@ -182,6 +205,7 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		},
 		draw: { centre: 0.05, spread: 0.05 },
 		batteryVolts: { centre: 0.1, spread: 0.1 },
+		path: { from: 'battery-plug', how: 'lost' },
 		operation: 'reseat-battery'
 	}
 };

@@ -3,7 +3,18 @@ import { gatesInTheWay, gateStates } from '../bench/gates';
 import type { Catalog } from '../catalog/catalog';
 import { codeSchema, ticketNumberSchema } from '../units/code';
 import type { Instant } from '../units/instant';
-import { CONTACT_STATES, MATTERS, OUTCOMES, PORT_PLACES, STAGES, WAITS, type Ticket } from './ticket-record';
+import { MODES } from '../readings/reference';
+import {
+	CONTACT_STATES,
+	instrumentName,
+	MATTERS,
+	OUTCOMES,
+	PORT_PLACES,
+	STAGES,
+	ticketRecord,
+	WAITS,
+	type Ticket
+} from './ticket-record';
 
 const minor = z.int().min(0).max(9_999_999_999);
 const instant = z.int().min(0).max(7_258_118_400_000);
@@ -33,12 +44,17 @@ export const ticketChangeSchema = z.discriminatedUnion('verb', [
 		orientation: z.enum(['a', 'b']),
 		volts: z.number().min(0).max(60),
 		amps: z.number().min(0).max(20),
-		seconds: z.number().min(0).max(1_000_000).optional()
+		seconds: z.number().min(0).max(1_000_000).optional(),
+		on: z.boolean().optional(),
+		contract: z.number().min(0).max(60).optional(),
+		meter: instrumentName.optional()
 	}),
-	verb('battery', { stage, volts: z.number().min(0).max(100) }),
+	verb('battery', { stage, volts: z.number().min(0).max(100), meter: instrumentName.optional() }),
 	verb('read-pins', {
 		stage,
-		mode: z.enum(['diode', 'ohms', 'volts']),
+		mode: z.enum(MODES),
+		meter: instrumentName.optional(),
+		board: z.string().trim().min(1).max(64).optional(),
 		readings: z
 			.array(
 				z
@@ -54,6 +70,22 @@ export const ticketChangeSchema = z.discriminatedUnion('verb', [
 			.min(1)
 			.max(200)
 	}),
+	verb('keep-provisional', { mode: z.enum(MODES) }),
+	verb('probe-node', {
+		stage,
+		node: codeSchema,
+		volts: z.number().min(0).max(100),
+		meter: instrumentName.optional()
+	}),
+	verb('keep-trace', {
+		stage,
+		trace: ticketRecord.shape.traces.unwrap().element.omit({ stage: true, at: true, by: true })
+	}),
+	verb('continuity', {
+		misses: z.array(z.tuple([z.string().min(1).max(16), z.string().min(1).max(16)])).max(2000),
+		probes: z.int().min(1).max(100_000)
+	}),
+	verb('soak', { minutes: z.number().min(0).max(100_000), percent: z.number().min(0).max(100) }),
 	verb('observe', { stage, test: codeSchema, outcome: codeSchema }),
 	verb('quote', { priceMinor: minor }),
 	verb('answer', { accepted: z.boolean() }),
@@ -79,7 +111,11 @@ export const ticketChangeSchema = z.discriminatedUnion('verb', [
 			'meter',
 			'battery',
 			'readings',
+			'path',
+			'traces',
 			'attempts',
+			'continuity',
+			'soak',
 			'parts',
 			'notes'
 		]),
@@ -132,11 +168,26 @@ export function applyChange(ticket: Ticket, change: TicketChange, context: Chang
 			const { verb: _, ...reading } = change;
 			return { ...ticket, meter: [...ticket.meter, { ...reading, ...stamp }] };
 		}
-		case 'battery':
-			return {
-				...ticket,
-				battery: [...ticket.battery, { stage: change.stage, volts: change.volts, ...stamp }]
-			};
+		case 'battery': {
+			const { verb: _, ...reading } = change;
+			return { ...ticket, battery: [...ticket.battery, { ...reading, ...stamp }] };
+		}
+		case 'keep-provisional':
+			return ticket.readings.some(({ mode }) => mode === change.mode)
+				? { ...ticket }
+				: refuse('mode', `${change.mode}: nothing was read in it yet; read the contacts first`);
+		case 'probe-node':
+			return probeNode(ticket, change, stamp);
+		case 'keep-trace':
+			return { ...ticket, traces: [...ticket.traces, { stage: change.stage, ...change.trace, ...stamp }] };
+		case 'continuity': {
+			const { misses, probes } = change;
+			return { ...ticket, continuity: [...ticket.continuity, { misses, probes, ...stamp }] };
+		}
+		case 'soak': {
+			const { minutes, percent } = change;
+			return { ...ticket, soak: [...ticket.soak, { minutes, percent, ...stamp }] };
+		}
 		case 'read-pins':
 			return readPins(ticket, change, stamp);
 		case 'observe': {
@@ -225,6 +276,14 @@ function unknownCode(change: TicketChange, ticket: Ticket, catalog: Catalog): Re
 				catalog,
 				[]
 			);
+		case 'probe-node': {
+			const path = catalog.models.get(ticket.model)?.path ?? [];
+			return path.some(({ node }) => node === change.node)
+				? null
+				: refuse('node', `is ${change.node}; the path of ${ticket.model} has no such node`);
+		}
+		case 'continuity':
+			return unknownPlace('misses', change.misses.flat(), ticket, catalog, []);
 		default:
 			return null;
 	}
@@ -267,13 +326,21 @@ function look(ticket: Ticket, { places, state }: ChangeOf<'look'>, stamp: Stamp)
 
 /** A contact read again in the same stage and mode replaces its reading: a walk back is a correction. */
 function readPins(ticket: Ticket, change: ChangeOf<'read-pins'>, stamp: Stamp): Ticket {
-	const { stage, mode } = change;
+	const { stage, mode, meter, board } = change;
+	const taken = { ...(meter === undefined ? {} : { meter }), ...(board === undefined ? {} : { board }) };
 	const again = new Set(change.readings.map(({ pin }) => pin));
 	const others = ticket.readings.filter(
 		(reading) => !(reading.stage === stage && reading.mode === mode && again.has(reading.pin))
 	);
-	const taken = change.readings.map((reading) => ({ stage, mode, ...reading, ...stamp }));
-	return { ...ticket, readings: [...others, ...taken] };
+	const read = change.readings.map((reading) => ({ stage, mode, ...reading, ...taken, ...stamp }));
+	return { ...ticket, readings: [...others, ...read] };
+}
+
+/** A node probed again in the same stage replaces its reading. */
+function probeNode(ticket: Ticket, change: ChangeOf<'probe-node'>, stamp: Stamp): Ticket {
+	const { verb: _, ...reading } = change;
+	const others = ticket.path.filter(({ stage, node }) => stage !== change.stage || node !== change.node);
+	return { ...ticket, path: [...others, { ...reading, ...stamp }] };
 }
 
 function answer(ticket: Ticket, accepted: boolean): Changed {

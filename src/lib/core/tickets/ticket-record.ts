@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { PHASE_KINDS } from '../charging/trace-phases';
+import { MODES } from '../readings/reference';
 import { codeSchema, ticketNumberSchema } from '../units/code';
 import { formatInstant, instantTextSchema, parseInstant, type Instant } from '../units/instant';
 import { amountSchema, fromMinor, toMinor, type Minor } from '../units/money';
@@ -30,6 +32,9 @@ const place = z.string().min(1).max(16);
 const text = z.string().max(4000);
 const who = z.string().min(1).max(64);
 const stamp = { at: instantTextSchema.optional(), by: who.optional() };
+/** name of the instrument that it was read with */
+export const instrumentName = z.string().trim().min(1).max(64);
+const instrument = { meter: instrumentName.optional() };
 
 const observationRecord = z.strictObject({
 	test: codeSchema,
@@ -43,22 +48,64 @@ const meterRecord = z.strictObject({
 	volts,
 	amps: z.number().min(-100).max(100),
 	seconds: z.number().min(0).max(1_000_000).optional(),
+	/** the device was switched on */
+	on: z.boolean().optional(),
+	/** volts that supply and device agreed on, as the meter shows it */
+	contract: z.number().min(0).max(60).optional(),
+	...instrument,
 	...stamp
 });
-const batteryRecord = z.strictObject({ stage, volts, ...stamp });
+const batteryRecord = z.strictObject({ stage, volts, ...instrument, ...stamp });
 const readingRecord = z
 	.strictObject({
 		stage,
 		pin: z.string().min(1).max(16),
-		mode: z.enum(['diode', 'ohms', 'volts']),
+		mode: z.enum(MODES),
 		value: z.number().min(-1000).max(1e9).optional(),
 		overload: z.boolean().optional(),
+		...instrument,
+		/** revision of the board */
+		board: z.string().trim().min(1).max(64).optional(),
 		...stamp
 	})
 	.refine(({ value, overload }) => (value === undefined) === (overload === true), {
 		error: 'needs either a value or "overload": true',
 		path: ['value']
 	});
+/** Volts at a node of the charging path. */
+const nodeRecord = z.strictObject({ stage, node: codeSchema, volts, ...instrument, ...stamp });
+const soakRecord = z.strictObject({
+	minutes: z.number().min(0).max(100_000),
+	percent: z.number().min(0).max(100),
+	...stamp
+});
+/** After a repair: the pairs that were found otherwise than the nets say; none where all was as it must be. */
+const continuityRecord = z.strictObject({
+	misses: z.array(z.tuple([place, place])).max(2000),
+	probes: z.int().min(0).max(100_000),
+	...stamp
+});
+/** What a meter's log showed. The log itself stays with who took it. */
+const traceRecord = z.strictObject({
+	stage,
+	name: z.string().trim().min(1).max(200),
+	rows: z.int().min(0).max(10_000_000),
+	rejected: z.int().min(0).max(10_000_000).default(0),
+	charge_mah: z.number().min(-1e7).max(1e7),
+	energy_mwh: z.number().min(-1e8).max(1e8),
+	phases: z
+		.array(
+			z.strictObject({
+				kind: z.enum(PHASE_KINDS),
+				from_seconds: z.number(),
+				to_seconds: z.number(),
+				volts: z.number(),
+				amps: z.number()
+			})
+		)
+		.max(500),
+	...stamp
+});
 const attemptRecord = z.strictObject({
 	operation: codeSchema,
 	resolved: z.boolean(),
@@ -98,7 +145,11 @@ export const ticketRecord = z
 		meter: z.array(meterRecord).max(1000).default([]),
 		battery: z.array(batteryRecord).max(1000).default([]),
 		readings: z.array(readingRecord).max(5000).default([]),
+		path: z.array(nodeRecord).max(1000).default([]),
+		traces: z.array(traceRecord).max(50).default([]),
 		attempts: z.array(attemptRecord).max(500).default([]),
+		continuity: z.array(continuityRecord).max(100).default([]),
+		soak: z.array(soakRecord).max(1000).default([]),
 		faults: z.array(codeSchema).max(20).optional(),
 		outcome: z.enum(OUTCOMES).nullish(),
 		parts: z
@@ -172,14 +223,23 @@ export type PlugIn = {
 	volts: number;
 	amps: number;
 	seconds?: number;
+	on?: boolean;
+	contract?: number;
+	meter?: string;
 } & Stamp;
-export type BatteryReading = { stage: Stage; volts: number } & Stamp;
+export type BatteryReading = { stage: Stage; volts: number; meter?: string } & Stamp;
+export type NodeReading = { stage: Stage; node: string; volts: number; meter?: string } & Stamp;
+export type SoakReading = { minutes: number; percent: number } & Stamp;
+export type ContinuityCheck = { misses: [string, string][]; probes: number } & Stamp;
+export type TraceSummary = Omit<z.output<typeof traceRecord>, 'at' | 'by'> & Stamp;
 export type PinReading = {
 	stage: Stage;
 	pin: string;
 	mode: 'diode' | 'ohms' | 'volts';
 	value?: number;
 	overload?: boolean;
+	meter?: string;
+	board?: string;
 } & Stamp;
 export type Attempt = {
 	operation: string;
@@ -215,7 +275,11 @@ export interface Ticket {
 	meter: PlugIn[];
 	battery: BatteryReading[];
 	readings: PinReading[];
+	path: NodeReading[];
+	traces: TraceSummary[];
 	attempts: Attempt[];
+	continuity: ContinuityCheck[];
+	soak: SoakReading[];
 	faults: string[] | null;
 	outcome: Outcome | null;
 	parts: PartUse[];
@@ -246,7 +310,11 @@ export function openedTicket(number: string, openedAt: Instant, model: string): 
 		meter: [],
 		battery: [],
 		readings: [],
+		path: [],
+		traces: [],
 		attempts: [],
+		continuity: [],
+		soak: [],
 		faults: null,
 		outcome: null,
 		parts: [],
@@ -308,6 +376,10 @@ export function ticketFromRecord(record: TicketRecord): Ticket {
 		meter: record.meter.map(stampIn) as PlugIn[],
 		battery: record.battery.map(stampIn),
 		readings: record.readings.map(stampIn) as PinReading[],
+		path: record.path.map(stampIn) as NodeReading[],
+		traces: record.traces.map(stampIn) as TraceSummary[],
+		continuity: record.continuity.map(stampIn) as ContinuityCheck[],
+		soak: record.soak.map(stampIn) as SoakReading[],
 		attempts: record.attempts.map(({ hourly_cost, ...attempt }) =>
 			present({
 				...stampIn(attempt),
@@ -360,12 +432,16 @@ export function ticketToRecord(ticket: Ticket): Record<string, unknown> {
 		meter: list(ticket.meter.map(stampOut)),
 		battery: list(ticket.battery.map(stampOut)),
 		readings: list(ticket.readings.map(stampOut)),
+		path: list(ticket.path.map(stampOut)),
+		traces: list(ticket.traces.map(stampOut)),
 		attempts: list(
 			ticket.attempts.map(({ hourlyCostMinor, ...attempt }) => ({
 				...stampOut(attempt),
 				...present({ hourly_cost: moneyOut(hourlyCostMinor) })
 			}))
 		),
+		continuity: list(ticket.continuity.map(stampOut)),
+		soak: list(ticket.soak.map(stampOut)),
 		faults: ticket.faults ?? undefined,
 		outcome: ticket.outcome ?? undefined,
 		parts: list(

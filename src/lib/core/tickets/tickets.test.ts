@@ -5,7 +5,7 @@ import { buildCatalog } from '../catalog/catalog';
 import { DEMO_CATALOG } from '../simulation/demo-catalog';
 import { simulateShop } from '../simulation/demo-shop';
 import { HOUR_MS } from '../units/instant';
-import { provenReferences } from './proven-references';
+import { promoteProvisional, provenReferences, provisionalReferences } from './proven-references';
 import { applyChange, isRefusal, ticketChangeSchema, type TicketChangeInput } from './ticket-change';
 import { ticketFromRecord, ticketRecord, ticketToRecord, type Ticket } from './ticket-record';
 import { ticketTrail } from './trail';
@@ -197,6 +197,41 @@ describe('changes', () => {
 	});
 });
 
+describe('provisional readings', () => {
+	const read = (stage: 'diagnosis' | 'closing', value: number, meter?: string) =>
+		({ verb: 'read-pins', stage, mode: 'diode', ...(meter ? { meter } : {}), readings: [{ pin: '1', value }] }) as const;
+	const provisional = (value: number) =>
+		({ record: 'reference', model: fresh.model, pin: '1', mode: 'diode', value, grade: 'provisional', ticket: fresh.number }) as const;
+	it('come of contacts that show no deviation, with how they were read', () => {
+		const ticket = change(fresh, { ...read('diagnosis', 0.47, 'bench meter'), board: 'r2' });
+		const verdict = { pin: '1', net: 'vbus', mode: 'diode', value: 0.47, overload: false, confidence: 0, expected: null } as const;
+		const kept = provisionalReferences(ticket, 'diode', [{ ...verdict, verdict: 'no-reference' }], new Set());
+		expect(kept).toMatchObject([{ pin: '1', value: 0.47, grade: 'provisional', meter: 'bench meter', board: 'r2', ticket: fresh.number }]);
+		expect(provisionalReferences(ticket, 'diode', [{ ...verdict, verdict: 'short' }], new Set())).toEqual([]);
+		expect(provisionalReferences(ticket, 'diode', [{ ...verdict, verdict: 'no-reference' }], new Set(['1']))).toEqual([]);
+	});
+	it('are verified by the same device once it is repaired, or proved wrong by it', () => {
+		const closed = change(passAll(change(fresh, read('closing', 0.472))), {
+			verb: 'close',
+			outcome: 'fixed',
+			faults: ['port-debris'],
+			paidMinor: 0
+		});
+		const proven = provenReferences(closed);
+		expect(promoteProvisional([provisional(0.47)], proven)).toMatchObject({ promoted: [{ grade: 'verified', value: 0.47 }], refuted: [] });
+		expect(promoteProvisional([provisional(0.3)], proven)).toMatchObject({ promoted: [], refuted: [{ value: 0.3 }] });
+	});
+	it('a stand-in instrument proves nothing', () => {
+		const closed = change(passAll(change(fresh, read('closing', 0.472, 'simulated multimeter'))), {
+			verb: 'close',
+			outcome: 'fixed',
+			faults: ['port-debris'],
+			paidMinor: 0
+		});
+		expect(provenReferences(closed)).toEqual([]);
+	});
+});
+
 describe('trail', () => {
 	it('is in order of time and words what was seen, measured, tried and closed', () => {
 		let ticket = change(fresh, { verb: 'sign', sign: 'no-charge', present: true });
@@ -211,7 +246,7 @@ describe('trail', () => {
 		expect(trail.map(({ at }) => at)).toEqual([...trail.map(({ at }) => at)].sort((a, b) => a - b));
 		expect(trail.map(({ text }) => text)).toEqual([
 			'Taken in: does not charge.',
-			'Plugged in: side A 5.08 V 0.06 A, a trickle: precharge or nearly nothing.',
+			'Plugged in: side A 5.08 V 0.06 A, a trickle.',
 			'Fuse, continuity: open.',
 			'Closed, not fixed. Input fuse open.'
 		]);

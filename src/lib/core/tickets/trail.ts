@@ -1,5 +1,8 @@
 import type { Catalog } from '../catalog/catalog';
-import { classifyDraw, DRAW_WORDS, USUAL_HEALTHY_AMPS } from '../charging/plug-in-class';
+import { judgePlugIn, PLUG_WORDS, type PlugContext } from '../charging/judge-plug-in';
+import { judgeNode, NODE_WORDS } from '../charging/power-path';
+import { PHASE_WORDS } from '../charging/trace-phases';
+import { plugContextOf } from './plug-context';
 import type { Ticket } from './ticket-record';
 import type { Instant } from '../units/instant';
 
@@ -31,7 +34,7 @@ export function ticketTrail(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 			entry('seen', `Looked into the port: ${lookWords(group)}.`, group[0])
 		),
 		...groupByMinute(ticket.meter).map((group) =>
-			entry('measured', `Plugged in: ${plugWords(group, ticket.model, catalog)}.`, group[0])
+			entry('measured', `Plugged in: ${plugWords(group, plugContextOf(ticket, catalog, group[0]?.stage))}.`, group[0])
 		),
 		...ticket.battery.map((reading) => entry('measured', `Battery ${reading.volts.toFixed(2)} V.`, reading)),
 		...groupByMinute(ticket.readings, 30).map((group) =>
@@ -39,6 +42,19 @@ export function ticketTrail(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 				'measured',
 				`Read ${new Set(group.map(({ pin }) => pin)).size} contacts, ${group[0]?.mode}.`,
 				group[0]
+			)
+		),
+		...groupByMinute(ticket.path, 30).map((group) =>
+			entry('measured', `Power path: ${pathWords(group, ticket, catalog)}.`, group[0])
+		),
+		...ticket.traces.map((trace) => entry('measured', traceWords(trace), trace)),
+		...ticket.continuity.map((check) => entry('proved', continuityWords(check), check, late)),
+		...groupByMinute(ticket.soak, 600).map((group) =>
+			entry(
+				'proved',
+				`Soak: ${group.map(({ minutes, percent }) => `${percent} % at ${minutes} min`).join(', ')}.`,
+				group[0],
+				late
 			)
 		),
 		...ticket.observations.map((observation) =>
@@ -95,14 +111,34 @@ function lookWords(group: Ticket['inspection']): string {
 	return odd.map(([place, state]) => `${place} ${state}`).join(', ');
 }
 
-function plugWords(group: Ticket['meter'], model: string, catalog: Catalog): string {
-	const healthy = catalog.models.get(model)?.charge?.amps ?? USUAL_HEALTHY_AMPS;
+function plugWords(group: Ticket['meter'], context: PlugContext): string {
 	return group
-		.map(({ orientation, volts, amps }) => {
+		.map((reading) => {
+			const { orientation, volts, amps } = reading;
 			const side = orientation ? `side ${orientation.toUpperCase()} ` : '';
-			return `${side}${volts.toFixed(2)} V ${amps.toFixed(2)} A, ${DRAW_WORDS[classifyDraw(amps, healthy)]}`;
+			return `${side}${volts.toFixed(2)} V ${amps.toFixed(2)} A, ${PLUG_WORDS[judgePlugIn(reading, context).kind]}`;
 		})
 		.join('; ');
+}
+
+function pathWords(group: Ticket['path'], ticket: Ticket, catalog: Catalog): string {
+	const path = catalog.models.get(ticket.model)?.path ?? [];
+	return group
+		.map(({ node, volts }) => {
+			const known = path.find((item) => item.node === node);
+			return `${known?.label ?? node} ${volts.toFixed(2)} V${known ? `, ${NODE_WORDS[judgeNode(volts, known)]}` : ''}`;
+		})
+		.join('; ');
+}
+
+function traceWords({ name, charge_mah, phases }: Ticket['traces'][number]): string {
+	const kinds = [...new Set(phases.map(({ kind }) => PHASE_WORDS[kind]))];
+	return `Meter log ${name}: ${kinds.join(', ')}; ${charge_mah.toFixed(0)} mAh.`;
+}
+
+function continuityWords({ misses, probes }: Ticket['continuity'][number]): string {
+	if (misses.length === 0) return `Continuity: ${probes} pairs as they must be.`;
+	return `Continuity: wrong at ${misses.map((pair) => pair.join('–')).join(', ')}.`;
 }
 
 function attemptWords({ operation, resolved, minutes }: Ticket['attempts'][number], catalog: Catalog) {

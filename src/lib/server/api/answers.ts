@@ -1,5 +1,7 @@
 import type { z } from 'zod';
-import type { oddsAnswer, quoteAnswer } from '$lib/core/exchange/api-schemas';
+import type { InterpretedLog } from '$lib/core/charging/interpret-log';
+import type { compareAnswer, oddsAnswer, quoteAnswer, traceAnswer } from '$lib/core/exchange/api-schemas';
+import type { Comparison } from '$lib/core/readings/compare';
 import type { Step } from '$lib/core/diagnosis/next-step';
 import type { Odds } from '$lib/core/diagnosis/odds';
 import type { Spread } from '$lib/core/quoting/job-cost';
@@ -50,4 +52,34 @@ export function toQuoteAnswer(quote: Quote, role: Role): z.output<typeof quoteAn
 
 function inMoney({ p10, p50, p90, mean }: Spread): Spread {
 	return { p10: money(p10), p50: money(p50), p90: money(p90), mean: money(mean) };
+}
+
+export function toCompareAnswer({ pins, nets, findings }: Comparison): z.output<typeof compareAnswer> {
+	return {
+		pins: pins.map(({ expected, ...pin }) => {
+			if (!expected) return { ...pin, expected: null };
+			const { scale: _, freedom: __, ...shown } = expected;
+			return { ...pin, expected: shown };
+		}),
+		nets,
+		findings
+	};
+}
+
+const span = ({ fromSeconds, toSeconds }: { fromSeconds: number; toSeconds: number }) => ({
+	from_seconds: fromSeconds,
+	to_seconds: toSeconds
+});
+
+export function toTraceAnswer(log: InterpretedLog): z.output<typeof traceAnswer> {
+	return {
+		columns: log.columns,
+		assumed: log.assumed,
+		rows: { read: log.rows.read, rejected: log.rows.rejected, rejected_count: log.rows.rejectedCount },
+		phases: log.phases.map(({ kind, volts, amps, ...phase }) => ({ kind, ...span(phase), volts, amps })),
+		charge_mah: log.chargeMah,
+		energy_mwh: log.energyMwh,
+		gaps: log.gaps.map(span),
+		path_ohms: log.path
+	};
 }

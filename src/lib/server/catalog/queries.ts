@@ -1,6 +1,5 @@
 import { buildCatalog, type Catalog } from '$lib/core/catalog/catalog';
 import type { CatalogKind, CatalogRecord } from '$lib/core/catalog/records';
-import type { ReferenceRecord } from '$lib/core/readings/reference';
 import type { Queryable } from '../database/connection';
 import { asJson } from '../database/json';
 
@@ -24,14 +23,6 @@ export async function catalogRecordsOf(db: Queryable, kind: CatalogKind): Promis
 		version: number;
 	}[];
 	return rows.map(({ record, version }) => ({ record: asJson(record) as CatalogRecord, version }));
-}
-
-/** Known-good readings of a model. */
-export async function referencesOf(db: Queryable, model: string): Promise<ReferenceRecord[]> {
-	const rows = (await db('reference_readings').where({ model }).orderBy('id').select('record')) as {
-		record: unknown;
-	}[];
-	return rows.map(({ record }) => asJson(record) as ReferenceRecord);
 }
 
 /** How many known-good readings each model has. */

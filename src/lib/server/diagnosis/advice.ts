@@ -7,6 +7,7 @@ import { durationLaw } from '$lib/core/quoting/durations';
 import { lossOfGivingUpMinor, type Past } from '$lib/core/quoting/past';
 import { quoteJob, type Quote } from '$lib/core/quoting/quote';
 import { lognormalMean } from '$lib/core/statistics/lognormal';
+import type { KnownGoodShelf } from '../catalog/known-good';
 
 export interface Advice {
 	inference: Inference;
@@ -22,13 +23,14 @@ export interface AdviceRequest {
 
 export interface Knowledge {
 	catalog: Catalog;
+	shelf: Pick<KnownGoodShelf, 'book'>;
 	learned: Learned;
 	past: Past;
 }
 
 /** Odds with the steps that follow from them. */
-export function adviseSteps({ catalog, learned, past }: Knowledge, evidence: Evidence) {
-	const features = readFeatures(evidence, catalog);
+export function adviseSteps({ catalog, learned, past, shelf }: Knowledge, evidence: Evidence) {
+	const features = readFeatures(evidence, catalog, shelf.book);
 	const inference = inferOdds(catalog, learned, evidence.model, features);
 	const next = rankNextSteps(catalog, learned, inference, features, {
 		operationMinutes: (code) => lognormalMean(durationLaw(catalog, past.durations, code, evidence.model)),

@@ -7,12 +7,12 @@ import {
 	type Learned,
 	type Lesson
 } from '$lib/core/diagnosis/learn';
-import type { ReferenceRecord } from '$lib/core/readings/reference';
 import { addPastJob, emptyPast, type Past, type PastJob } from '$lib/core/quoting/past';
 import type { TicketRecord } from '$lib/core/tickets/ticket-record';
 import { parseInstant } from '$lib/core/units/instant';
 import { toMinor } from '$lib/core/units/money';
-import { loadCatalog, referencesOf } from '../catalog/queries';
+import { allReferences, knownGoodShelf, sistersOf, type KnownGoodShelf } from '../catalog/known-good';
+import { loadCatalog } from '../catalog/queries';
 import type { Database } from '../database/connection';
 import { inChunks } from '../database/chunks';
 import { readCounters, type Counters } from '../database/counters';
@@ -25,7 +25,10 @@ export interface ShopMemory {
 	past: Past;
 	/** everything again, from tickets closed before a moment only */
 	asOf(moment: number): { learned: Learned; past: Past };
-	references(model: string): Promise<ReferenceRecord[]>;
+	/** what is known good, model by model */
+	shelf: KnownGoodShelf;
+	/** counts that stand for all of this: equal ones, equal memory */
+	counters: Readonly<Counters>;
 }
 
 interface Remembered {
@@ -45,7 +48,7 @@ interface Memory {
 	learned: Learned;
 	past: Past;
 	tickets: Map<number, Remembered>;
-	references: Map<string, ReferenceRecord[]>;
+	shelf: KnownGoodShelf;
 }
 
 /**
@@ -65,21 +68,19 @@ export async function shopMemory(db: Database): Promise<ShopMemory> {
 		learned: memory.learned,
 		past: memory.past,
 		asOf: (moment) => pastAsOf(memory, moment),
-		references: async (model) => {
-			const known = memory.references.get(model);
-			if (known) return known;
-			const read = await referencesOf(db, model);
-			memory.references.set(model, read);
-			return read;
-		}
+		shelf: memory.shelf,
+		counters: memory.counters
 	};
 }
 
 async function refresh(db: Database, memory: Memory | null): Promise<Memory> {
 	const counters = await readCounters(db);
 	if (!memory || memory.counters.relearn !== counters.relearn) return readAll(db, counters);
-	if (memory.counters.catalog !== counters.catalog) memory.catalog = await loadCatalog(db);
-	if (memory.counters.reference !== counters.reference) memory.references.clear();
+	if (memory.counters.catalog !== counters.catalog) {
+		memory.catalog = await loadCatalog(db);
+		memory.shelf = knownGoodShelf([...memory.shelf.byModel.values()].flat(), memory.catalog);
+	}
+	if (memory.counters.reference !== counters.reference) await readReferences(db, memory);
 	if (memory.counters.history !== counters.history) {
 		await readSince(db, memory, memory.counters.history);
 	}
@@ -87,14 +88,36 @@ async function refresh(db: Database, memory: Memory | null): Promise<Memory> {
 	return memory;
 }
 
+/** Reads what is known good anew; tickets of models whose known good changed are judged and learnt again. */
+async function readReferences(db: Database, memory: Memory): Promise<void> {
+	const before = memory.shelf.marks;
+	memory.shelf = knownGoodShelf(await allReferences(db), memory.catalog);
+	const after = memory.shelf.marks;
+	const changed = [...after.keys()].filter((model) => after.get(model) !== before.get(model));
+	const leaning = [...new Set(changed.flatMap((model) => [model, ...sistersOf(model, memory.catalog)]))];
+	if (leaning.length === 0) return;
+	const read = (from: number) =>
+		db('tickets')
+			.whereIn('model', leaning)
+			.andWhere('history_seq', '>', 0)
+			.andWhere('id', '>', from)
+			.orderBy('id')
+			.limit(CHUNK)
+			.select('id', 'record') as Promise<HistoryRow[]>;
+	for await (const rows of inChunks(CHUNK, read)) {
+		for (const { id, record } of rows) remember(memory, id, asJson(record) as StoredRecord);
+	}
+}
+
 async function readAll(db: Database, counters: Counters): Promise<Memory> {
+	const catalog = await loadCatalog(db);
 	const memory: Memory = {
 		counters,
-		catalog: await loadCatalog(db),
+		catalog,
 		learned: emptyLearned(),
 		past: emptyPast(),
 		tickets: new Map(),
-		references: new Map()
+		shelf: knownGoodShelf(await allReferences(db), catalog)
 	};
 	await readSince(db, memory, 0);
 	return memory;
@@ -128,7 +151,7 @@ function remember(memory: Memory, id: number, record: StoredRecord): void {
 	if (closedAt === null && record.accepted === undefined) return;
 	const remembered = {
 		closedAt,
-		lesson: lessonOfRecord(record, closedAt, memory.catalog),
+		lesson: lessonOfRecord(record, closedAt, memory),
 		job: jobOf(record, closedAt)
 	};
 	memory.tickets.set(id, remembered);
@@ -147,8 +170,8 @@ const NOTHING = {
 };
 
 /** Evidence has the same names in the record as in the program: a whole past is read without converting it. */
-const lessonOfRecord = (record: StoredRecord, closedAt: number | null, catalog: Catalog): Lesson | null =>
-	lessonOf({ ...NOTHING, ...record, faults: record.faults ?? null, closedAt }, catalog);
+const lessonOfRecord = (record: StoredRecord, closedAt: number | null, { catalog, shelf }: Memory): Lesson | null =>
+	lessonOf({ ...NOTHING, ...record, faults: record.faults ?? null, closedAt }, catalog, shelf.book);
 
 const minorOf = (amount: number | null | undefined) => (amount == null ? null : toMinor(amount));
 

@@ -3,7 +3,9 @@ import { z } from 'zod';
 import type { Catalog } from '$lib/core/catalog/catalog';
 import type { ModelRecordInput } from '$lib/core/catalog/new-model';
 import { modelFromWords } from '$lib/core/catalog/new-model';
-import { provenReferences } from '$lib/core/tickets/proven-references';
+import { compareReadings } from '$lib/core/readings/compare';
+import { promoteProvisional, provenReferences, provisionalReferences } from '$lib/core/tickets/proven-references';
+import type { Mode } from '$lib/core/readings/reference';
 import {
 	applyChange,
 	isRefusal,
@@ -23,6 +25,7 @@ import type { Role } from '$lib/core/units/role';
 import { recordAudit } from '../audit/commands';
 import { changesSince, type AuditLine } from '../audit/queries';
 import { putCatalogRecords, putReferences } from '../catalog/commands';
+import { allReferences, knownGoodShelf, provisionalOf, settleProvisional } from '../catalog/known-good';
 import { loadCatalog } from '../catalog/queries';
 import { inTransaction, type Database } from '../database/connection';
 import { advanceCounter, holdCounter } from '../database/counters';
@@ -87,7 +90,8 @@ export async function changeTicket(
 		const changed = applyChange(stored.ticket, change, { now, by: actor.by, catalog });
 		if (isRefusal(changed)) return { ok: false, code: 'refused', refusal: changed };
 		await saveTicket(trx, stored, changed, catalog);
-		if (change.verb === 'close') await putReferences(trx, provenReferences(changed));
+		if (change.verb === 'close') await proveReferences(trx, changed, now);
+		if (change.verb === 'keep-provisional') await keepProvisional(trx, changed, change.mode, catalog);
 		await noteAnswer(trx, once, now, number);
 		await recordAudit(trx, {
 			at: now,
@@ -100,6 +104,41 @@ export async function changeTicket(
 		});
 		return { ok: true, version: stored.version + 1, repeated: false };
 	});
+}
+
+/** What a device that passed every gate makes known good: its last readings, and its own provisional ones if they hold. */
+async function proveReferences(trx: Knex.Transaction, ticket: Ticket, now: number): Promise<void> {
+	const proven = provenReferences(ticket);
+	if (proven.length === 0) return;
+	const provisional = await provisionalOf(trx, ticket.model, ticket.number);
+	const settled = promoteProvisional(
+		provisional.map(({ reference }) => reference),
+		proven
+	);
+	await settleProvisional(trx, provisional, settled, now);
+	// a reading that was promoted is that board already: it must not count twice
+	const there = new Set(settled.promoted.map(({ pin, mode }) => `${pin} ${mode}`));
+	await putReferences(
+		trx,
+		proven.filter(({ pin, mode }) => !there.has(`${pin} ${mode}`))
+	);
+}
+
+async function keepProvisional(trx: Knex.Transaction, ticket: Ticket, mode: Mode, catalog: Catalog): Promise<void> {
+	const connector = catalog.connectors.get(catalog.models.get(ticket.model)?.connector ?? '');
+	if (!connector) return;
+	const early = ticket.readings.filter(({ stage }) => stage === 'intake' || stage === 'diagnosis');
+	const { book } = knownGoodShelf(await allReferences(trx), catalog);
+	const { pins, nets } = compareReadings(connector, early, book(ticket.model));
+	const dissenting = new Set(nets.flatMap(({ dissenting }) => dissenting));
+	const there = new Set(
+		(await provisionalOf(trx, ticket.model, ticket.number)).map(({ reference }) => `${reference.pin} ${reference.mode}`)
+	);
+	const kept = provisionalReferences(ticket, mode, pins, dissenting);
+	await putReferences(
+		trx,
+		kept.filter((reference) => !there.has(`${reference.pin} ${reference.mode}`))
+	);
 }
 
 async function holdTicket(trx: Knex.Transaction, number: string): Promise<StoredTicket | null> {

@@ -53,9 +53,7 @@ export const selectTickets = (db: Queryable): Knex.QueryBuilder =>
 
 export function toStoredTicket(row: TicketRow): StoredTicket {
 	const record = asJson(row.record) as TicketRecord;
-	const lists = { inspection: [], observations: [], meter: [], battery: [], readings: [] };
-	const work = { attempts: [], parts: [], gates: [], notes: [], running: [] };
-	const ticket = ticketFromRecord({ ...lists, ...work, ...record });
+	const ticket = ticketFromRecord(withAllLists(record));
 	return {
 		id: row.id,
 		ticket: { ...ticket, customer: toCustomer(row) },
@@ -63,6 +61,13 @@ export function toStoredTicket(row: TicketRow): StoredTicket {
 		customerId: row.customer_id,
 		hasPasscode: Boolean(row.has_passcode)
 	};
+}
+
+/** A record as it is stored, with the empty lists that it leaves out. */
+export function withAllLists(record: Partial<TicketRecord>): TicketRecord {
+	const lists = { inspection: [], observations: [], meter: [], battery: [], readings: [], path: [] };
+	const work = { traces: [], attempts: [], continuity: [], soak: [], parts: [], gates: [], notes: [], running: [] };
+	return { ...lists, ...work, ...record } as unknown as TicketRecord;
 }
 
 function toCustomer(row: TicketRow): Customer | null {

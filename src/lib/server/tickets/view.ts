@@ -5,16 +5,20 @@ import type { Step } from '$lib/core/diagnosis/next-step';
 import type { Odds } from '$lib/core/diagnosis/odds';
 import type { Quote } from '$lib/core/quoting/quote';
 import { acceptanceChance, type LearnedAnswers } from '$lib/core/quoting/acceptance';
-import { compareReadings, type Finding } from '$lib/core/readings/compare';
-import { expectedReading, type Expected } from '$lib/core/readings/verdict';
-import type { ReferenceRecord } from '$lib/core/readings/reference';
+import type { PlugContext } from '$lib/core/charging/judge-plug-in';
+import { walkPath, type PathFinding, type PathNode } from '$lib/core/charging/power-path';
+import { boardsForSteadyTolerance, type Expected, type TakenWith } from '$lib/core/readings/expected';
+import type { InstrumentInfo } from '$lib/core/readings/instrument';
+import { MODES } from '$lib/core/readings/reference';
 import { quantileSorted } from '$lib/core/statistics/quantile';
 import { ticketTrail, type TrailEntry } from '$lib/core/tickets/trail';
+import { plugContextOf } from '$lib/core/tickets/plug-context';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { seesCosts, type Role } from '$lib/core/units/role';
 import type { Database } from '../database/connection';
 import { advise, type Advice } from '../diagnosis/advice';
-import { shopMemory } from '../diagnosis/shop-memory';
+import { shopMemory, type ShopMemory } from '../diagnosis/shop-memory';
+import { instrumentInfos } from '../instruments/instruments';
 import { earlierVisits, findTicket, type EarlierVisit } from './queries';
 import { withoutCosts } from './without-costs';
 
@@ -79,9 +83,19 @@ export interface TicketView {
 	connector: Connector | null;
 	healthyAmps: number | null;
 	batteryCells: number;
+	/** what plug-in readings are judged with */
+	plug: PlugContext;
+	/** by contact and mode ("A4 diode"), for the meter and board of the last reading; judged on the screen as it is typed */
 	expected: Record<string, Expected>;
-	/** what the readings say by themselves; each reading is judged on the screen as it is typed */
-	findings: Finding[];
+	/** meters and board revisions that the shop has read this model with */
+	meters: string[];
+	boards: string[];
+	/** boards that it takes until more of them hardly narrow the tolerance */
+	steadyFrom: number;
+	path: { nodes: PathNode[]; finding: PathFinding } | null;
+	/** what the model should lose while it is used, per cent an hour; null where it says nothing */
+	drainPerHour: number | null;
+	instruments: InstrumentInfo[];
 	trail: TrailEntry[];
 	odds: OddsView;
 	next: StepView[];
@@ -104,15 +118,12 @@ export async function ticketView(
 	const { catalog } = memory;
 	const model = catalog.models.get(ticket.model);
 	const connector = catalog.connectors.get(model?.connector ?? '') ?? null;
-	const [references, visits] = await Promise.all([
-		memory.references(ticket.model),
-		earlierVisits(db, {
-			number,
-			serial: ticket.serial,
-			customer: ticket.customer?.name ?? null,
-			model: ticket.model
-		})
-	]);
+	const visits = await earlierVisits(db, {
+		number,
+		serial: ticket.serial,
+		customer: ticket.customer?.name ?? null,
+		model: ticket.model
+	});
 	const advice = advise(memory, ticket, {
 		faults: ticket.faults,
 		askedMinor: ticket.quotedMinor
@@ -125,8 +136,13 @@ export async function ticketView(
 		connector,
 		healthyAmps: model?.charge?.amps ?? null,
 		batteryCells: model?.battery?.cells ?? 1,
-		expected: connector ? expectedByPin(connector, references) : {},
-		findings: connector ? compareReadings(connector, stageReadings(ticket), references).findings : [],
+		plug: plugContextOf(ticket, catalog),
+		expected: expectedByContact(memory, ticket.model, takenWith(ticket)),
+		...readWith(memory, ticket),
+		steadyFrom: STEADY_FROM,
+		path: pathView(ticket, model?.path, advice.inference.odds),
+		drainPerHour: model?.drain?.percent_per_hour ?? null,
+		instruments: instrumentInfos(),
 		trail: ticketTrail(ticket, catalog),
 		odds: oddsView(advice.inference.odds, catalog),
 		next: stepViews(advice.next, role),
@@ -137,23 +153,48 @@ export async function ticketView(
 	};
 }
 
-/** The readings of the latest stage that has any: after a repair the board is judged anew. */
-function stageReadings({ readings }: Ticket): Ticket['readings'] {
-	const last = readings.at(-1)?.stage;
-	return readings.filter(({ stage }) => stage === last);
+const STEADY_FROM = boardsForSteadyTolerance();
+
+/** How the last contact was read: the next one is taken the same way. */
+function takenWith({ readings }: Ticket): TakenWith {
+	const { meter, board } = readings.at(-1) ?? {};
+	return { meter, board };
 }
 
-function expectedByPin(
-	connector: Connector,
-	references: readonly ReferenceRecord[]
-): Record<string, Expected> {
+/** What each contact of a model should read, by contact and mode. */
+export function expectedByContact({ catalog, shelf }: ShopMemory, model: string, taken: TakenWith): Record<string, Expected> {
+	const connector = catalog.connectors.get(catalog.models.get(model)?.connector ?? '');
+	const book = shelf.book(model);
 	const expected: Record<string, Expected> = {};
-	for (const { pin } of connector.pins) {
-		const own = references.filter((reference) => reference.pin === pin && reference.mode === 'diode');
-		const found = expectedReading(own);
-		if (found) expected[pin] = found;
+	for (const { pin } of connector?.pins ?? []) {
+		for (const mode of MODES) {
+			const found = book.expected(pin, mode, taken);
+			if (found) expected[`${pin} ${mode}`] = found;
+		}
 	}
 	return expected;
+}
+
+function readWith({ shelf }: ShopMemory, { model, readings }: Ticket): { meters: string[]; boards: string[] } {
+	const references = (shelf.byModel.get(model) ?? []).map(({ reference }) => reference);
+	const names = (all: (string | undefined)[]) => [...new Set(all.filter((name) => name !== undefined))].sort();
+	return {
+		meters: names([...references, ...readings].map(({ meter }) => meter)),
+		boards: names([...references, ...readings].map(({ board }) => board))
+	};
+}
+
+/** The path with its readings of the latest stage, weighted by what the odds make of the faults on its way. */
+function pathView({ path, attempts }: Ticket, nodes: readonly PathNode[] | undefined, odds: Odds): TicketView['path'] {
+	if (!nodes || nodes.length === 0) return null;
+	const late = attempts.length > 0;
+	const measured = new Map(
+		path.filter(({ stage }) => (stage === 'after-repair' || stage === 'closing') === late).map(({ node, volts }) => [node, volts])
+	);
+	const chance = new Map(odds.faults.map(({ code, probability }) => [code, probability]));
+	const weight = ({ faults = [] }: PathNode) =>
+		0.02 + faults.reduce((sum, fault) => sum + (chance.get(fault) ?? 0), 0);
+	return { nodes: [...nodes], finding: walkPath(nodes, measured, weight) };
 }
 
 const SHOWN_FAULTS = 6;

@@ -1,0 +1,235 @@
+import { packState, type CellState } from './cell-limits';
+import { prechargeWait, type WaitEstimate } from './charge-time';
+import { FIXED_LEVELS } from './supply-contract';
+
+/** One look at an inline meter, with how it was taken. */
+export interface PlugMoment {
+	orientation?: 'a' | 'b' | undefined;
+	volts: number;
+	amps: number;
+	/** since it was plugged in */
+	seconds?: number | undefined;
+	/** the device was switched on */
+	on?: boolean | undefined;
+	/** volts that the supply and the device agreed on, where the meter shows it */
+	contract?: number | undefined;
+}
+
+/** What a reading is judged together with. */
+export interface PlugContext {
+	/** what the model draws when healthy; null where it names nothing */
+	healthy: { volts: number; amps: number } | null;
+	battery: { chemistry: string; cells: number; capacityMah: number } | null;
+	/** pack voltage as last measured; null where it was not */
+	batteryVolts: number | null;
+}
+
+export const PLUG_KINDS = [
+	'healthy',
+	'full',
+	'precharge',
+	'too-early',
+	'slow',
+	'trickle',
+	'nothing',
+	'contract-nothing',
+	'sagging',
+	'pulsing',
+	'one-side',
+	'over'
+] as const;
+export type PlugKind = (typeof PLUG_KINDS)[number];
+
+export interface PlugVerdict {
+	kind: PlugKind;
+	/** why, in the trade's words, with the figures that it rests on */
+	reason: string;
+	/** what it does not exclude */
+	open: string;
+	/** minutes until the normal current, where it is precharge and the battery is known */
+	wait?: WaitEstimate;
+}
+
+export const PLUG_WORDS: Record<PlugKind, string> = {
+	healthy: 'healthy draw',
+	full: 'full: little is normal',
+	precharge: 'precharge into an empty battery',
+	'too-early': 'too early to say',
+	slow: 'slow charge',
+	trickle: 'a trickle',
+	nothing: 'nothing drawn',
+	'contract-nothing': 'contract raised, nothing drawn',
+	sagging: 'supply sags',
+	pulsing: 'pulsing',
+	'one-side': 'one way round only',
+	over: 'draws too much'
+};
+
+/** True where nothing is wrong with what was seen. */
+export const isSoundDraw = (kind: PlugKind) => ['healthy', 'full', 'precharge', 'too-early'].includes(kind);
+
+/** Bounds are common practice in the trade, no source. */
+const NOTHING_AMPS = 0.01;
+const TRICKLE_AMPS = 0.15;
+const TRICKLE_SHARE = 0.25;
+const SLOW_SHARE = 0.6;
+const OVER_SHARE = 1.6;
+/** A supply and a device need this long to agree. Common practice, no source. */
+const SETTLED_SECONDS = 3;
+/** What a small handheld draws when healthy, where the model names nothing. Common practice, no source. */
+const USUAL_HEALTHY = { volts: 5, amps: 0.5 };
+
+const level = ({ contract, volts }: PlugMoment) =>
+	contract ?? FIXED_LEVELS.find((fixed) => volts <= fixed * 1.06) ?? volts;
+const amperes = (amps: number) => `${amps.toFixed(2)} A`;
+
+/** Amperes that a healthy device would take at this contract: the same power. */
+function healthyAmps(moment: PlugMoment, { healthy }: PlugContext): number {
+	const { volts, amps } = healthy ?? USUAL_HEALTHY;
+	return (volts * amps) / Math.max(level(moment), 1);
+}
+
+/** Judges one reading together with model, battery, contract, time since plugged and whether the device was on. */
+export function judgePlugIn(moment: PlugMoment, context: PlugContext): PlugVerdict {
+	const amps = Math.abs(moment.amps);
+	const expected = healthyAmps(moment, context);
+	const pack = batteryOf(context);
+	const verdict = (kind: PlugKind, reason: string, open: string): PlugVerdict => ({
+		kind,
+		reason,
+		open: moment.on ? `${open} The device was on: what is drawn may feed it and not the battery.` : open
+	});
+	if (amps < NOTHING_AMPS) return nothingDrawn(moment, pack, verdict);
+	const floor = level(moment) * 0.95;
+	if (moment.volts < floor && amps > 0.1) {
+		return verdict(
+			'sagging',
+			`${moment.volts.toFixed(2)} V under ${amperes(amps)}, below the ${floor.toFixed(2)} V that a supply of ${level(moment)} V holds.`,
+			'Supply and cable come first: try known good ones. A short that draws what the supply can give looks the same.'
+		);
+	}
+	if (amps < Math.max(TRICKLE_AMPS, TRICKLE_SHARE * expected) && amps < SLOW_SHARE * expected) {
+		return trickle(moment, amps, context, pack, verdict);
+	}
+	if (amps < SLOW_SHARE * expected) {
+		if (pack && pack.charge > 0.75) {
+			return verdict('healthy', `${amperes(amps)} into a battery at ${pack.cellVolts.toFixed(2)} V a cell: charging tapers there.`, 'Plug in again when it is lower to see its full draw.');
+		}
+		return verdict(
+			'slow',
+			`${amperes(amps)} where a healthy one takes about ${amperes(expected)} at ${level(moment)} V.`,
+			'The supply or cable may only allow this much; a half-working path, a high resistance or a hot battery do it too.'
+		);
+	}
+	if (amps > OVER_SHARE * expected) {
+		return verdict('over', `${amperes(amps)} where a healthy one takes about ${amperes(expected)}.`, 'The model’s figure may be of another contract. Feel for heat: a short behind the port draws like this.');
+	}
+	return verdict(
+		'healthy',
+		`${amperes(amps)} of about ${amperes(expected)} at ${level(moment)} V.`,
+		'A worn battery takes a healthy current too; joints that open when it is moved do not show at rest.'
+	);
+}
+
+type Pack = ReturnType<typeof packState> | null;
+type Word = (kind: PlugKind, reason: string, open: string) => PlugVerdict;
+
+function batteryOf({ battery, batteryVolts }: PlugContext): Pack {
+	return battery && batteryVolts !== null ? packState(batteryVolts, battery.cells, battery.chemistry) : null;
+}
+
+function nothingDrawn(moment: PlugMoment, pack: Pack, verdict: Word): PlugVerdict {
+	if (moment.seconds !== undefined && moment.seconds < SETTLED_SECONDS) {
+		return verdict('too-early', `Nothing after ${moment.seconds} s; supply and device take some seconds to agree.`, 'Look again after ten seconds.');
+	}
+	if (pack?.state === 'full') {
+		return verdict('full', `The battery reads ${pack.cellVolts.toFixed(2)} V a cell: there is nothing to charge.`, 'Discharge it a little and look again before the charge path is called sound.');
+	}
+	if (moment.volts < 0.8) {
+		return verdict('nothing', `${moment.volts.toFixed(2)} V: the supply gives nothing, it sees no device.`, 'Both configuration lines open, a dead supply or cable; an old plug would put 5 V there all the same.');
+	}
+	if (level(moment) > 5.6) {
+		return verdict(
+			'contract-nothing',
+			`${level(moment)} V agreed and nothing drawn: the port controller lives.`,
+			'Check that the battery is connected at all; then the charge path behind the controller and the battery’s own protection.'
+		);
+	}
+	const battery: Partial<Record<CellState, string>> = {
+		'cut-off': ' The battery reads nothing: plug it in, or wake it, before the board is condemned.'
+	};
+	return verdict(
+		'nothing',
+		`${moment.volts.toFixed(2)} V and nothing drawn.`,
+		`An open contact, fuse or line, a dead controller or charger, a battery that is not connected.${battery[pack?.state ?? 'in-range'] ?? ''}`
+	);
+}
+
+function trickle(moment: PlugMoment, amps: number, context: PlugContext, pack: Pack, verdict: Word): PlugVerdict {
+	if (pack && (pack.state === 'precharge' || pack.state === 'watch' || pack.state === 'discard')) {
+		const wait = context.battery
+			? prechargeWait({
+					capacityMah: context.battery.capacityMah,
+					plugVolts: moment.volts,
+					plugAmps: amps,
+					packVolts: context.batteryVolts ?? 1
+				})
+			: undefined;
+		const precharge = verdict(
+			'precharge',
+			`${amperes(amps)} into ${pack.cellVolts.toFixed(2)} V a cell, under ${pack.limits.precharge} V: a small current first is normal.`,
+			'A battery that does not climb within the time given is worn, or the charger never leaves precharge.'
+		);
+		return wait ? { ...precharge, wait } : precharge;
+	}
+	if (pack?.state === 'full') {
+		return verdict('full', `${amperes(amps)} into a battery at ${pack.cellVolts.toFixed(2)} V a cell: charging has ended.`, 'Discharge it a little to see its full draw.');
+	}
+	if (!pack) {
+		return verdict('trickle', `${amperes(amps)}: precharge if the battery is empty, wrong if it is not.`, 'Measure the battery: the current means nothing without it.');
+	}
+	const reads = pack.state === 'cut-off' ? 'reads nothing' : `is at ${pack.cellVolts.toFixed(2)} V a cell, not empty`;
+	return verdict('trickle', `${amperes(amps)} while the battery ${reads}.`, 'The charger does not start: its supply, its battery sense, a protection that has cut off, the charger itself.');
+}
+
+/** What several looks say together: one way round only, pulsing. Empty where they say nothing more than each. */
+export function judgePlugIns(moments: readonly PlugMoment[], context: PlugContext): PlugVerdict[] {
+	const found: PlugVerdict[] = [];
+	const of = (side: 'a' | 'b') =>
+		moments.filter(
+			({ orientation, seconds }) => orientation === side && (seconds === undefined || seconds >= SETTLED_SECONDS)
+		);
+	const best = (side: 'a' | 'b') => Math.max(...of(side).map(({ amps }) => Math.abs(amps)));
+	if (of('a').length > 0 && of('b').length > 0) {
+		const [a, b] = [best('a'), best('b')];
+		const [low, high] = [Math.min(a, b), Math.max(a, b)];
+		if (high > 0.05 && (low < NOTHING_AMPS || low < 0.15 * high)) {
+			const works = a > b ? 'A' : 'B';
+			found.push({
+				kind: 'one-side',
+				reason: `Side ${works} takes ${amperes(high)}, the other ${amperes(low)}: half of the contacts do not reach the board.`,
+				open: 'A broken configuration line, its joint or its trace; the plug’s own contacts: try another cable.'
+			});
+		}
+	}
+	for (const side of ['a', 'b'] as const) {
+		const pulses = pulsing(of(side).map(({ amps }) => Math.abs(amps)));
+		if (pulses) {
+			found.push({
+				kind: 'pulsing',
+				reason: `Side ${side.toUpperCase()} goes between ${amperes(pulses.low)} and ${amperes(pulses.high)}, ${pulses.turns} turns.`,
+				open: 'A device that starts and falls back for want of battery, a protection that trips, a contact that opens under load.'
+			});
+		}
+	}
+	return found;
+}
+
+/** At least two turns between under a third and over two thirds of the highest. Common practice, no source. */
+function pulsing(amps: readonly number[]): { low: number; high: number; turns: number } | null {
+	const high = Math.max(...amps, 0);
+	if (amps.length < 3 || high < 0.05) return null;
+	const states = amps.flatMap((value) => (value < high / 3 ? ['low'] : value > (2 * high) / 3 ? ['high'] : []));
+	const turns = states.filter((state, i) => i > 0 && state !== states[i - 1]).length;
+	return turns >= 2 ? { low: Math.min(...amps), high, turns } : null;
+}

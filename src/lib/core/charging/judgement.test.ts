@@ -1,0 +1,161 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { judgePlugIn, judgePlugIns, type PlugContext, type PlugMoment } from './judge-plug-in';
+import { judgeNode, walkPath, type PathNode } from './power-path';
+import { soakDrain } from './soak';
+import { wakePlan } from './flat-pack';
+
+const phone: PlugContext = {
+	healthy: { volts: 5, amps: 1 },
+	battery: { chemistry: 'li-ion', cells: 1, capacityMah: 2500 },
+	batteryVolts: 3.6
+};
+const at = (batteryVolts: number | null) => ({ ...phone, batteryVolts });
+
+describe('a plug-in reading, judged with what stands beside it', () => {
+	it.each<[string, PlugMoment, PlugContext, string]>([
+		['nothing', { volts: 5.1, amps: 0, seconds: 20 }, phone, 'nothing'],
+		['too early', { volts: 5.1, amps: 0, seconds: 1 }, phone, 'too-early'],
+		['nothing, no volts either', { volts: 0, amps: 0, seconds: 20 }, phone, 'nothing'],
+		['nothing into a full battery', { volts: 5.1, amps: 0 }, at(4.19), 'full'],
+		['contract raised, nothing drawn', { volts: 9, amps: 0.002, seconds: 20 }, phone, 'contract-nothing'],
+		['contract as the meter shows it', { volts: 8.8, amps: 0.002, contract: 9 }, phone, 'contract-nothing'],
+		['a little into an empty battery', { volts: 5.1, amps: 0.06 }, at(2.7), 'precharge'],
+		['a little into a battery that is not', { volts: 5.1, amps: 0.06 }, at(3.8), 'trickle'],
+		['a little, battery not measured', { volts: 5.1, amps: 0.06 }, at(null), 'trickle'],
+		['a little into a full one', { volts: 5.1, amps: 0.06 }, at(4.18), 'full'],
+		['slow', { volts: 5.05, amps: 0.45 }, phone, 'slow'],
+		['tapering', { volts: 5.05, amps: 0.45 }, at(4.1), 'healthy'],
+		['healthy', { volts: 5.02, amps: 0.95 }, phone, 'healthy'],
+		['healthy at another contract: the same power', { volts: 9, amps: 0.55 }, phone, 'healthy'],
+		['slow at another contract', { volts: 9, amps: 0.3 }, phone, 'slow'],
+		['sagging', { volts: 4.5, amps: 0.9 }, phone, 'sagging'],
+		['sagging at a contract', { volts: 8.2, amps: 0.5, contract: 9 }, phone, 'sagging'],
+		['too much', { volts: 4.9, amps: 2.2 }, phone, 'over']
+	])('%s', (_, moment, context, kind) => {
+		const verdict = judgePlugIn(moment, context);
+		expect(verdict.kind).toBe(kind);
+		expect(verdict.reason.length).toBeGreaterThan(10);
+		expect(verdict.open.length).toBeGreaterThan(10);
+	});
+	it('says how long an empty battery takes', () => {
+		const { wait } = judgePlugIn({ volts: 5.1, amps: 0.06 }, at(2.7));
+		expect(wait?.low).toBeLessThan(wait?.usual as number);
+		expect(wait?.high).toBeGreaterThan(60);
+	});
+	it('a device that is on feeds itself', () =>
+		expect(judgePlugIn({ volts: 5, amps: 0.9, on: true }, phone).open).toContain('was on'));
+	it('always has a verdict, whatever is typed', () => {
+		fc.assert(
+			fc.property(fc.double({ min: 0, max: 60, noNaN: true }), fc.double({ min: -20, max: 20, noNaN: true }), fc.option(fc.double({ min: 0, max: 20, noNaN: true })), (volts, amps, pack) => {
+				const { kind, wait } = judgePlugIn({ volts, amps }, at(pack));
+				expect(kind).toBeTruthy();
+				if (wait) expect(wait.low).toBeLessThanOrEqual(wait.high);
+			})
+		);
+	});
+});
+
+describe('several looks together', () => {
+	const look = (orientation: 'a' | 'b', amps: number, seconds = 20): PlugMoment => ({ orientation, volts: 5.1, amps, seconds });
+	it.each<[string, PlugMoment[], string[]]>([
+		['both alike', [look('a', 0.9), look('b', 0.88)], []],
+		['one way round only', [look('a', 0.9), look('b', 0)], ['one-side']],
+		['the other has not settled yet', [look('a', 0.9), look('b', 0, 1)], []],
+		['both dead', [look('a', 0), look('b', 0)], []],
+		['pulsing', [look('a', 0.5), look('a', 0.02), look('a', 0.48), look('a', 0.01)], ['pulsing']],
+		['rising once is no pulse', [look('a', 0.05), look('a', 0.5), look('a', 0.9)], []]
+	])('%s', (_, moments, kinds) => expect(judgePlugIns(moments, phone).map(({ kind }) => kind)).toEqual(kinds));
+});
+
+const path: PathNode[] = ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h'].map((node) => ({
+	node,
+	label: node.toUpperCase(),
+	volts: { low: 4.7, high: 5.3 }
+}));
+
+describe('walking the power path', () => {
+	it.each([
+		[5, 'there'],
+		[4.2, 'low'],
+		[1, 'lost'],
+		[6, 'high']
+	])('%d V is %s', (volts, verdict) => expect(judgeNode(volts, path[0] as PathNode)).toBe(verdict));
+	it('probes near the middle first, and takes about log2 of the nodes', () => {
+		for (let broken = 0; broken <= path.length; broken++) {
+			const measured = new Map<string, number>();
+			let probes = 0;
+			for (;;) {
+				const { next } = walkPath(path, measured);
+				if (!next || probes > 8) break;
+				if (probes === 0) expect(['c', 'd', 'e', 'f']).toContain(next.node);
+				const index = path.findIndex(({ node }) => node === next.node);
+				measured.set(next.node, index >= broken ? 0.1 : 5);
+				probes++;
+			}
+			const { breaks, whole } = walkPath(path, measured);
+			if (broken === path.length) expect(whole).toBeGreaterThan(0.9);
+			else expect(breaks[0]).toMatchObject({ to: path[broken]?.node });
+			expect(probes).toBeLessThanOrEqual(5);
+		}
+	});
+	it('follows the odds: a likely part is probed around first', () => {
+		const { breaks, next } = walkPath(path, new Map(), ({ node }) => (node === 'b' ? 20 : 1));
+		expect(breaks[0]?.to).toBe('b');
+		expect(['a', 'b']).toContain(next?.node);
+	});
+	it('one slip of the probe does not decide', () => {
+		const measured = new Map([['a', 5], ['b', 0.1], ['c', 5], ['d', 5], ['e', 5]]);
+		expect(walkPath(path, measured).breaks.find(({ to }) => to === 'b')?.chance).toBeLessThan(0.05);
+	});
+	it('chances sum to one, whatever is measured', () => {
+		fc.assert(
+			fc.property(fc.array(fc.tuple(fc.constantFrom(...path.map(({ node }) => node)), fc.double({ min: 0, max: 10, noNaN: true }))), (entries) => {
+				const { breaks, whole } = walkPath(path, new Map(entries));
+				expect(breaks.reduce((sum, { chance }) => sum + chance, whole)).toBeCloseTo(1, 9);
+			})
+		);
+	});
+});
+
+describe('soak', () => {
+	const points = (perHour: number, minutes: number[]) => minutes.map((m) => ({ minutes: m, percent: Math.round(100 - (perHour * m) / 60) }));
+	it.each([
+		[9, [0], 'too-early'],
+		[9, [0, 5], 'too-early'],
+		[9, [0, 20, 40, 60, 80, 120], 'as-it-should'],
+		[20, [0, 20, 40, 60, 80], 'drains-fast'],
+		[12, [0, 15, 30], 'not-sure-yet']
+	] as const)('%d %% an hour seen at %j minutes: %s', (perHour, minutes, verdict) =>
+		expect(soakDrain(points(perHour, [...minutes]), 9).verdict).toBe(verdict)
+	);
+	it('its interval holds the truth, and says when the model named nothing', () => {
+		const found = soakDrain(points(9, [0, 20, 40, 60]), null);
+		expect(found).toMatchObject({ from: 4, typical: true, expected: 9 });
+		expect(found.perHour?.low).toBeLessThan(9);
+		expect(found.perHour?.high).toBeGreaterThan(9);
+	});
+});
+
+describe('waking a flat pack', () => {
+	const seen = { swollen: false, punctured: false, hot: false, wet: false, longUnused: false };
+	const pack = { cells: 1, chemistry: 'li-ion', capacityMah: 2000, seen };
+	it.each([
+		[0, 'try'],
+		[1.1, 'no'],
+		[1.8, 'wait'],
+		[2.6, 'wait'],
+		[3.7, 'not-needed'],
+		[4.6, 'no']
+	])('%d V: %s', (packVolts, verdict) => expect(wakePlan({ ...pack, packVolts }).verdict).toBe(verdict));
+	it('never where the eyes say no, and a supply is named only where it may be tried', () => {
+		for (const harm of ['swollen', 'punctured', 'hot', 'wet'] as const) {
+			expect(wakePlan({ ...pack, packVolts: 0, seen: { ...seen, [harm]: true } })).toMatchObject({ verdict: 'no', supply: null });
+		}
+		expect(wakePlan({ ...pack, packVolts: 0, seen: { ...seen, longUnused: true } }).verdict).toBe('no');
+		expect(wakePlan({ ...pack, packVolts: 0, cells: 3 }).supply).toEqual({ volts: 9, amps: 0.1, seconds: 10 });
+	});
+	it('every answer that involves charging carries its cautions', () => {
+		for (const packVolts of [0, 1, 2.5, 3.7]) expect(wakePlan({ ...pack, packVolts }).cautions.length).toBeGreaterThan(1);
+	});
+});

@@ -1,0 +1,309 @@
+import { changePoints } from '../statistics/change-points';
+import { fitLine } from '../statistics/line-fit';
+import { quantileSorted } from '../statistics/quantile';
+
+/** A meter log: seconds rising, volts and amperes at each; equal lengths. */
+export interface Trace {
+	seconds: Float64Array;
+	volts: Float64Array;
+	amps: Float64Array;
+}
+
+export const PHASE_KINDS = [
+	'idle',
+	'handshake',
+	'precharge',
+	'constant-current',
+	'constant-voltage',
+	'done',
+	'pulsing',
+	'dropout',
+	'steady'
+] as const;
+export type PhaseKind = (typeof PHASE_KINDS)[number];
+
+export interface Phase {
+	kind: PhaseKind;
+	fromSeconds: number;
+	toSeconds: number;
+	/** medians */
+	volts: number;
+	amps: number;
+}
+
+export const PHASE_WORDS: Record<PhaseKind, string> = {
+	idle: 'nothing drawn',
+	handshake: 'supply and device agree',
+	precharge: 'precharge',
+	'constant-current': 'constant current',
+	'constant-voltage': 'constant voltage, tapering',
+	done: 'charged',
+	pulsing: 'pulsing',
+	dropout: 'dropout',
+	steady: 'steady draw of no charging phase'
+};
+
+/** A stretch of like current between two changes. */
+interface Stretch {
+	from: number;
+	/** first sample after it */
+	to: number;
+	seconds: number;
+	amps: number;
+	volts: number;
+	/** median of the first and the last quarter */
+	first: number;
+	last: number;
+	pulses: boolean;
+}
+
+/** Under this nothing is drawn, amperes. Common practice, no source. */
+const NOTHING = 0.01;
+/** An empty battery is given about this much at most, amperes. Common practice, no source. */
+const PRECHARGE_AMPS = 0.15;
+/** Where the model is not known, a charging current is at least this, amperes. A choice. */
+const CHARGE_AMPS = 0.3;
+/** Share of the healthy current that counts as charging. Common practice, no source. */
+const CHARGE_SHARE = 0.6;
+/** Supply and device agree within this, seconds. Common practice, no source. */
+const HANDSHAKE_SECONDS = 12;
+/** Longer without current than this is idle, not a dropout, seconds. A choice. */
+const DROPOUT_SECONDS = 120;
+
+/**
+ * The phases of a charge, one after the other without gaps: changes of current and voltage are found by seeded
+ * binary segmentation (n log n), each stretch between them is judged by its level, its slope and its place.
+ * @param healthyAmps what the model draws at the plug when healthy; null where it is not known
+ */
+export function tracePhases(trace: Trace, healthyAmps: number | null): Phase[] {
+	const n = trace.seconds.length;
+	if (n === 0) return [];
+	const stretches = mergePulses(stretchesOf(trace), trace);
+	const kinds = classify(stretches, healthyAmps);
+	const phases: (Phase & { from: number; to: number })[] = [];
+	stretches.forEach(({ from, to }, i) => {
+		const last = phases.at(-1);
+		const kind = kinds[i] as PhaseKind;
+		if (last?.kind === kind) last.to = to;
+		else phases.push({ kind, from, to, fromSeconds: 0, toSeconds: 0, volts: 0, amps: 0 });
+	});
+	return phases.map(({ kind, from, to }) => ({
+		kind,
+		fromSeconds: trace.seconds[from] as number,
+		toSeconds: trace.seconds[Math.min(to, n - 1)] as number,
+		volts: medianOf(trace.volts, from, to),
+		amps: medianOf(trace.amps, from, to)
+	}));
+}
+
+function medianOf(values: Float64Array, from: number, to: number): number {
+	return quantileSorted(values.slice(from, to).sort(), 0.5);
+}
+
+/** Noise from first differences: their median absolute size over 0.9539 is a normal's standard deviation. Textbook. */
+function noiseOf(values: Float64Array): number {
+	const steps = new Float64Array(Math.max(1, values.length - 1));
+	for (let i = 1; i < values.length; i++) steps[i - 1] = Math.abs((values[i] as number) - (values[i - 1] as number));
+	return quantileSorted(steps.sort(), 0.5) / 0.9539;
+}
+
+function stretchesOf(trace: Trace): Stretch[] {
+	const n = trace.amps.length;
+	// logarithms, so that a change is one of proportion; 0.1 A keeps the noise about zero from counting
+	const level = trace.amps.map((amps) => Math.log(Math.abs(amps) + 0.1));
+	const supply = trace.volts.map((volts) => Math.log(Math.max(0, volts) + 1));
+	const cuts = new Set([
+		0,
+		...changePoints(level, Math.max(0.02, noiseOf(level))),
+		...changePoints(supply, Math.max(0.02, noiseOf(supply)))
+	]);
+	const starts = [...cuts].sort((a, b) => a - b);
+	return starts.map((from, i) => stretch(trace, from, starts[i + 1] ?? n));
+}
+
+function stretch(trace: Trace, from: number, to: number): Stretch {
+	const amps = trace.amps.slice(from, to).sort();
+	const quarter = Math.max(1, Math.floor((to - from) / 4));
+	const end = Math.min(to, trace.seconds.length - 1);
+	return {
+		from,
+		to,
+		seconds: (trace.seconds[end] as number) - (trace.seconds[from] as number),
+		amps: quantileSorted(amps, 0.5),
+		volts: medianOf(trace.volts, from, to),
+		first: medianOf(trace.amps, from, from + quarter),
+		last: medianOf(trace.amps, to - quarter, to),
+		pulses: crossings(trace.amps, from, to, quantileSorted(amps, 0.1), quantileSorted(amps, 0.9)) >= 6
+	};
+}
+
+/** How often the current goes between low and high; 0 where those are not far apart. */
+function crossings(values: Float64Array, from: number, to: number, low: number, high: number): number {
+	if (high < 0.05 || high < 3 * Math.max(low, 0.005)) return 0;
+	const [under, over] = [low + (high - low) / 3, high - (high - low) / 3];
+	let state = 0;
+	let turns = 0;
+	for (let i = from; i < to; i++) {
+		const value = values[i] as number;
+		const next = value < under ? -1 : value > over ? 1 : state;
+		if (state !== 0 && next !== state) turns++;
+		state = next;
+	}
+	return turns;
+}
+
+/** Five turns or more between low and high, each within a minute, are one stretch of pulsing. */
+function mergePulses(stretches: readonly Stretch[], trace: Trace): Stretch[] {
+	const merged: Stretch[] = [];
+	for (let i = 0; i < stretches.length; ) {
+		let end = i;
+		while (end + 1 < stretches.length && turns(stretches, i, end)) end++;
+		const count = end - i + 1;
+		if (count >= 6) {
+			const [first, last] = [stretches[i] as Stretch, stretches[end] as Stretch];
+			merged.push({ ...stretch(trace, first.from, last.to), pulses: true });
+			i = end + 1;
+		} else merged.push(stretches[i++] as Stretch);
+	}
+	return merged;
+}
+
+function turns(stretches: readonly Stretch[], start: number, at: number): boolean {
+	const [a, b] = [stretches[at] as Stretch, stretches[at + 1] as Stretch];
+	const ratio = (Math.abs(b.amps) + 0.02) / (Math.abs(a.amps) + 0.02);
+	if (a.seconds > 60 || b.seconds > 60 || (ratio < 2.5 && ratio > 0.4)) return false;
+	const earlier = stretches[at - 1];
+	return at === start || !earlier || earlier.amps > a.amps !== a.amps > b.amps;
+}
+
+function classify(stretches: readonly Stretch[], healthyAmps: number | null): PhaseKind[] {
+	const flat = stretches.filter(({ pulses, seconds }) => !pulses && seconds >= 1);
+	const peak = Math.max(0, ...(flat.length > 0 ? flat : stretches).map(({ amps }) => Math.abs(amps)));
+	const charging = healthyAmps === null ? CHARGE_AMPS : CHARGE_SHARE * healthyAmps;
+	const draws = ({ amps }: Stretch) => Math.abs(amps) >= NOTHING;
+	const first = stretches.findIndex(draws);
+	const last = stretches.findLastIndex(draws);
+	const charged = peak >= charging;
+	/** the last stretch near the peak: what falls after it tapers */
+	const knee = charged ? stretches.findLastIndex(({ amps, pulses }) => !pulses && Math.abs(amps) >= 0.85 * peak) : -1;
+	const start = stretches[Math.max(0, first)] as Stretch;
+	const kinds: PhaseKind[] = [];
+	stretches.forEach((item, i) => {
+		const previous = kinds[i - 1];
+		const amps = Math.abs(item.amps);
+		const sinceAttach = (stretches.slice(first, i + 1).reduce((sum, { seconds }) => sum + seconds, 0));
+		if (item.pulses) kinds.push('pulsing');
+		else if (!draws(item)) kinds.push(undrawn(item, i, first, last, previous));
+		else if (i >= first && sinceAttach <= HANDSHAKE_SECONDS && changesSoon(stretches, i, start)) kinds.push('handshake');
+		else if (knee >= 0 && i > knee) kinds.push(behindKnee(item, peak, previous));
+		else if (amps <= Math.max(PRECHARGE_AMPS, 0.25 * (charged ? peak : 0)) && i < (knee < 0 ? stretches.length : knee)) {
+			kinds.push(kinds.includes('constant-current') ? 'steady' : 'precharge');
+		} else if (charged && amps >= Math.max(charging, 0.5 * peak)) {
+			kinds.push(tapersInside(item) && previous !== undefined ? 'constant-voltage' : 'constant-current');
+		} else kinds.push('steady');
+	});
+	return kinds;
+}
+
+function undrawn(item: Stretch, i: number, first: number, last: number, previous: PhaseKind | undefined): PhaseKind {
+	if (first < 0 || i < first) return 'idle';
+	if (i > last) return previous === 'constant-voltage' || previous === 'done' ? 'done' : item.volts < 1 ? 'idle' : 'dropout';
+	return item.seconds <= DROPOUT_SECONDS ? 'dropout' : 'idle';
+}
+
+/** Something else comes after it: another current or another contract. */
+function changesSoon(stretches: readonly Stretch[], i: number, { seconds }: Stretch): boolean {
+	const [item, next] = [stretches[i] as Stretch, stretches[i + 1]];
+	if (!next || (i === 0 && seconds > HANDSHAKE_SECONDS)) return false;
+	const ratio = (Math.abs(next.amps) + 0.02) / (Math.abs(item.amps) + 0.02);
+	return ratio > 1.3 || ratio < 0.75 || Math.abs(next.volts - item.volts) > 1;
+}
+
+const tapersInside = ({ first, last }: Stretch) => Math.abs(last) < 0.7 * Math.abs(first);
+
+function behindKnee(item: Stretch, peak: number, previous: PhaseKind | undefined): PhaseKind {
+	const amps = Math.abs(item.amps);
+	if (amps <= Math.max(0.02, 0.04 * peak)) return 'done';
+	const tapering = previous === 'constant-voltage' || Math.abs(item.last) < 0.97 * Math.abs(item.first);
+	return tapering || previous === 'constant-current' ? 'constant-voltage' : 'steady';
+}
+
+export interface TraceSums {
+	chargeMah: number;
+	energyMwh: number;
+	/** stretches without a sample, not counted in the sums */
+	gaps: { fromSeconds: number; toSeconds: number }[];
+}
+
+/** A pause between samples longer than this is a gap: the sums do not reach over it. A choice. */
+const GAP_SECONDS = 60;
+const GAP_STEPS = 20;
+
+/** Charge and energy by the trapezoid rule. */
+export function traceSums({ seconds, volts, amps }: Trace): TraceSums {
+	const n = seconds.length;
+	const steps = new Float64Array(Math.max(1, n - 1));
+	for (let i = 1; i < n; i++) steps[i - 1] = (seconds[i] as number) - (seconds[i - 1] as number);
+	const longest = Math.max(GAP_SECONDS, GAP_STEPS * quantileSorted(steps.slice().sort(), 0.5));
+	const gaps: TraceSums['gaps'] = [];
+	let coulombs = 0;
+	let joules = 0;
+	for (let i = 1; i < n; i++) {
+		const step = steps[i - 1] as number;
+		if (step > longest) {
+			gaps.push({ fromSeconds: seconds[i - 1] as number, toSeconds: seconds[i] as number });
+			continue;
+		}
+		const [a, b] = [amps[i - 1] as number, amps[i] as number];
+		coulombs += (step * (a + b)) / 2;
+		joules += (step * (a * (volts[i - 1] as number) + b * (volts[i] as number))) / 2;
+	}
+	return { chargeMah: coulombs / 3.6, energyMwh: joules / 3.6, gaps };
+}
+
+export interface PathResistance {
+	ohms: number;
+	low: number;
+	high: number;
+	/** phases that it rests on */
+	from: number;
+}
+
+/**
+ * Resistance of supply and cable before the meter: how much the voltage falls with each ampere, over phases at one
+ * contract. Null with under three of them, or too little difference of current.
+ */
+export function pathResistance(phases: readonly Phase[]): PathResistance | null {
+	const base = phases.filter(({ volts, kind }) => kind !== 'pulsing' && kind !== 'handshake' && volts > 3);
+	const contract = base.reduce((most, { volts, amps }) => (amps > most.amps ? { volts, amps } : most), {
+		volts: 0,
+		amps: -1
+	}).volts;
+	const points = base
+		.filter(({ volts }) => Math.abs(volts - contract) < 0.12 * contract)
+		.map(({ amps, volts }) => [amps, volts] as const);
+	const spread = Math.max(...points.map(([a]) => a)) - Math.min(...points.map(([a]) => a));
+	const line = points.length >= 3 && spread > 0.2 ? fitLine(points) : null;
+	if (!line || !Number.isFinite(line.slopeHalf) || line.slope > 0) return null;
+	return { ohms: -line.slope, low: Math.max(0, -line.slope - line.slopeHalf), high: -line.slope + line.slopeHalf, from: points.length };
+}
+
+/**
+ * Indices that draw a series on few pixels and keep its extremes: first, lowest, highest and last of each of
+ * `buckets` equal stretches. All of them where there are few.
+ */
+export function decimate(values: Float64Array, buckets: number): number[] {
+	const n = values.length;
+	if (n <= 4 * buckets) return Array.from({ length: n }, (_, i) => i);
+	const kept: number[] = [];
+	for (let b = 0; b < buckets; b++) {
+		const [from, to] = [Math.floor((b * n) / buckets), Math.floor(((b + 1) * n) / buckets)];
+		let [low, high] = [from, from];
+		for (let i = from; i < to; i++) {
+			if ((values[i] as number) < (values[low] as number)) low = i;
+			if ((values[i] as number) > (values[high] as number)) high = i;
+		}
+		kept.push(...[...new Set([from, low, high, to - 1])].sort((a, b) => a - b));
+	}
+	return kept;
+}

@@ -1,0 +1,38 @@
+import Papa from 'papaparse';
+import { detectDialect, missingColumns, type LogDialect } from '$lib/core/charging/log-dialect';
+import { logReader, MOST_ROWS, type ReadLog } from '$lib/core/charging/log-rows';
+
+/** So much of a log is looked at to understand how it is written. */
+export const HEAD_BYTES = 64 * 1024;
+
+export type LogAnswer = { ok: true; dialect: LogDialect; log: ReadLog } | { ok: false; message: string };
+
+/** One setting of the CSV library for every reader of logs: rows as they stand, lines counted by us. */
+export const rowsAsTheyStand = ({ delimiter }: LogDialect) => ({
+	delimiter,
+	header: false,
+	skipEmptyLines: false,
+	dynamicTyping: false
+});
+
+export const TOO_MANY = `has more than ${MOST_ROWS.toLocaleString('en')} rows; cut it, or let the meter write less often`;
+
+/** Whole lines of the beginning of a log. */
+export const wholeLines = (head: string, complete: boolean) =>
+	complete ? head : head.slice(0, Math.max(head.lastIndexOf('\n'), 0) || head.length);
+
+/** Reads a log that is in memory. @param dialect as a person corrected it; found out where it is not given */
+export function readLogText(text: string, dialect?: LogDialect): LogAnswer {
+	const head = wholeLines(text.slice(0, HEAD_BYTES), text.length <= HEAD_BYTES);
+	const found = dialect ? { ok: true as const, dialect } : detectDialect(head);
+	if (!found.ok) return found;
+	const missing = missingColumns(found.dialect);
+	if (missing) return { ok: false, message: missing };
+	const reader = logReader(found.dialect);
+	const { data } = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), rowsAsTheyStand(found.dialect));
+	for (let i = 0; i < data.length; i++) {
+		if (!reader.take(data[i] as string[], i + 1)) return { ok: false, message: TOO_MANY };
+	}
+	if (reader.rows() === 0) return { ok: false, message: 'no row of it could be read' };
+	return { ok: true, dialect: found.dialect, log: reader.finish() };
+}

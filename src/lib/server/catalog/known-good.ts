@@ -1,0 +1,172 @@
+import { createHash } from 'node:crypto';
+import type { Knex } from 'knex';
+import { z } from 'zod';
+import type { Catalog } from '$lib/core/catalog/catalog';
+import type { KnownGood } from '$lib/core/diagnosis/evidence';
+import { knownGoodBook, type KnownGoodBook } from '$lib/core/readings/known-good-book';
+import { estimateMeterFactors, type MeterFactors } from '$lib/core/readings/meter-factor';
+import type { ReferenceRecord } from '$lib/core/readings/reference';
+import { formatInstant } from '$lib/core/units/instant';
+import { recordAudit } from '../audit/commands';
+import { inTransaction, type Database, type Queryable } from '../database/connection';
+import { advanceCounter } from '../database/counters';
+import { asJson } from '../database/json';
+import { putReferences } from './commands';
+
+export interface StoredReference {
+	id: number;
+	reference: ReferenceRecord;
+}
+
+/** Every known-good reading, in the order of entry. */
+export async function allReferences(db: Queryable): Promise<StoredReference[]> {
+	const rows = (await db('reference_readings').orderBy('id').select('id', 'record')) as {
+		id: number;
+		record: unknown;
+	}[];
+	return rows.map(({ id, record }) => ({ id, reference: asJson(record) as ReferenceRecord }));
+}
+
+/** All that is known good in a shop, model by model. */
+export interface KnownGoodShelf {
+	byModel: ReadonlyMap<string, readonly StoredReference[]>;
+	factors: MeterFactors;
+	book: KnownGood;
+	/** by model, a mark that changes with its readings */
+	marks: ReadonlyMap<string, string>;
+}
+
+/** Opens the books of all models; a model's sisters are those of its family with the same connector. */
+export function knownGoodShelf(stored: readonly StoredReference[], catalog: Catalog): KnownGoodShelf {
+	const byModel = new Map<string, StoredReference[]>();
+	for (const entry of stored) {
+		const list = byModel.get(entry.reference.model);
+		if (list) list.push(entry);
+		else byModel.set(entry.reference.model, [entry]);
+	}
+	const of = (model: string) => (byModel.get(model) ?? []).map(({ reference }) => reference);
+	const factors = estimateMeterFactors(stored.map(({ reference }) => reference));
+	const books = new Map<string, KnownGoodBook>();
+	const open = (model: string) => knownGoodBook({ own: of(model), sisters: sistersOf(model, catalog).flatMap(of), factors });
+	return {
+		byModel,
+		factors,
+		book: (model) => {
+			const known = books.get(model) ?? open(model);
+			books.set(model, known);
+			return known;
+		},
+		marks: new Map([...byModel].map(([model, entries]) => [model, markOf(entries)]))
+	};
+}
+
+function markOf(entries: readonly StoredReference[]): string {
+	const withdrawn = entries.filter(({ reference }) => reference.withdrawn).length;
+	const verified = entries.filter(({ reference }) => reference.grade === 'verified').length;
+	return `${entries.length} ${entries.at(-1)?.id ?? 0} ${withdrawn} ${verified}`;
+}
+
+/** Other models of the family with the same connector. */
+export function sistersOf(model: string, catalog: Catalog): string[] {
+	const own = catalog.models.get(model);
+	if (!own?.family) return [];
+	return [...catalog.models.values()]
+		.filter(({ code, family, connector }) => code !== model && family === own.family && connector === own.connector)
+		.map(({ code }) => code);
+}
+
+/** Puts another record in the place of a stored one; equal ones are counted as that many boards. */
+async function replaceReference(trx: Knex.Transaction, id: number, reference: ReferenceRecord): Promise<void> {
+	const record = JSON.stringify(reference);
+	const digest = createHash('sha256').update(record).digest('hex');
+	const alike = (await trx('reference_readings').where({ digest }).max({ most: 'occurrence' }).first()) as
+		{ most: number | null } | undefined;
+	await trx('reference_readings')
+		.where({ id })
+		.update({ record, digest, occurrence: Number(alike?.most ?? 0) + 1 });
+}
+
+export type ReferenceAnswer = { ok: true } | { ok: false; field: string; message: string };
+
+export const withdrawBody = z.strictObject({
+	id: z.coerce.number().int().min(1),
+	because: z.string().trim().min(1, 'is empty; say what is wrong with the reading').max(500)
+});
+
+/** Takes a reading out of what is known good, with why. It is kept, and shown with every verdict that leaned on it. */
+export async function withdrawReference(
+	db: Database,
+	actor: string,
+	now: number,
+	{ id, because }: z.output<typeof withdrawBody>
+): Promise<ReferenceAnswer> {
+	return inTransaction(db, async (trx) => {
+		const row = (await trx('reference_readings').where({ id }).forUpdate().first('record')) as
+			{ record: unknown } | undefined;
+		if (!row) return { ok: false, field: 'id', message: 'names a reading that is not there; reload the page' };
+		const reference = asJson(row.record) as ReferenceRecord;
+		if (reference.withdrawn) {
+			return { ok: false, field: 'id', message: 'was withdrawn already by somebody else; reload to see why' };
+		}
+		await replaceReference(trx, id, { ...reference, withdrawn: { at: formatInstant(now), because } });
+		await advanceCounter(trx, 'reference');
+		await recordAudit(trx, {
+			at: now,
+			actor,
+			subject: 'reference',
+			key: `${reference.model} ${reference.pin}`,
+			verb: 'withdraw',
+			detail: { id, because, reference }
+		});
+		return { ok: true };
+	});
+}
+
+/** Adds known-good readings that a person entered. */
+export async function addReferences(
+	db: Database,
+	actor: string,
+	now: number,
+	references: readonly ReferenceRecord[]
+): Promise<void> {
+	await inTransaction(db, async (trx) => {
+		await putReferences(trx, references);
+		await recordAudit(trx, {
+			at: now,
+			actor,
+			subject: 'reference',
+			key: references[0]?.model ?? '',
+			verb: 'add',
+			detail: { references }
+		});
+	});
+}
+
+/** Provisional readings of one ticket's device that still stand. */
+export async function provisionalOf(trx: Knex.Transaction, model: string, ticket: string): Promise<StoredReference[]> {
+	const rows = (await trx('reference_readings').where({ model }).orderBy('id').select('id', 'record')) as {
+		id: number;
+		record: unknown;
+	}[];
+	return rows
+		.map(({ id, record }) => ({ id, reference: asJson(record) as ReferenceRecord }))
+		.filter(({ reference }) => reference.ticket === ticket && reference.grade === 'provisional' && !reference.withdrawn);
+}
+
+/** Writes what became of provisional readings: verified, or withdrawn because the repair proved them wrong. */
+export async function settleProvisional(
+	trx: Knex.Transaction,
+	stored: readonly StoredReference[],
+	settled: { promoted: readonly ReferenceRecord[]; refuted: readonly ReferenceRecord[] },
+	now: number
+): Promise<void> {
+	const idOf = (reference: ReferenceRecord) =>
+		stored.find((entry) => entry.reference.pin === reference.pin && entry.reference.mode === reference.mode)?.id;
+	const withdrawn = { at: formatInstant(now), because: 'the device read otherwise once it was repaired' };
+	const changed = [...settled.promoted, ...settled.refuted.map((reference) => ({ ...reference, withdrawn }))];
+	for (const reference of changed) {
+		const id = idOf(reference);
+		if (id !== undefined) await replaceReference(trx, id, reference);
+	}
+	if (changed.length > 0) await advanceCounter(trx, 'reference');
+}
