@@ -8,7 +8,7 @@ const ROOMS = {
 	bench: ['units', 'catalog'],
 	ledger: ['units', 'catalog'],
 	tickets: ['units', 'catalog', 'readings', 'charging', 'bench'],
-	exchange: ['units', 'catalog', 'readings', 'tickets'],
+	exchange: ['units', 'catalog', 'readings', 'charging', 'tickets'],
 	diagnosis: ['units', 'catalog', 'statistics', 'readings', 'charging'],
 	quoting: ['units', 'catalog', 'statistics', 'diagnosis', 'ledger'],
 	simulation: ['.*']

@@ -44,5 +44,6 @@ describe('public connector standards', () => {
 			['3', 'd+'],
 			['4', 'id'],
 			['5', 'gnd']
-		]));
+		])
+	);
 });

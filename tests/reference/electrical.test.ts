@@ -1,6 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { cellLimits, packState, restedCharge } from '$lib/core/charging/cell-limits';
-import { chargePlan, decayMah, decayMinutes, prechargeWait, steadyMinutes } from '$lib/core/charging/charge-time';
+import {
+	chargePlan,
+	decayMah,
+	decayMinutes,
+	prechargeWait,
+	steadyMinutes
+} from '$lib/core/charging/charge-time';
 import {
 	copperFactor,
 	gaugeDiameterMm,
@@ -121,9 +127,14 @@ describe('what a supply advertises', () => {
 		[36, true, 180],
 		[48, true, 240],
 		[28, false, 0]
-	])('%d V, marked cable %s: %d W', (level, marked, watts) => expect(fixedContract(level, marked).watts).toBe(watts));
+	])('%d V, marked cable %s: %d W', (level, marked, watts) =>
+		expect(fixedContract(level, marked).watts).toBe(watts)
+	);
 	it('holds its voltage within 5 %', () => {
-		expect(fixedContract(9, false)).toMatchObject({ low: expect.closeTo(8.55, 9), high: expect.closeTo(9.45, 9) });
+		expect(fixedContract(9, false)).toMatchObject({
+			low: expect.closeTo(8.55, 9),
+			high: expect.closeTo(9.45, 9)
+		});
 		expect([4.9, 8.9, 14.8, 20.2, 12].map(levelOf)).toEqual([5, 9, 15, 20, null]);
 	});
 });
@@ -168,7 +179,10 @@ describe('cells and charging', () => {
 	it('a charge plan moves the whole charge', () => {
 		const plan = chargePlan({ capacityMah: 3000, fromShare: 0, amps: 1.5, flat: true });
 		expect(plan.prechargeMinutes).toBeCloseTo(12, 6);
-		expect(plan.totalMinutes).toBeCloseTo(plan.prechargeMinutes + plan.constantMinutes + plan.decayMinutes, 9);
+		expect(plan.totalMinutes).toBeCloseTo(
+			plan.prechargeMinutes + plan.constantMinutes + plan.decayMinutes,
+			9
+		);
 		const moved = (plan.constantMinutes / 60) * 1500 + 60 + 750;
 		expect(moved).toBeCloseTo(3000, 6);
 	});
@@ -194,7 +208,9 @@ describe('solder', () => {
 		const low = heatPlan('lift', alloy('sac305'), alloy('sn42bi58'), 'thin');
 		expect(low.station.high).toBeLessThan(plain.station.high);
 		expect(low.joint).toBeLessThan(plain.joint);
-		expect(heatPlan('lift', alloy('sn63pb37'), alloy('sn42bi58'), 'usual').cautions.join(' ')).toContain('96 °C');
+		expect(heatPlan('lift', alloy('sn63pb37'), alloy('sn42bi58'), 'usual').cautions.join(' ')).toContain(
+			'96 °C'
+		);
 		expect(low.cautions.join(' ')).not.toContain('96 °C');
 	});
 });

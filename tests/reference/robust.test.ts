@@ -48,9 +48,14 @@ describe('Student’s t', () => {
 describe('many tests at once', () => {
 	// Source: Benjamini & Hochberg (1995), their example of 15 p-values
 	it('adjusted p-values', () => {
-		const p = [0.0001, 0.0004, 0.0019, 0.0095, 0.0201, 0.0278, 0.0298, 0.0344, 0.0459, 0.324, 0.4262, 0.5719, 0.6528, 0.759, 1];
+		const p = [
+			0.0001, 0.0004, 0.0019, 0.0095, 0.0201, 0.0278, 0.0298, 0.0344, 0.0459, 0.324, 0.4262, 0.5719, 0.6528,
+			0.759, 1
+		];
 		const adjusted = falseDiscoveryAdjusted(p);
-		expect(adjusted.slice(0, 5).map((value) => Number(value.toFixed(6)))).toEqual([0.0015, 0.003, 0.0095, 0.035625, 0.0603]);
+		expect(adjusted.slice(0, 5).map((value) => Number(value.toFixed(6)))).toEqual([
+			0.0015, 0.003, 0.0095, 0.035625, 0.0603
+		]);
 		expect(adjusted.filter((value) => value <= 0.05)).toHaveLength(4);
 	});
 	// Source: R. A. Fisher, The Design of Experiments (1935): the lady tasting tea, 3 of 4 right: 17/70
@@ -82,5 +87,11 @@ describe('shrinkage and lines', () => {
 	});
 	// Worked by hand: x 1 2 3, y 1 3 4: slope 1.5, residuals -1/6 1/3 -1/6, s² = 1/6, t(.975, 1) = 12.7062
 	it('the slope’s interval', () =>
-		expect(fitLine([[1, 1], [2, 3], [3, 4]])?.slopeHalf).toBeCloseTo(12.7062 * Math.sqrt(1 / 6 / 2), 3));
+		expect(
+			fitLine([
+				[1, 1],
+				[2, 3],
+				[3, 4]
+			])?.slopeHalf
+		).toBeCloseTo(12.7062 * Math.sqrt(1 / 6 / 2), 3));
 });

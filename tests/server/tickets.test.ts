@@ -270,8 +270,8 @@ describe('what the shop remembers', () => {
 		for (const gate of (await shopMemory(db)).catalog.gates.keys())
 			await then({ verb: 'gate', gate, passed: true });
 		await then({ verb: 'close', outcome: 'fixed', faults: ['port-debris'], paidMinor: 2000 });
-		expect(await (await shopMemory(db)).references('tern-6')).toEqual([
-			expect.objectContaining({ pin: '1', value: 0.471, grade: 'verified' })
+		expect((await shopMemory(db)).shelf.byModel.get('tern-6')?.map(({ reference }) => reference)).toEqual([
+			expect.objectContaining({ pin: '1', value: 0.471, grade: 'verified', ticket: number })
 		]);
 	});
 });

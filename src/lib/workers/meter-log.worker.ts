@@ -44,16 +44,22 @@ self.onmessage = async ({ data }: MessageEvent<LogRequest>) => {
 					return;
 				}
 			}
-			say({ kind: 'progress', share: Math.min(0.9, (0.9 * meta.cursor) / Math.max(1, file.size)), rows: reader.rows() });
+			say({
+				kind: 'progress',
+				share: Math.min(0.9, (0.9 * meta.cursor) / Math.max(1, file.size)),
+				rows: reader.rows()
+			});
 		},
 		complete: () => {
 			if (full) return say({ kind: 'refused', message: TOO_MANY, dialect });
-			if (reader.rows() === 0) return say({ kind: 'refused', message: 'no row of it could be read', dialect });
+			if (reader.rows() === 0)
+				return say({ kind: 'refused', message: 'no row of it could be read', dialect });
 			const log = reader.finish();
 			const result = interpretLog(dialect, log, healthyAmps);
 			const { seconds, volts, amps } = log.trace;
 			say({ kind: 'done', dialect, result, trace: log.trace }, [seconds.buffer, volts.buffer, amps.buffer]);
 		},
-		error: (error) => say({ kind: 'refused', message: `the file could not be read: ${error.message}`, dialect })
+		error: (error) =>
+			say({ kind: 'refused', message: `the file could not be read: ${error.message}`, dialect })
 	});
 };

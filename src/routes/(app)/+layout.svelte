@@ -16,9 +16,10 @@
 			...(data.user.role === 'manager'
 				? [
 						{ href: '/books', label: 'Books' },
+						{ href: '/workbook', label: 'Workbook' },
 						{ href: '/settings', label: 'Settings' }
 					]
-				: [])
+				: [{ href: '/workbook', label: 'Workbook' }])
 		].map((room) => ({ ...room, here: page.url.pathname.startsWith(room.href) }))
 	);
 	let scan = $state('');

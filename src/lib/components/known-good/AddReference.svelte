@@ -32,13 +32,25 @@
 		<input type="hidden" name="mode" value={mode} />
 		<div>
 			<label class="label" for="ref-pin">Contact</label>
-			<select id="ref-pin" class="field figure w-auto" name="pin" value={form?.kept?.pin ?? current ?? pins[0]}>
+			<select
+				id="ref-pin"
+				class="field figure w-auto"
+				name="pin"
+				value={form?.kept?.pin ?? current ?? pins[0]}
+			>
 				{#each pins as pin (pin)}<option>{pin}</option>{/each}
 			</select>
 		</div>
 		<div class="w-24">
 			<label class="label" for="ref-value">Reading</label>
-			<input id="ref-value" class="field figure" name="value" placeholder="0.468" autocomplete="off" value={form?.kept?.value ?? ''} />
+			<input
+				id="ref-value"
+				class="field figure"
+				name="value"
+				placeholder="0.468"
+				autocomplete="off"
+				value={form?.kept?.value ?? ''}
+			/>
 		</div>
 		<div>
 			<label class="label" for="ref-grade">Grade</label>
@@ -48,8 +60,17 @@
 		</div>
 		<div class="w-36">
 			<label class="label" for="ref-meter">Meter</label>
-			<input id="ref-meter" class="field" name="meter" list="known-meters" autocomplete="off" value={form?.kept?.meter ?? ''} />
-			<datalist id="known-meters">{#each meters as meter (meter)}<option>{meter}</option>{/each}</datalist>
+			<input
+				id="ref-meter"
+				class="field"
+				name="meter"
+				list="known-meters"
+				autocomplete="off"
+				value={form?.kept?.meter ?? ''}
+			/>
+			<datalist id="known-meters"
+				>{#each meters as meter (meter)}<option>{meter}</option>{/each}</datalist
+			>
 		</div>
 		<div class="w-24">
 			<label class="label" for="ref-board">Board</label>

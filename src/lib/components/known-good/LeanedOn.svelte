@@ -13,7 +13,8 @@
 	</h2>
 	<p>
 		{leaned.reference.withdrawn?.because}. <span class="figure">{leaned.total}</span>
-		{leaned.total === 1 ? 'verdict' : 'verdicts'} leaned on it, <span class="figure">{changed}</span> of those shown
+		{leaned.total === 1 ? 'verdict' : 'verdicts'} leaned on it, <span class="figure">{changed}</span> of those
+		shown
 		{changed === 1 ? 'reads' : 'read'} otherwise now.
 	</p>
 	{#if leaned.verdicts.length > 0}
@@ -24,8 +25,12 @@
 					<tr class={before === after ? 'text-ink-soft' : 'font-semibold'}>
 						<td><a class="link figure" href="/tickets/{number}">{number}</a> {closed ? 'closed' : 'open'}</td>
 						<td class="num">{formatReading(shown)}</td>
-						<td class={VERDICT_LOOK[before].text}><span aria-hidden="true">{VERDICT_LOOK[before].shape}</span> {VERDICT_LOOK[before].word}</td>
-						<td class={VERDICT_LOOK[after].text}><span aria-hidden="true">{VERDICT_LOOK[after].shape}</span> {VERDICT_LOOK[after].word}</td>
+						<td class={VERDICT_LOOK[before].text}
+							><span aria-hidden="true">{VERDICT_LOOK[before].shape}</span> {VERDICT_LOOK[before].word}</td
+						>
+						<td class={VERDICT_LOOK[after].text}
+							><span aria-hidden="true">{VERDICT_LOOK[after].shape}</span> {VERDICT_LOOK[after].word}</td
+						>
 					</tr>
 				{/each}
 			</tbody>

@@ -32,7 +32,11 @@
 	{:else}
 		<table class="ledger">
 			<thead
-				><tr><th class="num">Reads</th><th>Grade</th><th>Taken</th><th>Meter, board, ticket</th><th><span class="sr-only">Do</span></th></tr></thead
+				><tr
+					><th class="num">Reads</th><th>Grade</th><th>Taken</th><th>Meter, board, ticket</th><th
+						><span class="sr-only">Do</span></th
+					></tr
+				></thead
 			>
 			<tbody>
 				{#each newest.slice(0, SHOWN) as { id, reference } (id)}
@@ -42,14 +46,22 @@
 						<td>{reference.taken_at ? format.date(Date.parse(reference.taken_at)) : ''}</td>
 						<td class="text-sm">
 							{[reference.meter, reference.board].filter(Boolean).join(', ')}
-							{#if reference.ticket}<a class="link figure" href="/tickets/{reference.ticket}">{reference.ticket}</a>{/if}
+							{#if reference.ticket}<a class="link figure" href="/tickets/{reference.ticket}"
+									>{reference.ticket}</a
+								>{/if}
 						</td>
 						<td class="text-right text-sm">
 							{#if reference.withdrawn}
-								<a class="link" href="/known-good?model={reference.model}&withdrawn={id}">what leaned on it</a>
+								<a class="link" href="/known-good?model={reference.model}&withdrawn={id}">what leaned on it</a
+								>
 							{:else}
-								<button class="link" aria-expanded={open === id} onclick={() => (open = open === id ? null : id)}
-									>withdraw<span class="sr-only"> the reading {formatReading(reference)} of {reference.pin}</span></button
+								<button
+									class="link"
+									aria-expanded={open === id}
+									onclick={() => (open = open === id ? null : id)}
+									>withdraw<span class="sr-only">
+										the reading {formatReading(reference)} of {reference.pin}</span
+									></button
 								>
 							{/if}
 						</td>
@@ -87,7 +99,9 @@
 	<Problem message={form?.withdrawProblem} />
 	{#if form?.withdrawn}
 		<p role="status" class="mt-1 text-agrees">
-			● Withdrawn. <a class="link" href="/known-good?model={readings[0]?.reference.model}&withdrawn={form.withdrawn}"
+			● Withdrawn. <a
+				class="link"
+				href="/known-good?model={readings[0]?.reference.model}&withdrawn={form.withdrawn}"
 				>See every verdict that leaned on it</a
 			>
 		</p>

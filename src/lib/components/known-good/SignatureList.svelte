@@ -22,8 +22,8 @@
 <section class="slip overflow-x-auto" aria-labelledby="signatures">
 	<h2 id="signatures" class="mb-1 text-ink">Signatures</h2>
 	<p class="text-sm text-ink-soft">
-		Deviations that went with a confirmed fault, found from closed tickets; at most one in twenty of those shown is
-		expected to be chance. The odds learn them too.
+		Deviations that went with a confirmed fault, found from closed tickets; at most one in twenty of those
+		shown is expected to be chance. The odds learn them too.
 	</p>
 	{#each lists as { title, items, from } (title)}
 		<h3 class="mt-2 text-sm font-semibold">
@@ -36,14 +36,18 @@
 		{:else}
 			<table class="ledger">
 				<thead
-					><tr><th>Where</th><th>Way</th><th>Fault</th><th class="num">With it</th><th class="num">Without</th></tr></thead
+					><tr
+						><th>Where</th><th>Way</th><th>Fault</th><th class="num">With it</th><th class="num">Without</th
+						></tr
+					></thead
 				>
 				<tbody>
 					{#each items as { place, verdict, fault, label, withFault, without } (place + verdict + fault)}
 						<tr>
 							<td class="figure">{place}</td>
 							<td class="{VERDICT_LOOK[verdict].text} font-semibold whitespace-nowrap"
-								><span aria-hidden="true">{VERDICT_LOOK[verdict].shape}</span> {VERDICT_LOOK[verdict].word}</td
+								><span aria-hidden="true">{VERDICT_LOOK[verdict].shape}</span>
+								{VERDICT_LOOK[verdict].word}</td
 							>
 							<td>{label}</td>
 							<td class="num" title="95 % interval"

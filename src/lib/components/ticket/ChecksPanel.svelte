@@ -2,6 +2,7 @@
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
+	import PathPanel from './PathPanel.svelte';
 	import StrikeOut from './StrikeOut.svelte';
 
 	let { bench, picked }: { bench: BenchCatalog; picked: string | null } = $props();
@@ -22,6 +23,7 @@
 	const tests = $derived([...bench.tests].sort((a, b) => rank(a.code) - rank(b.code)));
 </script>
 
+<PathPanel />
 {#if bench.tests.length === 0}
 	<p class="text-ink-soft">The catalog has no checks yet. The manager adds them under Settings, Catalog.</p>
 {/if}

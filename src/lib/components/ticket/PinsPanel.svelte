@@ -1,56 +1,30 @@
 <script lang="ts">
-	import { untrack } from 'svelte';
-	import { formatReading, parseTypedReading } from '$lib/core/readings/typed-reading';
-	import { judgeReading, type Shown } from '$lib/core/readings/verdict';
-	import type { Stage } from '$lib/core/tickets/ticket-record';
+	import { pinDetector } from '$lib/core/readings/hold-detector';
+	import { MODES } from '$lib/core/readings/reference';
+	import { formatReading } from '$lib/core/readings/typed-reading';
+	import { STAGES } from '$lib/core/tickets/ticket-record';
+	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
+	import { tone, type Sample } from '../instruments/feed.svelte';
+	import InstrumentBar from '../instruments/InstrumentBar.svelte';
 	import { useDesk } from './desk.svelte';
+	import { PinWalk } from './pin-walk.svelte';
+	import PinEntry from './PinEntry.svelte';
+	import PinTable from './PinTable.svelte';
 	import PortFace, { type FaceContact } from './PortFace.svelte';
 	import { VERDICT_LOOK } from './verdict-look';
 
+	let { bench }: { bench: BenchCatalog } = $props();
 	const desk = useDesk();
-	const ticket = $derived(desk.view.ticket);
+	const walk = new PinWalk(desk);
 	const connector = $derived(desk.view.connector);
-	const open = $derived(ticket.closedAt === null);
-	const pins = $derived(connector?.pins ?? []);
-	let stage = $state<Stage>(desk.view.ticket.attempts.length > 0 ? 'after-repair' : 'diagnosis');
-	let typed = $state('');
-	let problem = $state('');
-	let field = $state<HTMLInputElement>();
-	/** entered and on their way: shown and judged at once, before the server answers */
-	let pending = $state.raw<Record<string, Shown>>({});
-
-	const stored = $derived(
-		Object.fromEntries(
-			ticket.readings
-				.filter((reading) => reading.stage === stage && reading.mode === 'diode')
-				.map((reading) => [reading.pin, reading as Shown])
-		)
-	);
-	const taken = $derived<Record<string, Shown>>({ ...stored, ...pending });
-	let position = $state(0);
-	/** The walk starts at the first contact that this stage has not read; later it goes where the hands go. */
-	function startWalk() {
-		const first = pins.findIndex(({ pin }) => stored[pin] === undefined);
-		position = first < 0 ? 0 : first;
-	}
-	untrack(startWalk);
-	const current = $derived(pins[position]);
-	const expected = $derived(current ? (desk.view.expected[current.pin] ?? null) : null);
-
-	const judged = $derived(
-		pins.flatMap(({ pin, net }) => {
-			const shown = taken[pin];
-			if (!shown) return [];
-			const expected = desk.view.expected[pin] ?? null;
-			return [{ pin, net, shown, expected, ...judgeReading(shown, 'diode', net, expected) }];
-		})
-	);
+	const open = $derived(desk.view.ticket.closedAt === null);
+	const judged = $derived(walk.comparison.pins);
 	const contacts = $derived(
 		Object.fromEntries(
-			judged.map(({ pin, shown, verdict }): [string, FaceContact] => [
+			judged.map(({ pin, value, overload, verdict }): [string, FaceContact] => [
 				pin,
 				{
-					text: formatReading(shown),
+					text: formatReading({ value, overload }),
 					shape: VERDICT_LOOK[verdict].shape,
 					tone: VERDICT_LOOK[verdict].text,
 					filled: verdict === 'short',
@@ -59,55 +33,38 @@
 			])
 		)
 	);
-	const SEVERITY = ['short', 'open', 'low', 'high', 'no-reference', 'agrees'];
-	const rows = $derived(
-		[...judged].sort((a, b) => SEVERITY.indexOf(a.verdict) - SEVERITY.indexOf(b.verdict))
-	);
-	const findings = $derived(desk.view.findings);
+	let entry = $state<PinEntry>();
+	let bar = $state<InstrumentBar>();
+	let heard = $state('');
+	let detector = pinDetector();
+	/** contacts that the running walk still has to take */
+	let left = 0;
 
-	async function take(shown: Shown) {
-		const contact = current;
-		if (!contact || !open) return;
-		problem = typed = '';
-		pending = { ...pending, [contact.pin]: shown };
-		position = Math.min(position + 1, pins.length - 1);
-		field?.focus();
-		const sent = await desk.send({
-			verb: 'read-pins',
-			stage,
-			mode: 'diode',
-			readings: [{ pin: contact.pin, ...shown }]
-		});
-		if (!sent) return;
-		const { [contact.pin]: _, ...others } = pending;
-		pending = others;
+	function begin({ label }: { label: string }) {
+		detector = pinDetector();
+		left = walk.restOfSide.length;
+		walk.meter = label;
+		void walk.askExpected();
 	}
-
-	/** The number pad alone: digits, Enter; * overload, / short, - back. With nothing typed, arrows walk too. */
-	function keys(event: KeyboardEvent) {
-		const arrow =
-			typed === '' ? { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key] : undefined;
-		if (arrow) {
-			position = Math.min(pins.length - 1, Math.max(0, position + arrow));
-			event.preventDefault();
-			return;
+	function feed(sample: Sample) {
+		if (!('volts' in sample)) {
+			const shown = detector.feed(sample);
+			if (!shown || left <= 0) return;
+			const pin = walk.current?.pin ?? '';
+			void walk.take(shown);
+			left -= 1;
+			heard = `${pin} ${formatReading(shown)} taken`;
+			const verdict = walk.comparison.pins.find((judged) => judged.pin === pin)?.verdict;
+			tone(verdict === 'agrees' || verdict === 'no-reference' ? 'taken' : 'off');
+			if (left === 0) bar?.stop();
 		}
-		if (event.key === '*') void take({ overload: true });
-		else if (event.key === '/') void take({ value: 0 });
-		else if (event.key === '-') position = Math.max(0, position - 1);
-		else if (event.key === 'Enter') {
-			const shown = parseTypedReading(typed);
-			if (shown) void take(shown);
-			else
-				problem =
-					typed === ''
-						? 'Type the digits, then Enter: 468 is 0.468'
-						: `“${typed}” is no reading: 468 is 0.468, 1204 is 1.204`;
-		} else return;
-		event.preventDefault();
-		if (event.key === '-') typed = '';
 	}
-	const shownTyped = $derived(parseTypedReading(typed));
+	const keepable = $derived(
+		open &&
+			judged.length > 0 &&
+			judged.some(({ net, expected }) => net !== 'gnd' && expected?.grade !== 'verified')
+	);
+	let kept = $state(false);
 </script>
 
 {#if !connector}
@@ -119,109 +76,94 @@
 	<PortFace
 		{connector}
 		{contacts}
-		current={current?.pin ?? null}
+		current={walk.current?.pin ?? null}
 		onpick={(pin) => {
-			position = pins.findIndex((contact) => contact.pin === pin);
-			field?.focus();
+			walk.go(pin);
+			entry?.focus();
 		}}
 	/>
-	{#if open && current}
-		<div
-			class="mt-2 grid grid-cols-[auto_1fr] items-center gap-x-5 gap-y-1 border-l-[5px] border-copper bg-wash px-4 py-2.5 sm:grid-cols-[auto_auto_1fr_auto]"
-		>
-			<div class="leading-tight">
-				<span class="text-sm text-ink-soft">Black probe on</span>
-				<p class="figure text-[1.9rem] font-semibold">{current.pin}</p>
-				<span class="figure text-ink-soft">{current.net}</span>
+	{#if open}
+		<PinEntry bind:this={entry} {walk} steadyFrom={desk.view.steadyFrom} />
+		{#if walk.mode === 'diode'}
+			<div class="mt-1.5">
+				<InstrumentBar
+					bind:this={bar}
+					instruments={desk.view.instruments}
+					kinds={['multimeter']}
+					model={desk.view.ticket.model}
+					faults={bench.faults}
+					query={() => ({ pins: walk.restOfSide.map(({ pin }) => pin).join(' ') })}
+					onstart={begin}
+					onsample={feed}
+				>
+					{#snippet live(sample)}
+						{#if sample && !('volts' in sample)}
+							<span class="figure text-[1.6rem] leading-none">{formatReading(sample)}</span>
+						{/if}
+						<span class="block text-sm text-agrees" role="status">{heard ? `● ${heard}` : ''}</span>
+					{/snippet}
+				</InstrumentBar>
 			</div>
-			<div>
-				<input
-					bind:this={field}
-					bind:value={typed}
-					onkeydown={keys}
-					class="figure w-36 border-b-[3px] border-copper bg-transparent text-[2.2rem] leading-none outline-none"
-					aria-label="Reading of {current.pin}, diode mode"
-					aria-describedby="pin-problem"
-					inputmode="numeric"
-					autocomplete="off"
-					placeholder="0.000"
-				/>
-				<p class="figure h-5 text-sm text-ink-soft">
-					{shownTyped && typed ? `= ${formatReading(shownTyped)}` : ''}
-				</p>
-			</div>
-			<div class="leading-snug">
-				{#if expected}
-					expected <span class="figure"
-						>{expected.overload
-							? 'OL'
-							: `${expected.centre.toFixed(3)} ± ${(expected.high - expected.centre).toFixed(3)}`}</span
-					>
-					<span class="block text-sm text-ink-soft"
-						>from <span class="figure">{expected.from}</span>
-						{expected.from === 1 ? 'board' : 'boards'}, {expected.grade}</span
-					>
-				{:else if current.net === 'gnd'}reads ground<span class="block text-sm text-ink-soft">near 0.000</span
-					>
-				{:else}no known-good reading yet{/if}
-			</div>
-			<ul class="text-sm leading-relaxed">
-				<li>next <span class="key">Enter</span> OL <span class="key">*</span></li>
-				<li>short <span class="key">/</span> back <span class="key">−</span></li>
-			</ul>
-			<p id="pin-problem" role="alert" class="col-span-full text-sm font-semibold text-short">{problem}</p>
-		</div>
+		{/if}
 	{/if}
-	<div class="mt-1.5 flex items-center gap-3 text-sm text-ink-soft">
+	<div class="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1 text-sm text-ink-soft">
 		<label for="pin-stage">Readings of</label>
-		<select id="pin-stage" class="field w-auto" bind:value={stage} onchange={startWalk}>
-			{#each ['intake', 'diagnosis', 'after-repair', 'closing'] as name (name)}<option value={name}
-					>{name.replace('-', ' ')}</option
-				>{/each}
+		<select id="pin-stage" class="field w-auto" bind:value={walk.stage} onchange={() => walk.start()}>
+			{#each STAGES as name (name)}<option value={name}>{name.replace('-', ' ')}</option>{/each}
 		</select>
-		<span
-			>Diode mode, red probe on ground. <span class="figure">{judged.length}</span> of
-			<span class="figure">{pins.length}</span> read.</span
+		<label for="pin-mode">in</label>
+		<select id="pin-mode" class="field w-auto" bind:value={walk.mode} onchange={() => walk.start()}>
+			{#each MODES as name (name)}<option>{name}</option>{/each}
+		</select>
+		<label for="pin-meter">with</label>
+		<input
+			id="pin-meter"
+			class="field w-36"
+			list="pin-meters"
+			placeholder="which meter"
+			autocomplete="off"
+			maxlength="64"
+			bind:value={walk.meter}
+			onchange={() => walk.askExpected()}
+		/>
+		<datalist id="pin-meters"
+			>{#each desk.view.meters as name (name)}<option>{name}</option>{/each}</datalist
+		>
+		<label for="pin-board">board</label>
+		<input
+			id="pin-board"
+			class="field w-20"
+			list="pin-boards"
+			placeholder="rev."
+			autocomplete="off"
+			maxlength="64"
+			bind:value={walk.board}
+			onchange={() => walk.askExpected()}
+		/>
+		<datalist id="pin-boards"
+			>{#each desk.view.boards as name (name)}<option>{name}</option>{/each}</datalist
+		>
+		<span class="ml-auto"
+			><span class="figure">{judged.length}</span> of <span class="figure">{walk.pins.length}</span> read</span
 		>
 	</div>
-	{#each findings as finding (finding.text)}
+	{#each walk.comparison.findings as finding (finding.text)}
 		<p class="mt-1.5 border-l-[5px] border-high bg-paper-2 px-3 py-1.5">{finding.text}.</p>
 	{/each}
-	{#if rows.length > 0}
-		<div class="overflow-x-auto">
-			<table class="ledger mt-2">
-				<thead>
-					<tr
-						><th>Contact</th><th>Net</th><th class="num">Read</th><th class="num hidden sm:table-cell"
-							>Known good</th
-						><th class="num hidden sm:table-cell">Off by</th><th>Verdict</th></tr
-					>
-				</thead>
-				<tbody>
-					{#each rows as { pin, net, shown, expected, verdict, confidence } (pin)}
-						<tr>
-							<td class="figure">{pin}</td>
-							<td class="figure text-ink-soft">{net}</td>
-							<td class="num">{formatReading(shown)}</td>
-							<td class="num hidden text-ink-soft sm:table-cell"
-								>{expected ? (expected.overload ? 'OL' : expected.centre.toFixed(3)) : '–'}</td
-							>
-							<td class="num hidden sm:table-cell"
-								>{expected && !expected.overload && shown.value !== undefined
-									? `${shown.value >= expected.centre ? '+' : '−'}${Math.abs(shown.value - expected.centre).toFixed(3)}`
-									: '–'}</td
-							>
-							<td class="font-semibold {VERDICT_LOOK[verdict].text}">
-								<span aria-hidden="true">{VERDICT_LOOK[verdict].shape}</span>
-								{VERDICT_LOOK[verdict].word}{#if confidence > 0 && expected}<span
-										class="font-normal text-ink-soft"
-										>{' · '}{Math.round(confidence * 100)} % sure, {expected.from} {expected.grade}</span
-									>{/if}
-							</td>
-						</tr>
-					{/each}
-				</tbody>
-			</table>
-		</div>
+	{#if judged.length > 0}
+		<PinTable pins={judged} />
+		{#if keepable && (walk.stage === 'intake' || walk.stage === 'diagnosis')}
+			<p class="mt-2 flex flex-wrap items-center gap-3 text-sm text-ink-soft">
+				<button
+					class="btn btn-small"
+					disabled={kept}
+					onclick={async () => (kept = await desk.send({ verb: 'keep-provisional', mode: walk.mode }))}
+					>Keep as provisional</button
+				>
+				{kept
+					? '● Kept: contacts that deviate were left out.'
+					: 'No verified known good for all of these: sound contacts can stand in until a device has passed every gate.'}
+			</p>
+		{/if}
 	{/if}
 {/if}

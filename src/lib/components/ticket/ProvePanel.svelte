@@ -1,5 +1,7 @@
 <script lang="ts">
+	import ContinuityPanel from './ContinuityPanel.svelte';
 	import { useDesk } from './desk.svelte';
+	import SoakPanel from './SoakPanel.svelte';
 	const desk = useDesk();
 	const open = $derived(desk.view.ticket.closedAt === null);
 	const groups = [
@@ -51,3 +53,5 @@
 		</ul>
 	{/if}
 {/each}
+<ContinuityPanel />
+<SoakPanel />

@@ -4,7 +4,18 @@ import type { CatalogKind } from '$lib/core/catalog/records';
 export interface CatalogField {
 	name: string;
 	label: string;
-	type: 'text' | 'number' | 'choice' | 'codes' | 'parts' | 'pins' | 'pair' | 'battery';
+	type:
+		| 'text'
+		| 'number'
+		| 'choice'
+		| 'codes'
+		| 'parts'
+		| 'pins'
+		| 'pairs'
+		| 'pair'
+		| 'battery'
+		| 'path'
+		| 'drain';
 	choices?: readonly string[];
 	optional?: boolean;
 	hint?: string;
@@ -36,7 +47,21 @@ export const CATALOG_FORMS: Partial<Record<CatalogKind, { title: string; fields:
 				optional: true,
 				hint: 'chemistry, cells, mAh: li-ion 1 2600'
 			},
-			{ name: 'charge', label: 'Healthy charge', type: 'pair', optional: true, hint: 'volts, amperes: 5 1.2' }
+			{
+				name: 'charge',
+				label: 'Healthy charge',
+				type: 'pair',
+				optional: true,
+				hint: 'volts, amperes: 5 1.2'
+			},
+			{ name: 'drain', label: 'Loses in use, % an hour', type: 'drain', optional: true },
+			{
+				name: 'path',
+				label: 'Power path, from the port to the battery',
+				type: 'path',
+				optional: true,
+				hint: 'one node a line: code | label | low high volts | what lies before it | fault codes | minutes'
+			}
 		]
 	},
 	technician: {
@@ -124,7 +149,19 @@ export const CATALOG_FORMS: Partial<Record<CatalogKind, { title: string; fields:
 		fields: [
 			code,
 			label,
-			{ name: 'pins', label: 'Contacts in probing order', type: 'pins', hint: 'one a line: contact net side' }
+			{
+				name: 'pins',
+				label: 'Contacts in probing order',
+				type: 'pins',
+				hint: 'one a line: contact net side'
+			},
+			{
+				name: 'alike',
+				label: 'Nets that read alike',
+				type: 'pairs',
+				optional: true,
+				hint: 'two a line: d+ d-; left empty, the names tell (cc1 and cc2, d+ and d-)'
+			}
 		]
 	}
 };
@@ -161,6 +198,15 @@ function valueOf(type: CatalogField['type'], text: string): unknown {
 			return lines(text).map(([sku, quantity = '1']) => ({ sku, quantity: amount(quantity) }));
 		case 'pins':
 			return lines(text).map(([pin, net, side]) => ({ pin, net, ...(side ? { side } : {}) }));
+		case 'pairs':
+			return lines(text).map(([first = '', second = '']) => [first, second]);
+		case 'drain':
+			return { percent_per_hour: amount(text) };
+		case 'path':
+			return text
+				.split('\n')
+				.filter((line) => line.trim() !== '')
+				.map(pathNode);
 		case 'pair': {
 			const [volts = '', amps = ''] = words(text);
 			return { volts: amount(volts), amps: amount(amps) };
@@ -174,10 +220,47 @@ function valueOf(type: CatalogField['type'], text: string): unknown {
 	}
 }
 
+/** One node of a path, its fields set apart by bars; empty ones at the end are left out. */
+function pathNode(line: string): Record<string, unknown> {
+	const [node = '', label = '', volts = '', through = '', faults = '', minutes = ''] = line
+		.split('|')
+		.map((field) => field.trim());
+	const [low = '', high = ''] = words(volts);
+	return {
+		node,
+		label,
+		volts: { low: amount(low), high: amount(high) },
+		...(through ? { through } : {}),
+		...(faults ? { faults: words(faults) } : {}),
+		...(minutes ? { minutes: amount(minutes) } : {})
+	};
+}
+
+interface PathLine {
+	node: string;
+	label: string;
+	volts: { low: number; high: number };
+	through?: string;
+	faults?: string[];
+	minutes?: number;
+}
+
+const pathText = (nodes: readonly PathLine[]) =>
+	nodes
+		.map(({ node, label, volts, through = '', faults = [], minutes = '' }) =>
+			[node, label, `${volts.low} ${volts.high}`, through, faults.join(' '), minutes]
+				.join(' | ')
+				.replace(/( \| )+$/, '')
+		)
+		.join('\n');
+
 /** A record as it stands in the form of its kind: the inverse of `recordFromForm`. */
 export function formFromRecord(kind: CatalogKind, record: Record<string, unknown>): Record<string, string> {
 	return Object.fromEntries(
-		(CATALOG_FORMS[kind]?.fields ?? []).map(({ name }) => [name, textOf(record[name])])
+		(CATALOG_FORMS[kind]?.fields ?? []).map(({ name, type }) => [
+			name,
+			type === 'path' ? pathText((record[name] ?? []) as PathLine[]) : textOf(record[name])
+		])
 	);
 }
 

@@ -91,7 +91,13 @@ export function packState(packVolts: number, cells: number, chemistry: string | 
 							: cellVolts > limits.full - 0.05
 								? 'full'
 								: 'in-range';
-	return { cellVolts, state, limits, fullPackVolts: limits.full * cells, charge: restedCharge(cellVolts, limits) };
+	return {
+		cellVolts,
+		state,
+		limits,
+		fullPackVolts: limits.full * cells,
+		charge: restedCharge(cellVolts, limits)
+	};
 }
 
 export const CELL_STATE_WORDS: Record<CellState, string> = {

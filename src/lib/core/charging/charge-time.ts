@@ -83,7 +83,8 @@ export function chargePlan(battery: {
 	const endAmps = Math.min(amps, (END_RATE * capacityMah) / 1000);
 	const leftMah = capacityMah * (1 - Math.max(KNEE, start));
 	const tau = amps > endAmps ? (leftMah / ((amps - endAmps) * 1000)) * 60 : 0;
-	const decay = tau > 0 ? decayMinutes(tau, amps, endAmps) : steadyMinutes(capacityMah, leftMah / capacityMah, amps);
+	const decay =
+		tau > 0 ? decayMinutes(tau, amps, endAmps) : steadyMinutes(capacityMah, leftMah / capacityMah, amps);
 	return {
 		prechargeMinutes,
 		constantMinutes,

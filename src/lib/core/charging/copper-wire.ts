@@ -16,7 +16,12 @@ const areaMm2 = (diameterMm: number) => (Math.PI / 4) * diameterMm ** 2;
 export const copperFactor = (celsius: number) => 1 + COPPER_COEFFICIENT * (celsius - 20);
 
 /** R = ρ·L / (N·A), joints ignored. */
-export function wireOhms(wire: { diameterMm: number; lengthMm: number; wires?: number; celsius?: number }): number {
+export function wireOhms(wire: {
+	diameterMm: number;
+	lengthMm: number;
+	wires?: number;
+	celsius?: number;
+}): number {
 	const { diameterMm, lengthMm, wires = 1, celsius = 20 } = wire;
 	const cold = (COPPER_RESISTIVITY * (lengthMm / 1000)) / (wires * areaMm2(diameterMm) * 1e-6);
 	return cold * copperFactor(celsius);
@@ -25,7 +30,7 @@ export function wireOhms(wire: { diameterMm: number; lengthMm: number; wires?: n
 /** Long wire in free air, steady: 80 · d^1.5. Source: W. H. Preece, Proc. Royal Society, 1884 and 1888. */
 export const preeceFusingAmps = (diameterMm: number) => 80 * diameterMm ** 1.5;
 
-const MM2_PER_CIRCULAR_MIL = Math.PI / 4 * 0.0254 ** 2;
+const MM2_PER_CIRCULAR_MIL = (Math.PI / 4) * 0.0254 ** 2;
 
 /**
  * No heat lost, short times only (under about 10 s): A · sqrt(log10((1083 − Ta) / (234 + Ta) + 1) / (33·S)),
@@ -42,7 +47,12 @@ export function onderdonkSeconds(diameterMm: number, amps: number, ambient = 25)
 }
 
 /** Fewest equal wires in parallel that keep the drop at 20 °C within a limit. */
-export function wiresForDrop(wire: { diameterMm: number; lengthMm: number; amps: number; dropVolts: number }): number {
+export function wiresForDrop(wire: {
+	diameterMm: number;
+	lengthMm: number;
+	amps: number;
+	dropVolts: number;
+}): number {
 	const one = wireOhms(wire) * wire.amps;
 	return Math.max(1, Math.ceil(one / wire.dropVolts - 1e-9));
 }
@@ -91,7 +101,12 @@ export function jumper(input: {
 }
 
 /** Copper of a printed trace: I = k · dT^0.44 · A^0.725, A in square mils, k .048 outside, .024 inside. Source: IPC-2221. */
-export function traceAmps(trace: { widthMm: number; copperUm: number; riseK: number; inner?: boolean }): number {
+export function traceAmps(trace: {
+	widthMm: number;
+	copperUm: number;
+	riseK: number;
+	inner?: boolean;
+}): number {
 	const squareMils = (trace.widthMm / 0.0254) * (trace.copperUm / 25.4);
 	return (trace.inner ? 0.024 : 0.048) * trace.riseK ** 0.44 * squareMils ** 0.725;
 }

@@ -51,18 +51,38 @@ export function wakePlan(pack: {
 		cautions
 	});
 	const { swollen, punctured, hot, wet } = pack.seen;
-	const harmed = Object.entries({ swollen, punctured, hot, wet }).flatMap(([word, yes]) => (yes ? [word] : []));
+	const harmed = Object.entries({ swollen, punctured, hot, wet }).flatMap(([word, yes]) =>
+		yes ? [word] : []
+	);
 	const away = ['Do not charge it. Isolate it, take it to a collection point.', ...ALWAYS.slice(0, 1)];
 	if (harmed.length > 0) return answer('no', `The pack is ${harmed.join(' and ')}.`, away);
-	if (state === 'over') return answer('no', `A cell reads ${cellVolts.toFixed(2)} V, over its full voltage.`, away);
+	if (state === 'over')
+		return answer('no', `A cell reads ${cellVolts.toFixed(2)} V, over its full voltage.`, away);
 	if (state === 'discard') {
-		return answer('no', `A cell reads ${cellVolts.toFixed(2)} V, under ${limits.discard} V: it may have plated copper and can short inside.`, away);
+		return answer(
+			'no',
+			`A cell reads ${cellVolts.toFixed(2)} V, under ${limits.discard} V: it may have plated copper and can short inside.`,
+			away
+		);
 	}
-	if (state === 'in-range' || state === 'full') return answer('not-needed', 'The pack is in its working range: charge it the usual way.');
-	if (state === 'precharge') return answer('wait', 'The charger’s own precharge does this: plug in and wait, watching the current.');
+	if (state === 'in-range' || state === 'full')
+		return answer('not-needed', 'The pack is in its working range: charge it the usual way.');
+	if (state === 'precharge')
+		return answer('wait', 'The charger’s own precharge does this: plug in and wait, watching the current.');
 	if (state === 'cut-off' && pack.seen.longUnused) {
-		return answer('no', 'It lay unused for long and reads nothing: the cells are likely under their limit behind the protection. Measure at the cells first; under 1.5 V a cell it goes to a collection point.', away);
+		return answer(
+			'no',
+			'It lay unused for long and reads nothing: the cells are likely under their limit behind the protection. Measure at the cells first; under 1.5 V a cell it goes to a collection point.',
+			away
+		);
 	}
-	if (state === 'cut-off') return answer('try', 'Its protection has cut it off. A few seconds may wake it; measure again right after. If it falls back, do not repeat it.');
-	return answer('wait', 'Very low. Leave it to the device’s own precharge, supervised; a bench supply adds risk and nothing else.');
+	if (state === 'cut-off')
+		return answer(
+			'try',
+			'Its protection has cut it off. A few seconds may wake it; measure again right after. If it falls back, do not repeat it.'
+		);
+	return answer(
+		'wait',
+		'Very low. Leave it to the device’s own precharge, supervised; a bench supply adds risk and nothing else.'
+	);
 }

@@ -1,6 +1,13 @@
 import type { LogDialect } from './log-dialect';
 import type { ReadLog } from './log-rows';
-import { pathResistance, tracePhases, traceSums, type PathResistance, type Phase, type TraceSums } from './trace-phases';
+import {
+	pathResistance,
+	tracePhases,
+	traceSums,
+	type PathResistance,
+	type Phase,
+	type TraceSums
+} from './trace-phases';
 
 export interface InterpretedLog extends TraceSums {
 	/** names of the columns that were read; time is null where the rows are only counted */
@@ -30,7 +37,8 @@ function assumptions({ columns, secondsPerRow }: LogDialect, { turned }: ReadLog
 	const guessed = columns
 		.filter(({ unit, said }) => unit !== null && !said)
 		.map(({ name, unit }) => `${name} is in ${unit}: the log does not say so`);
-	if (!columns.some(({ role }) => role === 'time')) guessed.push(`no column is a time: one row every ${secondsPerRow} s`);
+	if (!columns.some(({ role }) => role === 'time'))
+		guessed.push(`no column is a time: one row every ${secondsPerRow} s`);
 	if (turned) guessed.push('the current was negative: its sign is turned');
 	return guessed;
 }

@@ -113,7 +113,11 @@ export function judgePlugIn(moment: PlugMoment, context: PlugContext): PlugVerdi
 	}
 	if (amps < SLOW_SHARE * expected) {
 		if (pack && pack.charge > 0.75) {
-			return verdict('healthy', `${amperes(amps)} into a battery at ${pack.cellVolts.toFixed(2)} V a cell: charging tapers there.`, 'Plug in again when it is lower to see its full draw.');
+			return verdict(
+				'healthy',
+				`${amperes(amps)} into a battery at ${pack.cellVolts.toFixed(2)} V a cell: charging tapers there.`,
+				'Plug in again when it is lower to see its full draw.'
+			);
 		}
 		return verdict(
 			'slow',
@@ -122,7 +126,11 @@ export function judgePlugIn(moment: PlugMoment, context: PlugContext): PlugVerdi
 		);
 	}
 	if (amps > OVER_SHARE * expected) {
-		return verdict('over', `${amperes(amps)} where a healthy one takes about ${amperes(expected)}.`, 'The model’s figure may be of another contract. Feel for heat: a short behind the port draws like this.');
+		return verdict(
+			'over',
+			`${amperes(amps)} where a healthy one takes about ${amperes(expected)}.`,
+			'The model’s figure may be of another contract. Feel for heat: a short behind the port draws like this.'
+		);
 	}
 	return verdict(
 		'healthy',
@@ -140,13 +148,25 @@ function batteryOf({ battery, batteryVolts }: PlugContext): Pack {
 
 function nothingDrawn(moment: PlugMoment, pack: Pack, verdict: Word): PlugVerdict {
 	if (moment.seconds !== undefined && moment.seconds < SETTLED_SECONDS) {
-		return verdict('too-early', `Nothing after ${moment.seconds} s; supply and device take some seconds to agree.`, 'Look again after ten seconds.');
+		return verdict(
+			'too-early',
+			`Nothing after ${moment.seconds} s; supply and device take some seconds to agree.`,
+			'Look again after ten seconds.'
+		);
 	}
 	if (pack?.state === 'full') {
-		return verdict('full', `The battery reads ${pack.cellVolts.toFixed(2)} V a cell: there is nothing to charge.`, 'Discharge it a little and look again before the charge path is called sound.');
+		return verdict(
+			'full',
+			`The battery reads ${pack.cellVolts.toFixed(2)} V a cell: there is nothing to charge.`,
+			'Discharge it a little and look again before the charge path is called sound.'
+		);
 	}
 	if (moment.volts < 0.8) {
-		return verdict('nothing', `${moment.volts.toFixed(2)} V: the supply gives nothing, it sees no device.`, 'Both configuration lines open, a dead supply or cable; an old plug would put 5 V there all the same.');
+		return verdict(
+			'nothing',
+			`${moment.volts.toFixed(2)} V: the supply gives nothing, it sees no device.`,
+			'Both configuration lines open, a dead supply or cable; an old plug would put 5 V there all the same.'
+		);
 	}
 	if (level(moment) > 5.6) {
 		return verdict(
@@ -165,7 +185,13 @@ function nothingDrawn(moment: PlugMoment, pack: Pack, verdict: Word): PlugVerdic
 	);
 }
 
-function trickle(moment: PlugMoment, amps: number, context: PlugContext, pack: Pack, verdict: Word): PlugVerdict {
+function trickle(
+	moment: PlugMoment,
+	amps: number,
+	context: PlugContext,
+	pack: Pack,
+	verdict: Word
+): PlugVerdict {
 	if (pack && (pack.state === 'precharge' || pack.state === 'watch' || pack.state === 'discard')) {
 		const wait = context.battery
 			? prechargeWait({
@@ -183,21 +209,35 @@ function trickle(moment: PlugMoment, amps: number, context: PlugContext, pack: P
 		return wait ? { ...precharge, wait } : precharge;
 	}
 	if (pack?.state === 'full') {
-		return verdict('full', `${amperes(amps)} into a battery at ${pack.cellVolts.toFixed(2)} V a cell: charging has ended.`, 'Discharge it a little to see its full draw.');
+		return verdict(
+			'full',
+			`${amperes(amps)} into a battery at ${pack.cellVolts.toFixed(2)} V a cell: charging has ended.`,
+			'Discharge it a little to see its full draw.'
+		);
 	}
 	if (!pack) {
-		return verdict('trickle', `${amperes(amps)}: precharge if the battery is empty, wrong if it is not.`, 'Measure the battery: the current means nothing without it.');
+		return verdict(
+			'trickle',
+			`${amperes(amps)}: precharge if the battery is empty, wrong if it is not.`,
+			'Measure the battery: the current means nothing without it.'
+		);
 	}
-	const reads = pack.state === 'cut-off' ? 'reads nothing' : `is at ${pack.cellVolts.toFixed(2)} V a cell, not empty`;
-	return verdict('trickle', `${amperes(amps)} while the battery ${reads}.`, 'The charger does not start: its supply, its battery sense, a protection that has cut off, the charger itself.');
+	const reads =
+		pack.state === 'cut-off' ? 'reads nothing' : `is at ${pack.cellVolts.toFixed(2)} V a cell, not empty`;
+	return verdict(
+		'trickle',
+		`${amperes(amps)} while the battery ${reads}.`,
+		'The charger does not start: its supply, its battery sense, a protection that has cut off, the charger itself.'
+	);
 }
 
 /** What several looks say together: one way round only, pulsing. Empty where they say nothing more than each. */
-export function judgePlugIns(moments: readonly PlugMoment[], context: PlugContext): PlugVerdict[] {
+export function judgePlugIns(moments: readonly PlugMoment[]): PlugVerdict[] {
 	const found: PlugVerdict[] = [];
 	const of = (side: 'a' | 'b') =>
 		moments.filter(
-			({ orientation, seconds }) => orientation === side && (seconds === undefined || seconds >= SETTLED_SECONDS)
+			({ orientation, seconds }) =>
+				orientation === side && (seconds === undefined || seconds >= SETTLED_SECONDS)
 		);
 	const best = (side: 'a' | 'b') => Math.max(...of(side).map(({ amps }) => Math.abs(amps)));
 	if (of('a').length > 0 && of('b').length > 0) {
@@ -229,7 +269,9 @@ export function judgePlugIns(moments: readonly PlugMoment[], context: PlugContex
 function pulsing(amps: readonly number[]): { low: number; high: number; turns: number } | null {
 	const high = Math.max(...amps, 0);
 	if (amps.length < 3 || high < 0.05) return null;
-	const states = amps.flatMap((value) => (value < high / 3 ? ['low'] : value > (2 * high) / 3 ? ['high'] : []));
+	const states = amps.flatMap((value) =>
+		value < high / 3 ? ['low'] : value > (2 * high) / 3 ? ['high'] : []
+	);
 	const turns = states.filter((state, i) => i > 0 && state !== states[i - 1]).length;
 	return turns >= 2 ? { low: Math.min(...amps), high, turns } : null;
 }

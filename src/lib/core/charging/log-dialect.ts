@@ -72,7 +72,8 @@ export function isNumeric(cell: string, decimal: '.' | ','): boolean {
 }
 export const isClock = (cell: string) => CLOCK.test(cell);
 export const isDate = (cell: string) => DATE.test(cell);
-const isData = (cell: string, decimal: '.' | ',') => isNumeric(cell, decimal) || isClock(cell) || isDate(cell);
+const isData = (cell: string, decimal: '.' | ',') =>
+	isNumeric(cell, decimal) || isClock(cell) || isDate(cell);
 
 interface Line {
 	at: number;
@@ -87,7 +88,8 @@ export function detectDialect(head: string): DialectAnswer {
 		.slice(0, LOOK_AT)
 		.map((text, i): Line => ({ at: i + 1, text }));
 	const rows = lines.filter(({ text }) => text.trim() !== '' && !isComment(text));
-	if (rows.length === 0) return { ok: false, message: 'the log has no rows; choose a file that a meter wrote' };
+	if (rows.length === 0)
+		return { ok: false, message: 'the log has no rows; choose a file that a meter wrote' };
 	const best = bestSplit(rows);
 	if (!best) {
 		return {
@@ -122,7 +124,9 @@ export function missingColumns({ columns }: LogDialect): string | null {
 		const names = columns.map(({ name }) => name).join(', ');
 		return `${count === 0 ? 'no column' : 'more than one column'} of ${names} is ${role}; name one, with V or mV, A or mA in its header, or choose it by hand`;
 	}
-	return columns.filter(({ role }) => role === 'time').length > 1 ? 'more than one column is the time; choose one' : null;
+	return columns.filter(({ role }) => role === 'time').length > 1
+		? 'more than one column is the time; choose one'
+		: null;
 }
 
 function bestSplit(rows: readonly Line[]) {
@@ -197,7 +201,9 @@ const UNIT_WORDS: readonly (readonly [RegExp, Unit])[] = [
 function unitIn(name: string, alone = false): Unit | null {
 	const tokens = alone
 		? [name.replace(/[[\]()]/g, '')]
-		: [...name.matchAll(/[[(/]\s*([a-zµ]+)\s*[\])]?/gi), ...name.matchAll(/[_\s-]([a-zµ]+)$/gi)].map((match) => match[1] ?? '');
+		: [...name.matchAll(/[[(/]\s*([a-zµ]+)\s*[\])]?/gi), ...name.matchAll(/[_\s-]([a-zµ]+)$/gi)].map(
+				(match) => match[1] ?? ''
+			);
 	for (const token of tokens) {
 		const found = UNIT_WORDS.find(([pattern]) => pattern.test(token.trim()));
 		if (found) return found[1];
@@ -206,13 +212,17 @@ function unitIn(name: string, alone = false): Unit | null {
 }
 
 const ROLE_WORDS: readonly (readonly [RegExp, ColumnRole])[] = [
-	[/watt|power|leistung|energy|energie|capac|charge\b|mah|mwh|\bwh\b|temp|ohm|resist|\bd[+-]|\bcc\d|gain|count|index|\bno\.?\b|^#$|^n$/i, 'other'],
+	[
+		/watt|power|leistung|energy|energie|capac|charge\b|mah|mwh|\bwh\b|temp|ohm|resist|\bd[+-]|\bcc\d|gain|count|index|\bno\.?\b|^#$|^n$/i,
+		'other'
+	],
 	[/^(t|x)$|time|zeit|date|datum|stamp|elapsed|second|uptime|temps|heure|^(ms|s|sec|min)$/i, 'time'],
 	[/volt|spannung|vbus|tension|^[uv]$|^[uv][^a-z]|^mv$/i, 'volts'],
 	[/amp|curr|strom|ibus|courant|intensit|^[ia]$|^i[^a-z]|^ma$|^a[^a-z]/i, 'amps']
 ];
 
-const roleOf = (name: string): ColumnRole | null => ROLE_WORDS.find(([pattern]) => pattern.test(name.trim()))?.[1] ?? null;
+const roleOf = (name: string): ColumnRole | null =>
+	ROLE_WORDS.find(([pattern]) => pattern.test(name.trim()))?.[1] ?? null;
 
 const QUANTITY: Record<Unit, ColumnRole> = {
 	s: 'time',
@@ -235,7 +245,8 @@ function columnsOf(
 	decimal: '.' | ',',
 	width: number
 ): LogColumn[] {
-	const cellsOf = (i: number) => data.filter(({ length }) => length === width).map((cells) => cells[i] as string);
+	const cellsOf = (i: number) =>
+		data.filter(({ length }) => length === width).map((cells) => cells[i] as string);
 	const columns = names.map((name, i): LogColumn => {
 		const cells = cellsOf(i);
 		const said = units?.[i] ? unitIn(units[i] as string, true) : (unitIn(name) ?? unitBehind(cells));
@@ -285,7 +296,10 @@ function guessUnit(role: ColumnRole, values: readonly number[]): Unit {
 	const most = Math.max(0, ...values.map(Math.abs));
 	if (role === 'volts') return most > 60 ? 'mV' : 'V';
 	if (role === 'amps') return most > 12 ? 'mA' : 'A';
-	const steps = values.slice(1).map((value, i) => value - (values[i] as number)).sort((a, b) => a - b);
+	const steps = values
+		.slice(1)
+		.map((value, i) => value - (values[i] as number))
+		.sort((a, b) => a - b);
 	const step = steps[Math.floor(steps.length / 2)] ?? 0;
 	if (most > 1e14) return 'us';
 	if (most > 1e11) return 'ms';
@@ -293,18 +307,27 @@ function guessUnit(role: ColumnRole, values: readonly number[]): Unit {
 }
 
 /** No header helps: the time rises, the volts look like a supply's, the amperes are what is left. */
-function byValues(columns: readonly LogColumn[], cellsOf: (i: number) => string[], decimal: '.' | ','): LogColumn[] {
+function byValues(
+	columns: readonly LogColumn[],
+	cellsOf: (i: number) => string[],
+	decimal: '.' | ','
+): LogColumn[] {
 	const made = columns.map((column) => ({ ...column }));
-	const free = () => made.map((column, i) => ({ column, i, values: numbersIn(cellsOf(i), decimal) })).filter(({ column }) => column.role === 'other');
+	const free = () =>
+		made
+			.map((column, i) => ({ column, i, values: numbersIn(cellsOf(i), decimal) }))
+			.filter(({ column }) => column.role === 'other');
 	const give = (role: ColumnRole, at: number | undefined) => {
 		if (at === undefined || made.some((column) => column.role === role)) return;
 		Object.assign(made[at] as LogColumn, finish({ ...(made[at] as LogColumn), role }, cellsOf(at), decimal));
 	};
-	const rises = (values: readonly number[]) => values.length > 2 && values.every((value, i) => i === 0 || value > (values[i - 1] as number));
+	const rises = (values: readonly number[]) =>
+		values.length > 2 && values.every((value, i) => i === 0 || value > (values[i - 1] as number));
 	const dated = made.findIndex((_, i) => cellsOf(i).every((cell) => isClock(cell) || isDate(cell)));
 	give('time', dated < 0 ? undefined : dated);
 	give('time', free().find(({ values }) => rises(values))?.i);
-	const middle = (values: readonly number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? 0;
+	const middle = (values: readonly number[]) =>
+		[...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? 0;
 	const supply = (value: number) => (value >= 4 && value <= 52) || (value >= 4000 && value <= 52_000);
 	give('volts', free().find(({ values }) => supply(middle(values)))?.i);
 	give('amps', free().find(({ values }) => values.length > 0)?.i);

@@ -28,8 +28,18 @@ export interface LogReader {
 	finish(): ReadLog;
 }
 
-const FACTOR: Partial<Record<Unit, number>> = { s: 1, ms: 1e-3, us: 1e-6, min: 60, V: 1, mV: 1e-3, A: 1, mA: 1e-3, uA: 1e-6 };
-const TAIL_FACTOR: Record<string, number> = { mv: 1e-3, v: 1, ma: 1e-3, ua: 1e-6, 'µa': 1e-6, a: 1 };
+const FACTOR: Partial<Record<Unit, number>> = {
+	s: 1,
+	ms: 1e-3,
+	us: 1e-6,
+	min: 60,
+	V: 1,
+	mV: 1e-3,
+	A: 1,
+	mA: 1e-3,
+	uA: 1e-6
+};
+const TAIL_FACTOR: Record<string, number> = { mv: 1e-3, v: 1, ma: 1e-3, ua: 1e-6, µa: 1e-6, a: 1 };
 
 /**
  * Reads the rows of a log by its dialect: seconds from its first row, volts, amperes. What cannot be read is listed
@@ -87,7 +97,11 @@ export function logReader(dialect: LogDialect): LogReader {
 		},
 		rows: () => rows,
 		finish() {
-			const [seconds, volts, amps] = columns.map((column) => column.slice(0, rows)) as [Float64Array, Float64Array, Float64Array];
+			const [seconds, volts, amps] = columns.map((column) => column.slice(0, rows)) as [
+				Float64Array,
+				Float64Array,
+				Float64Array
+			];
 			const turned = amps.reduce((sum, value) => sum + value, 0) < 0;
 			return {
 				trace: { seconds, volts, amps: turned ? amps.map((value) => -value) : amps },
@@ -153,7 +167,10 @@ function clockReader(): NumberReader {
 
 /** ISO, "2026-03-02 10:00:01", "02.03.2026 10:00:01" or "03/02/2026 10:00:01" (month first unless over 12). */
 function dateSeconds(text: string): number | null {
-	const match = /^(\d{1,4})([-./])(\d{1,2})\2(\d{1,4})(?:[T\s,]+(\d{1,2}):(\d{2})(?::(\d{2})([.,]\d+)?)?\s*(Z|[-+]\d{2}:?\d{2})?)?$/.exec(text);
+	const match =
+		/^(\d{1,4})([-./])(\d{1,2})\2(\d{1,4})(?:[T\s,]+(\d{1,2}):(\d{2})(?::(\d{2})([.,]\d+)?)?\s*(Z|[-+]\d{2}:?\d{2})?)?$/.exec(
+			text
+		);
 	if (!match) return null;
 	const [a, b, c] = [Number(match[1]), Number(match[3]), Number(match[4])];
 	const [year, month, day] = a > 31 ? [a, b, c] : match[2] === '/' && a <= 12 ? [c, a, b] : [c, b, a];

@@ -25,28 +25,114 @@ const rows = [
 	[1, 5.08, 0.06],
 	[1.5, 5.06, 0.45]
 ] as const;
-const lines = (join: string, write: (row: readonly number[]) => string[]) => rows.map((row) => write(row).join(join));
+const lines = (join: string, write: (row: readonly number[]) => string[]) =>
+	rows.map((row) => write(row).join(join));
 const comma = (value: number) => String(value).replace('.', ',');
 const clock = (s: number) => `23:59:${(59 + s - 1).toFixed(3).padStart(6, '0')}`;
 
 describe('dialects of meter logs', () => {
 	it.each<[string, string]>([
 		['plain', ['time,voltage,current', ...lines(',', (r) => r.map(String))].join('\n')],
-		['units in brackets, milliamperes and milliseconds', ['t [ms],U [V],I [mA]', ...lines(',', ([t, v, a]) => [`${(t as number) * 1000}`, `${v}`, `${(a as number) * 1000}`])].join('\n')],
+		[
+			'units in brackets, milliamperes and milliseconds',
+			[
+				't [ms],U [V],I [mA]',
+				...lines(',', ([t, v, a]) => [`${(t as number) * 1000}`, `${v}`, `${(a as number) * 1000}`])
+			].join('\n')
+		],
 		['units after a slash', ['t/s;U/V;I/A', ...lines(';', (r) => r.map(String))].join('\n')],
-		['semicolon and decimal comma, byte-order mark, CRLF', `\ufeff${['Zeit (s);Spannung (V);Strom (A)', ...lines(';', (r) => r.map(comma))].join('\r\n')}\r\n`],
+		[
+			'semicolon and decimal comma, byte-order mark, CRLF',
+			`\ufeff${['Zeit (s);Spannung (V);Strom (A)', ...lines(';', (r) => r.map(comma))].join('\r\n')}\r\n`
+		],
 		['tab and decimal comma', ['Time\tVolts\tAmps', ...lines('\t', (r) => r.map(comma))].join('\n')],
-		['millivolts in the name', ['elapsed_ms,bus_mV,current_mA', ...lines(',', ([t, v, a]) => [`${(t as number) * 1000}`, `${Math.round((v as number) * 1000)}`, `${(a as number) * 1000}`])].join('\n')],
-		['comment lines and a preamble', ['# meter 7', 'Device: bench', '', 'Time(s),Voltage(V),Current(A),Power(W)', ...lines(',', ([t, v, a]) => [`${t}`, `${v}`, `${a}`, '0.3']), '# end'].join('\n')],
-		['a commented header', ['# time volts amps'.replaceAll(' ', ',').replace('#,', '# '), ...lines(',', (r) => r.map(String))].join('\n')],
+		[
+			'millivolts in the name',
+			[
+				'elapsed_ms,bus_mV,current_mA',
+				...lines(',', ([t, v, a]) => [
+					`${(t as number) * 1000}`,
+					`${Math.round((v as number) * 1000)}`,
+					`${(a as number) * 1000}`
+				])
+			].join('\n')
+		],
+		[
+			'comment lines and a preamble',
+			[
+				'# meter 7',
+				'Device: bench',
+				'',
+				'Time(s),Voltage(V),Current(A),Power(W)',
+				...lines(',', ([t, v, a]) => [`${t}`, `${v}`, `${a}`, '0.3']),
+				'# end'
+			].join('\n')
+		],
+		[
+			'a commented header',
+			[
+				'# time volts amps'.replaceAll(' ', ',').replace('#,', '# '),
+				...lines(',', (r) => r.map(String))
+			].join('\n')
+		],
 		['a row of units', ['Time,Voltage,Current', 's,V,A', ...lines(',', (r) => r.map(String))].join('\n')],
 		['quoted cells', ['"Time","Voltage","Current"', ...lines(',', (r) => r.map((v) => `"${v}"`))].join('\n')],
-		['quoted decimal commas', ['"Time (s)","Voltage (V)","Current (A)"', ...lines(',', (r) => r.map((v) => `"${comma(v)}"`))].join('\n')],
-		['units behind the values', ['time,voltage,current', ...lines(',', ([t, v, a]) => [`${t}s`, `${v}V`, `${(a as number) * 1000}mA`])].join('\n')],
-		['ISO times and extra columns', ['No,Timestamp,VBUS (V),IBUS (A),D+ (V),Energy (Wh)', ...lines(',', ([t, v, a]) => ['1', `2026-03-02T10:00:0${(t as number).toFixed(3)}Z`, `${v}`, `${a}`, '2.7', '0.1'])].join('\n')],
-		['day, clock and decimal comma', ['Datum;Spannung [V];Strom [A]', ...lines(';', ([t, v, a]) => [`02.03.2026 10:00:0${comma(Number((t as number).toFixed(1)))}`, comma(v as number), comma(a as number)])].join('\n')],
-		['a clock over midnight', ['Time,Voltage,Current', ...lines(',', ([t, v, a]) => [(t as number) < 1 ? clock(t as number) : `00:00:0${((t as number) - 1).toFixed(3)}`, `${v}`, `${a}`]).map((line) => line.replace('23:59:58', '23:59:59'))].join('\n')],
-		['epoch milliseconds', ['timestamp,voltage,current', ...lines(',', ([t, v, a]) => [`${1772445600000 + (t as number) * 1000}`, `${v}`, `${a}`])].join('\n')],
+		[
+			'quoted decimal commas',
+			['"Time (s)","Voltage (V)","Current (A)"', ...lines(',', (r) => r.map((v) => `"${comma(v)}"`))].join(
+				'\n'
+			)
+		],
+		[
+			'units behind the values',
+			[
+				'time,voltage,current',
+				...lines(',', ([t, v, a]) => [`${t}s`, `${v}V`, `${(a as number) * 1000}mA`])
+			].join('\n')
+		],
+		[
+			'ISO times and extra columns',
+			[
+				'No,Timestamp,VBUS (V),IBUS (A),D+ (V),Energy (Wh)',
+				...lines(',', ([t, v, a]) => [
+					'1',
+					`2026-03-02T10:00:0${(t as number).toFixed(3)}Z`,
+					`${v}`,
+					`${a}`,
+					'2.7',
+					'0.1'
+				])
+			].join('\n')
+		],
+		[
+			'day, clock and decimal comma',
+			[
+				'Datum;Spannung [V];Strom [A]',
+				...lines(';', ([t, v, a]) => [
+					`02.03.2026 10:00:0${comma(Number((t as number).toFixed(1)))}`,
+					comma(v as number),
+					comma(a as number)
+				])
+			].join('\n')
+		],
+		[
+			'a clock over midnight',
+			[
+				'Time,Voltage,Current',
+				...lines(',', ([t, v, a]) => [
+					(t as number) < 1 ? clock(t as number) : `00:00:0${((t as number) - 1).toFixed(3)}`,
+					`${v}`,
+					`${a}`
+				]).map((line) => line.replace('23:59:58', '23:59:59'))
+			].join('\n')
+		],
+		[
+			'epoch milliseconds',
+			[
+				'timestamp,voltage,current',
+				...lines(',', ([t, v, a]) => [`${1772445600000 + (t as number) * 1000}`, `${v}`, `${a}`])
+			].join('\n')
+		],
 		['no header at all', lines(',', (r) => r.map(String)).join('\n')]
 	])('%s', (name, text) => {
 		const { log } = read(text);
@@ -58,8 +144,14 @@ describe('dialects of meter logs', () => {
 		} else expect(log.trace.seconds[3]).toBeLessThan(3);
 	});
 	it('says which units it guessed', () => {
-		const { dialect } = read(['time,voltage,current', '0,5080,450', '100,5080,451', '200,5079,449'].join('\n'));
-		expect(dialect.columns.map(({ unit, said }) => [unit, said])).toEqual([['ms', false], ['mV', false], ['mA', false]]);
+		const { dialect } = read(
+			['time,voltage,current', '0,5080,450', '100,5080,451', '200,5079,449'].join('\n')
+		);
+		expect(dialect.columns.map(({ unit, said }) => [unit, said])).toEqual([
+			['ms', false],
+			['mV', false],
+			['mA', false]
+		]);
 	});
 	it('counts rows where there is no time', () => {
 		const { dialect, log } = read(['voltage,current', '5.1,0.4', '5.1,0.5', '5.1,0.4'].join('\n'));
@@ -72,7 +164,18 @@ describe('dialects of meter logs', () => {
 		expect(log.trace.amps[1]).toBeCloseTo(0.5, 9);
 	});
 	it('lists rows that it cannot read, with line and why', () => {
-		const { log } = read(['time,voltage,current', '0,5.1,0.4', '1,oops,0.4', '', '2,5.1', '3,5.1,0.4', '1,5.1,0.4', '4,5.1,'].join('\n'));
+		const { log } = read(
+			[
+				'time,voltage,current',
+				'0,5.1,0.4',
+				'1,oops,0.4',
+				'',
+				'2,5.1',
+				'3,5.1,0.4',
+				'1,5.1,0.4',
+				'4,5.1,'
+			].join('\n')
+		);
 		expect(log.trace.seconds.length).toBe(2);
 		expect(log.rejected).toEqual([
 			{ line: 3, message: 'voltage is "oops", no number' },
@@ -91,38 +194,69 @@ describe('dialects of meter logs', () => {
 		expect(found.ok ? '' : found.message).toContain(words);
 	});
 	it('never throws and never loses a row, whatever is thrown at it', () => {
-		const cell = fc.oneof(fc.double({ noNaN: true }).map(String), fc.string({ maxLength: 8 }), fc.constantFrom('', '5,1', '1e3', 'NaN', '"', '12:00:01'));
+		const cell = fc.oneof(
+			fc.double({ noNaN: true }).map(String),
+			fc.string({ maxLength: 8 }),
+			fc.constantFrom('', '5,1', '1e3', 'NaN', '"', '12:00:01')
+		);
 		fc.assert(
-			fc.property(fc.array(fc.array(cell, { minLength: 1, maxLength: 5 }), { maxLength: 12 }), fc.constantFrom(',', ';', '\t'), (table, delimiter) => {
-				const body = table.map((cells) => cells.join(delimiter).replace(/[\r\n]/g, ' '));
-				const text = ['time [s]', 'U [V]', 'I [A]'].join(delimiter) + '\n' + ['0', '5.1', '0.4'].join(delimiter) + '\n' + ['1', '5.1', '0.4'].join(delimiter) + '\n' + body.join('\n');
-				const found = detectDialect(text);
-				if (!found.ok) return;
-				const reader = logReader(found.dialect);
-				const all = text.split('\n').map((line) => splitLine(line, found.dialect.delimiter));
-				all.forEach((cells, i) => expect(reader.take(cells, i + 1)).toBe(true));
-				const { rejectedCount, trace } = reader.finish();
-				const blank = all.filter((cells, i) => i + 1 >= found.dialect.firstLine && (cells.every((c) => c.trim() === '') || /^\s*("?#|\/\/|%)/.test(cells[0] ?? ''))).length;
-				expect(trace.seconds.length + rejectedCount + blank).toBe(all.length - found.dialect.firstLine + 1);
-				expect([...trace.seconds, ...trace.volts, ...trace.amps].every(Number.isFinite)).toBe(true);
-			}),
+			fc.property(
+				fc.array(fc.array(cell, { minLength: 1, maxLength: 5 }), { maxLength: 12 }),
+				fc.constantFrom(',', ';', '\t'),
+				(table, delimiter) => {
+					const body = table.map((cells) => cells.join(delimiter).replace(/[\r\n]/g, ' '));
+					const text =
+						['time [s]', 'U [V]', 'I [A]'].join(delimiter) +
+						'\n' +
+						['0', '5.1', '0.4'].join(delimiter) +
+						'\n' +
+						['1', '5.1', '0.4'].join(delimiter) +
+						'\n' +
+						body.join('\n');
+					const found = detectDialect(text);
+					if (!found.ok) return;
+					const reader = logReader(found.dialect);
+					const all = text.split('\n').map((line) => splitLine(line, found.dialect.delimiter));
+					all.forEach((cells, i) => expect(reader.take(cells, i + 1)).toBe(true));
+					const { rejectedCount, trace } = reader.finish();
+					const blank = all.filter(
+						(cells, i) =>
+							i + 1 >= found.dialect.firstLine &&
+							(cells.every((c) => c.trim() === '') || /^\s*("?#|\/\/|%)/.test(cells[0] ?? ''))
+					).length;
+					expect(trace.seconds.length + rejectedCount + blank).toBe(all.length - found.dialect.firstLine + 1);
+					expect([...trace.seconds, ...trace.volts, ...trace.amps].every(Number.isFinite)).toBe(true);
+				}
+			),
 			{ numRuns: 300 }
 		);
 	});
 	it('writes a trace as CSV that it reads again as it was', () => {
 		fc.assert(
-			fc.property(fc.array(fc.tuple(fc.integer({ min: 1, max: 5000 }), fc.integer({ min: 4000, max: 20_000 }), fc.integer({ min: 0, max: 3000 })), { minLength: 3, maxLength: 40 }), (steps) => {
-				let t = 0;
-				const trace: Trace = {
-					seconds: Float64Array.from(steps, ([step]) => (t += step) / 1000).map((s, _, all) => s - (all[0] as number)),
-					volts: Float64Array.from(steps, ([, v]) => v / 1000),
-					amps: Float64Array.from(steps, ([, , a]) => a / 1000)
-				};
-				const { log } = read(traceToCsv(trace));
-				for (const key of ['seconds', 'volts', 'amps'] as const) {
-					expect([...log.trace[key]]).toEqual([...trace[key]].map((value) => expect.closeTo(value, 6)));
+			fc.property(
+				fc.array(
+					fc.tuple(
+						fc.integer({ min: 1, max: 5000 }),
+						fc.integer({ min: 4000, max: 20_000 }),
+						fc.integer({ min: 0, max: 3000 })
+					),
+					{ minLength: 3, maxLength: 40 }
+				),
+				(steps) => {
+					let t = 0;
+					const trace: Trace = {
+						seconds: Float64Array.from(steps, ([step]) => (t += step) / 1000).map(
+							(s, _, all) => s - (all[0] as number)
+						),
+						volts: Float64Array.from(steps, ([, v]) => v / 1000),
+						amps: Float64Array.from(steps, ([, , a]) => a / 1000)
+					};
+					const { log } = read(traceToCsv(trace));
+					for (const key of ['seconds', 'volts', 'amps'] as const) {
+						expect([...log.trace[key]]).toEqual([...trace[key]].map((value) => expect.closeTo(value, 6)));
+					}
 				}
-			})
+			)
 		);
 	});
 });
@@ -132,14 +266,23 @@ describe('changes of a level', () => {
 		const random = seededRandom(3);
 		const truth = [100, 130, 400, 402, 900];
 		const levels = [0, 1, 0.5, 3, 0.5, 0.2];
-		const values = Float64Array.from({ length: 1500 }, (_, i) => (levels[truth.filter((cut) => cut <= i).length] as number) + 0.05 * drawNormal(random));
+		const values = Float64Array.from(
+			{ length: 1500 },
+			(_, i) => (levels[truth.filter((cut) => cut <= i).length] as number) + 0.05 * drawNormal(random)
+		);
 		expect(changePoints(values, 0.05)).toEqual(truth);
 	});
 	it('are seldom found where there is none', () => {
 		let false_ = 0;
 		for (let seed = 0; seed < 40; seed++) {
 			const random = seededRandom(seed);
-			false_ += changePoints(Float64Array.from({ length: 2000 }, () => drawNormal(random)), 1).length > 0 ? 1 : 0;
+			false_ +=
+				changePoints(
+					Float64Array.from({ length: 2000 }, () => drawNormal(random)),
+					1
+				).length > 0
+					? 1
+					: 0;
 		}
 		expect(false_).toBeLessThanOrEqual(3);
 	});
@@ -151,7 +294,14 @@ describe('phases of a charge', () => {
 		for (let seed = 1; seed <= 8; seed++) {
 			const { trace, begins } = simulateCharge(seededRandom(seed), whole);
 			const phases = tracePhases(trace, 1.4);
-			expect(phases.map(({ kind }) => kind)).toEqual(['idle', 'handshake', 'precharge', 'constant-current', 'constant-voltage', 'done']);
+			expect(phases.map(({ kind }) => kind)).toEqual([
+				'idle',
+				'handshake',
+				'precharge',
+				'constant-current',
+				'constant-voltage',
+				'done'
+			]);
 			phases.slice(1).forEach(({ fromSeconds }, i) => expect(fromSeconds).toBe(phases[i]?.toSeconds));
 			expect(phases[0]?.fromSeconds).toBe(0);
 			expect(phases.at(-1)?.toSeconds).toBe(trace.seconds.at(-1));
@@ -168,7 +318,12 @@ describe('phases of a charge', () => {
 		expect(tracePhases(trace, null).map(({ kind }) => kind)).toContain('constant-current');
 	});
 	it('a dropout of two seconds in an hour is found', () => {
-		const { trace } = simulateCharge(seededRandom(4), { ...whole, flat: false, constantSeconds: 3600, dropout: { at: 1200, seconds: 2 } });
+		const { trace } = simulateCharge(seededRandom(4), {
+			...whole,
+			flat: false,
+			constantSeconds: 3600,
+			dropout: { at: 1200, seconds: 2 }
+		});
 		const dropout = tracePhases(trace, 1.4).find(({ kind }) => kind === 'dropout');
 		expect(dropout?.fromSeconds).toBeCloseTo(23 + 1200, 0);
 		expect((dropout?.toSeconds ?? 0) - (dropout?.fromSeconds ?? 0)).toBeCloseTo(2, 0);
@@ -184,13 +339,19 @@ describe('phases of a charge', () => {
 		['half of what it should', () => 0.45, 1, ['steady']],
 		['pulsing', (i) => (Math.floor(i / 3) % 2 ? 0.5 : 0.02), 1, ['pulsing']],
 		['charging to the end of the log', () => 0.95, 1, ['constant-current']]
-	])('%s', (_, amps, healthy, kinds) => expect(tracePhases(flat(400, amps), healthy).map(({ kind }) => kind)).toEqual(kinds));
+	])('%s', (_, amps, healthy, kinds) =>
+		expect(tracePhases(flat(400, amps), healthy).map(({ kind }) => kind)).toEqual(kinds)
+	);
 	it('sums charge and energy, and leaves gaps out', () => {
 		const { trace, chargeMah } = simulateCharge(seededRandom(5), { ...whole, noiseAmps: 0 });
 		const sums = traceSums(trace);
 		expect(Math.abs(sums.chargeMah / chargeMah - 1)).toBeLessThan(0.005);
 		expect(sums.energyMwh / sums.chargeMah).toBeGreaterThan(4.8);
-		const gapped: Trace = { seconds: Float64Array.of(0, 1, 2, 3, 5000, 5001), volts: new Float64Array(6).fill(5), amps: new Float64Array(6).fill(1) };
+		const gapped: Trace = {
+			seconds: Float64Array.of(0, 1, 2, 3, 5000, 5001),
+			volts: new Float64Array(6).fill(5),
+			amps: new Float64Array(6).fill(1)
+		};
 		expect(traceSums(gapped).gaps).toEqual([{ fromSeconds: 3, toSeconds: 5000 }]);
 		expect(traceSums(gapped).chargeMah).toBeCloseTo(4 / 3.6, 6);
 	});

@@ -94,7 +94,11 @@ function update(belief: readonly number[], at: number, seen: NodeVerdict): numbe
 const entropyBits = (belief: readonly number[]) =>
 	-belief.reduce((sum, chance) => (chance > 0 ? sum + chance * Math.log2(chance) : sum), 0);
 
-function nextNode(nodes: readonly PathNode[], measured: ReadonlyMap<string, number>, belief: readonly number[]) {
+function nextNode(
+	nodes: readonly PathNode[],
+	measured: ReadonlyMap<string, number>,
+	belief: readonly number[]
+) {
 	if (Math.max(...belief) >= SETTLED) return null;
 	const now = entropyBits(belief);
 	const options = nodes.flatMap((node, at) => {

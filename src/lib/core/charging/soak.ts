@@ -39,7 +39,8 @@ export function soakDrain(points: readonly SoakPoint[], modelPerHour: number | n
 	const value = -line.slope;
 	const perHour = { value, low: value - half, high: value + half };
 	const limit = expected * TOO_MUCH;
-	const verdict = perHour.low > limit ? 'drains-fast' : perHour.high <= limit ? 'as-it-should' : 'not-sure-yet';
+	const verdict =
+		perHour.low > limit ? 'drains-fast' : perHour.high <= limit ? 'as-it-should' : 'not-sure-yet';
 	return { ...common, verdict, perHour };
 }
 

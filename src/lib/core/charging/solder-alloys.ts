@@ -14,12 +14,44 @@ export interface Alloy {
 }
 
 export const ALLOYS: readonly Alloy[] = [
-	{ code: 'sn42bi58', label: 'Sn42Bi58, low melt', solidus: 138, liquidus: 138, use: 'removal only: brittle in a joint', bismuth: true },
-	{ code: 'in52sn48', label: 'In52Sn48', solidus: 118, liquidus: 118, use: 'removal of heat-shy parts; soft' },
-	{ code: 'sn63pb37', label: 'Sn63Pb37', solidus: 183, liquidus: 183, use: 'ports and wires by hand', lead: true },
+	{
+		code: 'sn42bi58',
+		label: 'Sn42Bi58, low melt',
+		solidus: 138,
+		liquidus: 138,
+		use: 'removal only: brittle in a joint',
+		bismuth: true
+	},
+	{
+		code: 'in52sn48',
+		label: 'In52Sn48',
+		solidus: 118,
+		liquidus: 118,
+		use: 'removal of heat-shy parts; soft'
+	},
+	{
+		code: 'sn63pb37',
+		label: 'Sn63Pb37',
+		solidus: 183,
+		liquidus: 183,
+		use: 'ports and wires by hand',
+		lead: true
+	},
 	{ code: 'sn60pb40', label: 'Sn60Pb40', solidus: 183, liquidus: 190, use: 'wires by hand', lead: true },
-	{ code: 'sac305', label: 'SAC305, lead-free', solidus: 217, liquidus: 220, use: 'what most boards are made with' },
-	{ code: 'sn99cu1', label: 'Sn99.3Cu0.7, lead-free', solidus: 227, liquidus: 227, use: 'boards and plated wire' },
+	{
+		code: 'sac305',
+		label: 'SAC305, lead-free',
+		solidus: 217,
+		liquidus: 220,
+		use: 'what most boards are made with'
+	},
+	{
+		code: 'sn99cu1',
+		label: 'Sn99.3Cu0.7, lead-free',
+		solidus: 227,
+		liquidus: 227,
+		use: 'boards and plated wire'
+	},
 	{ code: 'sn965ag35', label: 'Sn96.5Ag3.5', solidus: 221, liquidus: 221, use: 'lead-free, strong joints' }
 ];
 
@@ -62,7 +94,9 @@ const SUPERHEAT = 25;
  */
 export function heatPlan(job: HeatJob, board: Alloy, added: Alloy | null, mass: BoardMass): HeatPlan {
 	const lowMelt = job === 'lift' && added !== null && added.liquidus < board.solidus;
-	const melts = lowMelt ? (added.liquidus + board.liquidus) / 2 : Math.max(board.liquidus, job === 'lift' ? 0 : (added?.liquidus ?? 0));
+	const melts = lowMelt
+		? (added.liquidus + board.liquidus) / 2
+		: Math.max(board.liquidus, job === 'lift' ? 0 : (added?.liquidus ?? 0));
 	const down = lowMelt ? 30 : 0;
 	const base = STATION[job];
 	const mixed = Boolean((board.bismuth && added?.lead) || (board.lead && added?.bismuth));
@@ -76,7 +110,11 @@ export function heatPlan(job: HeatJob, board: Alloy, added: Alloy | null, mass: 
 		cautions: [
 			'Battery out of the circuit before heat. Extraction on.',
 			'Alcohol only on a cold board: its vapour burns from 12 °C on.',
-			...(mixed ? [`Bismuth and lead mixed can leave a phase that melts near ${BISMUTH_LEAD_EUTECTIC} °C: wick it all away.`] : []),
+			...(mixed
+				? [
+						`Bismuth and lead mixed can leave a phase that melts near ${BISMUTH_LEAD_EUTECTIC} °C: wick it all away.`
+					]
+				: []),
 			...(lowMelt ? ['Wick the low melt away before placing: it is brittle in a joint.'] : []),
 			'These are starting points of the trade, no limits: the part maker’s profile comes first.'
 		]
@@ -84,8 +122,23 @@ export function heatPlan(job: HeatJob, board: Alloy, added: Alloy | null, mass: 
 }
 
 function stepsOf(job: HeatJob, lowMelt: boolean): string[] {
-	if (job === 'wire') return ['Tin the pad and the wire', 'Touch, let it flow, hold still', 'Secure with mask and cure about 10 min'];
-	const common = ['Shield plastics', 'Flux', 'Preheat from below until warm through', 'Let the station settle 30 s'];
-	if (job === 'place') return [...common, 'Anchors first, then the contacts', 'Look every 5 to 10 s; let it cool by itself'];
-	return [...common, ...(lowMelt ? ['Flow low melt over every joint'] : []), 'Lift when it falls by itself, never pull: pads are torn here'];
+	if (job === 'wire')
+		return [
+			'Tin the pad and the wire',
+			'Touch, let it flow, hold still',
+			'Secure with mask and cure about 10 min'
+		];
+	const common = [
+		'Shield plastics',
+		'Flux',
+		'Preheat from below until warm through',
+		'Let the station settle 30 s'
+	];
+	if (job === 'place')
+		return [...common, 'Anchors first, then the contacts', 'Look every 5 to 10 s; let it cool by itself'];
+	return [
+		...common,
+		...(lowMelt ? ['Flow low melt over every joint'] : []),
+		'Lift when it falls by itself, never pull: pads are torn here'
+	];
 }

@@ -14,7 +14,8 @@ const THRESHOLDS: readonly (readonly [number, Advertised])[] = [
 
 /** Reads the voltage on a sink's configuration line. */
 export const advertisedCurrent = (ccVolts: number): Advertised =>
-	THRESHOLDS.find(([below]) => ccVolts < below || (below === 2.04 && ccVolts <= below))?.[1] ?? 'out-of-range';
+	THRESHOLDS.find(([below]) => ccVolts < below || (below === 2.04 && ccVolts <= below))?.[1] ??
+	'out-of-range';
 
 /** Volts on the line: a pull-up to a supply over the sink's pull-down. */
 export const lineVolts = (pullUpOhms: number, pullUpVolts: number, pullDownOhms = 5100) =>
@@ -47,7 +48,14 @@ export function fixedContract(level: number, markedCable: boolean): Contract {
 	const extended = level > 20;
 	const amps = extended || markedCable ? 5 : 3;
 	const usable = extended && !markedCable ? 0 : amps;
-	return { level, amps: usable, watts: level * usable, low: level * 0.95, high: level * 1.05, marked: markedCable };
+	return {
+		level,
+		amps: usable,
+		watts: level * usable,
+		low: level * 0.95,
+		high: level * 1.05,
+		marked: markedCable
+	};
 }
 
 /** The level that a measured voltage belongs to, within a tenth below (cable and load) and 5 % above; null between. */

@@ -103,7 +103,8 @@ function medianOf(values: Float64Array, from: number, to: number): number {
 /** Noise from first differences: their median absolute size over 0.9539 is a normal's standard deviation. Textbook. */
 function noiseOf(values: Float64Array): number {
 	const steps = new Float64Array(Math.max(1, values.length - 1));
-	for (let i = 1; i < values.length; i++) steps[i - 1] = Math.abs((values[i] as number) - (values[i - 1] as number));
+	for (let i = 1; i < values.length; i++)
+		steps[i - 1] = Math.abs((values[i] as number) - (values[i - 1] as number));
 	return quantileSorted(steps.sort(), 0.5) / 0.9539;
 }
 
@@ -155,7 +156,7 @@ function crossings(values: Float64Array, from: number, to: number, low: number, 
 /** Five turns or more between low and high, each within a minute, are one stretch of pulsing. */
 function mergePulses(stretches: readonly Stretch[], trace: Trace): Stretch[] {
 	const merged: Stretch[] = [];
-	for (let i = 0; i < stretches.length; ) {
+	for (let i = 0; i < stretches.length;) {
 		let end = i;
 		while (end + 1 < stretches.length && turns(stretches, i, end)) end++;
 		const count = end - i + 1;
@@ -185,18 +186,24 @@ function classify(stretches: readonly Stretch[], healthyAmps: number | null): Ph
 	const last = stretches.findLastIndex(draws);
 	const charged = peak >= charging;
 	/** the last stretch near the peak: what falls after it tapers */
-	const knee = charged ? stretches.findLastIndex(({ amps, pulses }) => !pulses && Math.abs(amps) >= 0.85 * peak) : -1;
+	const knee = charged
+		? stretches.findLastIndex(({ amps, pulses }) => !pulses && Math.abs(amps) >= 0.85 * peak)
+		: -1;
 	const start = stretches[Math.max(0, first)] as Stretch;
 	const kinds: PhaseKind[] = [];
 	stretches.forEach((item, i) => {
 		const previous = kinds[i - 1];
 		const amps = Math.abs(item.amps);
-		const sinceAttach = (stretches.slice(first, i + 1).reduce((sum, { seconds }) => sum + seconds, 0));
+		const sinceAttach = stretches.slice(first, i + 1).reduce((sum, { seconds }) => sum + seconds, 0);
 		if (item.pulses) kinds.push('pulsing');
 		else if (!draws(item)) kinds.push(undrawn(item, i, first, last, previous));
-		else if (i >= first && sinceAttach <= HANDSHAKE_SECONDS && changesSoon(stretches, i, start)) kinds.push('handshake');
+		else if (i >= first && sinceAttach <= HANDSHAKE_SECONDS && changesSoon(stretches, i, start))
+			kinds.push('handshake');
 		else if (knee >= 0 && i > knee) kinds.push(behindKnee(item, peak, previous));
-		else if (amps <= Math.max(PRECHARGE_AMPS, 0.25 * (charged ? peak : 0)) && i < (knee < 0 ? stretches.length : knee)) {
+		else if (
+			amps <= Math.max(PRECHARGE_AMPS, 0.25 * (charged ? peak : 0)) &&
+			i < (knee < 0 ? stretches.length : knee)
+		) {
 			kinds.push(kinds.includes('constant-current') ? 'steady' : 'precharge');
 		} else if (charged && amps >= Math.max(charging, 0.5 * peak)) {
 			kinds.push(tapersInside(item) && previous !== undefined ? 'constant-voltage' : 'constant-current');
@@ -205,9 +212,20 @@ function classify(stretches: readonly Stretch[], healthyAmps: number | null): Ph
 	return kinds;
 }
 
-function undrawn(item: Stretch, i: number, first: number, last: number, previous: PhaseKind | undefined): PhaseKind {
+function undrawn(
+	item: Stretch,
+	i: number,
+	first: number,
+	last: number,
+	previous: PhaseKind | undefined
+): PhaseKind {
 	if (first < 0 || i < first) return 'idle';
-	if (i > last) return previous === 'constant-voltage' || previous === 'done' ? 'done' : item.volts < 1 ? 'idle' : 'dropout';
+	if (i > last)
+		return previous === 'constant-voltage' || previous === 'done'
+			? 'done'
+			: item.volts < 1
+				? 'idle'
+				: 'dropout';
 	return item.seconds <= DROPOUT_SECONDS ? 'dropout' : 'idle';
 }
 
@@ -285,7 +303,12 @@ export function pathResistance(phases: readonly Phase[]): PathResistance | null 
 	const spread = Math.max(...points.map(([a]) => a)) - Math.min(...points.map(([a]) => a));
 	const line = points.length >= 3 && spread > 0.2 ? fitLine(points) : null;
 	if (!line || !Number.isFinite(line.slopeHalf) || line.slope > 0) return null;
-	return { ohms: -line.slope, low: Math.max(0, -line.slope - line.slopeHalf), high: -line.slope + line.slopeHalf, from: points.length };
+	return {
+		ohms: -line.slope,
+		low: Math.max(0, -line.slope - line.slopeHalf),
+		high: -line.slope + line.slopeHalf,
+		from: points.length
+	};
 }
 
 /**

@@ -80,7 +80,9 @@ const NOTHING_KNOWN: KnownGood = () => EMPTY_BOOK;
 /** What was measured on the real device: readings of the stand-in instruments teach nothing. */
 export function withoutSimulated<Measured extends Evidence>(evidence: Measured): Measured {
 	const real = <Item extends { meter?: string | undefined }>(items: readonly Item[]) =>
-		items.some(({ meter }) => isSimulatedMeter(meter)) ? items.filter(({ meter }) => !isSimulatedMeter(meter)) : items;
+		items.some(({ meter }) => isSimulatedMeter(meter))
+			? items.filter(({ meter }) => !isSimulatedMeter(meter))
+			: items;
 	const { meter, battery, readings } = evidence;
 	return { ...evidence, meter: real(meter), battery: real(battery), readings: real(readings) };
 }
@@ -89,7 +91,11 @@ export function withoutSimulated<Measured extends Evidence>(evidence: Measured):
  * Turns evidence into features. What was not asked, not tested and not measured leaves no trace.
  * Evidence of unknown codes is left out: the catalog may have changed since.
  */
-export function readFeatures(evidence: Evidence, catalog: Catalog, known: KnownGood = NOTHING_KNOWN): Features {
+export function readFeatures(
+	evidence: Evidence,
+	catalog: Catalog,
+	known: KnownGood = NOTHING_KNOWN
+): Features {
 	const latest = new Map<string, string>();
 	for (const seen of evidence.observations.filter(speaks)) latest.set(seen.test, seen.outcome);
 	const answers = [...latest].map(([question, answer]) => ({ question, answer }));

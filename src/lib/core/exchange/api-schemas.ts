@@ -150,9 +150,7 @@ export const compareAnswer = z.object({
 				.nullable()
 		})
 	),
-	nets: z.array(
-		z.object({ net: z.string(), verdict, agree: z.boolean(), dissenting: z.array(z.string()) })
-	),
+	nets: z.array(z.object({ net: z.string(), verdict, agree: z.boolean(), dissenting: z.array(z.string()) })),
 	findings: z.array(z.object({ kind: z.enum(FINDING_KINDS), pins: z.array(z.string()), text: z.string() }))
 });
 
@@ -179,5 +177,7 @@ export const traceAnswer = z.object({
 	path_ohms: z
 		.object({ ohms: z.number(), low: z.number(), high: z.number(), from: z.number() })
 		.nullable()
-		.meta({ description: 'resistance of supply and cable, with its 95 % interval; null where it cannot be told' })
+		.meta({
+			description: 'resistance of supply and cable, with its 95 % interval; null where it cannot be told'
+		})
 });

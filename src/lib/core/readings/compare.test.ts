@@ -56,7 +56,11 @@ describe('contacts to each other', () => {
 
 describe('findings with no reference', () => {
 	it.each<[string, TakenReading[], string[]]>([
-		['two contacts of a net, one value against another', [read('A6', 0.61), read('B6', 0.3)], ['net-disagreement A6 B6']],
+		[
+			'two contacts of a net, one value against another',
+			[read('A6', 0.61), read('B6', 0.3)],
+			['net-disagreement A6 B6']
+		],
 		['an overload beside a value', [read('A6', 0.61), read('B6', 'OL')], ['net-disagreement B6']],
 		['configuration lines apart', [read('A5', 0.73), read('B5', 0.42)], ['pair-disagreement A5 B5']],
 		['configuration lines alike', [read('A5', 0.73), read('B5', 0.71)], []],
@@ -77,11 +81,13 @@ describe('findings with no reference', () => {
 
 describe('findings with references', () => {
 	it('the contact that its references call wrong dissents, not the other', () =>
-		expect(kinds('type-c-16', [read('A6', 0.61), read('B6', 0.3)], [good('A6', 0.61), good('B6', 0.61)])).toContain(
-			'net-disagreement B6'
-		));
+		expect(
+			kinds('type-c-16', [read('A6', 0.61), read('B6', 0.3)], [good('A6', 0.61), good('B6', 0.61)])
+		).toContain('net-disagreement B6'));
 	it('lines that are known to differ are no finding', () =>
-		expect(kinds('type-c-16', [read('A5', 0.73), read('B5', 0.42)], [good('A5', 0.73), good('B5', 0.42)])).toEqual([]));
+		expect(
+			kinds('type-c-16', [read('A5', 0.73), read('B5', 0.42)], [good('A5', 0.73), good('B5', 0.42)])
+		).toEqual([]));
 	it('neighbours that should read alike are no bridge', () =>
 		expect(kinds('micro-b', [read('1', 0.5), read('2', 0.5)], [good('1', 0.5), good('2', 0.5)])).toEqual([]));
 	it('neighbours that should differ and do not are one', () =>
@@ -100,7 +106,9 @@ describe('known good', () => {
 		});
 	});
 	it('sister models pull a single board towards them, many boards not', () => {
-		const sisters = ['a', 'b', 'c'].flatMap((model) => [0.5, 0.502, 0.498].map((v) => good('1', v, { model })));
+		const sisters = ['a', 'b', 'c'].flatMap((model) =>
+			[0.5, 0.502, 0.498].map((v) => good('1', v, { model }))
+		);
 		const one = expectedReading({ own: [good('1', 0.53)], sisters });
 		expect(one?.centre).toBeLessThan(0.528);
 		expect(one?.centre).toBeGreaterThan(0.5);
@@ -128,7 +136,8 @@ describe('known good', () => {
 	});
 	it('the verdict is surer with more boards, and says so of a provisional one', () => {
 		const sure = (own: ReferenceRecord[]) =>
-			compareReadings(connector('micro-b'), [read('1', 0.5)], knownGoodBook({ own })).pins[0]?.confidence ?? 0;
+			compareReadings(connector('micro-b'), [read('1', 0.5)], knownGoodBook({ own })).pins[0]?.confidence ??
+			0;
 		const many = Array.from({ length: 12 }, () => good('1', 0.5));
 		expect(sure(many)).toBeGreaterThan(sure([good('1', 0.5)]));
 		expect(sure(many)).toBeGreaterThan(sure(many.map((one) => ({ ...one, grade: 'provisional' as const }))));
@@ -190,7 +199,10 @@ describe('signatures', () => {
 			const noise = Array.from({ length: 120 }, (): JudgedTicket => ({
 				faults: [`f${Math.floor(random() * 6)}`],
 				verdicts: new Map(
-					['a', 'b', 'c', 'd'].map((place) => [place, random() < 0.1 ? ('open' as const) : ('agrees' as const)])
+					['a', 'b', 'c', 'd'].map((place) => [
+						place,
+						random() < 0.1 ? ('open' as const) : ('agrees' as const)
+					])
 				)
 			}));
 			found += findSignatures(noise).length > 0 ? 1 : 0;
@@ -206,36 +218,51 @@ describe('signatures', () => {
 describe('continuity', () => {
 	it('joins what shares a net and nothing else; the short list proves the long one', () => {
 		fc.assert(
-			fc.property(fc.array(fc.constantFrom('gnd', 'vbus', 'd+', 'd-'), { minLength: 2, maxLength: 12 }), (nets) => {
-				const made: Connector = {
-					record: 'connector',
-					code: 'x',
-					label: 'X',
-					pins: nets.map((net, i) => ({ pin: String(i), net }))
-				};
-				const { all, probes } = continuityMatrix(made);
-				expect(all).toHaveLength((nets.length * (nets.length - 1)) / 2);
-				for (const { nets: [a, b], connected } of all) expect(connected).toBe(a === b);
-				// what the short list says connects must join exactly the members of each net
-				const group = nets.map((_, i) => i);
-				for (const { pins, connected } of probes) {
-					if (!connected) continue;
-					const [a, b] = pins.map((pin) => group[Number(pin)] as number);
-					group.forEach((g, i) => g === b && (group[i] = a as number));
-				}
-				nets.forEach((net, i) => nets.forEach((other, j) => expect(group[i] === group[j]).toBe(net === other)));
-				// and every two nets are held against each other once
-				for (const a of new Set(nets)) {
-					for (const b of new Set(nets)) {
-						if (a === b) continue;
-						expect(probes.some(({ nets: [x, y] }) => (x === a && y === b) || (x === b && y === a))).toBe(true);
+			fc.property(
+				fc.array(fc.constantFrom('gnd', 'vbus', 'd+', 'd-'), { minLength: 2, maxLength: 12 }),
+				(nets) => {
+					const made: Connector = {
+						record: 'connector',
+						code: 'x',
+						label: 'X',
+						pins: nets.map((net, i) => ({ pin: String(i), net }))
+					};
+					const { all, probes } = continuityMatrix(made);
+					expect(all).toHaveLength((nets.length * (nets.length - 1)) / 2);
+					for (const {
+						nets: [a, b],
+						connected
+					} of all)
+						expect(connected).toBe(a === b);
+					// what the short list says connects must join exactly the members of each net
+					const group = nets.map((_, i) => i);
+					for (const { pins, connected } of probes) {
+						if (!connected) continue;
+						const [a, b] = pins.map((pin) => group[Number(pin)] as number);
+						group.forEach((g, i) => g === b && (group[i] = a as number));
+					}
+					nets.forEach((net, i) =>
+						nets.forEach((other, j) => expect(group[i] === group[j]).toBe(net === other))
+					);
+					// and every two nets are held against each other once
+					for (const a of new Set(nets)) {
+						for (const b of new Set(nets)) {
+							if (a === b) continue;
+							expect(probes.some(({ nets: [x, y] }) => (x === a && y === b) || (x === b && y === a))).toBe(
+								true
+							);
+						}
 					}
 				}
-			})
+			)
 		);
 	});
 	it('words a miss', () => {
-		expect(continuityWords({ pins: ['A4', 'B9'], nets: ['vbus', 'vbus'], connected: true })).toContain('open joint');
-		expect(continuityWords({ pins: ['A4', 'A5'], nets: ['vbus', 'cc1'], connected: false })).toContain('bridge');
+		expect(continuityWords({ pins: ['A4', 'B9'], nets: ['vbus', 'vbus'], connected: true })).toContain(
+			'open joint'
+		);
+		expect(continuityWords({ pins: ['A4', 'A5'], nets: ['vbus', 'cc1'], connected: false })).toContain(
+			'bridge'
+		);
 	});
 });

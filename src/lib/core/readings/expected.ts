@@ -173,7 +173,8 @@ function sisterCentres(
  */
 export function boardsForSteadyTolerance(): number {
 	const half = (boards: number) =>
-		studentQuantile(0.5 + COVERAGE / 2, PRIOR_BOARDS + MAD_EFFICIENCY * (boards - 1)) * Math.sqrt(1 + 1 / boards);
+		studentQuantile(0.5 + COVERAGE / 2, PRIOR_BOARDS + MAD_EFFICIENCY * (boards - 1)) *
+		Math.sqrt(1 + 1 / boards);
 	const settled = half(10_000);
 	let boards = 1;
 	while (half(boards) > 1.25 * settled) boards++;

@@ -81,7 +81,8 @@ function mirrorFindings(connector: Connector, pins: readonly PinVerdict[]): Find
 		.flatMap(([first, second]) => {
 			const a = pins.find(({ pin }) => pin === first.pin);
 			const b = pins.find(({ pin, mode }) => pin === second.pin && mode === a?.mode);
-			if (!a || !b || (asExpected(a) && asExpected(b)) || readAlike(shownBy(a), shownBy(b), a.mode)) return [];
+			if (!a || !b || (asExpected(a) && asExpected(b)) || readAlike(shownBy(a), shownBy(b), a.mode))
+				return [];
 			const text = `${a.pin} (${a.net}) and ${b.pin} (${b.net}) are each other's mirror and read apart: one side is off`;
 			return [{ kind: 'mirror-disagreement' as const, pins: [a.pin, b.pin], text }];
 		});

@@ -167,11 +167,32 @@ const node = (
 
 /** The charging path that the demo shop's devices share, from the port to the battery, at 5 V. */
 const CHARGE_PATH = [
-	node('port-vbus', 'VBUS behind the port', [4.75, 5.5], 'port', ['port-contacts', 'port-joints', 'port-debris', 'torn-pads'], 1),
+	node(
+		'port-vbus',
+		'VBUS behind the port',
+		[4.75, 5.5],
+		'port',
+		['port-contacts', 'port-joints', 'port-debris', 'torn-pads'],
+		1
+	),
 	node('fuse-out', 'Behind the fuse', [4.7, 5.5], 'input fuse', ['input-fuse'], 1),
 	node('filter-out', 'Behind the line filter', [4.7, 5.5], 'line filter', ['line-filter'], 2),
-	node('controller-out', 'Behind the port controller', [4.6, 5.5], 'port controller', ['port-controller', 'shorted-capacitor'], 2),
-	node('charger-out', 'Charger, switching side of the coil', [2.8, 4.6], 'charge controller', ['charge-controller'], 3),
+	node(
+		'controller-out',
+		'Behind the port controller',
+		[4.6, 5.5],
+		'port controller',
+		['port-controller', 'shorted-capacitor'],
+		2
+	),
+	node(
+		'charger-out',
+		'Charger, switching side of the coil',
+		[2.8, 4.6],
+		'charge controller',
+		['charge-controller'],
+		3
+	),
 	node('coil-out', 'Behind the coil', [2.8, 4.5], 'coil', ['coil-open'], 2),
 	node('battery-plug', 'At the battery plug', [2.7, 4.4], 'battery plug', ['battery-plug'], 1)
 ];

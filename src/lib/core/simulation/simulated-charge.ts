@@ -5,7 +5,14 @@ import { drawNormal, type Random } from '../units/random';
 export interface SimulatedCharge {
 	trace: Trace;
 	/** seconds at which each part begins */
-	begins: { idle: number; handshake: number; precharge: number | null; constant: number; taper: number; done: number };
+	begins: {
+		idle: number;
+		handshake: number;
+		precharge: number | null;
+		constant: number;
+		taper: number;
+		done: number;
+	};
 	chargeMah: number;
 }
 
@@ -46,7 +53,11 @@ export function simulateCharge(
 		return t < done ? amps * Math.exp(-(t - taper) / tauSeconds) : 0.001;
 	};
 	const n = Math.floor(end / stepSeconds) + 1;
-	const trace: Trace = { seconds: new Float64Array(n), volts: new Float64Array(n), amps: new Float64Array(n) };
+	const trace: Trace = {
+		seconds: new Float64Array(n),
+		volts: new Float64Array(n),
+		amps: new Float64Array(n)
+	};
 	let chargeMah = 0;
 	for (let i = 0; i < n; i++) {
 		const t = i * stepSeconds;

@@ -67,7 +67,8 @@ export function boardDiode(
 	const nets = new Map<string, number | null>();
 	for (const { net } of connector.pins) {
 		const sound = nets.has(net) ? null : soundDiode(net, model);
-		if (!nets.has(net)) nets.set(net, sound === null || net === 'gnd' ? sound : sound + BOARD_SPREAD * drawNormal(random));
+		if (!nets.has(net))
+			nets.set(net, sound === null || net === 'gnd' ? sound : sound + BOARD_SPREAD * drawNormal(random));
 	}
 	return new Map(
 		connector.pins.map(({ pin, net }): [string, number | null] => {
@@ -106,7 +107,10 @@ export function simulateDevice(
 		nodes: pathVolts(random, model, truths),
 		packVolts,
 		draw: drawOf(random, model, truths, packVolts),
-		drain: (model.drain?.percent_per_hour ?? USUAL_DRAIN_PER_HOUR) * (1 + 0.08 * drawNormal(random)) * Math.max(1, ...truths.map(({ drain }) => drain ?? 1))
+		drain:
+			(model.drain?.percent_per_hour ?? USUAL_DRAIN_PER_HOUR) *
+			(1 + 0.08 * drawNormal(random)) *
+			Math.max(1, ...truths.map(({ drain }) => drain ?? 1))
 	};
 }
 
@@ -124,10 +128,17 @@ function pathVolts(random: Random, model: Model, truths: readonly FaultTruth[]):
 }
 
 /** Draw after plugging in: nothing while supply and device agree, then what battery and faults allow. */
-function drawOf(random: Random, model: Model, truths: readonly FaultTruth[], packVolts: number): SimulatedDevice['draw'] {
+function drawOf(
+	random: Random,
+	model: Model,
+	truths: readonly FaultTruth[],
+	packVolts: number
+): SimulatedDevice['draw'] {
 	const healthy = model.charge?.amps ?? 0.5;
 	const worst = [...truths].sort((a, b) => a.draw.centre - b.draw.centre)[0];
-	const share = worst ? Math.max(0, worst.draw.centre + worst.draw.spread * drawNormal(random)) : 0.95 + 0.05 * drawNormal(random);
+	const share = worst
+		? Math.max(0, worst.draw.centre + worst.draw.spread * drawNormal(random))
+		: 0.95 + 0.05 * drawNormal(random);
 	const other = worst?.draw.otherSide !== undefined && random() < 0.5 ? worst.draw.otherSide : share;
 	const swapped = random() < 0.5;
 	const cell = packVolts / (model.battery?.cells ?? 1);
@@ -141,7 +152,8 @@ function drawOf(random: Random, model: Model, truths: readonly FaultTruth[], pac
 		const side = healthy * ((orientation === 'a') === swapped ? other : share);
 		const able = full ? 0.004 : flat ? Math.min(side, 0.045 * healthy + 0.02) : side;
 		const settled = able * (1 - Math.exp(-(seconds - 1) / 0.5));
-		if (unsteady === 'pulsing') return Math.floor((seconds + phase) / 1.3) % 2 === 0 ? settled : 0.05 * settled;
+		if (unsteady === 'pulsing')
+			return Math.floor((seconds + phase) / 1.3) % 2 === 0 ? settled : 0.05 * settled;
 		if (unsteady === 'dropouts') return Math.floor((seconds + phase) * 0.7) % 4 === 3 ? 0 : settled;
 		return settled;
 	};

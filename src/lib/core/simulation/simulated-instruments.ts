@@ -26,7 +26,10 @@ export function* simulatedMultimeter(
 ): Generator<MeterSample> {
 	const detector = pinDetector();
 	let atMs = 0;
-	const next = (shown: { value?: number; overload?: true }): MeterSample => ({ atMs: (atMs += SAMPLE_MS), ...shown });
+	const next = (shown: { value?: number; overload?: true }): MeterSample => ({
+		atMs: (atMs += SAMPLE_MS),
+		...shown
+	});
 	for (const pin of pins) {
 		for (let i = 0; i < LIFT_SAMPLES; i++) {
 			const sample = next({ overload: true });
@@ -38,7 +41,11 @@ export function* simulatedMultimeter(
 		for (let i = 0; i < MOST_SAMPLES; i++) {
 			const bouncing = i < BOUNCES && random() < 0.5;
 			if (truth !== null) shown += (truth - shown) * (1 - SETTLING);
-			const sample = next(bouncing ? meterShows(random, random() < 0.5 ? null : random() * 0.9) : meterShows(random, truth === null ? null : shown));
+			const sample = next(
+				bouncing
+					? meterShows(random, random() < 0.5 ? null : random() * 0.9)
+					: meterShows(random, truth === null ? null : shown)
+			);
 			const taken = detector.feed(sample);
 			yield sample;
 			if (taken) break;
@@ -61,7 +68,11 @@ export function* simulatedPowerMeter(
 			yield sample;
 		}
 		for (let i = 0; i < 3 * MOST_SAMPLES; i++) {
-			const amps = Math.max(0, device.draw(side, (i * SAMPLE_MS) / 1000) * (1 + 0.006 * drawNormal(random)) + 0.0004 * drawNormal(random));
+			const amps = Math.max(
+				0,
+				device.draw(side, (i * SAMPLE_MS) / 1000) * (1 + 0.006 * drawNormal(random)) +
+					0.0004 * drawNormal(random)
+			);
 			const volts = 5.09 - 0.12 * amps + 0.004 * drawNormal(random);
 			const sample = { atMs: (atMs += SAMPLE_MS), volts: round(volts, 3), amps: round(amps, 4) };
 			const taken = detector.feed(sample);

@@ -10,7 +10,9 @@ export function plugContextOf(
 ): PlugContext {
 	const model = catalog.models.get(ticket.model);
 	const early: readonly Stage[] = ['intake', 'diagnosis'];
-	const ofStage = ticket.battery.filter((reading) => stage === undefined || early.includes(reading.stage) === early.includes(stage));
+	const ofStage = ticket.battery.filter(
+		(reading) => stage === undefined || early.includes(reading.stage) === early.includes(stage)
+	);
 	return {
 		healthy: model?.charge ?? null,
 		battery: model?.battery ?? null,

@@ -5,7 +5,11 @@ import type { Mode, ReferenceRecord } from '../readings/reference';
 import { formatInstant } from '../units/instant';
 import type { PinReading, Ticket } from './ticket-record';
 
-const toReference = (ticket: Ticket, reading: PinReading, grade: ReferenceRecord['grade']): ReferenceRecord => {
+const toReference = (
+	ticket: Ticket,
+	reading: PinReading,
+	grade: ReferenceRecord['grade']
+): ReferenceRecord => {
 	const { pin, mode, value, overload, at, meter, board } = reading;
 	return {
 		record: 'reference',
@@ -39,7 +43,9 @@ function latestOf(ticket: Ticket, stages: readonly string[]): PinReading[] {
  */
 export function provenReferences(ticket: Ticket): ReferenceRecord[] {
 	if (ticket.outcome !== 'fixed' || ticket.closedAt === null) return [];
-	return latestOf(ticket, ['after-repair', 'closing']).map((reading) => toReference(ticket, reading, 'verified'));
+	return latestOf(ticket, ['after-repair', 'closing']).map((reading) =>
+		toReference(ticket, reading, 'verified')
+	);
 }
 
 /**
@@ -54,7 +60,9 @@ export function provisionalReferences(
 ): ReferenceRecord[] {
 	const sound = new Set(
 		verdicts
-			.filter(({ verdict, pin }) => (verdict === 'agrees' || verdict === 'no-reference') && !dissenting.has(pin))
+			.filter(
+				({ verdict, pin }) => (verdict === 'agrees' || verdict === 'no-reference') && !dissenting.has(pin)
+			)
 			.map(({ pin }) => pin)
 	);
 	return latestOf(ticket, ['intake', 'diagnosis'])
@@ -70,13 +78,17 @@ export interface Promotion {
 }
 
 /** What becomes of a device's own provisional readings once it has passed every gate. */
-export function promoteProvisional(provisional: readonly ReferenceRecord[], proven: readonly ReferenceRecord[]): Promotion {
+export function promoteProvisional(
+	provisional: readonly ReferenceRecord[],
+	proven: readonly ReferenceRecord[]
+): Promotion {
 	const after = new Map(proven.map((reference) => [`${reference.pin} ${reference.mode}`, reference]));
 	const promotion: Promotion = { promoted: [], refuted: [] };
 	for (const reference of provisional) {
 		const now = after.get(`${reference.pin} ${reference.mode}`);
 		if (!now || reference.withdrawn || reference.grade === 'verified') continue;
-		if (readAlike(reference, now, reference.mode)) promotion.promoted.push({ ...reference, grade: 'verified' });
+		if (readAlike(reference, now, reference.mode))
+			promotion.promoted.push({ ...reference, grade: 'verified' });
 		else promotion.refuted.push(reference);
 	}
 	return promotion;

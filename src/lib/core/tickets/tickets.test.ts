@@ -198,17 +198,42 @@ describe('changes', () => {
 });
 
 describe('provisional readings', () => {
-	const read = (stage: 'diagnosis' | 'closing', value: number, meter?: string) =>
-		({ verb: 'read-pins', stage, mode: 'diode', ...(meter ? { meter } : {}), readings: [{ pin: '1', value }] }) as const;
+	const read = (stage: 'diagnosis' | 'closing', value: number, meter?: string) => ({
+		verb: 'read-pins' as const,
+		stage,
+		mode: 'diode' as const,
+		...(meter ? { meter } : {}),
+		readings: [{ pin: '1', value }]
+	});
 	const provisional = (value: number) =>
-		({ record: 'reference', model: fresh.model, pin: '1', mode: 'diode', value, grade: 'provisional', ticket: fresh.number }) as const;
+		({
+			record: 'reference',
+			model: fresh.model,
+			pin: '1',
+			mode: 'diode',
+			value,
+			grade: 'provisional',
+			ticket: fresh.number
+		}) as const;
 	it('come of contacts that show no deviation, with how they were read', () => {
 		const ticket = change(fresh, { ...read('diagnosis', 0.47, 'bench meter'), board: 'r2' });
-		const verdict = { pin: '1', net: 'vbus', mode: 'diode', value: 0.47, overload: false, confidence: 0, expected: null } as const;
+		const verdict = {
+			pin: '1',
+			net: 'vbus',
+			mode: 'diode',
+			value: 0.47,
+			overload: false,
+			confidence: 0,
+			expected: null
+		} as const;
 		const kept = provisionalReferences(ticket, 'diode', [{ ...verdict, verdict: 'no-reference' }], new Set());
-		expect(kept).toMatchObject([{ pin: '1', value: 0.47, grade: 'provisional', meter: 'bench meter', board: 'r2', ticket: fresh.number }]);
+		expect(kept).toMatchObject([
+			{ pin: '1', value: 0.47, grade: 'provisional', meter: 'bench meter', board: 'r2', ticket: fresh.number }
+		]);
 		expect(provisionalReferences(ticket, 'diode', [{ ...verdict, verdict: 'short' }], new Set())).toEqual([]);
-		expect(provisionalReferences(ticket, 'diode', [{ ...verdict, verdict: 'no-reference' }], new Set(['1']))).toEqual([]);
+		expect(
+			provisionalReferences(ticket, 'diode', [{ ...verdict, verdict: 'no-reference' }], new Set(['1']))
+		).toEqual([]);
 	});
 	it('are verified by the same device once it is repaired, or proved wrong by it', () => {
 		const closed = change(passAll(change(fresh, read('closing', 0.472))), {
@@ -218,8 +243,14 @@ describe('provisional readings', () => {
 			paidMinor: 0
 		});
 		const proven = provenReferences(closed);
-		expect(promoteProvisional([provisional(0.47)], proven)).toMatchObject({ promoted: [{ grade: 'verified', value: 0.47 }], refuted: [] });
-		expect(promoteProvisional([provisional(0.3)], proven)).toMatchObject({ promoted: [], refuted: [{ value: 0.3 }] });
+		expect(promoteProvisional([provisional(0.47)], proven)).toMatchObject({
+			promoted: [{ grade: 'verified', value: 0.47 }],
+			refuted: []
+		});
+		expect(promoteProvisional([provisional(0.3)], proven)).toMatchObject({
+			promoted: [],
+			refuted: [{ value: 0.3 }]
+		});
 	});
 	it('a stand-in instrument proves nothing', () => {
 		const closed = change(passAll(change(fresh, read('closing', 0.472, 'simulated multimeter'))), {

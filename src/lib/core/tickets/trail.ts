@@ -34,7 +34,11 @@ export function ticketTrail(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 			entry('seen', `Looked into the port: ${lookWords(group)}.`, group[0])
 		),
 		...groupByMinute(ticket.meter).map((group) =>
-			entry('measured', `Plugged in: ${plugWords(group, plugContextOf(ticket, catalog, group[0]?.stage))}.`, group[0])
+			entry(
+				'measured',
+				`Plugged in: ${plugWords(group, plugContextOf(ticket, catalog, group[0]?.stage))}.`,
+				group[0]
+			)
 		),
 		...ticket.battery.map((reading) => entry('measured', `Battery ${reading.volts.toFixed(2)} V.`, reading)),
 		...groupByMinute(ticket.readings, 30).map((group) =>

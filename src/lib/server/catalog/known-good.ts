@@ -47,7 +47,8 @@ export function knownGoodShelf(stored: readonly StoredReference[], catalog: Cata
 	const of = (model: string) => (byModel.get(model) ?? []).map(({ reference }) => reference);
 	const factors = estimateMeterFactors(stored.map(({ reference }) => reference));
 	const books = new Map<string, KnownGoodBook>();
-	const open = (model: string) => knownGoodBook({ own: of(model), sisters: sistersOf(model, catalog).flatMap(of), factors });
+	const open = (model: string) =>
+		knownGoodBook({ own: of(model), sisters: sistersOf(model, catalog).flatMap(of), factors });
 	return {
 		byModel,
 		factors,
@@ -71,12 +72,18 @@ export function sistersOf(model: string, catalog: Catalog): string[] {
 	const own = catalog.models.get(model);
 	if (!own?.family) return [];
 	return [...catalog.models.values()]
-		.filter(({ code, family, connector }) => code !== model && family === own.family && connector === own.connector)
+		.filter(
+			({ code, family, connector }) => code !== model && family === own.family && connector === own.connector
+		)
 		.map(({ code }) => code);
 }
 
 /** Puts another record in the place of a stored one; equal ones are counted as that many boards. */
-async function replaceReference(trx: Knex.Transaction, id: number, reference: ReferenceRecord): Promise<void> {
+async function replaceReference(
+	trx: Knex.Transaction,
+	id: number,
+	reference: ReferenceRecord
+): Promise<void> {
 	const record = JSON.stringify(reference);
 	const digest = createHash('sha256').update(record).digest('hex');
 	const alike = (await trx('reference_readings').where({ digest }).max({ most: 'occurrence' }).first()) as
@@ -103,7 +110,8 @@ export async function withdrawReference(
 	return inTransaction(db, async (trx) => {
 		const row = (await trx('reference_readings').where({ id }).forUpdate().first('record')) as
 			{ record: unknown } | undefined;
-		if (!row) return { ok: false, field: 'id', message: 'names a reading that is not there; reload the page' };
+		if (!row)
+			return { ok: false, field: 'id', message: 'names a reading that is not there; reload the page' };
 		const reference = asJson(row.record) as ReferenceRecord;
 		if (reference.withdrawn) {
 			return { ok: false, field: 'id', message: 'was withdrawn already by somebody else; reload to see why' };
@@ -143,14 +151,21 @@ export async function addReferences(
 }
 
 /** Provisional readings of one ticket's device that still stand. */
-export async function provisionalOf(trx: Knex.Transaction, model: string, ticket: string): Promise<StoredReference[]> {
+export async function provisionalOf(
+	trx: Knex.Transaction,
+	model: string,
+	ticket: string
+): Promise<StoredReference[]> {
 	const rows = (await trx('reference_readings').where({ model }).orderBy('id').select('id', 'record')) as {
 		id: number;
 		record: unknown;
 	}[];
 	return rows
 		.map(({ id, record }) => ({ id, reference: asJson(record) as ReferenceRecord }))
-		.filter(({ reference }) => reference.ticket === ticket && reference.grade === 'provisional' && !reference.withdrawn);
+		.filter(
+			({ reference }) =>
+				reference.ticket === ticket && reference.grade === 'provisional' && !reference.withdrawn
+		);
 }
 
 /** Writes what became of provisional readings: verified, or withdrawn because the repair proved them wrong. */
@@ -161,7 +176,8 @@ export async function settleProvisional(
 	now: number
 ): Promise<void> {
 	const idOf = (reference: ReferenceRecord) =>
-		stored.find((entry) => entry.reference.pin === reference.pin && entry.reference.mode === reference.mode)?.id;
+		stored.find((entry) => entry.reference.pin === reference.pin && entry.reference.mode === reference.mode)
+			?.id;
 	const withdrawn = { at: formatInstant(now), because: 'the device read otherwise once it was repaired' };
 	const changed = [...settled.promoted, ...settled.refuted.map((reference) => ({ ...reference, withdrawn }))];
 	for (const reference of changed) {

@@ -24,7 +24,11 @@ const MOST_TICKETS = 3000;
 /** The last search of each model, with the counters that it was made at: made anew when the shop has moved on. */
 const searched = new WeakMap<Database, Map<string, { at: string; found: ModelSignatures }>>();
 
-export async function signaturesOf(db: Database, memory: ShopMemory, model: string): Promise<ModelSignatures> {
+export async function signaturesOf(
+	db: Database,
+	memory: ShopMemory,
+	model: string
+): Promise<ModelSignatures> {
 	const at = JSON.stringify(memory.counters);
 	const known = searched.get(db) ?? new Map<string, { at: string; found: ModelSignatures }>();
 	searched.set(db, known);
@@ -62,10 +66,15 @@ async function search(db: Database, memory: ShopMemory, model: string): Promise<
 
 const SEVERITY: readonly Verdict[] = ['agrees', 'high', 'low', 'open', 'short'];
 
-function judge(ticket: Ticket, { catalog, shelf }: ShopMemory): { contacts: JudgedTicket; nets: JudgedTicket } {
+function judge(
+	ticket: Ticket,
+	{ catalog, shelf }: ShopMemory
+): { contacts: JudgedTicket; nets: JudgedTicket } {
 	const connector = catalog.connectors.get(catalog.models.get(ticket.model)?.connector ?? '');
 	const { readings } = withoutSimulated(ticket);
-	const early = readings.filter(({ stage, mode }) => (stage === 'intake' || stage === 'diagnosis') && mode === 'diode');
+	const early = readings.filter(
+		({ stage, mode }) => (stage === 'intake' || stage === 'diagnosis') && mode === 'diode'
+	);
 	const contacts = new Map<string, Verdict>();
 	const nets = new Map<string, Verdict>();
 	if (connector) {
@@ -75,7 +84,13 @@ function judge(ticket: Ticket, { catalog, shelf }: ShopMemory): { contacts: Judg
 			// with no reference, contacts that the board joins judge each other
 			const joined = pins.filter((other) => other.net === net).length > 1;
 			const shown =
-				verdict !== 'no-reference' ? verdict : said?.dissenting.includes(pin) && overload ? 'open' : joined && said?.agree ? 'agrees' : null;
+				verdict !== 'no-reference'
+					? verdict
+					: said?.dissenting.includes(pin) && overload
+						? 'open'
+						: joined && said?.agree
+							? 'agrees'
+							: null;
 			if (shown === null) continue;
 			contacts.set(pin, shown);
 			const worst = nets.get(net) ?? 'agrees';

@@ -11,7 +11,13 @@ import { sistersOf } from './known-good';
 export interface LeanedOn {
 	reference: ReferenceRecord;
 	/** verdicts on the same contact and mode of the model's tickets, newest first */
-	verdicts: { number: string; closed: boolean; shown: { value?: number; overload?: boolean }; before: Verdict; after: Verdict }[];
+	verdicts: {
+		number: string;
+		closed: boolean;
+		shown: { value?: number; overload?: boolean };
+		before: Verdict;
+		after: Verdict;
+	}[];
 	/** how many there are in all */
 	total: number;
 }
@@ -19,7 +25,11 @@ export interface LeanedOn {
 const SHOWN = 60;
 
 /** Every verdict that a withdrawn reading was behind: as it was with it, as it is without. */
-export async function verdictsThatLeanedOn(db: Database, memory: ShopMemory, id: number): Promise<LeanedOn | null> {
+export async function verdictsThatLeanedOn(
+	db: Database,
+	memory: ShopMemory,
+	id: number
+): Promise<LeanedOn | null> {
 	const stored = [...memory.shelf.byModel.values()].flat();
 	const entry = stored.find((item) => item.id === id);
 	if (!entry?.reference.withdrawn) return null;
@@ -51,12 +61,16 @@ export async function verdictsThatLeanedOn(db: Database, memory: ShopMemory, id:
 				.filter(({ pin, mode }) => pin === reference.pin && mode === reference.mode)
 				.map((reading) => {
 					const judged = (book: typeof after) =>
-						judgeReading(reading, reading.mode, net ?? '', book.expected(reading.pin, reading.mode, reading)).verdict;
+						judgeReading(reading, reading.mode, net ?? '', book.expected(reading.pin, reading.mode, reading))
+							.verdict;
 					const { value, overload } = reading;
 					return {
 						number: ticket.number,
 						closed: ticket.closedAt !== null,
-						shown: { ...(value === undefined ? {} : { value }), ...(overload === undefined ? {} : { overload }) },
+						shown: {
+							...(value === undefined ? {} : { value }),
+							...(overload === undefined ? {} : { overload })
+						},
 						before: judged(before),
 						after: judged(after)
 					};

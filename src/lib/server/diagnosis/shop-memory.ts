@@ -170,7 +170,11 @@ const NOTHING = {
 };
 
 /** Evidence has the same names in the record as in the program: a whole past is read without converting it. */
-const lessonOfRecord = (record: StoredRecord, closedAt: number | null, { catalog, shelf }: Memory): Lesson | null =>
+const lessonOfRecord = (
+	record: StoredRecord,
+	closedAt: number | null,
+	{ catalog, shelf }: Memory
+): Lesson | null =>
 	lessonOf({ ...NOTHING, ...record, faults: record.faults ?? null, closedAt }, catalog, shelf.book);
 
 const minorOf = (amount: number | null | undefined) => (amount == null ? null : toMinor(amount));

@@ -7,7 +7,11 @@ import {
 	type MeterSample,
 	type PowerSample
 } from '$lib/core/readings/instrument';
-import { simulatedMultimeter, simulatedPowerMeter, simulatedSupply } from '$lib/core/simulation/simulated-instruments';
+import {
+	simulatedMultimeter,
+	simulatedPowerMeter,
+	simulatedSupply
+} from '$lib/core/simulation/simulated-instruments';
 import { simulateDevice } from '$lib/core/simulation/simulated-device';
 import { seededRandom } from '$lib/core/units/random';
 
@@ -35,7 +39,11 @@ export interface Instrument extends InstrumentInfo {
 const LONGEST_MS = 10 * 60_000;
 
 /** Plays samples at the times that they carry. */
-async function* inTime(samples: Iterable<Sample>, { loseAfter }: Connection, signal: AbortSignal): AsyncGenerator<Sample> {
+async function* inTime(
+	samples: Iterable<Sample>,
+	{ loseAfter }: Connection,
+	signal: AbortSignal
+): AsyncGenerator<Sample> {
 	const start = performance.now();
 	let count = 0;
 	for (const sample of samples) {
@@ -51,7 +59,9 @@ function deviceOf({ catalog, model, faults, seed }: Connection) {
 	const record = catalog.models.get(model);
 	const connector = catalog.connectors.get(record?.connector ?? '');
 	const random = seededRandom(seed);
-	return record && connector ? { random, device: simulateDevice(random, { model: record, connector, faults }) } : null;
+	return record && connector
+		? { random, device: simulateDevice(random, { model: record, connector, faults }) }
+		: null;
 }
 
 const STAND_INS: Instrument[] = [
@@ -62,7 +72,11 @@ const STAND_INS: Instrument[] = [
 		simulated: true,
 		open: (connection, signal) => {
 			const made = deviceOf(connection);
-			return inTime(made ? simulatedMultimeter(made.random, made.device, connection.pins) : [], connection, signal);
+			return inTime(
+				made ? simulatedMultimeter(made.random, made.device, connection.pins) : [],
+				connection,
+				signal
+			);
 		}
 	},
 	{

@@ -4,7 +4,11 @@ import type { Catalog } from '$lib/core/catalog/catalog';
 import type { ModelRecordInput } from '$lib/core/catalog/new-model';
 import { modelFromWords } from '$lib/core/catalog/new-model';
 import { compareReadings } from '$lib/core/readings/compare';
-import { promoteProvisional, provenReferences, provisionalReferences } from '$lib/core/tickets/proven-references';
+import {
+	promoteProvisional,
+	provenReferences,
+	provisionalReferences
+} from '$lib/core/tickets/proven-references';
 import type { Mode } from '$lib/core/readings/reference';
 import {
 	applyChange,
@@ -124,7 +128,12 @@ async function proveReferences(trx: Knex.Transaction, ticket: Ticket, now: numbe
 	);
 }
 
-async function keepProvisional(trx: Knex.Transaction, ticket: Ticket, mode: Mode, catalog: Catalog): Promise<void> {
+async function keepProvisional(
+	trx: Knex.Transaction,
+	ticket: Ticket,
+	mode: Mode,
+	catalog: Catalog
+): Promise<void> {
 	const connector = catalog.connectors.get(catalog.models.get(ticket.model)?.connector ?? '');
 	if (!connector) return;
 	const early = ticket.readings.filter(({ stage }) => stage === 'intake' || stage === 'diagnosis');
@@ -132,7 +141,9 @@ async function keepProvisional(trx: Knex.Transaction, ticket: Ticket, mode: Mode
 	const { pins, nets } = compareReadings(connector, early, book(ticket.model));
 	const dissenting = new Set(nets.flatMap(({ dissenting }) => dissenting));
 	const there = new Set(
-		(await provisionalOf(trx, ticket.model, ticket.number)).map(({ reference }) => `${reference.pin} ${reference.mode}`)
+		(await provisionalOf(trx, ticket.model, ticket.number)).map(
+			({ reference }) => `${reference.pin} ${reference.mode}`
+		)
 	);
 	const kept = provisionalReferences(ticket, mode, pins, dissenting);
 	await putReferences(

@@ -66,7 +66,16 @@ export function toStoredTicket(row: TicketRow): StoredTicket {
 /** A record as it is stored, with the empty lists that it leaves out. */
 export function withAllLists(record: Partial<TicketRecord>): TicketRecord {
 	const lists = { inspection: [], observations: [], meter: [], battery: [], readings: [], path: [] };
-	const work = { traces: [], attempts: [], continuity: [], soak: [], parts: [], gates: [], notes: [], running: [] };
+	const work = {
+		traces: [],
+		attempts: [],
+		continuity: [],
+		soak: [],
+		parts: [],
+		gates: [],
+		notes: [],
+		running: []
+	};
 	return { ...lists, ...work, ...record } as unknown as TicketRecord;
 }
 

@@ -162,7 +162,11 @@ function takenWith({ readings }: Ticket): TakenWith {
 }
 
 /** What each contact of a model should read, by contact and mode. */
-export function expectedByContact({ catalog, shelf }: ShopMemory, model: string, taken: TakenWith): Record<string, Expected> {
+export function expectedByContact(
+	{ catalog, shelf }: ShopMemory,
+	model: string,
+	taken: TakenWith
+): Record<string, Expected> {
 	const connector = catalog.connectors.get(catalog.models.get(model)?.connector ?? '');
 	const book = shelf.book(model);
 	const expected: Record<string, Expected> = {};
@@ -175,9 +179,13 @@ export function expectedByContact({ catalog, shelf }: ShopMemory, model: string,
 	return expected;
 }
 
-function readWith({ shelf }: ShopMemory, { model, readings }: Ticket): { meters: string[]; boards: string[] } {
+function readWith(
+	{ shelf }: ShopMemory,
+	{ model, readings }: Ticket
+): { meters: string[]; boards: string[] } {
 	const references = (shelf.byModel.get(model) ?? []).map(({ reference }) => reference);
-	const names = (all: (string | undefined)[]) => [...new Set(all.filter((name) => name !== undefined))].sort();
+	const names = (all: (string | undefined)[]) =>
+		[...new Set(all.filter((name) => name !== undefined))].sort();
 	return {
 		meters: names([...references, ...readings].map(({ meter }) => meter)),
 		boards: names([...references, ...readings].map(({ board }) => board))
@@ -185,11 +193,17 @@ function readWith({ shelf }: ShopMemory, { model, readings }: Ticket): { meters:
 }
 
 /** The path with its readings of the latest stage, weighted by what the odds make of the faults on its way. */
-function pathView({ path, attempts }: Ticket, nodes: readonly PathNode[] | undefined, odds: Odds): TicketView['path'] {
+function pathView(
+	{ path, attempts }: Ticket,
+	nodes: readonly PathNode[] | undefined,
+	odds: Odds
+): TicketView['path'] {
 	if (!nodes || nodes.length === 0) return null;
 	const late = attempts.length > 0;
 	const measured = new Map(
-		path.filter(({ stage }) => (stage === 'after-repair' || stage === 'closing') === late).map(({ node, volts }) => [node, volts])
+		path
+			.filter(({ stage }) => (stage === 'after-repair' || stage === 'closing') === late)
+			.map(({ node, volts }) => [node, volts])
 	);
 	const chance = new Map(odds.faults.map(({ code, probability }) => [code, probability]));
 	const weight = ({ faults = [] }: PathNode) =>

@@ -48,7 +48,8 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 			...signature,
 			label: faults.get(signature.fault)?.label ?? signature.fault
 		}));
-	const names = (all: (string | undefined)[]) => [...new Set(all.filter((name) => name !== undefined))].sort();
+	const names = (all: (string | undefined)[]) =>
+		[...new Set(all.filter((name) => name !== undefined))].sort();
 	const withdrawn = Number(url.searchParams.get('withdrawn') ?? 0);
 	return {
 		list,
@@ -82,7 +83,8 @@ export const actions: Actions = {
 	withdraw: async ({ request, locals }) => {
 		const user = requireUser(locals, ['manager', 'technician']);
 		const parsed = withdrawBody.safeParse(Object.fromEntries(await request.formData()));
-		if (!parsed.success) return fail(400, { withdrawProblem: describeIssue(parsed.error.issues[0]!).message });
+		if (!parsed.success)
+			return fail(400, { withdrawProblem: describeIssue(parsed.error.issues[0]!).message });
 		const answer = await withdrawReference(await database(), user.name, Date.now(), parsed.data);
 		return answer.ok ? { withdrawn: parsed.data.id } : fail(409, { withdrawProblem: answer.message });
 	},
@@ -114,7 +116,10 @@ export const actions: Actions = {
 		const { catalog } = await shopMemory(db);
 		const connector = catalog.connectors.get(catalog.models.get(parsed.data.model)?.connector ?? '');
 		if (!connector?.pins.some(({ pin }) => pin === parsed.data.pin)) {
-			return fail(400, { kept, addProblem: `Contact is “${parsed.data.pin}”, which this model does not have; reload the page` });
+			return fail(400, {
+				kept,
+				addProblem: `Contact is “${parsed.data.pin}”, which this model does not have; reload the page`
+			});
 		}
 		await addReferences(db, user.name, now, [parsed.data]);
 		return { added: parsed.data.pin };

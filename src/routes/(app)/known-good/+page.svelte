@@ -9,7 +9,11 @@
 	import { MODES } from '$lib/core/readings/reference';
 	let { data, form } = $props();
 	let current = $state<string | null>(null);
-	const MODE_WORDS = { diode: 'Diode mode, red probe on ground.', ohms: 'Ohms to ground.', volts: 'Volts, powered.' };
+	const MODE_WORDS = {
+		diode: 'Diode mode, red probe on ground.',
+		ohms: 'Ohms to ground.',
+		volts: 'Volts, powered.'
+	};
 	const faces = $derived(
 		Object.fromEntries(
 			data.contacts.flatMap(({ pin, expected }): [string, FaceContact][] =>
@@ -29,7 +33,9 @@
 		)
 	);
 	const corrected = $derived(data.contacts.flatMap(({ expected }) => expected?.corrected ?? [])[0]);
-	const uncorrected = $derived([...new Set(data.contacts.flatMap(({ expected }) => expected?.uncorrected ?? []))]);
+	const uncorrected = $derived([
+		...new Set(data.contacts.flatMap(({ expected }) => expected?.uncorrected ?? []))
+	]);
 	function choose(name: string, value: string) {
 		const to = new URL(page.url);
 		if (value) to.searchParams.set(name, value);
@@ -73,20 +79,35 @@
 				{#if data.connector}
 					<div>
 						<label class="label" for="mode">Mode</label>
-						<select id="mode" class="field w-auto" value={data.mode} onchange={(e) => choose('mode', e.currentTarget.value)}>
+						<select
+							id="mode"
+							class="field w-auto"
+							value={data.mode}
+							onchange={(e) => choose('mode', e.currentTarget.value)}
+						>
 							{#each MODES as mode (mode)}<option>{mode}</option>{/each}
 						</select>
 					</div>
 					<div>
 						<label class="label" for="meter">As read by</label>
-						<select id="meter" class="field w-auto" value={data.meter} onchange={(e) => choose('meter', e.currentTarget.value)}>
+						<select
+							id="meter"
+							class="field w-auto"
+							value={data.meter}
+							onchange={(e) => choose('meter', e.currentTarget.value)}
+						>
 							<option value="">any meter</option>
 							{#each data.meters as meter (meter)}<option>{meter}</option>{/each}
 						</select>
 					</div>
 					<div>
 						<label class="label" for="board">Board</label>
-						<select id="board" class="field w-auto" value={data.board} onchange={(e) => choose('board', e.currentTarget.value)}>
+						<select
+							id="board"
+							class="field w-auto"
+							value={data.board}
+							onchange={(e) => choose('board', e.currentTarget.value)}
+						>
 							<option value="">any revision</option>
 							{#each data.boards as board (board)}<option>{board}</option>{/each}
 						</select>
@@ -102,15 +123,15 @@
 				<PortFace connector={data.connector} contacts={faces} {current} onpick={(pin) => (current = pin)} />
 				{#if Object.keys(faces).length === 0}
 					<p class="mt-2 text-ink-soft">
-						No known-good reading in this mode yet. Read a repaired device once more when it has passed every gate:
-						its readings after the repair and at closing become known good by themselves, verified. Until then a
-						board with another fault can stand in: “Keep as provisional” on its ticket.
+						No known-good reading in this mode yet. Read a repaired device once more when it has passed every
+						gate: its readings after the repair and at closing become known good by themselves, verified.
+						Until then a board with another fault can stand in: “Keep as provisional” on its ticket.
 					</p>
 				{:else}
 					<p class="mt-2 text-sm text-ink-soft">
 						{MODE_WORDS[data.mode]} <span class="text-agrees">●</span> verified: the device worked in full.
-						<span class="text-low">◌</span> provisional: it had another fault. The tolerance widens while there are few
-						boards; from about <span class="figure">{data.steadyFrom}</span> on it hardly narrows.
+						<span class="text-low">◌</span> provisional: it had another fault. The tolerance widens while
+						there are few boards; from about <span class="figure">{data.steadyFrom}</span> on it hardly narrows.
 					</p>
 					{#if corrected}
 						<p class="mt-1 text-sm">
@@ -134,9 +155,9 @@
 					<table class="ledger">
 						<thead
 							><tr
-								><th>Contact</th><th>Net</th><th class="num">Centre</th><th class="num">From</th><th class="num">To</th><th
-									class="num">Boards</th
-								><th>Grade</th></tr
+								><th>Contact</th><th>Net</th><th class="num">Centre</th><th class="num">From</th><th
+									class="num">To</th
+								><th class="num">Boards</th><th>Grade</th></tr
 							></thead
 						>
 						<tbody>
@@ -162,9 +183,24 @@
 					{/if}
 				</section>
 				<div class="grid gap-3">
-					{#if data.signatures}<SignatureList signatures={data.signatures} label={data.chosen?.label ?? ''} connector={data.connector.label} />{/if}
-					<ReadingList readings={data.readings.filter(({ reference }) => current === null || reference.pin === current)} {current} {form} />
-					<AddReference pins={data.connector.pins.map(({ pin }) => pin)} {current} mode={data.mode} meters={data.meters} model={data.chosen?.code ?? ''} {form} />
+					{#if data.signatures}<SignatureList
+							signatures={data.signatures}
+							label={data.chosen?.label ?? ''}
+							connector={data.connector.label}
+						/>{/if}
+					<ReadingList
+						readings={data.readings.filter(({ reference }) => current === null || reference.pin === current)}
+						{current}
+						{form}
+					/>
+					<AddReference
+						pins={data.connector.pins.map(({ pin }) => pin)}
+						{current}
+						mode={data.mode}
+						meters={data.meters}
+						model={data.chosen?.code ?? ''}
+						{form}
+					/>
 					{#if data.factors.length > 0}
 						<section class="slip" aria-label="Meters">
 							<h2 class="mb-1 text-ink">How the meters differ</h2>
@@ -172,7 +208,9 @@
 								{#each data.factors.filter(({ from, to }) => from < to) as { from, to, factor, low, high, contacts } (from + to)}
 									<li>
 										{to} reads <span class="figure">{factor.toFixed(3)}</span> times {from}
-										<span class="figure text-ink-soft">({low.toFixed(3)} to {high.toFixed(3)}, {contacts} contacts)</span>
+										<span class="figure text-ink-soft"
+											>({low.toFixed(3)} to {high.toFixed(3)}, {contacts} contacts)</span
+										>
 									</li>
 								{/each}
 							</ul>

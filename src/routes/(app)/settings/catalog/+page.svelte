@@ -1,6 +1,8 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
-	import { CATALOG_FORMS, formFromRecord } from '$lib/components/ui/catalog-forms';
+	import PortFace from '$lib/components/ticket/PortFace.svelte';
+	import { CATALOG_FORMS, formFromRecord, recordFromForm } from '$lib/components/ui/catalog-forms';
+	import { catalogRecords } from '$lib/core/catalog/records';
 	import Problem from '$lib/components/ui/Problem.svelte';
 	let { data, form } = $props();
 	const description = $derived(CATALOG_FORMS[data.kind]!);
@@ -16,10 +18,24 @@
 	);
 	const problems = $derived<Record<string, string>>(form?.problems ?? {});
 	const columns = $derived(fields.slice(0, 4));
-	const long = ['parts', 'pins'];
+	const long = ['parts', 'pins', 'pairs', 'path'];
+	/** the contacts as they are typed, to draw the port from */
+	let typedPins = $state<string | null>(null);
+	const drawn = $derived.by(() => {
+		const typed = recordFromForm('connector', { ...values, pins: typedPins ?? values.pins ?? '' });
+		const parsed = catalogRecords.connector.safeParse({
+			code: 'drawn',
+			label: 'drawn',
+			...typed,
+			...(typed.code ? {} : { code: 'drawn' }),
+			...(typed.label ? {} : { label: 'drawn' })
+		});
+		return parsed.success ? parsed.data : null;
+	});
 	let editor = $state<HTMLElement>();
 	function edit(key: string | null) {
 		chosen = key;
+		typedPins = null;
 		form = null;
 		editor?.querySelector('input')?.focus();
 	}
@@ -27,7 +43,11 @@
 
 <svelte:head><title>Catalog · Tavrek</title></svelte:head>
 
-<div class="grid items-start gap-3 lg:grid-cols-[170px_minmax(0,1fr)_360px]">
+<div
+	class="grid items-start gap-3 {data.kind === 'connector' || data.kind === 'model'
+		? 'lg:grid-cols-[150px_minmax(0,1fr)_minmax(0,1.1fr)]'
+		: 'lg:grid-cols-[170px_minmax(0,1fr)_360px]'}"
+>
 	<nav class="slip" aria-label="Kinds">
 		<h1 class="mb-1">Catalog</h1>
 		{#each Object.entries(CATALOG_FORMS) as [kind, { title }] (kind)}
@@ -100,8 +120,24 @@
 							class="field figure text-sm"
 							id="f-{field.name}"
 							name={field.name}
-							rows={field.type === 'pins' ? 10 : 3}
+							rows={field.type === 'pins' ? 10 : field.type === 'path' ? 8 : 3}
+							oninput={field.type === 'pins' ? (e) => (typedPins = e.currentTarget.value) : undefined}
 							value={values[field.name] ?? ''}></textarea>
+						{#if field.type === 'pins'}
+							{#if drawn}
+								<div class="mt-1.5" aria-label="The port as it is drawn from these contacts" role="group">
+									<PortFace
+										connector={drawn}
+										contacts={Object.fromEntries(
+											drawn.pins.map(({ pin, net }) => [pin, { text: net, shape: '', tone: 'text-ink' }])
+										)}
+										onpick={() => undefined}
+									/>
+								</div>
+							{:else}<p class="text-sm text-ink-soft">
+									The port is drawn here as soon as every line has a contact and its net.
+								</p>{/if}
+						{/if}
 					{:else}
 						<input
 							class="field {field.type === 'text' ? '' : 'figure'}"

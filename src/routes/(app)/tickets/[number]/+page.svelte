@@ -75,8 +75,8 @@
 				{/each}
 			</Tabs.List>
 			<Tabs.Content value="look"><LookPanel bench={data.bench} active={step === 'look'} /></Tabs.Content>
-			<Tabs.Content value="plug"><PlugInPanel /></Tabs.Content>
-			<Tabs.Content value="pins"><PinsPanel /></Tabs.Content>
+			<Tabs.Content value="plug"><PlugInPanel bench={data.bench} /></Tabs.Content>
+			<Tabs.Content value="pins"><PinsPanel bench={data.bench} /></Tabs.Content>
 			<Tabs.Content value="checks"><ChecksPanel bench={data.bench} {picked} /></Tabs.Content>
 			<Tabs.Content value="repair"><RepairPanel bench={data.bench} {picked} /></Tabs.Content>
 			<Tabs.Content value="prove"><ProvePanel /></Tabs.Content>

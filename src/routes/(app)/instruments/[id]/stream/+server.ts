@@ -26,9 +26,11 @@ const query = z.object({
 export const GET: RequestHandler = async ({ locals, params, url }) => {
 	requireUser(locals);
 	const instrument = instruments().find(({ id }) => id === params.id);
-	if (!instrument) error(404, 'There is no such instrument here. Reload the page to see which are connected.');
+	if (!instrument)
+		error(404, 'There is no such instrument here. Reload the page to see which are connected.');
 	const asked = query.safeParse(Object.fromEntries(url.searchParams));
-	if (!asked.success) error(422, `${asked.error.issues[0]?.path.join('.')}: ${asked.error.issues[0]?.message}`);
+	if (!asked.success)
+		error(422, `${asked.error.issues[0]?.path.join('.')}: ${asked.error.issues[0]?.message}`);
 	const { catalog } = await shopMemory(await database());
 	const stop = new AbortController();
 	const samples = instrument.open(
@@ -36,7 +38,8 @@ export const GET: RequestHandler = async ({ locals, params, url }) => {
 		stop.signal
 	);
 	const encoder = new TextEncoder();
-	const event = (name: string, data: unknown) => encoder.encode(`event: ${name}\ndata: ${JSON.stringify(data)}\n\n`);
+	const event = (name: string, data: unknown) =>
+		encoder.encode(`event: ${name}\ndata: ${JSON.stringify(data)}\n\n`);
 	const body = new ReadableStream<Uint8Array>({
 		async pull(controller) {
 			try {

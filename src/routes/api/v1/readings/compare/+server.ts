@@ -17,7 +17,8 @@ export const POST: RequestHandler = async (event) => {
 	const refuse = (path: string, message: string) =>
 		problem(422, 'Input refused', 'the readings name what the catalog does not hold', [{ path, message }]);
 	const model = body.model === undefined ? null : catalog.models.get(body.model);
-	if (model === undefined) return refuse('model', `names the model ${JSON.stringify(body.model)}, which the shop does not define`);
+	if (model === undefined)
+		return refuse('model', `names the model ${JSON.stringify(body.model)}, which the shop does not define`);
 	const code = body.connector ?? model?.connector;
 	const connector = catalog.connectors.get(code ?? '');
 	if (!connector) {
@@ -31,5 +32,7 @@ export const POST: RequestHandler = async (event) => {
 		const pin = JSON.stringify(body.readings[odd]?.pin);
 		return refuse(`readings.${odd}.pin`, `is ${pin}; connector ${connector.code} has no such contact`);
 	}
-	return json(toCompareAnswer(compareReadings(connector, body.readings, model ? shelf.book(model.code) : EMPTY_BOOK)));
+	return json(
+		toCompareAnswer(compareReadings(connector, body.readings, model ? shelf.book(model.code) : EMPTY_BOOK))
+	);
 };

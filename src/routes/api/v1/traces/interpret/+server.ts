@@ -14,7 +14,11 @@ export const POST: RequestHandler = async (event) => {
 	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);
 	if (bearer instanceof Response) return bearer;
 	if (Number(event.request.headers.get('content-length') ?? 0) > MOST_BYTES) {
-		return problem(413, 'Too large', 'a log has at most 64 MiB and 500,000 rows; cut it, or let the meter write less often');
+		return problem(
+			413,
+			'Too large',
+			'a log has at most 64 MiB and 500,000 rows; cut it, or let the meter write less often'
+		);
 	}
 	const { catalog } = await shopMemory(await database());
 	const asked = event.url.searchParams.get('model');
@@ -25,6 +29,7 @@ export const POST: RequestHandler = async (event) => {
 		]);
 	}
 	const read = readLogText(await event.request.text());
-	if (!read.ok) return problem(422, 'Input refused', 'the log could not be read', [{ path: '', message: read.message }]);
+	if (!read.ok)
+		return problem(422, 'Input refused', 'the log could not be read', [{ path: '', message: read.message }]);
 	return json(toTraceAnswer(interpretLog(read.dialect, read.log, model?.charge?.amps ?? null)));
 };

@@ -1,0 +1,173 @@
+<script lang="ts">
+	import { judgeNode, NODE_WORDS, type NodeVerdict } from '$lib/core/charging/power-path';
+	import { useDesk } from './desk.svelte';
+
+	/** The charging path as a line with measured volts: where the supply is lost, and which node to probe next. */
+	const desk = useDesk();
+	const ticket = $derived(desk.view.ticket);
+	const open = $derived(ticket.closedAt === null);
+	const path = $derived(desk.view.path);
+	const stage = $derived(ticket.attempts.length > 0 ? ('after-repair' as const) : ('diagnosis' as const));
+	const late = $derived(stage === 'after-repair');
+	const measured = $derived(
+		new Map(
+			ticket.path
+				.filter((reading) => (reading.stage === 'after-repair' || reading.stage === 'closing') === late)
+				.map(({ node, volts }) => [node, volts])
+		)
+	);
+	const finding = $derived(path?.finding ?? null);
+	const next = $derived(finding?.next?.node ?? null);
+	let picked = $state<string | null>(null);
+	const current = $derived(path?.nodes.find(({ node }) => node === (picked ?? next)) ?? path?.nodes[0]);
+	let typed = $state('');
+	let problem = $state('');
+	let field = $state<HTMLInputElement>();
+	const LOOK: Record<NodeVerdict, { shape: string; text: string }> = {
+		there: { shape: '●', text: 'text-agrees' },
+		low: { shape: '▽', text: 'text-low' },
+		lost: { shape: '◌', text: 'text-short' },
+		high: { shape: '△', text: 'text-high' }
+	};
+	const label = (code: string | null) => path?.nodes.find(({ node }) => node === code)?.label ?? 'the supply';
+	const percent = (chance: number) => Math.round(chance * 100);
+	const best = $derived(finding?.breaks[0] ?? null);
+
+	async function probe(event: SubmitEvent) {
+		event.preventDefault();
+		const volts = Number(typed.trim().replace(',', '.'));
+		if (!current || typed.trim() === '' || !Number.isFinite(volts) || volts < 0 || volts > 100) {
+			problem = `Volts is “${typed}”; write a number such as 4.98`;
+			return;
+		}
+		problem = '';
+		if (await desk.send({ verb: 'probe-node', stage, node: current.node, volts })) {
+			typed = '';
+			picked = null;
+			field?.focus();
+		}
+	}
+</script>
+
+{#if path && finding && best}
+	<section class="mb-4" aria-labelledby="power-path">
+		<h2 id="power-path" class="text-ink">Power path{late ? ', after the repair' : ''}</h2>
+		<ol class="path mt-1 flex overflow-x-auto pb-1">
+			<li class="min-w-14 flex-none pt-7 text-center text-sm text-ink-soft">supply</li>
+			{#each path.nodes as node, i (node.node)}
+				{@const volts = measured.get(node.node)}
+				{@const verdict = volts === undefined ? null : judgeNode(volts, node)}
+				{@const lost = finding.breaks.find(({ to }) => to === node.node)?.chance ?? 0}
+				<li class="relative min-w-[92px] flex-1 text-center">
+					<div
+						class="wire {lost >= 0.5 ? 'wire-lost' : ''}"
+						style:border-top-width="{2 + Math.round(4 * lost)}px"
+						aria-hidden="true"
+					></div>
+					<span class="block h-5 text-[0.72rem] leading-tight text-ink-soft" title={node.through}
+						>{node.through ?? ''}</span
+					>
+					<button
+						type="button"
+						class="node figure {node.node === current?.node && open ? 'node-here' : ''}"
+						aria-label="{node.label}{volts === undefined
+							? ', not measured'
+							: `, ${volts.toFixed(2)} V, ${NODE_WORDS[verdict ?? 'there']}`}"
+						aria-pressed={node.node === current?.node}
+						onclick={() => {
+							picked = node.node;
+							field?.focus();
+						}}
+					>
+						{#if verdict}<span class={LOOK[verdict].text}>{LOOK[verdict].shape}</span>{:else}<span
+								class="text-ink-soft">{i + 1}</span
+							>{/if}
+					</button>
+					<span class="figure block text-sm {verdict ? LOOK[verdict].text : 'text-ink-soft'}"
+						>{volts === undefined ? '–' : volts.toFixed(2)}</span
+					>
+					{#if lost >= 0.05}<span
+							class="figure block text-[0.75rem] {lost >= 0.5 ? 'font-semibold text-short' : 'text-ink-soft'}"
+							>{percent(lost)} %</span
+						>{/if}
+				</li>
+			{/each}
+		</ol>
+		<p class="mt-1">
+			{#if measured.size === 0}
+				Nothing measured yet. The chances are those that the odds give to the parts on the way.
+			{:else if finding.whole >= 0.5}
+				<span class="font-semibold text-agrees">● The path is whole</span>,
+				<span class="figure">{percent(finding.whole)} %</span>
+				sure, from {measured.size}
+				{measured.size === 1 ? 'node' : 'nodes'}.
+			{:else}
+				{best.chance >= 0.5 ? 'The supply is lost' : 'Most likely it is lost'} between
+				<b>{label(best.from)}</b>
+				and <b>{label(best.to)}</b>{best.through ? ` (${best.through})` : ''},
+				<span class="figure">{percent(best.chance)} %</span>
+				sure, from {measured.size}
+				{measured.size === 1 ? 'node' : 'nodes'}.
+			{/if}
+		</p>
+		{#if open && current}
+			<form
+				onsubmit={probe}
+				class="mt-1.5 flex flex-wrap items-center gap-3 border-l-[5px] border-copper bg-wash px-3 py-2"
+			>
+				<div class="leading-snug">
+					{#if current.node === next}<span class="text-sm text-ink-soft">Probe next: it tells most</span
+						>{:else}<span class="text-sm text-ink-soft">Probe</span>{/if}
+					<p class="font-semibold">{current.label}</p>
+					<span class="text-sm text-ink-soft"
+						>should read <span class="figure"
+							>{current.volts.low.toFixed(1)}–{current.volts.high.toFixed(1)} V</span
+						></span
+					>
+				</div>
+				<label class="sr-only" for="node-volts">Volts at {current.label}</label>
+				<input
+					id="node-volts"
+					bind:this={field}
+					bind:value={typed}
+					class="field figure w-28 text-xl"
+					inputmode="decimal"
+					placeholder="V"
+					autocomplete="off"
+				/>
+				<button class="btn">Take down</button>
+				<p role="alert" class="basis-full text-sm font-semibold text-short empty:hidden">{problem}</p>
+			</form>
+		{/if}
+	</section>
+{/if}
+
+<style>
+	.wire {
+		position: absolute;
+		top: 40px;
+		left: -50%;
+		width: 100%;
+		border-top: 2px solid var(--edge-strong);
+		z-index: 0;
+	}
+	.wire-lost {
+		border-top-style: dashed;
+		border-color: var(--short);
+	}
+	.node {
+		position: relative;
+		z-index: 1;
+		display: block;
+		width: 34px;
+		height: 34px;
+		margin: 3px auto;
+		border: 2px solid var(--edge-strong);
+		border-radius: 4px;
+		background: var(--paper);
+	}
+	.node-here {
+		border-color: var(--copper);
+		outline: 2px solid var(--copper);
+	}
+</style>

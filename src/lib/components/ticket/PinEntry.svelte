@@ -1,0 +1,111 @@
+<script lang="ts">
+	import { formatReading, parseTypedReading } from '$lib/core/readings/typed-reading';
+	import type { PinWalk } from './pin-walk.svelte';
+
+	/** The strip that says where the probe goes, what is expected there, and takes what the number pad types. */
+	let { walk, steadyFrom }: { walk: PinWalk; steadyFrom: number } = $props();
+	let typed = $state('');
+	let problem = $state('');
+	let field = $state<HTMLInputElement>();
+	const current = $derived(walk.current);
+	const expected = $derived(current ? (walk.expected[`${current.pin} ${walk.mode}`] ?? null) : null);
+	const shownTyped = $derived(parseTypedReading(typed));
+	const UNIT = { diode: '', ohms: 'Ω', volts: 'V' };
+
+	export function focus() {
+		field?.focus();
+	}
+	function take(shown: Parameters<PinWalk['take']>[0]) {
+		problem = typed = '';
+		field?.focus();
+		void walk.take(shown);
+	}
+	/** The number pad alone: digits, Enter; * overload, / short, - back. With nothing typed, arrows walk too. */
+	function keys(event: KeyboardEvent) {
+		const arrow =
+			typed === '' ? { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key] : undefined;
+		if (arrow) {
+			walk.move(arrow);
+			event.preventDefault();
+			return;
+		}
+		if (event.key === '*') take({ overload: true });
+		else if (event.key === '/') take({ value: 0 });
+		else if (event.key === '-') walk.move(-1);
+		else if (event.key === 'Enter') {
+			const shown = parseTypedReading(typed);
+			if (shown) take(shown);
+			else
+				problem =
+					typed === ''
+						? 'Type the digits, then Enter: 468 is 0.468'
+						: `“${typed}” is no reading: 468 is 0.468, 1204 is 1.204`;
+		} else return;
+		event.preventDefault();
+		if (event.key === '-') typed = '';
+	}
+</script>
+
+{#if current}
+	<div
+		class="mt-2 grid grid-cols-[auto_1fr] items-center gap-x-5 gap-y-1 border-l-[5px] border-copper bg-wash px-4 py-2 sm:grid-cols-[auto_auto_1fr_auto]"
+	>
+		<div class="leading-tight">
+			<span class="text-sm text-ink-soft">Black probe on</span>
+			<p class="figure text-[1.9rem] font-semibold">{current.pin}</p>
+			<span class="figure text-ink-soft">{current.net}</span>
+		</div>
+		<div>
+			<input
+				bind:this={field}
+				bind:value={typed}
+				onkeydown={keys}
+				class="figure w-36 border-b-[3px] border-copper bg-transparent text-[2.2rem] leading-none outline-none"
+				aria-label="Reading of {current.pin}, {walk.mode === 'diode' ? 'diode mode' : walk.mode}"
+				aria-describedby="pin-problem"
+				inputmode="numeric"
+				autocomplete="off"
+				placeholder="0.000"
+			/>
+			<p class="figure h-5 text-sm text-ink-soft">
+				{shownTyped && typed ? `= ${formatReading(shownTyped)} ${UNIT[walk.mode]}` : ''}
+			</p>
+		</div>
+		<div class="leading-snug">
+			{#if expected}
+				expected <span class="figure"
+					>{expected.overload
+						? 'OL'
+						: `${expected.centre.toFixed(3)} ± ${(expected.high - expected.centre).toFixed(3)}`}</span
+				>
+				<span
+					class="block text-sm {expected.grade === 'provisional'
+						? 'font-semibold text-low'
+						: 'text-ink-soft'}"
+					>from <span class="figure">{expected.from}</span>
+					{expected.from === 1 ? 'board' : 'boards'}, {expected.grade}{expected.grade === 'provisional'
+						? ': a board with another fault'
+						: expected.from < steadyFrom
+							? '; wide while few'
+							: ''}</span
+				>
+				{#each expected.corrected ?? [] as { meter, factor, contacts } (meter)}
+					<span class="block text-sm text-ink-soft"
+						>{meter} brought to this meter: × <span class="figure">{factor.toFixed(3)}</span>, {contacts} contacts</span
+					>
+				{/each}
+				{#if expected.uncorrected}
+					<span class="block text-sm text-low">{expected.uncorrected.join(', ')}: not comparable yet</span>
+				{/if}
+			{:else if current.net === 'gnd'}reads ground<span class="block text-sm text-ink-soft">near 0.000</span>
+			{:else}no known-good reading yet{/if}
+		</div>
+		<ul class="text-sm leading-relaxed">
+			<li>next <span class="key">Enter</span> OL <span class="key">*</span></li>
+			<li>short <span class="key">/</span> back <span class="key">−</span></li>
+		</ul>
+		<p id="pin-problem" role="alert" class="col-span-full text-sm font-semibold text-short empty:hidden">
+			{problem}
+		</p>
+	</div>
+{/if}

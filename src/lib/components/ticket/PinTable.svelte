@@ -1,0 +1,45 @@
+<script lang="ts">
+	import type { PinVerdict } from '$lib/core/readings/compare';
+	import { formatReading } from '$lib/core/readings/typed-reading';
+	import { VERDICT_LOOK } from './verdict-look';
+
+	let { pins }: { pins: readonly PinVerdict[] } = $props();
+	const SEVERITY = ['short', 'open', 'low', 'high', 'no-reference', 'agrees'];
+	const rows = $derived([...pins].sort((a, b) => SEVERITY.indexOf(a.verdict) - SEVERITY.indexOf(b.verdict)));
+	const off = (value: number | null, centre: number) =>
+		value === null ? '–' : `${value >= centre ? '+' : '−'}${Math.abs(value - centre).toFixed(3)}`;
+</script>
+
+<div class="overflow-x-auto">
+	<table class="ledger mt-2">
+		<thead>
+			<tr
+				><th>Contact</th><th>Net</th><th class="num">Read</th><th class="num hidden sm:table-cell"
+					>Known good</th
+				><th class="num hidden sm:table-cell">Off by</th><th>Verdict</th></tr
+			>
+		</thead>
+		<tbody>
+			{#each rows as { pin, net, value, overload, expected, verdict, confidence } (pin)}
+				<tr>
+					<td class="figure">{pin}</td>
+					<td class="figure text-ink-soft">{net}</td>
+					<td class="num">{formatReading({ value, overload })}</td>
+					<td class="num hidden text-ink-soft sm:table-cell"
+						>{expected ? (expected.overload ? 'OL' : expected.centre.toFixed(3)) : '–'}</td
+					>
+					<td class="num hidden sm:table-cell"
+						>{expected && !expected.overload ? off(value, expected.centre) : '–'}</td
+					>
+					<td class="font-semibold {VERDICT_LOOK[verdict].text}">
+						<span aria-hidden="true">{VERDICT_LOOK[verdict].shape}</span>
+						{VERDICT_LOOK[verdict].word}{#if confidence > 0 && expected}<span
+								class="font-normal text-ink-soft"
+								>{' · '}{Math.round(confidence * 100)} % sure, {expected.from} {expected.grade}</span
+							>{/if}
+					</td>
+				</tr>
+			{/each}
+		</tbody>
+	</table>
+</div>

@@ -1,0 +1,168 @@
+<script lang="ts">
+	import { powerDetector } from '$lib/core/readings/hold-detector';
+	import type { InstrumentInfo } from '$lib/core/readings/instrument';
+	import { STAGES, type Stage } from '$lib/core/tickets/ticket-record';
+	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
+	import { tone, type Sample } from '../instruments/feed.svelte';
+	import InstrumentBar from '../instruments/InstrumentBar.svelte';
+	import { useDesk } from './desk.svelte';
+
+	/** Takes plug-in and battery readings down, typed or from an instrument. */
+	let { bench }: { bench: BenchCatalog } = $props();
+	const desk = useDesk();
+	let stage = $state<Stage>('diagnosis');
+	let orientation = $state<'a' | 'b'>('a');
+	let volts = $state('');
+	let amps = $state('');
+	let seconds = $state('');
+	let contract = $state('');
+	let on = $state(false);
+	let batteryVolts = $state('');
+	let problem = $state('');
+	let voltsField = $state<HTMLInputElement>();
+
+	const number = (typed: string) => {
+		const text = typed.trim().replace(',', '.');
+		return /^\d{1,6}(\.\d{0,4})?$/.test(text) ? Number(text) : null;
+	};
+	/** An optional figure: undefined where nothing is written, null where it is no number. */
+	const maybe = (typed: string) => (typed.trim() === '' ? undefined : number(typed));
+
+	async function plugIn(event: SubmitEvent) {
+		event.preventDefault();
+		const [v, a, s, c] = [number(volts), number(amps), maybe(seconds), maybe(contract)];
+		if (v === null) problem = `Volts is “${volts}”; write a number such as 5.08`;
+		else if (a === null) problem = `Amperes is “${amps}”; write a number such as 0.06`;
+		else if (s === null) problem = `Seconds is “${seconds}”; write a whole number or leave it empty`;
+		else if (c === null) problem = `Contract is “${contract}”; write volts such as 9 or leave it empty`;
+		else {
+			problem = '';
+			const sent = await desk.send({
+				verb: 'plug-in',
+				stage,
+				orientation,
+				volts: v,
+				amps: a,
+				...(s === undefined ? {} : { seconds: s }),
+				...(c === undefined ? {} : { contract: c }),
+				...(on ? { on } : {})
+			});
+			if (!sent) return;
+			amps = seconds = '';
+			orientation = orientation === 'a' ? 'b' : 'a';
+			voltsField?.select();
+			voltsField?.focus();
+		}
+	}
+	async function readBattery(event: SubmitEvent) {
+		event.preventDefault();
+		const v = number(batteryVolts);
+		if (v === null) problem = `Battery is “${batteryVolts}”; write volts such as 3.72`;
+		else if (await desk.send({ verb: 'battery', stage, volts: v })) batteryVolts = problem = '';
+	}
+
+	let detector = powerDetector();
+	let source = $state.raw<InstrumentInfo | null>(null);
+	let heard = $state('');
+	function begin(instrument: InstrumentInfo) {
+		source = instrument;
+		detector = powerDetector();
+		heard = '';
+	}
+	function feed(sample: Sample) {
+		if (!('volts' in sample) || !source) return;
+		const taken = detector.feed(sample);
+		if (!taken) return;
+		const meter = source.label;
+		tone('taken');
+		if (source.kind === 'supply') {
+			heard = `battery ${taken.volts.toFixed(2)} V taken`;
+			void desk.send({ verb: 'battery', stage, volts: Math.min(100, taken.volts), meter });
+			return;
+		}
+		heard = `side ${orientation.toUpperCase()} ${taken.amps.toFixed(2)} A taken`;
+		void desk.send({
+			verb: 'plug-in',
+			stage,
+			orientation,
+			volts: taken.volts,
+			amps: taken.amps,
+			seconds: taken.seconds,
+			meter,
+			...(on ? { on } : {})
+		});
+		if (taken.last) orientation = orientation === 'a' ? 'b' : 'a';
+	}
+</script>
+
+<form
+	onsubmit={plugIn}
+	class="flex flex-wrap items-end gap-2 border-l-[5px] border-copper bg-wash px-3 py-2.5"
+>
+	<div>
+		<label class="label" for="plug-stage">When</label>
+		<select id="plug-stage" class="field" bind:value={stage}>
+			{#each STAGES as name (name)}<option value={name}>{name.replace('-', ' ')}</option>{/each}
+		</select>
+	</div>
+	<div>
+		<label class="label" for="plug-side">Side</label>
+		<select id="plug-side" class="field figure" bind:value={orientation}>
+			<option value="a">A</option><option value="b">B</option>
+		</select>
+	</div>
+	<div class="w-20">
+		<label class="label" for="plug-volts">Volts</label>
+		<input
+			id="plug-volts"
+			class="field figure text-xl"
+			inputmode="decimal"
+			bind:value={volts}
+			bind:this={voltsField}
+		/>
+	</div>
+	<div class="w-20">
+		<label class="label" for="plug-amps">Amperes</label>
+		<input id="plug-amps" class="field figure text-xl" inputmode="decimal" bind:value={amps} />
+	</div>
+	<div class="w-20">
+		<label class="label" for="plug-seconds">After, s</label>
+		<input id="plug-seconds" class="field figure" inputmode="numeric" bind:value={seconds} />
+	</div>
+	<div class="w-20">
+		<label class="label" for="plug-contract">Contract, V</label>
+		<input id="plug-contract" class="field figure" inputmode="decimal" bind:value={contract} />
+	</div>
+	<label class="flex min-h-[34px] items-center gap-1.5"
+		><input type="checkbox" bind:checked={on} /> switched on</label
+	>
+	<button class="btn btn-copper">Take down</button>
+</form>
+<div class="mt-2 grid items-start gap-2 xl:grid-cols-[auto_minmax(0,1fr)]">
+	<form onsubmit={readBattery} class="flex items-end gap-2 px-3">
+		<div class="w-32">
+			<label class="label" for="battery-volts">Battery, volts</label>
+			<input id="battery-volts" class="field figure" inputmode="decimal" bind:value={batteryVolts} />
+		</div>
+		<button class="btn">Take down</button>
+	</form>
+	<InstrumentBar
+		instruments={desk.view.instruments}
+		kinds={['power-meter', 'supply']}
+		model={desk.view.ticket.model}
+		faults={bench.faults}
+		query={() => ({})}
+		onstart={begin}
+		onsample={feed}
+	>
+		{#snippet live(sample)}
+			{#if sample && 'volts' in sample}
+				<span class="figure text-[1.4rem] leading-none"
+					>{sample.volts.toFixed(2)} V {sample.amps.toFixed(3)} A</span
+				>
+			{/if}
+			<span class="block text-sm text-agrees" role="status">{heard ? `● ${heard}` : ''}</span>
+		{/snippet}
+	</InstrumentBar>
+</div>
+<p role="alert" class="mt-1 px-3 text-sm font-semibold text-short empty:hidden">{problem}</p>

@@ -1,0 +1,111 @@
+import { untrack } from 'svelte';
+import type { Expected } from '$lib/core/readings/expected';
+import { compareReadings, type Comparison } from '$lib/core/readings/compare';
+import type { Mode } from '$lib/core/readings/reference';
+import type { Shown } from '$lib/core/readings/verdict';
+import type { Stage } from '$lib/core/tickets/ticket-record';
+import { askExpected } from './ask-expected';
+import type { TicketDesk } from './desk.svelte';
+
+/**
+ * The walk of the probe over the contacts of a port: where it is, what was read, and what that means at once, before
+ * the server has answered.
+ */
+export class PinWalk {
+	stage = $state<Stage>('diagnosis');
+	mode = $state<Mode>('diode');
+	/** the instrument and board that readings are taken with; empty where nobody noted them */
+	meter = $state('');
+	board = $state('');
+	position = $state(0);
+	/** entered and on their way */
+	pending = $state.raw<Record<string, Shown>>({});
+	#desk: TicketDesk;
+	/** what contacts should read on another meter or board than the last reading's */
+	#other = $state.raw<{ key: string; expected: Record<string, Expected> } | null>(null);
+
+	constructor(desk: TicketDesk) {
+		this.#desk = desk;
+		const { attempts, readings } = desk.view.ticket;
+		this.stage = attempts.length > 0 ? 'after-repair' : 'diagnosis';
+		this.meter = readings.at(-1)?.meter ?? '';
+		this.board = readings.at(-1)?.board ?? '';
+		untrack(() => this.start());
+	}
+
+	pins = $derived.by(() => this.#desk.view.connector?.pins ?? []);
+	stored = $derived.by(() =>
+		Object.fromEntries(
+			this.#desk.view.ticket.readings
+				.filter((reading) => reading.stage === this.stage && reading.mode === this.mode)
+				.map((reading) => [reading.pin, reading as Shown])
+		)
+	);
+	taken = $derived.by<Record<string, Shown>>(() => ({ ...this.stored, ...this.pending }));
+	current = $derived.by(() => this.pins[this.position]);
+	expected = $derived.by<Record<string, Expected>>(() =>
+		this.#other?.key === this.#key() ? this.#other.expected : this.#desk.view.expected
+	);
+	comparison = $derived.by<Comparison>(() => {
+		const { connector } = this.#desk.view;
+		if (!connector) return { pins: [], nets: [], findings: [] };
+		const readings = Object.entries(this.taken).map(([pin, shown]) => ({ pin, mode: this.mode, ...shown }));
+		return compareReadings(connector, readings, {
+			expected: (pin, mode) => this.expected[`${pin} ${mode}`] ?? null
+		});
+	});
+
+	/** Contacts of the current side from here on: what one walk of an instrument takes. */
+	restOfSide = $derived.by(() => {
+		const side = this.current?.side;
+		const rest = this.pins.slice(this.position);
+		const end = rest.findIndex((pin) => pin.side !== side);
+		return end < 0 ? rest : rest.slice(0, end);
+	});
+
+	#key = () => `${this.meter}\t${this.board}`;
+
+	/** The walk starts at the first contact that this stage and mode have not read; later it goes where the hands go. */
+	start(): void {
+		const first = this.pins.findIndex(({ pin }) => this.stored[pin] === undefined);
+		this.position = first < 0 ? 0 : first;
+	}
+
+	move(by: number): void {
+		this.position = Math.min(this.pins.length - 1, Math.max(0, this.position + by));
+	}
+
+	go(pin: string): void {
+		this.position = Math.max(
+			0,
+			this.pins.findIndex((contact) => contact.pin === pin)
+		);
+	}
+
+	/** Takes a reading of the current contact and goes on to the next. */
+	async take(shown: Shown): Promise<void> {
+		const contact = this.current;
+		if (!contact || this.#desk.view.ticket.closedAt !== null) return;
+		this.pending = { ...this.pending, [contact.pin]: shown };
+		this.move(1);
+		const sent = await this.#desk.send({
+			verb: 'read-pins',
+			stage: this.stage,
+			mode: this.mode,
+			...(this.meter.trim() ? { meter: this.meter.trim() } : {}),
+			...(this.board.trim() ? { board: this.board.trim() } : {}),
+			readings: [{ pin: contact.pin, ...shown }]
+		});
+		if (!sent) return;
+		const { [contact.pin]: _, ...others } = this.pending;
+		this.pending = others;
+	}
+
+	/** Asks what contacts should read on the meter and board that are written now. */
+	async askExpected(): Promise<void> {
+		const key = this.#key();
+		const { model } = this.#desk.view.ticket;
+		const expected = await askExpected({ model, meter: this.meter.trim(), board: this.board.trim() });
+		if (expected) this.#other = { key, expected };
+	}
+}
