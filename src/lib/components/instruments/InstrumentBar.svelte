@@ -100,10 +100,7 @@
 				/>
 			</div>
 		{/if}
-		<button
-			type="button"
-			class="btn {running ? '' : 'btn-copper'}"
-			onclick={() => (running ? stop() : start())}
+		<button type="button" class="btn" onclick={() => (running ? stop() : start())}
 			>{running ? 'Stop' : feed.state === 'lost' ? 'Connect again' : 'Start reading'}</button
 		>
 	{/if}
@@ -119,7 +116,9 @@
 	<div class="ml-auto text-right" aria-live="off">{@render live(running ? feed.latest : null)}</div>
 	<p
 		role="status"
-		class="basis-full text-sm {feed.state === 'lost' ? 'font-semibold text-short' : 'text-ink-soft'}"
+		class="basis-full text-sm empty:hidden {feed.state === 'lost'
+			? 'font-semibold text-short'
+			: 'text-ink-soft'}"
 	>
 		{#if feed.state === 'lost'}▲ The instrument is lost. What it read stays; connect again and the walk goes
 			on where it was.

@@ -53,12 +53,12 @@
 	<section class="mb-4" aria-labelledby="power-path">
 		<h2 id="power-path" class="text-ink">Power path{late ? ', after the repair' : ''}</h2>
 		<ol class="path mt-1 flex overflow-x-auto pb-1">
-			<li class="min-w-14 flex-none pt-7 text-center text-sm text-ink-soft">supply</li>
+			<li class="w-11 flex-none text-center text-[0.72rem] leading-tight text-ink-soft">supply</li>
 			{#each path.nodes as node, i (node.node)}
 				{@const volts = measured.get(node.node)}
 				{@const verdict = volts === undefined ? null : judgeNode(volts, node)}
 				{@const lost = finding.breaks.find(({ to }) => to === node.node)?.chance ?? 0}
-				<li class="relative min-w-[92px] flex-1 text-center">
+				<li class="relative min-w-[76px] flex-1 text-center">
 					<div
 						class="wire {lost >= 0.5 ? 'wire-lost' : ''}"
 						style:border-top-width="{2 + Math.round(4 * lost)}px"

@@ -35,7 +35,8 @@
 						<span aria-hidden="true">{VERDICT_LOOK[verdict].shape}</span>
 						{VERDICT_LOOK[verdict].word}{#if confidence > 0 && expected}<span
 								class="font-normal text-ink-soft"
-								>{' · '}{Math.round(confidence * 100)} % sure, {expected.from} {expected.grade}</span
+								>{' · '}{Math.min(99, Math.round(confidence * 100))} % sure, {expected.from}
+								{expected.grade}</span
 							>{/if}
 					</td>
 				</tr>

@@ -138,7 +138,7 @@
 	>
 	<button class="btn btn-copper">Take down</button>
 </form>
-<div class="mt-2 grid items-start gap-2 xl:grid-cols-[auto_minmax(0,1fr)]">
+<div class="mt-2 grid gap-2">
 	<form onsubmit={readBattery} class="flex items-end gap-2 px-3">
 		<div class="w-32">
 			<label class="label" for="battery-volts">Battery, volts</label>

@@ -187,7 +187,7 @@ function classify(stretches: readonly Stretch[], healthyAmps: number | null): Ph
 	const charged = peak >= charging;
 	/** the last stretch near the peak: what falls after it tapers */
 	const knee = charged
-		? stretches.findLastIndex(({ amps, pulses }) => !pulses && Math.abs(amps) >= 0.85 * peak)
+		? stretches.findLastIndex(({ amps, pulses }) => !pulses && Math.abs(amps) >= 0.93 * peak)
 		: -1;
 	const start = stretches[Math.max(0, first)] as Stretch;
 	const kinds: PhaseKind[] = [];
