@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
 import { catalogKey, type CatalogKind, type CatalogRecord } from '$lib/core/catalog/records';
-import type { ReferenceRecord } from '$lib/core/readings/reference';
+import { referenceRecord, type ReferenceRecord } from '$lib/core/readings/reference';
 import { recordAudit } from '../audit/commands';
 import { inTransaction, type Database } from '../database/connection';
 import { advanceCounter } from '../database/counters';
@@ -83,6 +83,12 @@ export async function saveCatalogRecord(
 	});
 }
 
+/** A reading as it is stored: in the schema's order, so that equal ones are equal bytes however they came in. */
+export function referenceText(reference: ReferenceRecord): { record: string; digest: string } {
+	const record = JSON.stringify(referenceRecord.parse(reference));
+	return { record, digest: createHash('sha256').update(record).digest('hex') };
+}
+
 /**
  * Adds known-good readings. A reading is known by all that it says; equal ones of one input count as
  * that many boards, and the same input again changes nothing.
@@ -94,8 +100,7 @@ export async function putReferences(
 	if (references.length === 0) return;
 	const seen = new Map<string, number>();
 	const rows = references.map((reference) => {
-		const record = JSON.stringify(reference);
-		const digest = createHash('sha256').update(record).digest('hex');
+		const { record, digest } = referenceText(reference);
 		const occurrence = (seen.get(digest) ?? 0) + 1;
 		seen.set(digest, occurrence);
 		return { model: reference.model, digest, occurrence, record };

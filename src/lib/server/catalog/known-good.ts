@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
 import { z } from 'zod';
 import type { Catalog } from '$lib/core/catalog/catalog';
@@ -11,7 +10,7 @@ import { recordAudit } from '../audit/commands';
 import { inTransaction, type Database, type Queryable } from '../database/connection';
 import { advanceCounter } from '../database/counters';
 import { asJson } from '../database/json';
-import { putReferences } from './commands';
+import { putReferences, referenceText } from './commands';
 
 export interface StoredReference {
 	id: number;
@@ -84,8 +83,7 @@ async function replaceReference(
 	id: number,
 	reference: ReferenceRecord
 ): Promise<void> {
-	const record = JSON.stringify(reference);
-	const digest = createHash('sha256').update(record).digest('hex');
+	const { record, digest } = referenceText(reference);
 	const alike = (await trx('reference_readings').where({ digest }).max({ most: 'occurrence' }).first()) as
 		{ most: number | null } | undefined;
 	await trx('reference_readings')
