@@ -55,6 +55,80 @@ test('problems name the field, the value and the way out', async ({ request }) =
 	expect(missing.status()).toBe(404);
 });
 
+test('readings are compared as the exchange design says', async ({ request }) => {
+	const compare = (data: unknown) =>
+		request.post('/api/v1/readings/compare', { headers: manager, data: data as object });
+	const answer = await compare({
+		model: 'pelagic-40',
+		readings: [
+			{ stage: 'intake', pin: 'A4', mode: 'diode', value: 0.003 },
+			{ stage: 'intake', pin: 'B9', mode: 'diode', value: 0.47 },
+			{ stage: 'intake', pin: 'A5', mode: 'diode', overload: true },
+			{ stage: 'intake', pin: 'A1', mode: 'diode', value: 0.001 }
+		]
+	});
+	expect(answer.status()).toBe(200);
+	const { pins, nets, findings } = await answer.json();
+	const of = (pin: string) => pins.find((item: { pin: string }) => item.pin === pin);
+	expect(of('A4')).toMatchObject({ net: 'vbus', value: 0.003, overload: false, verdict: 'short' });
+	expect(of('A4').confidence).toBeGreaterThan(0.9);
+	expect(of('A4').expected).toMatchObject({ overload: false, from: 12, grade: 'verified' });
+	expect(of('A5')).toMatchObject({ value: null, overload: true, verdict: 'open' });
+	expect(of('A1').verdict).toBe('agrees');
+	expect(nets.find(({ net }: { net: string }) => net === 'vbus')).toEqual({
+		net: 'vbus',
+		verdict: 'short',
+		agree: false,
+		dissenting: ['A4']
+	});
+	expect(findings).toContainEqual(expect.objectContaining({ kind: 'net-disagreement', pins: ['A4'] }));
+
+	const bare = await (
+		await compare({ connector: 'micro-b', readings: [{ pin: '1', mode: 'diode', value: 0.5 }] })
+	).json();
+	expect(bare.pins[0]).toMatchObject({ verdict: 'no-reference', expected: null, confidence: 0 });
+	for (const [data, path] of [
+		[{ readings: [] }, 'model'],
+		[{ model: 'nope', readings: [] }, 'model'],
+		[{ connector: 'nope', readings: [] }, 'connector'],
+		[{ connector: 'micro-b', readings: [{ pin: 'Z9', mode: 'diode', value: 1 }] }, 'readings.0.pin'],
+		[{ connector: 'micro-b', readings: [{ pin: '1', mode: 'diode' }] }, 'readings.0.value']
+	] as const) {
+		const refused = await compare(data);
+		expect(refused.status()).toBe(422);
+		expect((await refused.json()).errors[0].path).toBe(path);
+	}
+});
+
+test('a meter log is interpreted in its own dialect', async ({ request }) => {
+	const interpret = (text: string, query = '') =>
+		request.post(`/api/v1/traces/interpret${query}`, {
+			headers: { ...manager, 'content-type': 'text/csv' },
+			data: text
+		});
+	const rows = Array.from({ length: 900 }, (_, i) => {
+		const amps = i < 20 ? 0 : i < 400 ? 61 : 1400;
+		return `${i * 1000};5,0${8 - (amps > 100 ? 5 : 0)};${amps + (i % 3)}`;
+	});
+	rows.splice(500, 0, 'broken;row;here');
+	const answer = await interpret(`\ufefft [ms];U/V;I (mA)\r\n${rows.join('\r\n')}\r\n`, '?model=pelagic-40');
+	expect(answer.status()).toBe(200);
+	const body = await answer.json();
+	expect(body.columns).toEqual({ time: 't [ms]', volts: 'U/V', amps: 'I (mA)' });
+	expect(body.rows).toMatchObject({ read: 900, rejected: [{ line: 502 }] });
+	expect(body.phases.map(({ kind }: { kind: string }) => kind)).toEqual([
+		'idle',
+		'precharge',
+		'constant-current'
+	]);
+	expect(body.phases[1]).toMatchObject({ from_seconds: 20, to_seconds: 400 });
+	expect(body.phases[1].amps).toBeCloseTo(0.062, 3);
+	expect(body.charge_mah).toBeCloseTo((380 * 0.062 + 500 * 1.401) / 3.6, 0);
+	expect(body.energy_mwh / body.charge_mah).toBeGreaterThan(5);
+	expect((await interpret('nothing here')).status()).toBe(422);
+	expect((await (await interpret('a,b\n1,2', '?model=nope')).json()).errors[0].path).toBe('model');
+});
+
 test('export streams everything; the same file again changes nothing', async ({ request }) => {
 	const first = await (await request.get('/api/v1/export', { headers: manager })).text();
 	expect(first.startsWith('{"record":"shop"')).toBe(true);
@@ -100,7 +174,9 @@ test('the API describes itself as OpenAPI 3.1', async ({ request }) => {
 		'/api/v1/export',
 		'/api/v1/tickets/{number}',
 		'/api/v1/odds',
-		'/api/v1/quote'
+		'/api/v1/quote',
+		'/api/v1/readings/compare',
+		'/api/v1/traces/interpret'
 	]);
 	expect(api.components.schemas['record-ticket'].properties.number.pattern).toBeTruthy();
 });

@@ -81,10 +81,15 @@ describe('known good of a model', () => {
 		expect(view?.expected['1 diode']).toMatchObject({ grade: 'provisional', from: 1 });
 
 		await change(number, read('closing', { '1': 0.472, '2': 0.61, '3': 0.612 }));
-		for (const gate of (await shopMemory(db)).catalog.gates.keys()) await change(number, { verb: 'gate', gate, passed: true });
+		for (const gate of (await shopMemory(db)).catalog.gates.keys())
+			await change(number, { verb: 'gate', gate, passed: true });
 		await change(number, { verb: 'close', outcome: 'fixed', faults: ['line-filter'], paidMinor: 100 });
 		const after = await referencesOf('tern-6');
-		const states = after.map(({ pin, value, grade, withdrawn }) => [pin, value, withdrawn ? 'withdrawn' : grade]);
+		const states = after.map(({ pin, value, grade, withdrawn }) => [
+			pin,
+			value,
+			withdrawn ? 'withdrawn' : grade
+		]);
 		expect(states).toEqual(
 			expect.arrayContaining([
 				['1', 0.47, 'verified'],
@@ -105,11 +110,21 @@ describe('known good of a model', () => {
 		const number = await taken('quayline');
 		await change(number, read('diagnosis', { '1': 0.47 }));
 		const [wrong] = await referencesOf('quayline');
-		expect((await ticketView(db, number, 'technician', NOW))?.expected['1 diode']?.centre).toBeCloseTo(0.2, 6);
+		expect((await ticketView(db, number, 'technician', NOW))?.expected['1 diode']?.centre).toBeCloseTo(
+			0.2,
+			6
+		);
 		const id = wrong?.id as number;
-		expect(await withdrawReference(db, 'Odile', NOW, { id, because: 'read on another board' })).toEqual({ ok: true });
-		expect(await withdrawReference(db, 'Odile', NOW, { id, because: 'again' })).toMatchObject({ ok: false, field: 'id' });
-		expect(await withdrawReference(db, 'Odile', NOW, { id: 999_999, because: 'no such' })).toMatchObject({ ok: false });
+		expect(await withdrawReference(db, 'Odile', NOW, { id, because: 'read on another board' })).toEqual({
+			ok: true
+		});
+		expect(await withdrawReference(db, 'Odile', NOW, { id, because: 'again' })).toMatchObject({
+			ok: false,
+			field: 'id'
+		});
+		expect(await withdrawReference(db, 'Odile', NOW, { id: 999_999, because: 'no such' })).toMatchObject({
+			ok: false
+		});
 		expect((await ticketView(db, number, 'technician', NOW))?.expected['1 diode']).toBeUndefined();
 		expect(await verdictsThatLeanedOn(db, await shopMemory(db), id)).toMatchObject({
 			total: 1,
@@ -145,7 +160,13 @@ describe('signatures', () => {
 		const { nets, allTickets } = await signaturesOf(shop, await shopMemory(shop), 'pelagic-40');
 		expect(allTickets).toBeGreaterThan(80);
 		const found = nets.map(({ place, verdict, fault }) => `${place} ${verdict} ${fault}`);
-		expect(found).toEqual(expect.arrayContaining(['cc1 low port-controller', 'vbus short shorted-capacitor', 'cc1 open port-contacts']));
+		expect(found).toEqual(
+			expect.arrayContaining([
+				'cc1 low port-controller',
+				'vbus short shorted-capacitor',
+				'cc1 open port-contacts'
+			])
+		);
 		const true_ = new Set([
 			'cc1 low port-controller',
 			'vbus short shorted-capacitor',
@@ -171,15 +192,23 @@ describe('signatures', () => {
 			attempts: []
 		});
 		const chance = (value: number) =>
-			adviseSteps(memory, evidence(value)).inference.odds.faults.find(({ code }) => code === 'port-controller')
-				?.probability ?? 0;
+			adviseSteps(memory, evidence(value)).inference.odds.faults.find(
+				({ code }) => code === 'port-controller'
+			)?.probability ?? 0;
 		expect(chance(0.44)).toBeGreaterThan(4 * chance(0.74));
 	});
 
 	it('a second process that learns anew, and one that was told bit by bit, say the same', async () => {
 		const before = await shopMemory(shop);
-		const references = (before.shelf.byModel.get('gannet-c') ?? []).slice(0, 24).map(({ reference }) => reference);
-		await addReferences(shop, 'Odile', NOW, references.map((reference) => ({ ...reference, taken_at: '2026-11-01T00:00:00Z' })));
+		const references = (before.shelf.byModel.get('gannet-c') ?? [])
+			.slice(0, 24)
+			.map(({ reference }) => reference);
+		await addReferences(
+			shop,
+			'Odile',
+			NOW,
+			references.map((reference) => ({ ...reference, taken_at: '2026-11-01T00:00:00Z' }))
+		);
 		const told = await shopMemory(shop);
 		await shop('counters').where({ name: 'relearn' }).increment('value', 1);
 		const anew = await shopMemory(shop);
