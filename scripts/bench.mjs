@@ -1,9 +1,10 @@
 // Figures for speed, printed, never tested: npm run bench [tickets]. Ratios of one run say more than seconds.
-import { spawn } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { cpus, tmpdir } from 'node:os';
 import path from 'node:path';
 import process from 'node:process';
+import { keyToVerdict } from './bench-keys.mjs';
 import { ensureBuild } from './build.mjs';
 import { freePort, PrivateDatabase } from './private-database.mjs';
 import { ensurePackages, ensurePrograms, root } from './setup.mjs';
@@ -12,7 +13,7 @@ const MANY = Number(process.argv[2] ?? 50_000);
 const TOKEN = 'bench-token';
 const headers = { authorization: `Bearer ${TOKEN}` };
 
-await ensurePrograms();
+await ensurePrograms({ browser: true });
 await ensurePackages();
 await ensureBuild();
 const folder = mkdtempSync(path.join(tmpdir(), 'tavrek-bench-'));
@@ -126,6 +127,35 @@ async function importTickets(tickets) {
 	);
 }
 
+/** A fresh ticket's port, typed contact by contact. */
+async function keys() {
+	const cookie = await signIn();
+	const answer = await read(`${address}/counter/take-in`, {
+		method: 'POST',
+		headers: { cookie, origin: address, 'content-type': 'application/json' },
+		body: JSON.stringify({
+			once: crypto.randomUUID(),
+			customer: { name: 'Bench', kind: 'private' },
+			model: { code: 'pelagic-40' },
+			matters: 'device',
+			promisedAt: null,
+			signs: {},
+			comebackOf: null
+		})
+	});
+	const times = (await keyToVerdict(address, JSON.parse(answer).number)).sort((a, b) => a - b);
+	const middle = times[Math.floor(times.length / 2)] ?? NaN;
+	console.log(
+		`key to verdict on the screen: median ${middle.toFixed(1)} ms, longest ${(times.at(-1) ?? NaN).toFixed(1)} ms (${times.length} contacts; a frame is 16.7 ms)\n`
+	);
+}
+
+spawnSync(path.join(root, 'node_modules/.bin/tsx'), [path.join(root, 'scripts/bench-logs.ts')], {
+	stdio: 'inherit',
+	cwd: root
+});
+console.log('');
+
 let running;
 try {
 	const first = await start();
@@ -144,6 +174,7 @@ try {
 		multiply(lines, 60).map((ticket, i) => ({ ...ticket, number: `K-${String(i + 1).padStart(5, '0')}` }))
 	);
 	console.log('');
+	await keys();
 	const many = multiply(lines, MANY);
 	await importTickets(many.slice(0, 10_000));
 	for (let from = 10_000; from < MANY; from += 20_000)

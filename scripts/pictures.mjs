@@ -40,13 +40,23 @@ async function busyTicket(page) {
 	return second;
 }
 
+/** An invented log: an empty battery, a dropout, a taper. */
+function meterLog() {
+	const lines = ['Time [s];Voltage [V];Current [mA]'];
+	for (let s = 0; s < 9000; s += 2) {
+		const wave = 0.004 * Math.sin(s * 7.3) + 0.003 * Math.sin(s * 2.1);
+		const charge = s < 5400 ? 1.4 : 1.4 * Math.exp(-(s - 5400) / 1100);
+		const amps =
+			s < 20 ? 0 : s < 24 ? 0.17 : s < 640 ? 0.06 : s > 2600 && s < 2640 ? 0 : charge < 0.07 ? 0.001 : charge;
+		const shown = Math.max(0, amps + wave);
+		const decimal = (value, digits) => value.toFixed(digits).replace('.', ',');
+		lines.push(`${s};${decimal(5.1 - 0.12 * shown + wave / 3, 3)};${decimal(shown * 1000, 1)}`);
+	}
+	return lines.join('\r\n');
+}
+
 const desk = { width: 1280, height: 800 };
 const views = {
-	'sign-in': async () => {
-		const page = await (await browser.newContext({ viewport: desk })).newPage();
-		await page.goto(`${address}/sign-in`);
-		return page;
-	},
 	floor: async () => signedIn('odile', desk),
 	counter: async () => {
 		const page = await signedIn('pia', desk);
@@ -110,6 +120,23 @@ const views = {
 	'known-good': async () => {
 		const page = await signedIn('odile', desk);
 		await page.goto(`${address}/known-good`);
+		return page;
+	},
+	'workbook-log': async () => {
+		const page = await signedIn('odile', desk);
+		await page.goto(`${address}/workbook`);
+		await page.locator('input[type=file]').setInputFiles({
+			name: 'bench-charge.csv',
+			mimeType: 'text/csv',
+			buffer: Buffer.from(meterLog())
+		});
+		await page.getByText('rows read').waitFor();
+		await page.waitForTimeout(700);
+		return page;
+	},
+	'workbook-jumper': async () => {
+		const page = await signedIn('ines', desk);
+		await page.goto(`${address}/workbook?tool=jumper`);
 		return page;
 	},
 	books: async () => {

@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { chargePlan, prechargeWait } from '$lib/core/charging/charge-time';
-	import { CELL_LIMITS, packState } from '$lib/core/charging/cell-limits';
+	import { packState } from '$lib/core/charging/cell-limits';
 	import { minutesWords, waitWords } from '../ui/wait-words';
+	import BatteryFields from './BatteryFields.svelte';
 	import NumberField from './NumberField.svelte';
 	import Tool from './Tool.svelte';
 
@@ -31,16 +32,7 @@
 	]}
 >
 	{#snippet fields()}
-		<div>
-			<label class="label" for="charge-chemistry">Chemistry</label>
-			<select id="charge-chemistry" class="field w-auto" bind:value={chemistry}>
-				{#each Object.entries(CELL_LIMITS) as [code, { label }] (code)}<option value={code}>{label}</option
-					>{/each}
-			</select>
-		</div>
-		<NumberField label="Cells in series" unit="" bind:value={cells} min={1} max={20} />
-		<NumberField label="Capacity" unit="mAh" bind:value={capacity} min={10} max={100000} />
-		<NumberField label="Battery reads" unit="V" bind:value={pack} min={0} max={100} />
+		<BatteryFields bind:chemistry bind:cells bind:capacity bind:volts={pack} />
 		<NumberField label="Volts at the plug" unit="V" bind:value={plugVolts} min={0} max={60} />
 		<NumberField label="Drawn now" unit="A" bind:value={plugAmps} min={0} max={20} />
 		<NumberField label="Normal current into the battery" unit="A" bind:value={amps} min={0.01} max={50} />

@@ -1,7 +1,7 @@
 <script lang="ts">
-	import { CELL_LIMITS, CELL_STATE_WORDS, packState } from '$lib/core/charging/cell-limits';
+	import { CELL_STATE_WORDS, packState } from '$lib/core/charging/cell-limits';
 	import { wakePlan } from '$lib/core/charging/flat-pack';
-	import NumberField from './NumberField.svelte';
+	import BatteryFields from './BatteryFields.svelte';
 	import Tool from './Tool.svelte';
 
 	let chemistry = $state('li-ion');
@@ -35,16 +35,7 @@
 	]}
 >
 	{#snippet fields()}
-		<div>
-			<label class="label" for="pack-chemistry">Chemistry</label>
-			<select id="pack-chemistry" class="field w-auto" bind:value={chemistry}>
-				{#each Object.entries(CELL_LIMITS) as [code, { label }] (code)}<option value={code}>{label}</option
-					>{/each}
-			</select>
-		</div>
-		<NumberField label="Cells in series" unit="" bind:value={cells} min={1} max={20} />
-		<NumberField label="Capacity" unit="mAh" bind:value={capacity} min={10} max={100000} />
-		<NumberField label="Pack reads" unit="V" bind:value={pack} min={0} max={100} />
+		<BatteryFields bind:chemistry bind:cells bind:capacity bind:volts={pack} />
 		<fieldset>
 			<legend class="label">The pack is</legend>
 			{#each Object.entries(SEEN) as [key, words] (key)}

@@ -71,7 +71,8 @@ export function restedCharge(cellVolts: number, { rested }: CellLimits): number 
 	return 1;
 }
 
-export type CellState = 'cut-off' | 'discard' | 'watch' | 'precharge' | 'in-range' | 'full' | 'over';
+export const CELL_STATES = ['cut-off', 'discard', 'watch', 'precharge', 'in-range', 'full', 'over'] as const;
+export type CellState = (typeof CELL_STATES)[number];
 
 /** What a pack's voltage says of its cells: a pack that reads nothing is cut off by its protection, or not connected. */
 export function packState(packVolts: number, cells: number, chemistry: string | undefined) {

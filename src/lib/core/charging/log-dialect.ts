@@ -62,7 +62,7 @@ export function splitLine(line: string, delimiter: string): string[] {
 
 const NUMBER = { '.': /^[-+]?(\d+\.?\d*|\.\d+)(e[-+]?\d+)?/i, ',': /^[-+]?(\d+,?\d*|,\d+)(e[-+]?\d+)?/i };
 const TAIL = /^\s*(mV|V|mA|µA|uA|A|ms|µs|us|s|sec|min)?$/i;
-const CLOCK = /^(\d{1,3}):(\d{2})(?::(\d{2})([.,]\d+)?)?$/;
+const CLOCK = /^\d{1,3}:\d{2}(:\d{2})?([.,]\d+)?(\s*[ap]\.?m\.?)?$/i;
 const DATE = /^\d{1,4}[-./]\d{1,2}[-./]\d{1,4}([T\s,]+\d{1,2}:\d{2}.*)?$/;
 
 /** A number, alone or with its unit behind it. */
@@ -213,12 +213,12 @@ function unitIn(name: string, alone = false): Unit | null {
 
 const ROLE_WORDS: readonly (readonly [RegExp, ColumnRole])[] = [
 	[
-		/watt|power|leistung|energy|energie|capac|charge\b|mah|mwh|\bwh\b|temp|ohm|resist|\bd[+-]|\bcc\d|gain|count|index|\bno\.?\b|^#$|^n$/i,
+		/watt|power|leistung|energy|energie|capac|\bm?[aw]h\b|temp(?!s\b)|ohm|resist|\bd[+-]|\bcc\d|gain|count|index|\bno\.?\b|^#$|^n$/i,
 		'other'
 	],
 	[/^(t|x)$|time|zeit|date|datum|stamp|elapsed|second|uptime|temps|heure|^(ms|s|sec|min)$/i, 'time'],
 	[/volt|spannung|vbus|tension|^[uv]$|^[uv][^a-z]|^mv$/i, 'volts'],
-	[/amp|curr|strom|ibus|courant|intensit|^[ia]$|^i[^a-z]|^ma$|^a[^a-z]/i, 'amps']
+	[/(?<![a-z])(milli)?amp|curr|strom|ibus|courant|intensit|^[ia]$|^i[^a-z]|^ma$|^a[^a-z]/i, 'amps']
 ];
 
 const roleOf = (name: string): ColumnRole | null =>
@@ -249,7 +249,9 @@ function columnsOf(
 		data.filter(({ length }) => length === width).map((cells) => cells[i] as string);
 	const columns = names.map((name, i): LogColumn => {
 		const cells = cellsOf(i);
-		const said = units?.[i] ? unitIn(units[i] as string, true) : (unitIn(name) ?? unitBehind(cells));
+		const said = units?.[i]
+			? unitIn(units[i] as string, true)
+			: (unitIn(name) ?? unitIn(name, true) ?? unitBehind(cells));
 		const role = roleOf(name) ?? (said ? QUANTITY[said] : 'other');
 		return finish({ name: name || `column ${i + 1}`, role, unit: said, said: said !== null }, cells, decimal);
 	});
@@ -261,13 +263,15 @@ function columnsOf(
 const hasAll = (columns: readonly LogColumn[]) =>
 	(['volts', 'amps'] as const).every((wanted) => columns.some(({ role }) => role === wanted));
 
-/** Of two columns for one role the first stands: meters write averages and sums behind. */
+/** Of two columns for one role the first stands: meters write averages and sums behind it. */
 function onlyFirst(columns: LogColumn[]): void {
 	for (const role of ['time', 'volts', 'amps'] as const) {
-		columns
-			.filter((column) => column.role === role)
-			.slice(1)
-			.forEach((column) => Object.assign(column, { role: 'other', unit: null, said: false }));
+		const named = columns.filter((column) => column.role === role);
+		// of a day and a clock in two columns the clock tells the seconds
+		const kept = (role === 'time' && named.find(({ unit }) => unit === 'clock')) || named[0];
+		for (const column of named) {
+			if (column !== kept) Object.assign(column, { role: 'other', unit: null, said: false });
+		}
 	}
 }
 

@@ -149,15 +149,19 @@ function timeReader({ unit }: LogColumn, number: NumberReader): NumberReader {
 
 const DAY = 86_400;
 
+/** "23:59:58.5", "11:59:58 pm", or minutes and seconds alone, "59:58.5"; far back is the next day. */
 function clockReader(): NumberReader {
 	let days = 0;
 	let last = -1;
 	return (cell) => {
-		const match = /^(\d{1,3}):(\d{2})(?::(\d{2})([.,]\d+)?)?$/.exec(cell.trim());
+		const match = /^(\d{1,3}):(\d{2})(?::(\d{2}))?([.,]\d+)?(?:\s*([ap])\.?m\.?)?$/i.exec(cell.trim());
 		if (!match) return null;
-		const [h, m, s] = [Number(match[1]), Number(match[2]), Number(match[3] ?? 0)];
-		if (m > 59 || s > 59) return null;
-		const seconds = h * 3600 + m * 60 + s + Number((match[4] ?? '.0').replace(',', '.'));
+		const [first, second, third] = [Number(match[1]), Number(match[2]), match[3]];
+		const [h, m, s] = third === undefined ? [0, first, second] : [first, second, Number(third)];
+		if (s > 59 || (third !== undefined && m > 59)) return null;
+		const half = match[5]?.toLowerCase();
+		const hours = half === undefined ? h : (h % 12) + (half === 'p' ? 12 : 0);
+		const seconds = hours * 3600 + m * 60 + s + Number((match[4] ?? '.0').replace(',', '.'));
 		// far back is the next day, a little back is a mistake
 		if (last >= 0 && seconds < last - DAY / 2) days++;
 		last = seconds;

@@ -28,6 +28,7 @@ const rows = [
 const lines = (join: string, write: (row: readonly number[]) => string[]) =>
 	rows.map((row) => write(row).join(join));
 const comma = (value: number) => String(value).replace('.', ',');
+const clockSeconds = (s: number) => s.toFixed(1).padStart(4, '0');
 const clock = (s: number) => `23:59:${(59 + s - 1).toFixed(3).padStart(6, '0')}`;
 
 describe('dialects of meter logs', () => {
@@ -142,6 +143,26 @@ describe('dialects of meter logs', () => {
 		if (name !== 'a clock over midnight') {
 			expect([...log.trace.seconds]).toEqual(rows.map(([t]) => expect.closeTo(t, 3)));
 		} else expect(log.trace.seconds[3]).toBeLessThan(3);
+	});
+	it.each<[string, string, (t: number) => string]>([
+		['a day and a clock in two columns', 'Date,Time,V,A', (t) => `2026-03-02,10:00:${clockSeconds(t)}`],
+		['minutes and seconds', 'Elapsed,Volt,Ampere', (t) => `00:${clockSeconds(t)}`],
+		['a twelve-hour clock', 'Time,Voltage,Charge current (A)', (t) => `12:59:${clockSeconds(t)} PM`],
+		['French', 'Temps (s),Tension (V),Courant (A)', String],
+		['a column of counts before it', 'Sample,Time [s],U [V],I [A]', (t) => `7,${t}`]
+	])('%s', (_, header, time) => {
+		const { log } = read([header, ...rows.map(([t, v, a]) => `${time(t)},${v},${a}`)].join('\n'));
+		expect(log.rejected).toEqual([]);
+		expect([...log.trace.seconds]).toEqual(rows.map(([t]) => expect.closeTo(t, 6)));
+		expect([...log.trace.amps]).toEqual(rows.map(([, , a]) => expect.closeTo(a, 9)));
+	});
+	it('a column named by its unit alone is in it', () => {
+		const { dialect } = read(['ms,V,mA', '0,5.1,4', '100,5.1,5', '200,5.1,4'].join('\n'));
+		expect(dialect.columns.map(({ role, unit, said }) => [role, unit, said])).toEqual([
+			['time', 'ms', true],
+			['volts', 'V', true],
+			['amps', 'mA', true]
+		]);
 	});
 	it('says which units it guessed', () => {
 		const { dialect } = read(

@@ -63,10 +63,10 @@ describe('features of evidence', () => {
 			catalog
 		);
 		expect(Object.fromEntries(answers.map(({ question, answer }) => [question, answer]))).toEqual({
-			'meter:draw': 'normal',
+			'meter:draw': 'healthy',
 			'meter:sides': 'one-only',
 			'meter:contract': 'raised',
-			'battery:state': 'flat',
+			'battery:state': 'precharge',
 			'pins:vbus': 'short',
 			'pins:d-': 'open',
 			'port:look': 'deformed'

@@ -1,14 +1,7 @@
 import type { Catalog } from '../catalog/catalog';
-import {
-	BATTERY_CLASSES,
-	BATTERY_WORDS,
-	classifyBattery,
-	classifyDraw,
-	DRAW_CLASSES,
-	DRAW_WORDS,
-	USUAL_HEALTHY_AMPS
-} from '../charging/plug-in-class';
-import { compareReadings } from '../readings/compare';
+import { CELL_STATES, CELL_STATE_WORDS, packState } from '../charging/cell-limits';
+import { judgePlugIn, judgePlugIns, PLUG_KINDS, PLUG_WORDS } from '../charging/judge-plug-in';
+import { verdictsAlone } from '../readings/compare';
 import { isSimulatedMeter } from '../readings/instrument';
 import { EMPTY_BOOK, type KnownGoodBook } from '../readings/known-good-book';
 import { SHORT_BELOW } from '../readings/verdict';
@@ -24,6 +17,9 @@ export interface Evidence {
 		orientation?: 'a' | 'b' | undefined;
 		volts: number;
 		amps: number;
+		seconds?: number | undefined;
+		on?: boolean | undefined;
+		contract?: number | undefined;
 		meter?: string | undefined;
 	}[];
 	battery: readonly { stage: string; volts: number; meter?: string | undefined }[];
@@ -54,10 +50,11 @@ export interface Features {
 
 /** Questions that are derived from measurements, not from the catalog, with their possible answers. */
 const DERIVED: Record<string, readonly string[]> = {
-	'meter:draw': DRAW_CLASSES,
+	'meter:draw': PLUG_KINDS,
 	'meter:sides': ['alike', 'one-only'],
+	'meter:hold': ['steady', 'pulsing'],
 	'meter:contract': ['base', 'raised'],
-	'battery:state': BATTERY_CLASSES,
+	'battery:state': CELL_STATES,
 	'port:look': ['sound', 'deformed', 'burnt-or-corroded', 'broken']
 };
 /** A net's reading: judged by its known good where there is any, else a plain value, short or open. */
@@ -112,19 +109,29 @@ export function readFeatures(
 	};
 }
 
-function plugInAnswers({ meter, model }: Evidence, catalog: Catalog): Answer[] {
+/** The strongest draw as it is judged with model, battery and contract; whether the sides agree; whether it holds. */
+function plugInAnswers({ meter, battery, model }: Evidence, catalog: Catalog): Answer[] {
 	const seen = meter.filter(speaks);
-	if (seen.length === 0) return [];
-	const healthy = catalog.models.get(model)?.charge?.amps ?? USUAL_HEALTHY_AMPS;
-	const rank = (amps: number) => DRAW_CLASSES.indexOf(classifyDraw(amps, healthy));
-	const bestOf = (side: 'a' | 'b') =>
-		Math.max(-1, ...seen.filter(({ orientation }) => orientation === side).map((p) => rank(p.amps)));
-	const best = Math.max(...seen.map(({ amps }) => rank(amps)));
-	const answers = [{ question: 'meter:draw', answer: DRAW_CLASSES[best] as string }];
-	const sides = [bestOf('a'), bestOf('b')];
-	if (sides.every((side) => side >= 0)) {
-		const oneOnly = Math.min(...sides) === 0 && Math.max(...sides) > 0;
-		answers.push({ question: 'meter:sides', answer: oneOnly ? 'one-only' : 'alike' });
+	const [first] = seen;
+	if (!first) return [];
+	const record = catalog.models.get(model);
+	const context = {
+		healthy: record?.charge ?? null,
+		battery: record?.battery ?? null,
+		batteryVolts: battery.filter(speaks).at(-1)?.volts ?? null
+	};
+	const strongest = seen.reduce(
+		(most, moment) => (Math.abs(moment.amps) > Math.abs(most.amps) ? moment : most),
+		first
+	);
+	const together = judgePlugIns(seen).map(({ kind }) => kind);
+	const answers = [{ question: 'meter:draw', answer: judgePlugIn(strongest, context).kind as string }];
+	const on = (side: 'a' | 'b') => seen.filter(({ orientation }) => orientation === side).length;
+	if (on('a') > 0 && on('b') > 0) {
+		answers.push({ question: 'meter:sides', answer: together.includes('one-side') ? 'one-only' : 'alike' });
+	}
+	if (Math.max(on('a'), on('b')) >= 3) {
+		answers.push({ question: 'meter:hold', answer: together.includes('pulsing') ? 'pulsing' : 'steady' });
 	}
 	const raised = seen.some(({ volts }) => volts > 5.6);
 	answers.push({ question: 'meter:contract', answer: raised ? 'raised' : 'base' });
@@ -134,8 +141,10 @@ function plugInAnswers({ meter, model }: Evidence, catalog: Catalog): Answer[] {
 function batteryAnswers({ battery, model }: Evidence, catalog: Catalog): Answer[] {
 	const last = battery.filter(speaks).at(-1);
 	if (!last) return [];
-	const cells = catalog.models.get(model)?.battery?.cells ?? 1;
-	return [{ question: 'battery:state', answer: classifyBattery(last.volts, cells) }];
+	const known = catalog.models.get(model)?.battery;
+	return [
+		{ question: 'battery:state', answer: packState(last.volts, known?.cells ?? 1, known?.chemistry).state }
+	];
 }
 
 /**
@@ -146,7 +155,7 @@ function pinAnswers({ readings, model }: Evidence, catalog: Catalog, known: Know
 	const connector = catalog.connectors.get(catalog.models.get(model)?.connector ?? '');
 	const read = readings.filter((reading) => speaks(reading) && reading.mode === 'diode');
 	if (!connector || read.length === 0) return [];
-	const { pins, nets } = compareReadings(connector, read, known(model));
+	const { pins, nets } = verdictsAlone(connector, read, known(model));
 	return nets.map(({ net, verdict, agree }) => {
 		const members = pins.filter((pin) => pin.net === net);
 		const judged = verdict !== 'no-reference';
@@ -187,12 +196,14 @@ export function evidenceWords(catalog: Catalog, key: string): string {
 }
 
 const DERIVED_WORDS: Record<string, string> = {
-	...Object.fromEntries(DRAW_CLASSES.map((drawn) => [`meter:draw=${drawn}`, DRAW_WORDS[drawn]])),
+	...Object.fromEntries(PLUG_KINDS.map((kind) => [`meter:draw=${kind}`, PLUG_WORDS[kind]])),
 	...Object.fromEntries(
-		BATTERY_CLASSES.map((state) => [`battery:state=${state}`, `battery ${BATTERY_WORDS[state]}`])
+		CELL_STATES.map((state) => [`battery:state=${state}`, `battery ${CELL_STATE_WORDS[state]}`])
 	),
 	'meter:sides=alike': 'both sides alike',
 	'meter:sides=one-only': 'one side only',
+	'meter:hold=steady': 'the current holds',
+	'meter:hold=pulsing': 'the current pulses',
 	'meter:contract=base': 'stays at base voltage',
 	'meter:contract=raised': 'higher voltage agreed',
 	'port:look=sound': 'contacts straight',

@@ -4,7 +4,7 @@ import type { KnownGoodBook } from './known-good-book';
 import { judgeNets, type NetVerdict } from './net-agreement';
 import { portFindings, type Finding } from './port-findings';
 import type { Mode } from './reference';
-import { judgeReading, type Shown, type Verdict } from './verdict';
+import { judgeReading, verdictOf, type Shown, type Verdict } from './verdict';
 
 export interface TakenReading extends Shown {
 	pin: string;
@@ -41,12 +41,36 @@ export function compareReadings(
 	readings: readonly TakenReading[],
 	known: KnownGoodBook
 ): Comparison {
+	const pins = judgeContacts(connector, readings, known, judgeReading);
+	const nets = judgeNets(pins);
+	return { pins, nets, findings: portFindings(connector, pins, nets) };
+}
+
+/** The same without findings and sureness: what a shop's whole past is read with. */
+export function verdictsAlone(
+	connector: Connector,
+	readings: readonly TakenReading[],
+	known: KnownGoodBook
+): Pick<Comparison, 'pins' | 'nets'> {
+	const pins = judgeContacts(connector, readings, known, (...reading) => ({
+		verdict: verdictOf(...reading),
+		confidence: 0
+	}));
+	return { pins, nets: judgeNets(pins) };
+}
+
+function judgeContacts(
+	connector: Connector,
+	readings: readonly TakenReading[],
+	known: KnownGoodBook,
+	judge: typeof judgeReading
+): PinVerdict[] {
 	const latest = new Map<string, TakenReading[]>();
 	for (const reading of readings) {
-		const others = (latest.get(reading.pin) ?? []).filter(({ mode }) => mode !== reading.mode);
+		const others = latest.get(reading.pin)?.filter(({ mode }) => mode !== reading.mode) ?? [];
 		latest.set(reading.pin, [...others, reading]);
 	}
-	const pins = connector.pins.flatMap(({ pin, net }) =>
+	return connector.pins.flatMap(({ pin, net }) =>
 		(latest.get(pin) ?? []).map((reading): PinVerdict => {
 			const expected = known.expected(pin, reading.mode, reading);
 			return {
@@ -55,11 +79,9 @@ export function compareReadings(
 				mode: reading.mode,
 				value: reading.value ?? null,
 				overload: reading.overload ?? false,
-				...judgeReading(reading, reading.mode, net, expected),
+				...judge(reading, reading.mode, net, expected),
 				expected
 			};
 		})
 	);
-	const nets = judgeNets(pins);
-	return { pins, nets, findings: portFindings(connector, pins, nets) };
 }

@@ -33,12 +33,18 @@ const SEVERITY: Verdict[] = ['no-reference', 'agrees', 'high', 'low', 'open', 's
 
 /** Each net's worst verdict, and who of it reads otherwise than its others in the same mode. */
 export function judgeNets(pins: readonly PinVerdict[]): NetVerdict[] {
-	return [...new Set(pins.map(({ net }) => net))].map((net) => {
-		const members = pins.filter((pin) => pin.net === net);
-		const modes = [...new Set(members.map(({ mode }) => mode))];
-		const dissenting = [
-			...new Set(modes.flatMap((mode) => dissenters(members.filter((pin) => pin.mode === mode))))
-		];
+	const groups = new Map<string, PinVerdict[]>();
+	for (const pin of pins) {
+		const group = groups.get(pin.net);
+		if (group) group.push(pin);
+		else groups.set(pin.net, [pin]);
+	}
+	return [...groups].map(([net, members]) => {
+		const modes = new Set(members.map(({ mode }) => mode));
+		const split = [...modes].flatMap((mode) =>
+			dissenters(modes.size === 1 ? members : members.filter((pin) => pin.mode === mode))
+		);
+		const dissenting = [...new Set(split)];
 		const verdict = members.reduce<Verdict>(
 			(worst, { verdict }) => (SEVERITY.indexOf(verdict) > SEVERITY.indexOf(worst) ? verdict : worst),
 			'no-reference'
@@ -53,6 +59,7 @@ export function judgeNets(pins: readonly PinVerdict[]): NetVerdict[] {
  * references call wrong, else the minority, else (one against one) all of them.
  */
 function dissenters(members: readonly PinVerdict[]): string[] {
+	if (members.length < 2) return [];
 	const alike = (a: PinVerdict, b: PinVerdict) => readAlike(shownBy(a), shownBy(b), a.mode);
 	if (members.every((a) => members.every((b) => alike(a, b)))) return [];
 	const names = (pins: readonly PinVerdict[]) => pins.map(({ pin }) => pin);

@@ -14,9 +14,16 @@ export interface Shown {
 /** Below this a diode-mode or ohms reading counts as a short. Common practice, no source. */
 export const SHORT_BELOW: Record<Mode, number> = { diode: 0.05, ohms: 2, volts: 0.05 };
 
+/** The verdict on one reading. Ground is known without a reference: it reads (near) zero. */
+export function verdictOf(shown: Shown, mode: Mode, net: string, expected: Expected | null): Verdict {
+	const shorted = !shown.overload && Math.abs(shown.value ?? 0) < SHORT_BELOW[mode];
+	if (net === 'gnd' && mode !== 'volts') return shorted ? 'agrees' : shown.overload ? 'open' : 'high';
+	return expected ? compareWith(expected, shown, shorted, SHORT_BELOW[mode]) : 'no-reference';
+}
+
 /**
- * The verdict on one reading. Ground is known without a reference: it reads (near) zero.
- * @returns verdict and how sure, within 0..1; no reference has confidence 0.
+ * The verdict with how sure it is.
+ * @returns confidence within 0..1; no reference has confidence 0.
  */
 export function judgeReading(
 	shown: Shown,
@@ -24,16 +31,13 @@ export function judgeReading(
 	net: string,
 	expected: Expected | null
 ): { verdict: Verdict; confidence: number } {
-	const shorted = !shown.overload && Math.abs(shown.value ?? Infinity) < SHORT_BELOW[mode];
-	if (net === 'gnd' && mode !== 'volts') {
-		if (shorted) return { verdict: 'agrees', confidence: 0.99 };
-		return { verdict: shown.overload ? 'open' : 'high', confidence: 0.95 };
+	const verdict = verdictOf(shown, mode, net, expected);
+	if (verdict === 'no-reference' || !expected || (net === 'gnd' && mode !== 'volts')) {
+		const ground = net === 'gnd' && mode !== 'volts';
+		return { verdict, confidence: !ground ? 0 : verdict === 'agrees' ? 0.99 : 0.95 };
 	}
-	if (!expected) return { verdict: 'no-reference', confidence: 0 };
-	const verdict = compareWith(expected, shown, shorted, SHORT_BELOW[mode]);
 	const sound = chanceSound(shown, mode, expected);
-	const confidence = verdict === 'agrees' ? sound : 1 - sound;
-	return { verdict, confidence: Math.max(0.5, confidence) };
+	return { verdict, confidence: Math.max(0.5, verdict === 'agrees' ? sound : 1 - sound) };
 }
 
 function compareWith(expected: Expected, shown: Shown, shorted: boolean, shortBelow: number): Verdict {

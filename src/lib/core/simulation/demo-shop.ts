@@ -1,4 +1,5 @@
 import { buildCatalog, type Catalog, type Model } from '../catalog/catalog';
+import { walkPath } from '../charging/power-path';
 import type { ReferenceRecord } from '../readings/reference';
 import {
 	openedTicket,
@@ -11,7 +12,7 @@ import { DAY_MS, formatInstant, HOUR_MS, MINUTE_MS, type Instant } from '../unit
 import { drawIndex, drawNormal, drawOne, seededRandom, type Random } from '../units/random';
 import { DEMO_CATALOG } from './demo-catalog';
 import { BACKGROUND_SIGNS, BACKGROUND_TESTS, FAULT_TRUTHS, type FaultTruth } from './demo-world';
-import { boardDiode, meterShows } from './simulated-device';
+import { boardDiode, meterShows, pathVolts } from './simulated-device';
 
 export interface SimulatedShop {
 	/** the lines of an export: catalog, references, tickets */
@@ -246,6 +247,7 @@ function measure(
 		ticket.battery.push({ stage: 'diagnosis', volts: Math.round(volts * 100) / 100, ...stamp(6) });
 	}
 	if (random() < 0.35) readPins(random, catalog, ticket, model, truths, stamp(10));
+	if (random() < 0.2) probePath(random, ticket, model, truths, stamp(13));
 	for (const test of catalog.tests.keys()) {
 		if (random() > (test === 'port-clean' ? 0.7 : 0.33)) continue;
 		ticket.observations.push({
@@ -285,6 +287,24 @@ function readPins(
 	for (const [pin, value] of boardDiode(random, connector, model.code, truths)) {
 		const shown = meterShows(random, value, factor);
 		ticket.readings.push({ stage: 'diagnosis', pin, mode: 'diode', ...shown, meter, ...stamp });
+	}
+}
+
+/** Some nodes of the charging path, as the program advises them one by one. */
+function probePath(
+	random: Random,
+	ticket: Ticket,
+	model: Model,
+	truths: readonly FaultTruth[],
+	stamp: { at: number; by: string }
+): void {
+	const volts = pathVolts(random, model, truths);
+	const measured = new Map<string, number>();
+	for (;;) {
+		const next = walkPath(model.path ?? [], measured).next?.node;
+		if (next === undefined) return;
+		measured.set(next, Math.round((volts.get(next) ?? 0) * 100) / 100);
+		ticket.path.push({ stage: 'diagnosis', node: next, volts: measured.get(next) as number, ...stamp });
 	}
 }
 
@@ -342,6 +362,12 @@ function repair(
 	if (fixed && faults.length > 0) {
 		for (const gate of catalog.gates.keys()) {
 			ticket.gates.push({ gate, passed: true, at: closesAt, by: technician });
+		}
+		if (random() < 0.15) {
+			for (const minutes of [0, 30, 60]) {
+				const percent = Math.round(96 - (9 * minutes) / 60 + random());
+				ticket.soak.push({ minutes, percent, at: closesAt, by: technician });
+			}
 		}
 	}
 	const outcome = faults.length === 0 ? 'no-fault-found' : fixed ? 'fixed' : 'not-fixed';

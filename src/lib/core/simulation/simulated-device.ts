@@ -114,7 +114,8 @@ export function simulateDevice(
 	};
 }
 
-function pathVolts(random: Random, model: Model, truths: readonly FaultTruth[]): Map<string, number> {
+/** Volts at each node of a model's path, fed with 5 V. */
+export function pathVolts(random: Random, model: Model, truths: readonly FaultTruth[]): Map<string, number> {
 	let share = 1;
 	return new Map(
 		(model.path ?? []).map(({ node, volts }) => {

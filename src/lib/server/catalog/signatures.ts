@@ -1,4 +1,4 @@
-import { compareReadings } from '$lib/core/readings/compare';
+import { verdictsAlone } from '$lib/core/readings/compare';
 import { withoutSimulated } from '$lib/core/diagnosis/evidence';
 import { findSignatures, type JudgedTicket, type Signature } from '$lib/core/readings/signatures';
 import type { Verdict } from '$lib/core/readings/verdict';
@@ -78,7 +78,7 @@ function judge(
 	const contacts = new Map<string, Verdict>();
 	const nets = new Map<string, Verdict>();
 	if (connector) {
-		const { pins, nets: agreement } = compareReadings(connector, early, shelf.book(ticket.model));
+		const { pins, nets: agreement } = verdictsAlone(connector, early, shelf.book(ticket.model));
 		for (const { pin, net, verdict, overload } of pins) {
 			const said = agreement.find((item) => item.net === net);
 			// with no reference, contacts that the board joins judge each other
