@@ -11,7 +11,7 @@ export default defineConfig({
 				test: {
 					name: 'unit',
 					environment: 'node',
-					include: ['src/lib/core/**/*.test.ts', 'tests/reference/**/*.test.ts']
+					include: ['src/lib/core/**/*.test.ts', 'src/lib/csv/**/*.test.ts', 'tests/reference/**/*.test.ts']
 				}
 			},
 			{

@@ -72,7 +72,7 @@
 			<label class="label" for="{id}-which">Instrument</label>
 			<select
 				id="{id}-which"
-				class="field w-auto"
+				class="field w-40"
 				bind:value={() => instrument?.id ?? '', (value) => (chosen = value)}
 				disabled={running}
 			>
@@ -80,14 +80,14 @@
 			</select>
 		</div>
 		{#if instrument?.simulated}
-			<div class="w-40">
+			<div class="w-28">
 				<label class="label" for="{id}-fault">Fault put in</label>
 				<select id="{id}-fault" class="field" bind:value={fault} disabled={running}>
 					<option value="">none: a sound device</option>
 					{#each faults as { code, label } (code)}<option value={code}>{label}</option>{/each}
 				</select>
 			</div>
-			<div class="w-16">
+			<div class="w-14">
 				<label class="label" for="{id}-seed">Device</label>
 				<input
 					id="{id}-seed"

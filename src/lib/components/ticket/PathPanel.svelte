@@ -53,7 +53,9 @@
 	<section class="mb-4" aria-labelledby="power-path">
 		<h2 id="power-path" class="text-ink">Power path{late ? ', after the repair' : ''}</h2>
 		<ol class="path mt-1 flex overflow-x-auto pb-1">
-			<li class="w-11 flex-none text-center text-[0.72rem] leading-tight text-ink-soft">supply</li>
+			<li class="flex h-7 w-11 flex-none items-end justify-center text-[0.68rem] leading-none text-ink-soft">
+				supply
+			</li>
 			{#each path.nodes as node, i (node.node)}
 				{@const volts = measured.get(node.node)}
 				{@const verdict = volts === undefined ? null : judgeNode(volts, node)}
@@ -64,8 +66,9 @@
 						style:border-top-width="{2 + Math.round(4 * lost)}px"
 						aria-hidden="true"
 					></div>
-					<span class="block h-5 text-[0.72rem] leading-tight text-ink-soft" title={node.through}
-						>{node.through ?? ''}</span
+					<span
+						class="flex h-7 items-end justify-center text-[0.68rem] leading-none text-ink-soft"
+						title={node.through}>{node.through ?? ''}</span
 					>
 					<button
 						type="button"
@@ -145,7 +148,7 @@
 <style>
 	.wire {
 		position: absolute;
-		top: 40px;
+		top: 48px;
 		left: -50%;
 		width: 100%;
 		border-top: 2px solid var(--edge-strong);

@@ -6,8 +6,11 @@
 	let { pins }: { pins: readonly PinVerdict[] } = $props();
 	const SEVERITY = ['short', 'open', 'low', 'high', 'no-reference', 'agrees'];
 	const rows = $derived([...pins].sort((a, b) => SEVERITY.indexOf(a.verdict) - SEVERITY.indexOf(b.verdict)));
-	const off = (value: number | null, centre: number) =>
-		value === null ? '–' : `${value >= centre ? '+' : '−'}${Math.abs(value - centre).toFixed(3)}`;
+	const off = (value: number | null, centre: number) => {
+		if (value === null) return '–';
+		const size = Math.abs(value - centre).toFixed(3);
+		return size === '0.000' ? size : `${value > centre ? '+' : '−'}${size}`;
+	};
 </script>
 
 <div class="overflow-x-auto">

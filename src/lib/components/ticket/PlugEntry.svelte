@@ -101,13 +101,13 @@
 >
 	<div>
 		<label class="label" for="plug-stage">When</label>
-		<select id="plug-stage" class="field" bind:value={stage}>
+		<select id="plug-stage" class="field h-9" bind:value={stage}>
 			{#each STAGES as name (name)}<option value={name}>{name.replace('-', ' ')}</option>{/each}
 		</select>
 	</div>
 	<div>
 		<label class="label" for="plug-side">Side</label>
-		<select id="plug-side" class="field figure" bind:value={orientation}>
+		<select id="plug-side" class="field figure h-9" bind:value={orientation}>
 			<option value="a">A</option><option value="b">B</option>
 		</select>
 	</div>
@@ -115,7 +115,7 @@
 		<label class="label" for="plug-volts">Volts</label>
 		<input
 			id="plug-volts"
-			class="field figure text-xl"
+			class="field figure h-9 text-lg"
 			inputmode="decimal"
 			bind:value={volts}
 			bind:this={voltsField}
@@ -123,15 +123,15 @@
 	</div>
 	<div class="w-20">
 		<label class="label" for="plug-amps">Amperes</label>
-		<input id="plug-amps" class="field figure text-xl" inputmode="decimal" bind:value={amps} />
+		<input id="plug-amps" class="field figure h-9 text-lg" inputmode="decimal" bind:value={amps} />
 	</div>
 	<div class="w-20">
 		<label class="label" for="plug-seconds">After, s</label>
-		<input id="plug-seconds" class="field figure" inputmode="numeric" bind:value={seconds} />
+		<input id="plug-seconds" class="field figure h-9" inputmode="numeric" bind:value={seconds} />
 	</div>
 	<div class="w-20">
 		<label class="label" for="plug-contract">Contract, V</label>
-		<input id="plug-contract" class="field figure" inputmode="decimal" bind:value={contract} />
+		<input id="plug-contract" class="field figure h-9" inputmode="decimal" bind:value={contract} />
 	</div>
 	<label class="flex min-h-[34px] items-center gap-1.5"
 		><input type="checkbox" bind:checked={on} /> switched on</label

@@ -191,7 +191,13 @@ export function evidenceWords(catalog: Catalog, key: string): string {
 	if (operation) {
 		return `${operation.label}: ${answer === 'true' ? 'it helped' : 'it did not help'}`;
 	}
-	if (subject.startsWith('pins:')) return `${subject.slice(5).toUpperCase()} reads ${answer}`;
+	if (subject.startsWith('pins:')) {
+		const net = subject.slice(5).toUpperCase();
+		if (answer === 'agrees') return `${net} reads as known good`;
+		return answer === 'mixed'
+			? `contacts of ${net} read apart`
+			: `${net} reads ${answer === 'value' ? 'a value' : answer}`;
+	}
 	return DERIVED_WORDS[key] ?? key;
 }
 

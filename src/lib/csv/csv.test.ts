@@ -1,0 +1,85 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { traceToCsv } from '../core/charging/log-rows';
+import { pinDetector } from '../core/readings/hold-detector';
+import type { MeterSample } from '../core/readings/instrument';
+import { simulateCharge } from '../core/simulation/simulated-charge';
+import { seededRandom } from '../core/units/random';
+import { readLogText, wholeLines } from './read-log';
+import { replaySamples } from './replay';
+
+describe('logs through the CSV library', () => {
+	it('a trace written as CSV is read again as it was', () => {
+		const { trace } = simulateCharge(seededRandom(1), {
+			amps: 1,
+			flat: false,
+			constantSeconds: 300,
+			tauSeconds: 100,
+			stepSeconds: 0.5
+		});
+		const read = readLogText(traceToCsv(trace));
+		if (!read.ok) throw new Error(read.message);
+		expect(read.log.rejected).toEqual([]);
+		for (const key of ['seconds', 'volts', 'amps'] as const) {
+			expect(read.log.trace[key].length).toBe(trace[key].length);
+			read.log.trace[key].forEach((value, i) =>
+				expect(Math.abs(value - (trace[key][i] as number))).toBeLessThan(1e-6)
+			);
+		}
+	});
+	it('names the line of a row that it refuses, also behind comments and with quoted cells', () => {
+		const read = readLogText('# meter\r\n"t, s";"U, V";"I, A"\r\n0;5,1;0,4\r\n\r\n1;x;0,4\r\n2;5,1;0,4\r\n');
+		if (!read.ok) throw new Error(read.message);
+		expect(read.log.rejected).toEqual([{ line: 5, message: 'U, V is "x", no number' }]);
+	});
+	it('answers with words, whatever it is given', () => {
+		fc.assert(
+			fc.property(fc.oneof(fc.string(), fc.string({ unit: 'binary' }), fc.json()), (text) => {
+				const read = readLogText(text);
+				if (!read.ok) expect(read.message.length).toBeGreaterThan(10);
+				else expect(read.log.trace.seconds.length).toBeGreaterThan(0);
+			}),
+			{ numRuns: 400 }
+		);
+	});
+	it('more than half a million rows are refused, with a way out', () => {
+		const read = readLogText(`t,V,A\n${'1,5,1\n'.repeat(500_001)}`);
+		expect(read).toEqual({ ok: false, message: expect.stringContaining('500,000 rows; cut it') });
+	});
+	it('a beginning is cut at a whole line', () => {
+		expect(wholeLines('a,b\n1,2\n3,', false)).toBe('a,b\n1,2');
+		expect(wholeLines('a,b\n1,2', true)).toBe('a,b\n1,2');
+	});
+});
+
+describe('a file as an instrument', () => {
+	it('a multimeter’s file is taken contact by contact like the meter itself', () => {
+		const lines = ['ms,reading'];
+		let at = 0;
+		for (const value of ['0.470', '0.731']) {
+			for (let i = 0; i < 4; i++) lines.push(`${(at += 100)},OL`);
+			for (let i = 0; i < 8; i++) lines.push(`${(at += 100)},${value}`);
+		}
+		const read = replaySamples('multimeter', lines.join('\n'));
+		if (!read.ok) throw new Error(read.message);
+		const detector = pinDetector();
+		expect(read.samples.flatMap((sample) => detector.feed(sample as MeterSample) ?? [])).toEqual([
+			{ value: 0.47 },
+			{ value: 0.731 }
+		]);
+	});
+	it('a power meter’s log is played as it was written', () => {
+		const read = replaySamples('power-meter', 'time [s];U [V];I [mA]\n0;5,1;0\n1;5,0;450\n');
+		expect(read).toEqual({
+			ok: true,
+			samples: [
+				{ atMs: 0, volts: 5.1, amps: 0 },
+				{ atMs: 1000, volts: 5, amps: 0.45 }
+			]
+		});
+	});
+	it.each(['', 'hello', 'time,reading\nx,y'])('%j is refused with what a file needs', (text) => {
+		const read = replaySamples('multimeter', text);
+		expect(read.ok ? '' : read.message).toContain('two columns');
+	});
+});
