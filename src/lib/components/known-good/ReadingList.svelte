@@ -8,10 +8,13 @@
 	let {
 		readings,
 		current,
+		bench,
 		form
 	}: {
 		readings: { id: number; reference: ReferenceRecord }[];
 		current: string | null;
+		/** may withdraw */
+		bench: boolean;
 		form: { withdrawProblem?: string; withdrawn?: number } | null;
 	} = $props();
 	const format = useFormat();
@@ -54,7 +57,7 @@
 							{#if reference.withdrawn}
 								<a class="link" href="/known-good?model={reference.model}&withdrawn={id}">what leaned on it</a
 								>
-							{:else}
+							{:else if bench}
 								<button
 									class="link"
 									aria-expanded={open === id}

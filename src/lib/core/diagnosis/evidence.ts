@@ -76,12 +76,15 @@ const NOTHING_KNOWN: KnownGood = () => EMPTY_BOOK;
 
 /** What was measured on the real device: readings of the stand-in instruments teach nothing. */
 export function withoutSimulated<Measured extends Evidence>(evidence: Measured): Measured {
-	const real = <Item extends { meter?: string | undefined }>(items: readonly Item[]) =>
-		items.some(({ meter }) => isSimulatedMeter(meter))
-			? items.filter(({ meter }) => !isSimulatedMeter(meter))
-			: items;
+	const real = ({ meter }: { meter?: string | undefined }) => !isSimulatedMeter(meter);
 	const { meter, battery, readings } = evidence;
-	return { ...evidence, meter: real(meter), battery: real(battery), readings: real(readings) };
+	if (meter.every(real) && battery.every(real) && readings.every(real)) return evidence;
+	return {
+		...evidence,
+		meter: meter.filter(real),
+		battery: battery.filter(real),
+		readings: readings.filter(real)
+	};
 }
 
 /**

@@ -75,6 +75,10 @@ describe('findings with no reference', () => {
 		expect(kinds('type-c-24', [read('A2', 0.4), read('B2', 0.7)])).toEqual(['mirror-disagreement A2 B2']);
 		expect(kinds('type-c-24', [read('A2', 0.4), read('B2', 0.41)])).toEqual([]);
 	});
+	it('under power partners may differ', () =>
+		expect(
+			kinds('type-c-16', [read('A6', 3.3, { mode: 'volts' }), read('A7', 0, { mode: 'volts' })])
+		).toEqual([]));
 	it('modes are never compared with each other', () =>
 		expect(kinds('type-c-16', [read('A6', 0.61), read('B6', 1200, { mode: 'ohms' })])).toEqual([]));
 });

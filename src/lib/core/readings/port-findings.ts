@@ -27,10 +27,10 @@ export function portFindings(
 ): Finding[] {
 	return [
 		...netFindings(nets),
-		...pairFindings(connector, pins),
-		...mirrorFindings(connector, pins),
+		...pairFindings(connector, unpowered(pins)),
+		...mirrorFindings(connector, unpowered(pins)),
 		...groundFindings(pins),
-		...bridgeFindings(connector, pins)
+		...bridgeFindings(connector, unpowered(pins))
 	];
 }
 
@@ -53,6 +53,9 @@ function netFindings(nets: readonly NetVerdict[]): Finding[] {
 const isGround = ({ net }: PinVerdict) => net === 'gnd';
 /** Explained already: the references say that it reads as it should. */
 const asExpected = ({ verdict }: PinVerdict) => verdict === 'agrees';
+
+/** Under power like circuits may rightly differ: only unpowered readings are held against each other. */
+const unpowered = (pins: readonly PinVerdict[]) => pins.filter(({ mode }) => mode !== 'volts');
 
 /** Partner lines of one side that read apart, unless the references expect it of both. */
 function pairFindings(connector: Connector, pins: readonly PinVerdict[]): Finding[] {
@@ -114,7 +117,7 @@ function bridgeFindings(connector: Connector, pins: readonly PinVerdict[]): Find
 	const partners = new Set(partnerNets(connector).map((pair) => [...pair].sort().join(' ')));
 	return neighbouringContacts(connector).flatMap(([first, second]) => {
 		if (first.net === second.net || partners.has([first.net, second.net].sort().join(' '))) return [];
-		const a = pins.find(({ pin, mode }) => pin === first.pin && mode !== 'volts');
+		const a = pins.find(({ pin, mode }) => pin === first.pin);
 		const b = pins.find(({ pin, mode }) => pin === second.pin && mode === a?.mode);
 		if (!a || !b || a.overload || b.overload || (asExpected(a) && asExpected(b))) return [];
 		if (Math.abs((a.value ?? 0) - (b.value ?? 0)) > BRIDGE_ALIKE + 1e-9 || !expectedApart(a, b)) return [];

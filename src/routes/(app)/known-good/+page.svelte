@@ -9,6 +9,8 @@
 	import { MODES } from '$lib/core/readings/reference';
 	let { data, form } = $props();
 	let current = $state<string | null>(null);
+	/** the counter looks things up; readings are the bench's to add and withdraw */
+	const bench = $derived(data.user.role !== 'counter');
 	const MODE_WORDS = {
 		diode: 'Diode mode, red probe on ground.',
 		ohms: 'Ohms to ground.',
@@ -189,18 +191,19 @@
 							connector={data.connector.label}
 						/>{/if}
 					<ReadingList
+						{bench}
 						readings={data.readings.filter(({ reference }) => current === null || reference.pin === current)}
 						{current}
 						{form}
 					/>
-					<AddReference
-						pins={data.connector.pins.map(({ pin }) => pin)}
-						{current}
-						mode={data.mode}
-						meters={data.meters}
-						model={data.chosen?.code ?? ''}
-						{form}
-					/>
+					{#if bench}<AddReference
+							pins={data.connector.pins.map(({ pin }) => pin)}
+							{current}
+							mode={data.mode}
+							meters={data.meters}
+							model={data.chosen?.code ?? ''}
+							{form}
+						/>{/if}
 					{#if data.factors.length > 0}
 						<section class="slip" aria-label="Meters">
 							<h2 class="mb-1 text-ink">How the meters differ</h2>
