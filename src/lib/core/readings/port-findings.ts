@@ -117,7 +117,7 @@ function bridgeFindings(connector: Connector, pins: readonly PinVerdict[]): Find
 	const partners = new Set(partnerNets(connector).map((pair) => [...pair].sort().join(' ')));
 	return neighbouringContacts(connector).flatMap(([first, second]) => {
 		if (first.net === second.net || partners.has([first.net, second.net].sort().join(' '))) return [];
-		const a = pins.find(({ pin, mode }) => pin === first.pin);
+		const a = pins.find(({ pin }) => pin === first.pin);
 		const b = pins.find(({ pin, mode }) => pin === second.pin && mode === a?.mode);
 		if (!a || !b || a.overload || b.overload || (asExpected(a) && asExpected(b))) return [];
 		if (Math.abs((a.value ?? 0) - (b.value ?? 0)) > BRIDGE_ALIKE + 1e-9 || !expectedApart(a, b)) return [];
