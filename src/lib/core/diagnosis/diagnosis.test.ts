@@ -6,6 +6,7 @@ import { simulateShop } from '../simulation/demo-shop';
 import { attemptsLikelihood, type Remedy } from './attempts';
 import { answerBeliefs, faultShares, sizeChances } from './beliefs';
 import { evidenceWords, readFeatures, type Evidence, type Features } from './evidence';
+import { fit } from './fit';
 import { addLesson, emptyLearned, learn, lessonOf, type Lesson } from './learn';
 import { rankNextSteps } from './next-step';
 import { inferOdds } from './odds';
@@ -112,13 +113,13 @@ describe('learning', () => {
 	it('shrinks a model with no ticket to the whole shop', () => {
 		const shares = faultShares(catalog, learned, 'never-seen');
 		const all = faultShares(catalog, { ...learned, models: new Map() }, 'tern-6');
-		expect(shares).toEqual(all);
+		shares.forEach(({ chance }, i) => expect(chance).toBeCloseTo(all[i]?.chance as number, 12));
 	});
 	it('starts from the catalog alone and says that it knows nothing', () => {
 		const start = inferOdds(catalog, emptyLearned(), 'tern-6', none).odds;
 		expect(start.learnedFrom).toBe(0);
 		expect(start.faults[0]?.code).toBe('port-contacts');
-		expect(sizeChances(emptyLearned())).toEqual([0.04, 0.86, 0.1]);
+		expect(sizeChances(emptyLearned())).toEqual([0.04, 0.86, 0.095, 0.005]);
 	});
 	it('keeps every distribution of answers normalised', () => {
 		for (const test of [...catalog.tests.keys(), 'meter:draw', 'pins:vbus']) {
@@ -192,30 +193,53 @@ describe('odds', () => {
 		const ratio = (p: number) => p / (1 - p);
 		expect(fault?.reasons[0]?.factor).toBeCloseTo(ratio(fault?.probability as number) / ratio(before), 6);
 	});
-	it('agree with brute force over all sets of one and two, from the same beliefs', () => {
-		const features = { ...none, answers: [{ question: 'thermal', answer: 'port-area' }] };
+	it('agree with brute force over every set of up to three, from the same beliefs, to 1e-9', () => {
+		const features: Features = {
+			...none,
+			answers: [{ question: 'thermal', answer: 'port-area' }],
+			signs: [['no-charge', true]]
+		};
 		const { posterior, sets } = odds(features);
 		const shares = faultShares(catalog, learned, 'tern-6').map(({ chance }) => chance);
+		const n = shares.length;
 		const size = sizeChances(learned);
-		const sum = shares.reduce((a, b) => a + b, 0);
-		let pairs = 0;
-		shares.forEach((a, i) => shares.slice(i + 1).forEach((b) => (pairs += a * b)));
 		const beliefs = answerBeliefs(catalog, learned, 'thermal');
 		const at = beliefs.answers.indexOf('port-area');
 		const kl = (p: readonly number[]) =>
 			p.reduce((s, x, i) => s + x * Math.log(x / (beliefs.overall[i] as number)), 0);
-		const joint = sets.map((set) => {
-			const of = set.map((fault) => beliefs.perFault[fault]?.chances as readonly number[]);
-			const [one, two] = of;
-			if (!one) return size[0] * (beliefs.none.chances[at] as number);
-			if (!two) return ((size[1] * (shares[set[0] as number] as number)) / sum) * (one[at] as number);
-			const telling = kl(one) >= kl(two) ? one : two;
-			return (
-				((size[2] * set.reduce((p, f) => p * (shares[f] as number), 1)) / pairs) * (telling[at] as number)
-			);
-		});
-		const total = joint.reduce((a, b) => a + b, 0);
-		joint.forEach((p, i) => expect(posterior[i]).toBeCloseTo(p / total, 9));
+		const sign = fit(catalog, learned).sign('no-charge');
+		const leak = sign.background;
+		// by bits, not by the engine's enumeration
+		const all = Array.from({ length: 2 ** n }, (_, bits) =>
+			shares.map((_, i) => i).filter((i) => bits & (1 << i))
+		).filter((set) => set.length <= 3);
+		const weight = (set: readonly number[]) => set.reduce((p, f) => p * (shares[f] as number), 1);
+		const totals = [0, 1, 2, 3].map((k) =>
+			all.filter((set) => set.length === k).reduce((s, set) => s + weight(set), 0)
+		);
+		const joint = new Map(
+			all.map((set): [string, number] => {
+				const told = set
+					.map((f) => beliefs.perFault[f]?.chances as readonly number[])
+					.sort((a, b) => kl(b) - kl(a))[0];
+				const answer = (told ?? beliefs.none.chances)[at] as number;
+				const alone = (f: number) => sign.perFault[f]?.chance as number;
+				const heard =
+					set.length === 0
+						? sign.none.chance
+						: set.length === 1
+							? alone(set[0] as number)
+							: 1 -
+								set.reduce((left, f) => left * (1 - Math.max(0, (alone(f) - leak) / (1 - leak))), 1 - leak);
+				const prior = (size[set.length] as number) * (weight(set) / (totals[set.length] as number));
+				return [set.join(' '), prior * answer * Math.min(0.995, Math.max(0.005, heard))];
+			})
+		);
+		const total = [...joint.values()].reduce((a, b) => a + b, 0);
+		expect(sets).toHaveLength(joint.size);
+		sets.forEach((set, i) =>
+			expect(posterior[i]).toBeCloseTo((joint.get(set.join(' ')) as number) / total, 9)
+		);
 	});
 	it('bear a catalog without faults and one with sixty', () => {
 		const empty = buildCatalog([]);
@@ -223,7 +247,10 @@ describe('odds', () => {
 		const sixty = buildCatalog(
 			Array.from({ length: 60 }, (_, i) => ({ record: 'fault' as const, code: `f${i}`, label: `F${i}` }))
 		);
-		expect(inferOdds(sixty, emptyLearned(), 'x', none).posterior).toHaveLength(1 + 60 + 1770);
+		const many = inferOdds(sixty, emptyLearned(), 'x', none);
+		expect(many.posterior).toHaveLength(1 + 60 + 1770 + 1140);
+		expect(many.odds.unseen).toBeGreaterThan(0);
+		expect(many.odds.unseen).toBeLessThan(0.005);
 	});
 });
 

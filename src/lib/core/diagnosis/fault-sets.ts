@@ -1,7 +1,9 @@
 import { logSumExp } from '../statistics/log-sum-exp';
 
-/** The faults of a device, as indices into the catalog's list: none, one or two. */
+/** The faults of a device, as indices into the catalog's list: none, one, two or three. */
 export type FaultSet = readonly number[];
+/** Chances of no, one, two and three faults. */
+export type Sizes = readonly [number, number, number, number];
 
 /** All sets of up to two of `count` faults: the empty one, the singles, the pairs. */
 export function enumerateSets(count: number): FaultSet[] {
@@ -13,25 +15,43 @@ export function enumerateSets(count: number): FaultSet[] {
 	return sets;
 }
 
+/** All sets of three of some faults. */
+export function enumerateTriples(faults: readonly number[]): FaultSet[] {
+	const sorted = [...faults].sort((a, b) => a - b);
+	return sorted.flatMap((first, i) =>
+		sorted.slice(i + 1).flatMap((second, j) => sorted.slice(i + j + 2).map((third) => [first, second, third]))
+	);
+}
+
 /**
- * Log prior of each set: P(how many) times the share of the set among those of its size, where a set's
- * weight is the product of its faults' shares (conditional Bernoulli).
+ * Sums of products of one, two and three different shares: what the weights of all sets of a size sum to, also of those
+ * that are not looked at. Newton's identities for elementary symmetric polynomials.
+ */
+export function setWeightTotals(shares: readonly number[]): Sizes {
+	const power = (k: number) => shares.reduce((sum, share) => sum + share ** k, 0);
+	const [p1, p2, p3] = [power(1), power(2), power(3)];
+	const e2 = Math.max(0, (p1 * p1 - p2) / 2);
+	return [1, p1, e2, Math.max(0, (p1 * p1 * p1 - 3 * p1 * p2 + 2 * p3) / 6)];
+}
+
+/**
+ * Log prior of each set: P(how many) times the share of the set among all those of its size, where a set's weight is the
+ * product of its faults' shares (conditional Bernoulli). Sums to less than 1 where triples are left out.
  * @param shares how often each fault is met, any positive scale
- * @param sizes chances of no, one and two faults, summing to 1
+ * @param sizes chances of no, one, two and three faults, summing to 1
  */
 export function logPriorOfSets(
 	sets: readonly FaultSet[],
 	shares: readonly number[],
-	sizes: readonly [number, number, number]
+	sizes: Sizes
 ): Float64Array {
-	const weight = (set: FaultSet) => set.reduce((product, fault) => product * (shares[fault] ?? 0), 1);
-	const totals = [0, 0, 0];
-	for (const set of sets) totals[set.length] = (totals[set.length] ?? 0) + weight(set);
-	const usable = sizes.reduce((sum, size, count) => sum + ((totals[count] ?? 0) > 0 ? size : 0), 0);
+	const totals = setWeightTotals(shares);
+	const possible = (size: number) => size <= shares.length && (totals[size] ?? 0) > 0;
+	const usable = sizes.reduce<number>((sum, chance, size) => sum + (possible(size) ? chance : 0), 0);
 	return Float64Array.from(sets, (set) => {
-		const total = totals[set.length] ?? 0;
-		if (total === 0) return -Infinity;
-		return Math.log(((sizes[set.length] ?? 0) / usable) * (weight(set) / total));
+		if (!possible(set.length)) return -Infinity;
+		const weight = set.reduce((product, fault) => product * (shares[fault] ?? 0), 1);
+		return Math.log(((sizes[set.length] ?? 0) / usable) * (weight / (totals[set.length] as number)));
 	});
 }
 

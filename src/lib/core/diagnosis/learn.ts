@@ -8,29 +8,31 @@ export interface Lesson {
 	features: Features;
 }
 
-/** Counts over closed tickets. Several faults on a ticket share it equally, so counts can be fractions. */
+/** Counts over closed tickets, by the set of faults that was confirmed: what is learnt of each fault is worked out of them. */
 export interface Learned {
+	/** moves with every change: what was worked out of the counts holds while it stands */
+	changes: number;
 	tickets: number;
-	/** tickets with no, one, two or more confirmed faults */
-	sizes: [number, number, number];
+	/** tickets with no, one, two, three or more confirmed faults */
+	sizes: [number, number, number, number];
 	faults: Map<string, number>;
 	models: Map<string, { tickets: number; faults: Map<string, number> }>;
-	signs: Map<string, BySubject<[present: number, asked: number]>>;
-	answers: Map<string, BySubject<Map<string, number>>>;
+	signs: Map<string, BySet<[present: number, asked: number]>>;
+	answers: Map<string, BySet<Map<string, number>>>;
 	/** per operation: worked and tried, where it addressed all that was confirmed */
 	operations: Map<string, [worked: number, tried: number]>;
 }
 
-/** `all` tickets, those without any fault (`none`), and by fault. */
-export interface BySubject<Count> {
-	all: Count;
-	none: Count;
-	faults: Map<string, Count>;
-}
+/** By confirmed set: its codes sorted and joined by a bar; the empty text where nothing was found. */
+export type BySet<Count> = Map<string, Count>;
+export const setKey = (faults: readonly string[]) =>
+	faults.length < 2 ? (faults[0] ?? '') : [...faults].sort().join('|');
+export const faultsOfKey = (key: string) => (key === '' ? [] : key.split('|'));
 
 export const emptyLearned = (): Learned => ({
+	changes: 0,
 	tickets: 0,
-	sizes: [0, 0, 0],
+	sizes: [0, 0, 0, 0],
 	faults: new Map(),
 	models: new Map(),
 	signs: new Map(),
@@ -55,9 +57,10 @@ export function lessonOf(
  */
 export function addLesson(learned: Learned, lesson: Lesson, catalog: Catalog, times: 1 | -1 = 1): void {
 	const { faults, features } = lesson;
-	const share = faults.length === 0 ? 0 : times / faults.length;
+	const key = setKey(faults);
+	learned.changes += 1;
 	learned.tickets += times;
-	learned.sizes[Math.min(2, faults.length) as 0 | 1 | 2] += times;
+	learned.sizes[Math.min(3, faults.length) as 0 | 1 | 2 | 3] += times;
 	const model = ensure(learned.models, lesson.model, () => ({ tickets: 0, faults: new Map() }));
 	model.tickets += times;
 	for (const fault of faults) {
@@ -65,29 +68,18 @@ export function addLesson(learned: Learned, lesson: Lesson, catalog: Catalog, ti
 		bump(model.faults, fault, times);
 	}
 	for (const [sign, present] of features.signs) {
-		const counts = ensure(learned.signs, sign, () => subjects<[number, number]>(() => [0, 0]));
-		const add = (count: [number, number], by: number) => {
-			count[0] += present ? by : 0;
-			count[1] += by;
-		};
-		add(counts.all, times);
-		if (faults.length === 0) add(counts.none, times);
-		for (const fault of faults)
-			add(
-				ensure(counts.faults, fault, () => [0, 0]),
-				share
-			);
+		const counts = ensure(learned.signs, sign, () => new Map<string, [number, number]>());
+		const count = ensure(counts, key, (): [number, number] => [0, 0]);
+		count[0] += present ? times : 0;
+		count[1] += times;
 	}
 	for (const { question, answer } of features.answers) {
-		const counts = ensure(learned.answers, question, () => subjects(() => new Map<string, number>()));
-		bump(counts.all, answer, times);
-		if (faults.length === 0) bump(counts.none, answer, times);
-		for (const fault of faults)
-			bump(
-				ensure(counts.faults, fault, () => new Map()),
-				answer,
-				share
-			);
+		const counts = ensure(learned.answers, question, () => new Map<string, Map<string, number>>());
+		bump(
+			ensure(counts, key, () => new Map()),
+			answer,
+			times
+		);
 	}
 	addAttempts(learned, lesson, catalog, times);
 }
@@ -114,12 +106,6 @@ export function learn(lessons: Iterable<Lesson>, catalog: Catalog): Learned {
 	for (const lesson of lessons) addLesson(learned, lesson, catalog);
 	return learned;
 }
-
-const subjects = <Count>(empty: () => Count): BySubject<Count> => ({
-	all: empty(),
-	none: empty(),
-	faults: new Map()
-});
 
 function ensure<Value>(map: Map<string, Value>, key: string, make: () => Value): Value {
 	const found = map.get(key);

@@ -1,8 +1,23 @@
 import type { Catalog } from '../catalog/catalog';
 import { attemptsLikelihood, type Remedy } from './attempts';
-import { faultShares, hearAnswer, hearSign, sizeChances, successBelief, type Speech } from './beliefs';
+import {
+	faultShares,
+	hearAnswer,
+	hearSign,
+	sizeChances,
+	successBelief,
+	type Belief,
+	type Speech
+} from './beliefs';
 import type { Features } from './evidence';
-import { enumerateSets, logPriorOfSets, marginals, posteriorOfSets, type FaultSet } from './fault-sets';
+import {
+	enumerateSets,
+	enumerateTriples,
+	logPriorOfSets,
+	marginals,
+	posteriorOfSets,
+	type FaultSet
+} from './fault-sets';
 import type { Learned } from './learn';
 
 export interface Reason {
@@ -30,6 +45,8 @@ export interface Odds {
 	faults: FaultOdds[];
 	sets: { faults: string[]; probability: number }[];
 	none: number;
+	/** prior chance of the sets of three that were not weighed; 0 in a catalog of up to 20 faults */
+	unseen: number;
 }
 
 /** The posterior with what the planner and the quote need of it. */
@@ -63,13 +80,9 @@ export function remediesOf(catalog: Catalog, learned: Learned): Remedy[] {
  */
 export function inferOdds(catalog: Catalog, learned: Learned, model: string, features: Features): Inference {
 	const codes = [...catalog.faults.keys()];
-	const sets = enumerateSets(codes.length);
 	const shares = faultShares(catalog, learned, model);
-	const prior = logPriorOfSets(
-		sets,
-		shares.map(({ chance }) => chance),
-		sizeChances(learned)
-	);
+	const { sets, unseen } = setsToWeigh(catalog, learned, shares, features);
+	const prior = priorOf(learned, shares, sets);
 	const speeches = hearAll(catalog, learned, sets, features);
 	const posterior = posteriorOfSets(
 		prior,
@@ -99,9 +112,43 @@ export function inferOdds(catalog: Catalog, learned: Learned, model: string, fea
 			fromModel: learned.models.get(model)?.tickets ?? 0,
 			faults: faults.sort((a, b) => b.probability - a.probability || (a.code < b.code ? -1 : 1)),
 			sets: likeliestSets(sets, posterior, codes),
-			none: posterior[0] as number
+			none: posterior[0] as number,
+			unseen
 		}
 	};
+}
+
+const priorOf = (learned: Learned, shares: readonly Belief[], sets: readonly FaultSet[]) =>
+	logPriorOfSets(
+		sets,
+		shares.map(({ chance }) => chance),
+		sizeChances(learned)
+	);
+
+/** Triples are made of so many of the likeliest faults: all of a small catalog, 1140 triples at most. */
+const TRIPLED = 20;
+
+/**
+ * Every set of up to two, and the triples of the faults that are likeliest among those. What is left out is known: the
+ * prior chance of the triples that are not weighed.
+ */
+function setsToWeigh(
+	catalog: Catalog,
+	learned: Learned,
+	shares: readonly Belief[],
+	features: Features
+): { sets: FaultSet[]; unseen: number } {
+	const small = enumerateSets(shares.length);
+	const all = shares.map((_, fault) => fault);
+	if (shares.length <= TRIPLED) return { sets: [...small, ...enumerateTriples(all)], unseen: 0 };
+	const logs = hearAll(catalog, learned, small, features).map(({ logLikelihood }) => logLikelihood);
+	const chances = marginals(small, posteriorOfSets(priorOf(learned, shares, small), logs), shares.length);
+	const likely = all
+		.sort((a, b) => (chances[b] as number) - (chances[a] as number) || a - b)
+		.slice(0, TRIPLED);
+	const sets = [...small, ...enumerateTriples(likely)];
+	const seen = priorOf(learned, shares, sets).reduce((sum, log) => sum + Math.exp(log), 0);
+	return { sets, unseen: Math.max(0, 1 - seen) };
 }
 
 function hearAll(
@@ -181,16 +228,14 @@ function explainAll(
 	const logOdds = (chance: number) =>
 		Math.log(Math.max(1e-12, chance)) - Math.log(Math.max(1e-12, 1 - chance));
 	const reasons: Reason[][] = chances.map(() => []);
+	const joint = Float64Array.from(prior);
+	for (const { logLikelihood } of speeches) {
+		for (let i = 0; i < joint.length; i++) joint[i] = (joint[i] as number) + (logLikelihood[i] as number);
+	}
 	for (const speech of speeches) {
-		const others = speeches.filter((other) => other !== speech);
-		const without = marginals(
-			sets,
-			posteriorOfSets(
-				prior,
-				others.map(({ logLikelihood }) => logLikelihood)
-			),
-			chances.length
-		);
+		// all evidence but this piece: one subtraction, not a sum over the others
+		const others = joint.map((log, i) => log - (speech.logLikelihood[i] as number));
+		const without = marginals(sets, posteriorOfSets(others, []), chances.length);
 		chances.forEach((chance, fault) => {
 			const change = logOdds(chance) - logOdds(without[fault] as number);
 			if (Math.abs(change) < SPOKEN) return;

@@ -1,0 +1,284 @@
+import type { Catalog } from '../catalog/catalog';
+import { dirichletMean, dirichletMultinomialLog, likeliestWeight } from '../statistics/dirichlet';
+import { answersOf } from './evidence';
+import { faultsOfKey, type BySet, type Learned } from './learn';
+import {
+	answersByFault,
+	LEAST_WEIGHT,
+	likeliestHabits,
+	type AnswersByFault,
+	type QuestionCounts
+} from './telling';
+
+/** A chance with the number of tickets that stand behind it (beliefs count with their weight). */
+export interface Belief {
+	chance: number;
+	weight: number;
+}
+
+/** What a shop's counts say, worked out once for each state of the counts and the catalog. */
+export interface Fitted {
+	/** share of each fault among faults of a model */
+	shares(model: string): Belief[];
+	/** chances of a sign's presence under each single fault, and without any */
+	sign(code: string): { perFault: Belief[]; none: Belief; background: number };
+	/** chances of every answer to a question */
+	answers(question: string): AnswersByFault & { answers: readonly string[] };
+}
+
+/** The catalog's own shares are worth a dozen tickets. A choice. */
+const PRIOR_WEIGHT = 12;
+/** Starting beliefs without a weight of their own, in tickets: the exchange format's default. */
+const BELIEF_WEIGHT = 4;
+
+const fits = new WeakMap<Learned, { changes: number; catalog: Catalog; fitted: Fitted }>();
+
+/** The fit of some counts under a catalog; a remembered one where neither has changed. */
+export function fit(catalog: Catalog, learned: Learned): Fitted {
+	const before = fits.get(learned);
+	if (before && before.changes === learned.changes && before.catalog === catalog) return before.fitted;
+	const fitted = work(catalog, learned);
+	fits.set(learned, { changes: learned.changes, catalog, fitted });
+	return fitted;
+}
+
+function work(catalog: Catalog, learned: Learned): Fitted {
+	const codes = [...catalog.faults.keys()];
+	const index = new Map(codes.map((code, i) => [code, i]));
+	const signRows = once((code: string) => signCounts(catalog, learned, codes, index, code));
+	const answerRows = once((question: string) => answerCounts(catalog, learned, codes, index, question));
+	const signs = [...learned.signs.keys()].filter((code) => catalog.signs.has(code)).sort();
+	const questions = [...learned.answers.keys()]
+		.filter((question) => answersOf(catalog, question).length > 0)
+		.sort();
+	const habits = once((kind: 'signs' | 'answers') =>
+		likeliestHabits(
+			kind === 'signs'
+				? signs.map((code) => signRows(code).single)
+				: questions.map((question) => answerRows(question).single)
+		)
+	);
+	const trust = once(() =>
+		likeliestTrust([
+			...signs.map((code) => signRows(code).single),
+			...questions.map((question) => answerRows(question).single)
+		])
+	);
+	return {
+		shares: sharesOf(catalog, learned, codes),
+		sign: once((code) =>
+			fitSign(signRows(code), (counts) => answersByFault(counts, habits('signs'), trust('')))
+		),
+		answers: once((question) => ({
+			answers: answersOf(catalog, question),
+			...fitAnswers(answerRows(question), (counts) => answersByFault(counts, habits('answers'), trust('')))
+		}))
+	};
+}
+
+/** Each key's value worked out when it is first asked for. */
+function once<Key extends string, Value>(make: (key: Key) => Value): (key: Key) => Value {
+	const known = new Map<Key, Value>();
+	return (key) => {
+		const found = known.get(key);
+		if (found !== undefined) return found;
+		const made = make(key);
+		known.set(key, made);
+		return made;
+	};
+}
+
+/** Counts of one question: tickets with a single fault or none, and those with several beside. */
+interface Rows {
+	single: QuestionCounts;
+	several: { faults: number[]; counts: number[] }[];
+}
+
+function rowsOf<Count>(
+	counts: BySet<Count> | undefined,
+	codes: readonly string[],
+	index: ReadonlyMap<string, number>,
+	beliefs: QuestionCounts['beliefs'],
+	width: number,
+	read: (count: Count) => number[]
+): Rows {
+	const perFault = codes.map(() => new Array<number>(width).fill(0));
+	let none = new Array<number>(width).fill(0);
+	const several: Rows['several'] = [];
+	for (const [key, count] of counts ?? []) {
+		const faults = faultsOfKey(key).flatMap((code) => index.get(code) ?? []);
+		const row = read(count);
+		if (key === '') none = row;
+		else if (faults.length === 1)
+			perFault[faults[0] as number] = add(perFault[faults[0] as number] as number[], row);
+		else if (faults.length > 1) several.push({ faults, counts: row });
+	}
+	several.sort((a, b) => a.faults.join(' ').localeCompare(b.faults.join(' ')));
+	return { single: { perFault, none, beliefs }, several };
+}
+
+const add = (a: readonly number[], b: readonly number[]) => a.map((value, i) => value + (b[i] as number));
+
+function signCounts(
+	catalog: Catalog,
+	learned: Learned,
+	codes: readonly string[],
+	index: ReadonlyMap<string, number>,
+	sign: string
+): Rows {
+	const beliefs = codes.map((fault) => {
+		const expected = catalog.expectations.find((e) => e.given === fault && e.sign === sign);
+		return expected?.chance === undefined
+			? null
+			: { chances: [expected.chance, 1 - expected.chance], weight: expected.weight ?? BELIEF_WEIGHT };
+	});
+	return rowsOf(learned.signs.get(sign), codes, index, beliefs, 2, ([present, asked]) => [
+		present,
+		asked - present
+	]);
+}
+
+function answerCounts(
+	catalog: Catalog,
+	learned: Learned,
+	codes: readonly string[],
+	index: ReadonlyMap<string, number>,
+	question: string
+): Rows {
+	const answers = answersOf(catalog, question);
+	const beliefs = codes.map((fault) => {
+		const expected = catalog.expectations.find((e) => e.given === fault && e.test === question);
+		return expected?.outcomes
+			? {
+					chances: answers.map((answer) => expected.outcomes?.[answer] ?? 0),
+					weight: expected.weight ?? BELIEF_WEIGHT
+				}
+			: null;
+	});
+	return rowsOf(learned.answers.get(question), codes, index, beliefs, answers.length, (count) =>
+		answers.map((answer) => count.get(answer) ?? 0)
+	);
+}
+
+type Fit = (counts: QuestionCounts) => AnswersByFault;
+const SHARING_ROUNDS = 3;
+
+/**
+ * Signs under several faults are shared out by expectation and maximisation of the noisy-OR: a sign that is absent is
+ * absent for each, one that is present was made by each with its part of the chance.
+ */
+function fitSign({ single, several }: Rows, fitOf: Fit): ReturnType<Fitted['sign']> {
+	let fitted = fitOf(single);
+	for (let round = 0; round < SHARING_ROUNDS && several.length > 0; round++) {
+		const perFault = single.perFault.map((counts) => [...counts]);
+		const leak = Math.min(fitted.background[0] as number, 0.999);
+		for (const { faults, counts } of several) {
+			const [present, absent] = counts as [number, number];
+			const alone = faults.map((fault) => fitted.perFault[fault]?.chances[0] ?? leak);
+			const silent = alone.reduce((left, chance) => left * Math.min(1, (1 - chance) / (1 - leak)), 1 - leak);
+			const heard = Math.max(1e-6, 1 - silent);
+			faults.forEach((fault, i) => {
+				const part = Math.min(1, (alone[i] as number) / heard);
+				const row = perFault[fault] as number[];
+				row[0] = (row[0] as number) + present * part;
+				row[1] = (row[1] as number) + present * (1 - part) + absent;
+			});
+		}
+		fitted = fitOf({ ...single, perFault });
+	}
+	const belief = ({ chances, weight }: { chances: number[]; weight: number }): Belief => ({
+		chance: chances[0] as number,
+		weight
+	});
+	return {
+		perFault: fitted.perFault.map(belief),
+		none: belief(fitted.none),
+		background: fitted.background[0] as number
+	};
+}
+
+/** Answers under several faults belong to the one that speaks: whose answers depart most from what is usual. */
+function fitAnswers({ single, several }: Rows, fitOf: Fit): AnswersByFault {
+	let fitted = fitOf(single);
+	for (let round = 0; round < 2 && several.length > 0; round++) {
+		const perFault = single.perFault.map((counts) => [...counts]);
+		for (const { faults, counts } of several) {
+			const speaks = faults.reduce((loudest, fault) =>
+				departure(fitted, fault) > departure(fitted, loudest) ? fault : loudest
+			);
+			perFault[speaks] = add(perFault[speaks] as number[], counts);
+		}
+		fitted = fitOf({ ...single, perFault });
+	}
+	return fitted;
+}
+
+/** Kullback-Leibler divergence of a fault's answers from the usual ones, in nats. */
+export function departure({ background, perFault }: AnswersByFault, fault: number): number {
+	return (perFault[fault]?.chances ?? background).reduce(
+		(sum, p, i) => sum + (p > 0 ? p * Math.log(p / (background[i] as number)) : 0),
+		0
+	);
+}
+
+const TRUSTS = [1, 0.3, 0.1, 3] as const;
+
+/** How far the catalog's starting beliefs are borne out by the counts: their weights are scaled by it. */
+function likeliestTrust(questions: readonly QuestionCounts[]): number {
+	let best = { trust: 1, log: -Infinity };
+	for (const trust of TRUSTS) {
+		let log = 0;
+		for (const { perFault, beliefs } of questions) {
+			perFault.forEach((counts, f) => {
+				const belief = beliefs[f];
+				if (!belief) return;
+				const weights = belief.chances.map((chance) => trust * belief.weight * chance + LEAST_WEIGHT);
+				log += dirichletMultinomialLog(counts, weights);
+			});
+		}
+		if (log > best.log + 1e-9) best = { trust, log };
+	}
+	return best.trust;
+}
+
+/** Shares of faults: a model's shrunk to its family's, that to the shop's, that to the catalog's, by likeliest weights. */
+function sharesOf(catalog: Catalog, learned: Learned, codes: readonly string[]): Fitted['shares'] {
+	const even = 1 / Math.max(1, codes.length);
+	const stated = codes.map((code) => Math.max(1e-4, catalog.faults.get(code)?.prior ?? even));
+	const total = stated.reduce((sum, share) => sum + share, 0);
+	const countsOf = (faults: ReadonlyMap<string, number>) => codes.map((code) => faults.get(code) ?? 0);
+	const shop = dirichletMean(
+		countsOf(learned.faults),
+		stated.map((share) => (PRIOR_WEIGHT * share) / total)
+	);
+	const familyOf = (model: string) => catalog.models.get(model)?.family ?? `model ${model}`;
+	const ofFamily = new Map<string, number[]>();
+	const models = [...learned.models].sort(([a], [b]) => (a < b ? -1 : 1));
+	for (const [model, { faults }] of models) {
+		const family = familyOf(model);
+		ofFamily.set(family, add(ofFamily.get(family) ?? codes.map(() => 0), countsOf(faults)));
+	}
+	const familyWeight = likeliestWeight([...ofFamily.values()].map((counts) => ({ counts, means: shop })));
+	const families = new Map(
+		[...ofFamily].map(([family, counts]) => [
+			family,
+			dirichletMean(
+				counts,
+				shop.map((share) => familyWeight * share)
+			)
+		])
+	);
+	const meansOf = (model: string) => families.get(familyOf(model)) ?? shop;
+	const modelWeight = likeliestWeight(
+		models.map(([model, { faults }]) => ({ counts: countsOf(faults), means: meansOf(model) }))
+	);
+	return once((model: string) => {
+		const counts = countsOf(learned.models.get(model)?.faults ?? new Map());
+		const means = meansOf(model);
+		const seen = counts.reduce((sum, count) => sum + count, 0);
+		return dirichletMean(
+			counts,
+			means.map((share) => modelWeight * share)
+		).map((chance) => ({ chance: Math.max(1e-6, chance), weight: seen + modelWeight }));
+	});
+}

@@ -1,0 +1,195 @@
+import type { CatalogRecord } from '../catalog/records';
+import { drawIndex, drawNormal, type Random } from '../units/random';
+
+/**
+ * Invented shops whose truth is known: catalog, devices with hidden sets of faults, signs, tests, repairs. The exact
+ * posterior of a device's evidence is found by enumeration over the same truth, so that an engine's odds can be held
+ * against the best that any engine could say.
+ */
+export interface World {
+	kind: WorldKind;
+	faults: string[];
+	models: { code: string; family: string }[];
+	signs: string[];
+	tests: { code: string; outcomes: string[]; minutes: number }[];
+	operations: { code: string; fixes: number[]; success: number; minutes: number }[];
+	/** by model: how often each fault is met, summing to 1 */
+	shares: number[][];
+	sizes: [number, number, number];
+	leaks: number[];
+	/** by sign and fault */
+	links: number[][];
+	/** by test: outcome chances without a telling fault, and by fault */
+	background: number[][];
+	outcomes: number[][][];
+	askedShare: number;
+	testedShare: number;
+}
+
+/** What a world is made like: as the engine assumes, or not. */
+export const WORLD_KINDS = ['plain', 'chatty', 'sparse', 'clustered'] as const;
+export type WorldKind = (typeof WORLD_KINDS)[number];
+
+const pick = (random: Random, low: number, high: number) => low + (high - low) * random();
+
+/** Dirichlet by gamma draws (Marsaglia & Tsang, ACM TOMS 26, 2000; boosted below 1). */
+export function drawDirichlet(random: Random, weights: readonly number[]): number[] {
+	const draws = weights.map((weight) => drawGamma(random, weight));
+	const total = draws.reduce((sum, value) => sum + value, 0);
+	return draws.map((value) => value / total);
+}
+
+function drawGamma(random: Random, shape: number): number {
+	if (shape < 1) return drawGamma(random, shape + 1) * Math.max(1e-12, random()) ** (1 / shape);
+	const d = shape - 1 / 3;
+	const c = 1 / Math.sqrt(9 * d);
+	for (;;) {
+		const x = drawNormal(random);
+		const v = (1 + c * x) ** 3;
+		if (v > 0 && Math.log(Math.max(1e-300, random())) < 0.5 * x * x + d - d * v + d * Math.log(v)) return d * v;
+	}
+}
+
+export function makeWorld(random: Random, kind: WorldKind): World {
+	const faults = Array.from({ length: 12 }, (_, i) => `f${i}`);
+	const models = Array.from({ length: 10 }, (_, i) => ({ code: `m${i}`, family: `fam${i % 3}` }));
+	const signs = Array.from({ length: 16 }, (_, i) => `s${i}`);
+	const shop = drawDirichlet(random, faults.map(() => 1.2));
+	const familySpread = kind === 'clustered' ? 8 : 30;
+	const families = [0, 1, 2].map(() => drawDirichlet(random, shop.map((share) => Math.max(0.05, share * familySpread))));
+	const shares = models.map((_, i) =>
+		drawDirichlet(random, (families[i % 3] as number[]).map((share) => Math.max(0.03, share * familySpread * 1.5)))
+	);
+	const relevance = kind === 'chatty' ? 0.45 : kind === 'sparse' ? 0.15 : 0.28;
+	const leaks = signs.map(() => pick(random, 0.02, 0.2));
+	const links = signs.map(() => faults.map(() => (random() < relevance ? pick(random, 0.2, 0.9) : pick(random, 0, 0.05))));
+	const tests = Array.from({ length: 16 }, (_, i) => ({
+		code: `t${i}`,
+		outcomes: Array.from({ length: random() < 0.6 ? 2 : 3 }, (_, k) => `o${k}`),
+		minutes: Math.round(pick(random, 2, 15))
+	}));
+	const background = tests.map(({ outcomes }) => drawDirichlet(random, outcomes.map((_, k) => (k === 0 ? 9 : 0.7))));
+	const outcomes = tests.map(({ outcomes }, t) =>
+		faults.map(() =>
+			random() < relevance * 0.7
+				? drawDirichlet(random, outcomes.map((_, k) => (k === 0 ? 0.6 : 1.6)))
+				: drawDirichlet(random, (background[t] as number[]).map((chance) => 0.05 + 150 * chance))
+		)
+	);
+	const operations = Array.from({ length: 10 }, (_, i) => ({
+		code: `op${i}`,
+		fixes: i < 2 ? [i, i + 10] : [i],
+		success: pick(random, 0.75, 0.97),
+		minutes: Math.round(pick(random, 10, 75))
+	}));
+	return {
+		kind,
+		faults,
+		models,
+		signs,
+		tests,
+		operations,
+		shares,
+		sizes: [0.03, 0.85, 0.12],
+		leaks,
+		links,
+		background,
+		outcomes,
+		askedShare: 0.7,
+		testedShare: kind === 'sparse' ? 0.15 : 0.28
+	};
+}
+
+export function worldCatalog(world: World): CatalogRecord[] {
+	return [
+		...world.faults.map((code): CatalogRecord => ({ record: 'fault', code, label: code })),
+		...world.signs.map((code): CatalogRecord => ({ record: 'sign', code, label: code, kind: 'symptom' })),
+		...world.tests.map((test): CatalogRecord => ({ record: 'test', label: test.code, ...test })),
+		...world.operations.map(({ fixes, ...operation }): CatalogRecord => ({
+			record: 'operation',
+			label: operation.code,
+			...operation,
+			fixes: fixes.map((fault) => world.faults[fault] as string)
+		})),
+		...world.models.map(({ code, family }): CatalogRecord => ({ record: 'model', code, label: code, family })),
+		{ record: 'technician', code: 'tech', name: 'Tech', hourly_cost: 30 }
+	];
+}
+
+export interface Device {
+	model: number;
+	faults: number[];
+	/** what was confirmed: the truth, or now and then not */
+	confirmed: number[];
+	signs: (readonly [sign: number, present: boolean])[];
+	answers: (readonly [test: number, outcome: number])[];
+}
+
+export function drawDevice(random: Random, world: World, wrongShare = 0): Device {
+	const model = Math.floor(random() * world.models.length);
+	const shares = world.shares[model] as number[];
+	const size = drawIndex(random, world.sizes);
+	const faults: number[] = [];
+	const left = [...shares];
+	for (let i = 0; i < size; i++) {
+		const fault = drawIndex(random, left);
+		faults.push(fault);
+		left[fault] = 0;
+	}
+	faults.sort((a, b) => a - b);
+	const signs = world.signs.flatMap((_, s) =>
+		random() < world.askedShare ? [[s, random() < signChance(world, s, faults)] as const] : []
+	);
+	const seen = signs.filter(([, present]) => present).length;
+	const answers = world.tests.flatMap((_, t) => {
+		// more is tested where little was seen: the choice depends on what is known already
+		const chance = world.testedShare * (seen < 3 ? 1.4 : 0.8);
+		return random() < chance ? [[t, drawIndex(random, testChances(world, t, faults))] as const] : [];
+	});
+	const wrong = random() < wrongShare && faults.length > 0;
+	const confirmed = wrong ? [Math.floor(random() * world.faults.length)] : faults;
+	return { model, faults, confirmed, signs, answers };
+}
+
+export const signChance = ({ leaks, links }: World, sign: number, faults: readonly number[]) =>
+	1 - faults.reduce((absent, fault) => absent * (1 - (links[sign]?.[fault] ?? 0)), 1 - (leaks[sign] ?? 0));
+
+const divergence = (p: readonly number[], q: readonly number[]) =>
+	p.reduce((sum, x, i) => sum + (x > 0 ? x * Math.log(x / Math.max(1e-9, q[i] ?? 0)) : 0), 0);
+
+/** Under two faults the outcome is that of the fault that departs most from the background. */
+export function testChances({ background, outcomes }: World, test: number, faults: readonly number[]): number[] {
+	const plain = background[test] as number[];
+	const [first, ...rest] = faults;
+	if (first === undefined) return plain;
+	const of = (fault: number) => outcomes[test]?.[fault] as number[];
+	return rest.reduce((told, fault) => (divergence(of(fault), plain) > divergence(told, plain) ? of(fault) : told), of(first));
+}
+
+/** Exact chance that each fault is present, by enumeration over every set of up to two. */
+export function exactMarginals(world: World, { model, signs, answers }: Device): { marginals: number[]; top: number } {
+	const n = world.faults.length;
+	const shares = world.shares[model] as number[];
+	const marginals = new Array<number>(n).fill(0);
+	let total = 0;
+	const weigh = (faults: number[], prior: number) => {
+		let chance = prior;
+		for (const [s, present] of signs) {
+			const p = signChance(world, s, faults);
+			chance *= present ? p : 1 - p;
+		}
+		for (const [t, o] of answers) chance *= testChances(world, t, faults)[o] as number;
+		total += chance;
+		for (const fault of faults) marginals[fault] = (marginals[fault] as number) + chance;
+	};
+	weigh([], world.sizes[0]);
+	for (let a = 0; a < n; a++) {
+		weigh([a], world.sizes[1] * (shares[a] as number));
+		for (let b = a + 1; b < n; b++) {
+			const [p, q] = [shares[a] as number, shares[b] as number];
+			weigh([a, b], world.sizes[2] * (p * (q / (1 - p)) + q * (p / (1 - q))));
+		}
+	}
+	const normal = marginals.map((chance) => chance / total);
+	return { marginals: normal, top: normal.indexOf(Math.max(...normal)) };
+}
