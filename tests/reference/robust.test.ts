@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { betweenGroups, shrunkMean } from '$lib/core/statistics/shrunk-mean';
 import { falseDiscoveryAdjusted, fisherUpperTail } from '$lib/core/statistics/multiple-tests';
+import { dirichletMean, dirichletMultinomialLog, likeliestWeight } from '$lib/core/statistics/dirichlet';
 import { fitLine } from '$lib/core/statistics/line-fit';
 import { MAD_TO_SD, modifiedZ } from '$lib/core/statistics/robust';
 import { medianAbsoluteDeviation, medianSorted, sortUp } from '$lib/core/statistics/quantile';
@@ -94,4 +95,34 @@ describe('shrinkage and lines', () => {
 				[3, 4]
 			])?.slopeHalf
 		).toBeCloseTo(12.7062 * Math.sqrt(1 / 6 / 2), 3));
+});
+
+describe('shrinkage by marginal likelihood', () => {
+	// Computed outside the project: beta-binomial maximum likelihood of 4/40 9/60 2/50 14/70 1/12: mean .123613, weight
+	// 60.37, shrunk .114203 .136766 .085735 .164627 .116934. The engine's weight comes from a grid of factors of 1.6.
+	it('finds the weight of the beta-binomial, to its grid, and so its shrunk rates', () => {
+		const [hits, trials] = [
+			[4, 9, 2, 14, 1],
+			[40, 60, 50, 70, 12]
+		];
+		const means = [0.123613, 1 - 0.123613];
+		const groups = hits.map((x, i) => ({ counts: [x, (trials[i] as number) - x], means }));
+		const weight = likeliestWeight(groups);
+		expect(weight).toBeGreaterThan(60.37 / 1.6);
+		expect(weight).toBeLessThan(60.37 * 1.6);
+		const expected = [0.114203, 0.136766, 0.085735, 0.164627, 0.116934];
+		groups.forEach(({ counts }, i) => {
+			const [shrunk] = dirichletMean(
+				counts,
+				means.map((mean) => mean * weight)
+			);
+			expect(Math.abs((shrunk as number) - (expected[i] as number))).toBeLessThan(0.004);
+		});
+	});
+	// Worked by hand: with weights 1 and 1, two of two the same: 1/2 · 2/3
+	it('the chance of counts under a Dirichlet', () => {
+		expect(Math.exp(dirichletMultinomialLog([2, 0], [1, 1]))).toBeCloseTo(1 / 3, 12);
+		expect(Math.exp(dirichletMultinomialLog([1, 1], [1, 1]))).toBeCloseTo(1 / 6, 12);
+		expect(dirichletMultinomialLog([0, 0], [1, 1])).toBe(0);
+	});
 });

@@ -8,6 +8,8 @@
 	const first = $derived(next[0]);
 	const open = $derived(desk.view.ticket.closedAt === null);
 
+	const percent = (chance: number) => `${Math.round(chance * 100)} %`;
+
 	function keys(event: KeyboardEvent) {
 		const target = event.target as HTMLElement;
 		if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey)
@@ -44,6 +46,31 @@
 			{#if first.caution}<p class="mt-0.5 text-[0.87rem] leading-snug font-semibold text-short">
 					▲ {first.caution}
 				</p>{/if}
+			{#if desk.view.giveUp}<p class="mt-0.5 text-[0.87rem] leading-snug font-semibold text-low">
+					▽ No step is expected to pay: handing it back costs less on average.
+				</p>{/if}
+			<details class="mt-1 text-[0.87rem]">
+				<summary>What would it change</summary>
+				<ul class="mt-0.5">
+					{#each first.outcomes as { answer, chance, leads } (answer)}
+						<li class="border-t border-edge py-0.5">
+							<span class="flex justify-between gap-2 font-semibold"
+								><span>{answer.replaceAll('-', ' ')}</span><span class="figure font-normal text-ink-soft"
+									>{percent(chance)}</span
+								></span
+							>
+							{#each leads as { label, before, after } (label)}
+								<span class="flex justify-between gap-2 leading-snug"
+									><span>{label}</span><span class="figure"
+										>{percent(before)} →
+										<b class={after > before ? 'text-agrees' : 'text-short'}>{percent(after)}</b></span
+									></span
+								>
+							{:else}<span class="text-ink-soft">the complaint is gone</span>{/each}
+						</li>
+					{/each}
+				</ul>
+			</details>
 			<ul class="my-1 text-[0.93rem]">
 				{#each next.slice(1, 3) as step (step.kind + step.code)}
 					<li class="flex items-baseline justify-between gap-2 leading-snug">

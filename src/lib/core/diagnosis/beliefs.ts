@@ -68,28 +68,43 @@ export function hearSign(
 }
 
 /** Chances of every answer to a question, as usual, without a fault, and under each single fault. */
-export function answerBeliefs(catalog: Catalog, learned: Learned, question: string) {
-	const { answers, background, none, perFault } = fit(catalog, learned).answers(question);
-	const bounded = ({ chances, weight }: { chances: readonly number[]; weight: number }) => {
+export interface AnswerBeliefs {
+	answers: readonly string[];
+	overall: readonly number[];
+	none: { chances: readonly number[]; weight: number };
+	perFault: readonly { chances: readonly number[]; weight: number }[];
+	/** how far each fault's answers depart from the usual ones, in nats: the loudest of several faults speaks */
+	departures: readonly number[];
+}
+
+const bounded = new WeakMap<object, AnswerBeliefs>();
+
+export function answerBeliefs(catalog: Catalog, learned: Learned, question: string): AnswerBeliefs {
+	const fitted = fit(catalog, learned).answers(question);
+	const known = bounded.get(fitted);
+	if (known) return known;
+	const raise = ({ chances, weight }: { chances: readonly number[]; weight: number }) => {
 		const raised = chances.map((chance) => Math.max(LEAST, chance));
 		const sum = raised.reduce((a, b) => a + b, 0);
 		return { chances: raised.map((chance) => chance / sum), weight };
 	};
-	return { answers, overall: background, none: bounded(none), perFault: perFault.map(bounded) };
+	const { answers, background: overall, none } = fitted;
+	const perFault = fitted.perFault.map(raise);
+	const departures = perFault.map(({ chances }) => divergence(chances, overall));
+	const beliefs = { answers, overall, none: raise(none), perFault, departures };
+	bounded.set(fitted, beliefs);
+	return beliefs;
 }
 
-export type AnswerBeliefs = ReturnType<typeof answerBeliefs>;
-
 /** Chance of each answer under a set: under several faults, that of the one that departs most from usual. */
-export function answerChances(beliefs: AnswerBeliefs, set: FaultSet): readonly number[] {
-	const [first, ...rest] = set;
-	if (first === undefined) return beliefs.none.chances;
-	const of = (fault: number) => beliefs.perFault[fault]?.chances ?? beliefs.overall;
-	return rest.reduce<readonly number[]>(
-		(told, fault) =>
-			divergence(of(fault), beliefs.overall) > divergence(told, beliefs.overall) ? of(fault) : told,
-		of(first)
-	);
+export function answerChances(
+	{ perFault, departures, overall, none }: AnswerBeliefs,
+	set: FaultSet
+): readonly number[] {
+	let loudest = set[0];
+	if (loudest === undefined) return none.chances;
+	for (const fault of set) if ((departures[fault] ?? 0) > (departures[loudest] ?? 0)) loudest = fault;
+	return perFault[loudest]?.chances ?? overall;
 }
 
 /** Kullback-Leibler divergence in nats. */

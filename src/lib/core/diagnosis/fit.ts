@@ -1,11 +1,12 @@
 import type { Catalog } from '../catalog/catalog';
-import { dirichletMean, dirichletMultinomialLog, likeliestWeight } from '../statistics/dirichlet';
+import { dirichletMean, likeliestWeight } from '../statistics/dirichlet';
 import { answersOf } from './evidence';
 import { faultsOfKey, type BySet, type Learned } from './learn';
 import {
 	answersByFault,
-	LEAST_WEIGHT,
 	likeliestHabits,
+	likeliestTrust,
+	USUAL_WEIGHT,
 	type AnswersByFault,
 	type QuestionCounts
 } from './telling';
@@ -28,8 +29,11 @@ export interface Fitted {
 
 /** The catalog's own shares are worth a dozen tickets. A choice. */
 const PRIOR_WEIGHT = 12;
-/** Starting beliefs without a weight of their own, in tickets: the exchange format's default. */
-const BELIEF_WEIGHT = 4;
+
+/** Most signs are absent most of the time: present and absent, in tickets, before anything is seen. A choice. */
+const USUAL_SIGN = [0.3, 1.7] as const;
+/** The catalog's shares of faults are taken for right this far; the rest is even. A choice. */
+const STATED_SHARES = 0.75;
 
 const fits = new WeakMap<Learned, { changes: number; catalog: Catalog; fitted: Fitted }>();
 
@@ -58,20 +62,24 @@ function work(catalog: Catalog, learned: Learned): Fitted {
 				: questions.map((question) => answerRows(question).single)
 		)
 	);
-	const trust = once(() =>
-		likeliestTrust([
-			...signs.map((code) => signRows(code).single),
-			...questions.map((question) => answerRows(question).single)
-		])
+	const trust = once((kind: 'signs' | 'answers') =>
+		likeliestTrust(
+			kind === 'signs'
+				? signs.map((code) => signRows(code).single)
+				: questions.map((question) => answerRows(question).single),
+			habits(kind)
+		)
 	);
 	return {
 		shares: sharesOf(catalog, learned, codes),
 		sign: once((code) =>
-			fitSign(signRows(code), (counts) => answersByFault(counts, habits('signs'), trust('')))
+			fitSign(signRows(code), (counts) => answersByFault(counts, habits('signs'), trust('signs')))
 		),
 		answers: once((question) => ({
 			answers: answersOf(catalog, question),
-			...fitAnswers(answerRows(question), (counts) => answersByFault(counts, habits('answers'), trust('')))
+			...fitAnswers(answerRows(question), (counts) =>
+				answersByFault(counts, habits('answers'), trust('answers'))
+			)
 		}))
 	};
 }
@@ -99,11 +107,11 @@ function rowsOf<Count>(
 	codes: readonly string[],
 	index: ReadonlyMap<string, number>,
 	beliefs: QuestionCounts['beliefs'],
-	width: number,
+	usual: readonly number[],
 	read: (count: Count) => number[]
 ): Rows {
-	const perFault = codes.map(() => new Array<number>(width).fill(0));
-	let none = new Array<number>(width).fill(0);
+	const perFault = codes.map(() => usual.map(() => 0));
+	let none = usual.map(() => 0);
 	const several: Rows['several'] = [];
 	for (const [key, count] of counts ?? []) {
 		const faults = faultsOfKey(key).flatMap((code) => index.get(code) ?? []);
@@ -114,7 +122,7 @@ function rowsOf<Count>(
 		else if (faults.length > 1) several.push({ faults, counts: row });
 	}
 	several.sort((a, b) => a.faults.join(' ').localeCompare(b.faults.join(' ')));
-	return { single: { perFault, none, beliefs }, several };
+	return { single: { perFault, none, beliefs, usual }, several };
 }
 
 const add = (a: readonly number[], b: readonly number[]) => a.map((value, i) => value + (b[i] as number));
@@ -130,9 +138,9 @@ function signCounts(
 		const expected = catalog.expectations.find((e) => e.given === fault && e.sign === sign);
 		return expected?.chance === undefined
 			? null
-			: { chances: [expected.chance, 1 - expected.chance], weight: expected.weight ?? BELIEF_WEIGHT };
+			: { chances: [expected.chance, 1 - expected.chance], weight: expected.weight ?? USUAL_WEIGHT };
 	});
-	return rowsOf(learned.signs.get(sign), codes, index, beliefs, 2, ([present, asked]) => [
+	return rowsOf(learned.signs.get(sign), codes, index, beliefs, USUAL_SIGN, ([present, asked]) => [
 		present,
 		asked - present
 	]);
@@ -151,11 +159,12 @@ function answerCounts(
 		return expected?.outcomes
 			? {
 					chances: answers.map((answer) => expected.outcomes?.[answer] ?? 0),
-					weight: expected.weight ?? BELIEF_WEIGHT
+					weight: expected.weight ?? USUAL_WEIGHT
 				}
 			: null;
 	});
-	return rowsOf(learned.answers.get(question), codes, index, beliefs, answers.length, (count) =>
+	const usual = answers.map(() => 1);
+	return rowsOf(learned.answers.get(question), codes, index, beliefs, usual, (count) =>
 		answers.map((answer) => count.get(answer) ?? 0)
 	);
 }
@@ -221,26 +230,6 @@ export function departure({ background, perFault }: AnswersByFault, fault: numbe
 	);
 }
 
-const TRUSTS = [1, 0.3, 0.1, 3] as const;
-
-/** How far the catalog's starting beliefs are borne out by the counts: their weights are scaled by it. */
-function likeliestTrust(questions: readonly QuestionCounts[]): number {
-	let best = { trust: 1, log: -Infinity };
-	for (const trust of TRUSTS) {
-		let log = 0;
-		for (const { perFault, beliefs } of questions) {
-			perFault.forEach((counts, f) => {
-				const belief = beliefs[f];
-				if (!belief) return;
-				const weights = belief.chances.map((chance) => trust * belief.weight * chance + LEAST_WEIGHT);
-				log += dirichletMultinomialLog(counts, weights);
-			});
-		}
-		if (log > best.log + 1e-9) best = { trust, log };
-	}
-	return best.trust;
-}
-
 /** Shares of faults: a model's shrunk to its family's, that to the shop's, that to the catalog's, by likeliest weights. */
 function sharesOf(catalog: Catalog, learned: Learned, codes: readonly string[]): Fitted['shares'] {
 	const even = 1 / Math.max(1, codes.length);
@@ -249,7 +238,7 @@ function sharesOf(catalog: Catalog, learned: Learned, codes: readonly string[]):
 	const countsOf = (faults: ReadonlyMap<string, number>) => codes.map((code) => faults.get(code) ?? 0);
 	const shop = dirichletMean(
 		countsOf(learned.faults),
-		stated.map((share) => (PRIOR_WEIGHT * share) / total)
+		stated.map((share) => PRIOR_WEIGHT * ((STATED_SHARES * share) / total + (1 - STATED_SHARES) * even))
 	);
 	const familyOf = (model: string) => catalog.models.get(model)?.family ?? `model ${model}`;
 	const ofFamily = new Map<string, number[]>();

@@ -1,6 +1,6 @@
 import { meanHourlyCostMinor, operationPartsMinor, type Catalog } from '../catalog/catalog';
 import type { Remedy } from './attempts';
-import { answerBeliefs, answerChances, type AnswerBeliefs } from './beliefs';
+import { answerBeliefs, answerChances } from './beliefs';
 import type { Features } from './evidence';
 import { withoutFixed } from './attempts';
 import type { FaultSet } from './fault-sets';
@@ -16,6 +16,16 @@ export interface Step {
 	expectedMinutes: number;
 	why: string;
 	caution: string | null;
+	/** what each outcome would do to the odds */
+	outcomes: StepOutcome[];
+}
+
+export interface StepOutcome {
+	/** a test's answer; of a repair, whether it helps */
+	answer: string;
+	chance: number;
+	/** the likeliest faults then, with their chance before */
+	leads: { code: string; before: number; after: number }[];
 }
 
 /** What a step costs by itself: minutes, and hundredths of currency beside the minutes. */
@@ -29,22 +39,43 @@ export interface PlanningCosts {
 	operationMinutes: (operation: string) => number;
 	/** what the shop loses when the job is given up, in hundredths */
 	lossOfGivingUpMinor: number;
+	/** true while there is time to look further ahead; always without it */
+	timeLeft?: () => boolean;
 }
 
 /** Where nobody's hourly cost is known, minutes still have to weigh: 30 an hour, a placeholder. */
 export const ASSUMED_HOURLY_MINOR = 3000;
-const MOST_SETS = 120;
+const MOST_SETS = 60;
 const MOST_ATTEMPTS = 6;
+/** The second step is looked at behind so many of the best first steps. */
+const LOOKED_BEHIND = 6;
+/** A second step is one of so many tests: those that did best as first steps. */
+const SECOND_TESTS = 8;
 
-interface State {
-	sets: FaultSet[];
-	chances: number[];
+/** Beliefs over the sets of a plan's world, by their index. */
+type State = Float64Array;
+
+type PricedRemedy = Remedy &
+	StepCost & {
+		costMinor: number;
+		/** by set: the set that is left when it works; itself where it addresses nothing, -1 where nothing is left */
+		leaves: Int16Array;
+	};
+interface PricedTest {
+	code: string;
+	minutes: number;
+	costMinor: number;
+	answers: readonly string[];
+	/** by answer, then by set: how likely the answer is */
+	told: Float64Array[];
 }
 
+/** Everything that a plan may meet: the likely sets and what repairs may leave of them, remedies and tests over these. */
 interface Bench {
-	remedies: (Remedy & StepCost & { costMinor: number })[];
+	sets: FaultSet[];
+	remedies: PricedRemedy[];
+	tests: PricedTest[];
 	lossMinor: number;
-	hourlyMinor: number;
 }
 
 interface Outlook {
@@ -53,11 +84,11 @@ interface Outlook {
 }
 
 /**
- * Ranks tests and operations by the expected remaining cost to the end: the step first, then repair
- * attempts in the order of chance per cost with the belief updated after each failure, until fixed
- * or given up. For single faults and perfect repairs that order is optimal: Heckerman, Breese &
- * Rommelse, CACM 38(3), 1995. One step of look-ahead over that plan; what was tried in vain or already
- * tested is not proposed again.
+ * Ranks tests and operations by the expected remaining cost to the end. Behind a step the plan goes on: the best second
+ * step, and behind that repair attempts in the order of chance per cost, the belief updated after each failure, until
+ * fixed or given up. For single faults and sure repairs that order is optimal: Heckerman, Breese & Rommelse, CACM 38(3),
+ * 1995. First every step is judged with repairs alone behind it; then, best first and while there is time, with the best
+ * second step too. What was tried in vain or already tested is not proposed again.
  */
 export function rankNextSteps(
 	catalog: Catalog,
@@ -67,100 +98,201 @@ export function rankNextSteps(
 	costs: PlanningCosts
 ): Step[] {
 	const hourlyMinor = meanHourlyCostMinor(catalog) ?? ASSUMED_HOURLY_MINOR;
-	const priced = remediesOf(catalog, learned).map((remedy) => {
-		const minutes = costs.operationMinutes(remedy.code);
-		const extraMinor = operationPartsMinor(catalog, remedy.code);
-		return { ...remedy, minutes, extraMinor, costMinor: (minutes / 60) * hourlyMinor + extraMinor };
-	});
+	const lossMinor = costs.lossOfGivingUpMinor;
+	const remedies = remediesOf(catalog, learned);
+	const likely = currentBeliefs(inference, features, remedies);
+	const sets = closedUnder(likely, remedies);
+	const index = new Map(sets.map((set, i) => [set.join(' '), i]));
+	const start = new Float64Array(sets.length);
+	for (const { set, chance } of likely) {
+		const i = index.get(set.join(' ')) as number;
+		start[i] = (start[i] as number) + chance;
+	}
 	const failed = new Set(
 		features.attempts.filter(({ resolved }) => !resolved).map(({ operation }) => operation)
 	);
-	const bench: Bench = {
-		remedies: priced.filter(({ code, fixes }) => fixes.size > 0 && !failed.has(code)),
-		lossMinor: costs.lossOfGivingUpMinor,
-		hourlyMinor
-	};
-	const start = currentState(inference, features, priced);
 	const done = new Set(features.answers.map(({ question }) => question));
-	const tests = [...catalog.tests.keys()].filter((code) => !done.has(code));
-	const baseline = repairOutlook(start, bench, new Set());
-	return [
+	const bench: Bench = {
+		sets,
+		lossMinor,
+		remedies: remedies
+			.filter(({ code, fixes }) => fixes.size > 0 && !failed.has(code))
+			.map((remedy) => {
+				const minutes = costs.operationMinutes(remedy.code);
+				const extraMinor = operationPartsMinor(catalog, remedy.code);
+				const leaves = Int16Array.from(sets, (set) => {
+					const left = withoutFixed(set, remedy);
+					return left.length === 0 && set.length > 0 ? -1 : (index.get(left.join(' ')) as number);
+				});
+				return {
+					...remedy,
+					minutes,
+					extraMinor,
+					costMinor: (minutes / 60) * hourlyMinor + extraMinor,
+					leaves
+				};
+			}),
+		tests: [...catalog.tests.values()]
+			.filter(({ code }) => !done.has(code))
+			.map(({ code, minutes, costMinor, risk }) => {
+				const beliefs = answerBeliefs(catalog, learned, code);
+				const chances = sets.map((set) => answerChances(beliefs, set));
+				return {
+					code,
+					minutes,
+					costMinor: (minutes / 60) * hourlyMinor + costMinor + (risk ?? 0) * lossMinor,
+					answers: beliefs.answers,
+					told: beliefs.answers.map((_, k) => Float64Array.from(chances, (told) => told[k] as number))
+				};
+			})
+	};
+	const { tests } = bench;
+	const baseline = repairOutlook(start, bench, NOTHING);
+	const firsts: First[] = [
 		...bench.remedies
 			.filter((remedy) => addressed(start, remedy) > 0.01)
-			.map((remedy) => judgeOperation(catalog, start, bench, remedy)),
-		...tests.map((code) => judgeTest(catalog, learned, inference, start, bench, code, baseline))
-	].sort((a, b) => a.expectedCostMinor - b.expectedCostMinor || (a.code < b.code ? -1 : 1));
+			.map((remedy) => ({ remedy, outlook: behindRemedy(start, bench, remedy, repairOutlook) })),
+		...tests.map((test) => ({ test, outlook: behindTest(start, bench, test, repairOutlook) }))
+	].sort(byCost);
+	const seconds = { ...bench, tests: firsts.flatMap(({ test }) => test ?? []).slice(0, SECOND_TESTS) };
+	for (const first of firsts.slice(0, LOOKED_BEHIND)) {
+		if (costs.timeLeft && !costs.timeLeft()) break;
+		first.outlook = first.test
+			? behindTest(start, seconds, first.test, bestSecond)
+			: behindRemedy(start, seconds, first.remedy as PricedRemedy, bestSecond);
+	}
+	return firsts.sort(byCost).map((first) => wordStep(catalog, inference, start, bench, first, baseline));
+}
+
+interface First {
+	remedy?: PricedRemedy;
+	test?: PricedTest;
+	outlook: Outlook;
+}
+const codeOf = ({ remedy, test }: First) => (remedy ?? test)?.code ?? '';
+const byCost = (a: First, b: First) =>
+	a.outlook.costMinor - b.outlook.costMinor || (codeOf(a) < codeOf(b) ? -1 : 1);
+
+/** What a plan may not use again. */
+interface Used {
+	remedies: ReadonlySet<string>;
+	test: string | null;
+}
+const NOTHING: Used = { remedies: new Set(), test: null };
+type Ahead = (state: State, bench: Bench, used: Used) => Outlook;
+
+function behindRemedy(state: State, bench: Bench, remedy: PricedRemedy, ahead: Ahead): Outlook {
+	const { resolved, after } = tryRemedy(state, remedy);
+	const rest = ahead(after, bench, { remedies: new Set([remedy.code]), test: null });
+	return {
+		costMinor: remedy.costMinor + (1 - resolved) * rest.costMinor,
+		minutes: remedy.minutes + (1 - resolved) * rest.minutes
+	};
+}
+
+function behindTest(state: State, bench: Bench, test: PricedTest, ahead: Ahead): Outlook {
+	const total = { costMinor: test.costMinor, minutes: test.minutes };
+	for (const { chance, after } of branchesOf(state, test)) {
+		if (chance < 1e-6) continue;
+		const rest = ahead(after, bench, { remedies: NOTHING.remedies, test: test.code });
+		total.costMinor += chance * rest.costMinor;
+		total.minutes += chance * rest.minutes;
+	}
+	return total;
+}
+
+/** The best of repairing at once and of one more test before that. */
+function bestSecond(state: State, bench: Bench, used: Used): Outlook {
+	const open = { ...bench, remedies: bench.remedies.filter(({ code }) => !used.remedies.has(code)) };
+	let best = repairOutlook(state, open, NOTHING);
+	for (const test of bench.tests) {
+		// a test that costs as much as all that is left cannot pay
+		if (test.code === used.test || test.costMinor >= best.costMinor) continue;
+		const outlook = behindTest(state, open, test, repairOutlook);
+		if (outlook.costMinor < best.costMinor) best = outlook;
+	}
+	return best;
+}
+
+interface Likely {
+	set: FaultSet;
+	chance: number;
 }
 
 /** The likely sets, each reduced by what failed attempts may have mended on the way. */
-function currentState(inference: Inference, features: Features, remedies: readonly Remedy[]): State {
+function currentBeliefs(inference: Inference, features: Features, remedies: readonly Remedy[]): Likely[] {
 	const order = [...inference.sets.keys()].sort(
 		(a, b) => (inference.posterior[b] as number) - (inference.posterior[a] as number)
 	);
-	const kept = order.slice(0, MOST_SETS);
-	const state: State = {
-		sets: kept.map((i) => inference.sets[i] as FaultSet),
-		chances: kept.map((i) => inference.posterior[i] as number)
-	};
 	const byCode = new Map(remedies.map((remedy) => [remedy.code, remedy]));
-	return features.attempts.reduce((before, { operation, resolved }) => {
-		const remedy = byCode.get(operation);
-		return remedy && !resolved ? partlyMended(before, remedy) : before;
-	}, normalised(state));
+	const kept = order.slice(0, MOST_SETS);
+	const total = kept.reduce((sum, i) => sum + (inference.posterior[i] as number), 0);
+	return kept.map((i) => ({
+		chance: total > 0 ? (inference.posterior[i] as number) / total : 0,
+		set: features.attempts.reduce((set, { operation, resolved }) => {
+			const remedy = byCode.get(operation);
+			if (!remedy || resolved) return set;
+			// after a failed attempt was weighed in: where it addressed some but not all, part may be mended
+			const left = withoutFixed(set, remedy);
+			return left.length > 0 ? left : set;
+		}, inference.sets[i] as FaultSet)
+	}));
 }
 
-/** After a failed attempt was weighed in: where it addressed some but not all, part may be mended. */
-function partlyMended(state: State, remedy: Remedy): State {
-	const sets = state.sets.map((set) => {
-		const left = withoutFixed(set, remedy);
-		return left.length > 0 && left.length < set.length ? left : set;
-	});
-	return { sets, chances: state.chances };
+/** The likely sets with all that any remedies leave of them. */
+function closedUnder(likely: readonly Likely[], remedies: readonly Remedy[]): FaultSet[] {
+	const known = new Map<string, FaultSet>();
+	const open = likely.map(({ set }) => set);
+	for (let set = open.pop(); set !== undefined; set = open.pop()) {
+		const key = set.join(' ');
+		if (known.has(key)) continue;
+		known.set(key, set);
+		for (const remedy of remedies) {
+			const left = withoutFixed(set, remedy);
+			if (left.length > 0 && left.length < set.length) open.push(left);
+		}
+	}
+	return [...known.values()];
 }
 
-function normalised({ sets, chances }: State): State {
-	const total = chances.reduce((sum, chance) => sum + chance, 0);
-	return { sets, chances: chances.map((chance) => (total > 0 ? chance / total : 0)) };
+function normalised(chances: State): State {
+	let total = 0;
+	for (let i = 0; i < chances.length; i++) total += chances[i] as number;
+	return total > 0 ? chances.map((chance) => chance / total) : chances;
 }
 
 /** Chance that a remedy mends anything that is present. */
-function addressed({ sets, chances }: State, remedy: Remedy): number {
-	return sets.reduce(
-		(sum, set, i) => (set.some((fault) => remedy.fixes.has(fault)) ? sum + (chances[i] as number) : sum),
-		0
-	);
+function addressed(state: State, { leaves }: PricedRemedy): number {
+	let sum = 0;
+	for (let i = 0; i < state.length; i++) if (leaves[i] !== i) sum += state[i] as number;
+	return sum;
 }
 
 /** Tries a remedy: the chance that the device then works, and the belief where it does not. */
-function tryRemedy(state: State, remedy: Remedy): { resolved: number; after: State } {
+function tryRemedy(state: State, { leaves, success }: PricedRemedy): { resolved: number; after: State } {
+	const after = new Float64Array(state.length);
 	let resolved = 0;
-	const sets: FaultSet[] = [];
-	const chances: number[] = [];
-	const keep = (set: FaultSet, chance: number) => {
-		sets.push(set);
-		chances.push(chance);
-	};
-	state.sets.forEach((set, i) => {
-		const chance = state.chances[i] as number;
-		const left = withoutFixed(set, remedy);
-		if (left.length === set.length) keep(set, chance);
+	for (let i = 0; i < state.length; i++) {
+		const chance = state[i] as number;
+		const left = leaves[i] as number;
+		if (left === i) after[i] = (after[i] as number) + chance;
 		else {
-			if (left.length === 0) resolved += chance * remedy.success;
-			else keep(left, chance * remedy.success);
-			keep(set, chance * (1 - remedy.success));
+			if (left < 0) resolved += chance * success;
+			else after[left] = (after[left] as number) + chance * success;
+			after[i] = (after[i] as number) + chance * (1 - success);
 		}
-	});
-	return { resolved, after: normalised({ sets, chances }) };
+	}
+	return { resolved, after: normalised(after) };
 }
 
 /** Expected cost of repairing by chance per cost until fixed, or of giving up where that is cheaper. */
-function repairOutlook(state: State, bench: Bench, tried: ReadonlySet<string>): Outlook {
+function repairOutlook(state: State, bench: Bench, { remedies: tried }: Used): Outlook {
 	let reach = 1;
 	let now = state;
 	const used = new Set(tried);
 	const total = { costMinor: 0, minutes: 0 };
 	for (let attempt = 0; attempt < MOST_ATTEMPTS; attempt++) {
-		let best: (typeof bench.remedies)[number] | null = null;
+		let best: PricedRemedy | null = null;
 		let bestRatio = 0;
 		for (const remedy of bench.remedies) {
 			if (used.has(remedy.code)) continue;
@@ -184,58 +316,78 @@ function repairOutlook(state: State, bench: Bench, tried: ReadonlySet<string>): 
 	return total;
 }
 
-function judgeOperation(
+/** A judged step in the trade's words. */
+function wordStep(
 	catalog: Catalog,
-	start: State,
-	bench: Bench,
-	remedy: Bench['remedies'][number]
-): Step {
-	const { resolved, after } = tryRemedy(start, remedy);
-	const rest = repairOutlook(after, bench, new Set([remedy.code]));
-	const label = catalog.operations.get(remedy.code)?.label ?? remedy.code;
-	return {
-		kind: 'operation',
-		code: remedy.code,
-		label,
-		expectedCostMinor: remedy.costMinor + (1 - resolved) * rest.costMinor,
-		expectedMinutes: remedy.minutes + (1 - resolved) * rest.minutes,
-		why: `Works on ${percent(resolved)} of devices like this one by itself.`,
-		caution: catalog.operations.get(remedy.code)?.caution ?? null
-	};
-}
-
-function judgeTest(
-	catalog: Catalog,
-	learned: Learned,
 	inference: Inference,
 	start: State,
 	bench: Bench,
-	code: string,
+	{ remedy, test, outlook }: First,
 	baseline: Outlook
 ): Step {
-	const test = catalog.tests.get(code);
-	if (!test) throw new Error(`judgeTest: no test ${code}`);
-	const beliefs = answerBeliefs(catalog, learned, code);
-	const branches = beliefs.answers.map((answer, i) => splitBy(start, beliefs, answer, i));
-	const step = {
-		costMinor: (test.minutes / 60) * bench.hourlyMinor + test.costMinor + (test.risk ?? 0) * bench.lossMinor,
-		minutes: test.minutes
-	};
-	for (const { chance, after } of branches) {
-		if (chance < 1e-6) continue;
-		const rest = repairOutlook(after, bench, new Set());
-		step.costMinor += chance * rest.costMinor;
-		step.minutes += chance * rest.minutes;
+	const costs = { expectedCostMinor: outlook.costMinor, expectedMinutes: outlook.minutes };
+	if (remedy) {
+		const operation = catalog.operations.get(remedy.code);
+		const { resolved, after } = tryRemedy(start, remedy);
+		const why = `Works on ${percent(resolved)} of devices like this one by itself.`;
+		const outcomes = [
+			{ answer: 'helps', chance: resolved, leads: [] },
+			{ answer: 'does not help', chance: 1 - resolved, leads: leadsOf(inference, bench.sets, start, after) }
+		];
+		return {
+			kind: 'operation',
+			code: remedy.code,
+			label: operation?.label ?? remedy.code,
+			...costs,
+			why,
+			caution: operation?.caution ?? null,
+			outcomes
+		};
 	}
+	if (!test) throw new Error('wordStep: neither test nor operation');
+	const record = catalog.tests.get(test.code);
+	const branches = branchesOf(start, test);
+	const why = whyTest(
+		catalog,
+		inference,
+		bench.sets,
+		start,
+		branches,
+		outlook.costMinor < baseline.costMinor
+	);
 	return {
 		kind: 'test',
-		code,
-		label: test.label,
-		expectedCostMinor: step.costMinor,
-		expectedMinutes: step.minutes,
-		why: whyTest(catalog, inference, start, branches, step.costMinor < baseline.costMinor),
-		caution: test.caution ?? null
+		code: test.code,
+		label: record?.label ?? test.code,
+		...costs,
+		why,
+		caution: record?.caution ?? null,
+		outcomes: branches.map(({ answer, chance, after }) => ({
+			answer,
+			chance,
+			leads: leadsOf(inference, bench.sets, start, after)
+		}))
 	};
+}
+
+const SHOWN_LEADS = 3;
+
+const chanceIn = (sets: readonly FaultSet[], state: State, fault: number) =>
+	sets.reduce((sum, set, i) => (set.includes(fault) ? sum + (state[i] as number) : sum), 0);
+
+/** The likeliest faults of a belief, each with what it was before. */
+function leadsOf(
+	{ codes }: Inference,
+	sets: readonly FaultSet[],
+	before: State,
+	after: State
+): StepOutcome['leads'] {
+	return codes
+		.map((code, fault) => ({ code, fault, after: chanceIn(sets, after, fault) }))
+		.sort((a, b) => b.after - a.after || (a.code < b.code ? -1 : 1))
+		.slice(0, SHOWN_LEADS)
+		.filter(({ after }) => after >= 0.01)
+		.map(({ code, fault, after }) => ({ code, before: chanceIn(sets, before, fault), after }));
 }
 
 interface Branch {
@@ -244,29 +396,35 @@ interface Branch {
 	after: State;
 }
 
-function splitBy(start: State, beliefs: AnswerBeliefs, answer: string, index: number): Branch {
-	const joint = start.sets.map(
-		(set, i) => (start.chances[i] as number) * (answerChances(beliefs, set)[index] as number)
-	);
-	const chance = joint.reduce((sum, part) => sum + part, 0);
-	return { answer, chance, after: normalised({ sets: start.sets, chances: joint }) };
+/** A test's answers, each with its chance and what would be believed then. */
+function branchesOf(state: State, { answers, told }: PricedTest): Branch[] {
+	return answers.map((answer, k) => {
+		const likelihood = told[k] as Float64Array;
+		const joint = new Float64Array(state.length);
+		let chance = 0;
+		for (let i = 0; i < state.length; i++) {
+			const part = (state[i] as number) * (likelihood[i] as number);
+			joint[i] = part;
+			chance += part;
+		}
+		return { answer, chance, after: normalised(joint) };
+	});
 }
 
 /** Names the answer that moves a fault the most, and how far. */
 function whyTest(
 	catalog: Catalog,
 	{ codes }: Inference,
+	sets: readonly FaultSet[],
 	start: State,
 	branches: readonly Branch[],
 	pays: boolean
 ): string {
-	const chanceOf = (state: State, fault: number) =>
-		state.sets.reduce((sum, set, i) => (set.includes(fault) ? sum + (state.chances[i] as number) : sum), 0);
 	let most = { move: 0, text: 'Its answers would hardly move the odds.' };
 	for (const { answer, after, chance } of branches) {
 		if (chance < 0.02) continue;
 		codes.forEach((code, fault) => {
-			const [before, then] = [chanceOf(start, fault), chanceOf(after, fault)];
+			const [before, then] = [chanceIn(sets, start, fault), chanceIn(sets, after, fault)];
 			const move = Math.abs(then - before) * Math.sqrt(chance);
 			if (move <= most.move) return;
 			const label = catalog.faults.get(code)?.label ?? code;

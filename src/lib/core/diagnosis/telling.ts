@@ -19,7 +19,14 @@ export interface QuestionCounts {
 	perFault: readonly (readonly number[])[];
 	none: readonly number[];
 	/** starting beliefs of the catalog: chances of the answers and how many tickets they are worth; null without */
-	beliefs: readonly ({ chances: readonly number[]; weight: number } | null)[];
+	beliefs: readonly (Stated | null)[];
+	/** what is usual before anything is seen, in tickets by answer */
+	usual: readonly number[];
+}
+
+export interface Stated {
+	chances: readonly number[];
+	weight: number;
 }
 
 export interface AnswersByFault {
@@ -29,10 +36,14 @@ export interface AnswersByFault {
 }
 
 const sumOf = (values: readonly number[]) => values.reduce((total, value) => total + value, 0);
-/** Background beliefs are worth one ticket an answer; tickets without a fault lean on the background with 8. Choices. */
+/** Tickets without a fault lean on the background with so many. A choice. */
 const NONE_WEIGHT = 8;
+/** A starting belief says this much of a ticket about what is usual. A choice. */
+const STATED_USUAL = 0.5;
+/** What a starting belief is worth in tickets where it does not say: the exchange format's default. */
+export const USUAL_WEIGHT = 4;
 /** What a starting belief calls impossible is worth this much of a ticket all the same. A choice. */
-export const LEAST_WEIGHT = 0.01;
+const LEAST_WEIGHT = 0.01;
 const ROUNDS = 4;
 
 interface Split {
@@ -55,16 +66,22 @@ function splitOf(counts: readonly number[], background: readonly number[], habit
 }
 
 /** What is usual: the answers of faults that do not speak, by a few rounds of expectation and maximisation. */
-function backgroundOf({ perFault, none }: QuestionCounts, habits: Habits): number[] {
-	const start = none.map((count, k) => 1 + count + sumOf(perFault.map((counts) => counts[k] as number)));
+function backgroundOf({ perFault, none, usual, beliefs }: QuestionCounts, habits: Habits): number[] {
+	// what the catalog states of a fault counts a little, as long as nothing else is known
+	const said = perFault.map((counts, f) =>
+		counts.map((count, k) => count + STATED_USUAL * (beliefs[f]?.chances[k] ?? 0))
+	);
+	const start = none.map(
+		(count, k) => (usual[k] as number) + count + sumOf(said.map((counts) => counts[k] as number))
+	);
 	let background = start.map((count) => count / sumOf(start));
 	for (let round = 0; round < ROUNDS; round++) {
-		const splits = perFault.map((counts) => splitOf(counts, background, habits));
+		const splits = said.map((counts) => splitOf(counts, background, habits));
 		const quiet = none.map(
 			(count, k) =>
-				1 +
+				(usual[k] as number) +
 				count +
-				sumOf(perFault.map((counts, f) => (1 - (splits[f] as Split).telling) * (counts[k] as number)))
+				sumOf(said.map((counts, f) => (1 - (splits[f] as Split).telling) * (counts[k] as number)))
 		);
 		background = quiet.map((count) => count / sumOf(quiet));
 	}
@@ -77,31 +94,69 @@ export function habitsLikelihood(question: QuestionCounts, habits: Habits): numb
 	return sumOf(question.perFault.map((counts) => splitOf(counts, background, habits).logMarginal));
 }
 
-/** Answers by fault, the two beliefs weighed by how well each foretold the counts. */
+const statedWeights = ({ chances, weight }: Stated) =>
+	chances.map((chance) => weight * chance + LEAST_WEIGHT);
+
+/** Chance that a starting belief is right, by how well it foretold the counts beside the habits of the data. */
+function statedIsRight(counts: readonly number[], stated: Stated, other: Split, trust: number): number {
+	// a belief that is worth many tickets is doubted less
+	const doubt = (1 - trust) * Math.min(1, USUAL_WEIGHT / Math.max(1e-9, stated.weight));
+	const right = Math.log(1 - doubt) + dirichletMultinomialLog(counts, statedWeights(stated));
+	const wrong = Math.log(Math.max(1e-12, doubt)) + other.logMarginal;
+	const most = Math.max(right, wrong);
+	return Math.exp(right - most) / (Math.exp(right - most) + Math.exp(wrong - most));
+}
+
+/** Answers by fault: what the catalog states, what is usual and what is telling, weighed by how well each foretold the counts. */
 export function answersByFault(question: QuestionCounts, habits: Habits, trust: number): AnswersByFault {
 	const background = backgroundOf(question, habits);
+	const nearWeights = background.map((chance) => habits.near * chance);
+	const tellingWeights = background.map(() => habits.telling);
 	const perFault = question.perFault.map((counts, f) => {
-		const belief = question.beliefs[f];
-		if (belief) {
-			const weight = trust * belief.weight;
-			const weights = belief.chances.map((chance) => weight * chance + LEAST_WEIGHT);
-			return { chances: dirichletMean(counts, weights), weight: sumOf(counts) + weight };
-		}
-		const { telling } = splitOf(counts, background, habits);
-		const near = dirichletMean(
-			counts,
-			background.map((chance) => habits.near * chance)
+		const split = splitOf(counts, background, habits);
+		const near = dirichletMean(counts, nearWeights);
+		const told = dirichletMean(counts, tellingWeights);
+		const learnt = near.map(
+			(chance, k) => (1 - split.telling) * chance + split.telling * (told[k] as number)
 		);
-		const told = dirichletMean(counts, new Array<number>(counts.length).fill(habits.telling));
-		const chances = near.map((chance, k) => (1 - telling) * chance + telling * (told[k] as number));
-		const prior = (1 - telling) * habits.near + telling * habits.telling * counts.length;
-		return { chances, weight: sumOf(counts) + prior };
+		const prior = (1 - split.telling) * habits.near + split.telling * habits.telling * counts.length;
+		const stated = question.beliefs[f];
+		if (!stated) return { chances: learnt, weight: sumOf(counts) + prior };
+		const right = statedIsRight(counts, stated, split, trust);
+		const said = dirichletMean(counts, statedWeights(stated));
+		return {
+			chances: learnt.map((chance, k) => (1 - right) * chance + right * (said[k] as number)),
+			weight: sumOf(counts) + (1 - right) * prior + right * stated.weight
+		};
 	});
 	const none = dirichletMean(
 		question.none,
 		background.map((chance) => NONE_WEIGHT * chance)
 	);
 	return { background, none: { chances: none, weight: sumOf(question.none) + NONE_WEIGHT }, perFault };
+}
+
+/** Three of five starting beliefs are taken for right at first, as if eight had been looked at. A choice. */
+const TRUST = { share: 0.6, weight: 8 };
+const TRUST_ROUNDS = 5;
+
+/** Share of the catalog's starting beliefs that the counts bear out (expectation and maximisation). */
+export function likeliestTrust(questions: readonly QuestionCounts[], habits: Habits): number {
+	const rows = questions.flatMap((question) => {
+		const background = backgroundOf(question, habits);
+		return question.perFault.flatMap((counts, f) => {
+			const stated = question.beliefs[f];
+			return stated && sumOf(counts) > 0
+				? [{ counts, stated, other: splitOf(counts, background, habits) }]
+				: [];
+		});
+	});
+	let trust = TRUST.share;
+	for (let round = 0; round < TRUST_ROUNDS; round++) {
+		const right = sumOf(rows.map(({ counts, stated, other }) => statedIsRight(counts, stated, other, trust)));
+		trust = (TRUST.share * TRUST.weight + right) / (TRUST.weight + rows.length);
+	}
+	return Math.min(0.98, Math.max(0.05, trust));
 }
 
 const SHARES = [0.08, 0.16, 0.3, 0.5] as const;

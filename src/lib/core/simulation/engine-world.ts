@@ -1,4 +1,6 @@
 import type { CatalogRecord } from '../catalog/records';
+import type { Features } from '../diagnosis/evidence';
+import type { Lesson } from '../diagnosis/learn';
 import { drawIndex, drawNormal, type Random } from '../units/random';
 
 /**
@@ -46,7 +48,8 @@ function drawGamma(random: Random, shape: number): number {
 	for (;;) {
 		const x = drawNormal(random);
 		const v = (1 + c * x) ** 3;
-		if (v > 0 && Math.log(Math.max(1e-300, random())) < 0.5 * x * x + d - d * v + d * Math.log(v)) return d * v;
+		if (v > 0 && Math.log(Math.max(1e-300, random())) < 0.5 * x * x + d - d * v + d * Math.log(v))
+			return d * v;
 	}
 }
 
@@ -54,26 +57,50 @@ export function makeWorld(random: Random, kind: WorldKind): World {
 	const faults = Array.from({ length: 12 }, (_, i) => `f${i}`);
 	const models = Array.from({ length: 10 }, (_, i) => ({ code: `m${i}`, family: `fam${i % 3}` }));
 	const signs = Array.from({ length: 16 }, (_, i) => `s${i}`);
-	const shop = drawDirichlet(random, faults.map(() => 1.2));
+	const shop = drawDirichlet(
+		random,
+		faults.map(() => 1.2)
+	);
 	const familySpread = kind === 'clustered' ? 8 : 30;
-	const families = [0, 1, 2].map(() => drawDirichlet(random, shop.map((share) => Math.max(0.05, share * familySpread))));
+	const families = [0, 1, 2].map(() =>
+		drawDirichlet(
+			random,
+			shop.map((share) => Math.max(0.05, share * familySpread))
+		)
+	);
 	const shares = models.map((_, i) =>
-		drawDirichlet(random, (families[i % 3] as number[]).map((share) => Math.max(0.03, share * familySpread * 1.5)))
+		drawDirichlet(
+			random,
+			(families[i % 3] as number[]).map((share) => Math.max(0.03, share * familySpread * 1.5))
+		)
 	);
 	const relevance = kind === 'chatty' ? 0.45 : kind === 'sparse' ? 0.15 : 0.28;
 	const leaks = signs.map(() => pick(random, 0.02, 0.2));
-	const links = signs.map(() => faults.map(() => (random() < relevance ? pick(random, 0.2, 0.9) : pick(random, 0, 0.05))));
+	const links = signs.map(() =>
+		faults.map(() => (random() < relevance ? pick(random, 0.2, 0.9) : pick(random, 0, 0.05)))
+	);
 	const tests = Array.from({ length: 16 }, (_, i) => ({
 		code: `t${i}`,
 		outcomes: Array.from({ length: random() < 0.6 ? 2 : 3 }, (_, k) => `o${k}`),
 		minutes: Math.round(pick(random, 2, 15))
 	}));
-	const background = tests.map(({ outcomes }) => drawDirichlet(random, outcomes.map((_, k) => (k === 0 ? 9 : 0.7))));
+	const background = tests.map(({ outcomes }) =>
+		drawDirichlet(
+			random,
+			outcomes.map((_, k) => (k === 0 ? 9 : 0.7))
+		)
+	);
 	const outcomes = tests.map(({ outcomes }, t) =>
 		faults.map(() =>
 			random() < relevance * 0.7
-				? drawDirichlet(random, outcomes.map((_, k) => (k === 0 ? 0.6 : 1.6)))
-				: drawDirichlet(random, (background[t] as number[]).map((chance) => 0.05 + 150 * chance))
+				? drawDirichlet(
+						random,
+						outcomes.map((_, k) => (k === 0 ? 0.6 : 1.6))
+					)
+				: drawDirichlet(
+						random,
+						(background[t] as number[]).map((chance) => 0.05 + 150 * chance)
+					)
 		)
 	);
 	const operations = Array.from({ length: 10 }, (_, i) => ({
@@ -111,7 +138,12 @@ export function worldCatalog(world: World): CatalogRecord[] {
 			...operation,
 			fixes: fixes.map((fault) => world.faults[fault] as string)
 		})),
-		...world.models.map(({ code, family }): CatalogRecord => ({ record: 'model', code, label: code, family })),
+		...world.models.map(({ code, family }): CatalogRecord => ({
+			record: 'model',
+			code,
+			label: code,
+			family
+		})),
 		{ record: 'technician', code: 'tech', name: 'Tech', hourly_cost: 30 }
 	];
 }
@@ -158,16 +190,26 @@ const divergence = (p: readonly number[], q: readonly number[]) =>
 	p.reduce((sum, x, i) => sum + (x > 0 ? x * Math.log(x / Math.max(1e-9, q[i] ?? 0)) : 0), 0);
 
 /** Under two faults the outcome is that of the fault that departs most from the background. */
-export function testChances({ background, outcomes }: World, test: number, faults: readonly number[]): number[] {
+export function testChances(
+	{ background, outcomes }: World,
+	test: number,
+	faults: readonly number[]
+): number[] {
 	const plain = background[test] as number[];
 	const [first, ...rest] = faults;
 	if (first === undefined) return plain;
 	const of = (fault: number) => outcomes[test]?.[fault] as number[];
-	return rest.reduce((told, fault) => (divergence(of(fault), plain) > divergence(told, plain) ? of(fault) : told), of(first));
+	return rest.reduce(
+		(told, fault) => (divergence(of(fault), plain) > divergence(told, plain) ? of(fault) : told),
+		of(first)
+	);
 }
 
 /** Exact chance that each fault is present, by enumeration over every set of up to two. */
-export function exactMarginals(world: World, { model, signs, answers }: Device): { marginals: number[]; top: number } {
+export function exactMarginals(
+	world: World,
+	{ model, signs, answers }: Device
+): { marginals: number[]; top: number } {
 	const n = world.faults.length;
 	const shares = world.shares[model] as number[];
 	const marginals = new Array<number>(n).fill(0);
@@ -192,4 +234,76 @@ export function exactMarginals(world: World, { model, signs, answers }: Device):
 	}
 	const normal = marginals.map((chance) => chance / total);
 	return { marginals: normal, top: normal.indexOf(Math.max(...normal)) };
+}
+
+/** How often each fault is present on a model's devices, whatever the evidence. */
+export function baseMarginals({ shares, sizes }: World, model: number): number[] {
+	const of = shares[model] as number[];
+	return of.map((p, f) => {
+		const paired = of.reduce((sum, q, g) => (g === f ? sum : sum + q * (p / (1 - q)) + p * (q / (1 - p))), 0);
+		return sizes[1] * p + sizes[2] * paired;
+	});
+}
+
+/** A device's evidence as the engine reads it. */
+export const deviceFeatures = (world: World, { signs, answers }: Device): Features => ({
+	signs: signs.map(([sign, present]) => [world.signs[sign] as string, present] as const),
+	answers: answers.map(([test, outcome]) => ({
+		question: world.tests[test]?.code as string,
+		answer: world.tests[test]?.outcomes[outcome] as string
+	})),
+	attempts: []
+});
+
+export const deviceLesson = (world: World, device: Device): Lesson => ({
+	model: world.models[device.model]?.code as string,
+	faults: device.confirmed.map((fault) => world.faults[fault] as string),
+	features: deviceFeatures(world, device)
+});
+
+/** Starting beliefs of somebody who knows the trade, some of them wrong: shares, signs and tests of about half the pairs. */
+export function worldBeliefs(random: Random, world: World, wrongShare: number): CatalogRecord[] {
+	const shop = world.faults.map(
+		(_, f) => world.models.reduce((sum, _, m) => sum + baseMarginals(world, m)[f]!, 0) / world.models.length
+	);
+	const wrong = () => random() < wrongShare;
+	const round = (value: number) => Math.round(value * 100) / 100;
+	const faults = world.faults.map((code, f): CatalogRecord => {
+		const near = (shop[f] as number) * Math.exp(0.3 * drawNormal(random));
+		return { record: 'fault', code, label: code, prior: Math.min(1, round(wrong() ? random() * 0.3 : near)) };
+	});
+	const signs = world.signs.flatMap((sign, s) =>
+		world.faults.flatMap((given, f): CatalogRecord[] =>
+			random() < 0.5
+				? [
+						{
+							record: 'expectation',
+							given,
+							sign,
+							chance: round(wrong() ? random() : signChance(world, s, [f]))
+						}
+					]
+				: []
+		)
+	);
+	const tests = world.tests.flatMap(({ code, outcomes }, t) =>
+		world.faults.flatMap((given, f): CatalogRecord[] => {
+			if (random() < 0.5) return [];
+			const chances = wrong()
+				? drawDirichlet(
+						random,
+						outcomes.map(() => 1)
+					)
+				: testChances(world, t, [f]);
+			return [
+				{
+					record: 'expectation',
+					given,
+					test: code,
+					outcomes: Object.fromEntries(outcomes.map((outcome, k) => [outcome, chances[k] as number]))
+				}
+			];
+		})
+	);
+	return [...faults, ...signs, ...tests];
 }

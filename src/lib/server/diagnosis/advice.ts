@@ -12,6 +12,8 @@ import type { KnownGoodShelf } from '../catalog/known-good';
 export interface Advice {
 	inference: Inference;
 	next: Step[];
+	/** no step is expected to cost less than giving the job up */
+	giveUp: boolean;
 	quote: Quote;
 }
 
@@ -28,21 +30,32 @@ export interface Knowledge {
 	past: Past;
 }
 
-/** Odds with the steps that follow from them. */
-export function adviseSteps({ catalog, learned, past, shelf }: Knowledge, evidence: Evidence) {
+/** So long the planner may look at second steps; the answer without them stands at once. */
+const THINK_MS = 30;
+
+/** Odds with the steps that follow from them. @param thinkMs 0 where many devices are advised at once */
+export function adviseSteps(
+	{ catalog, learned, past, shelf }: Knowledge,
+	evidence: Evidence,
+	thinkMs = THINK_MS
+) {
 	const features = readFeatures(evidence, catalog, shelf.book);
 	const inference = inferOdds(catalog, learned, evidence.model, features);
+	const until = performance.now() + thinkMs;
 	const next = rankNextSteps(catalog, learned, inference, features, {
 		operationMinutes: (code) => lognormalMean(durationLaw(catalog, past.durations, code, evidence.model)),
-		lossOfGivingUpMinor: lossOfGivingUpMinor(past)
+		lossOfGivingUpMinor: lossOfGivingUpMinor(past),
+		timeLeft: () => performance.now() < until
 	});
-	return { inference, next, features };
+	const [best] = next;
+	const giveUp = best !== undefined && best.expectedCostMinor >= lossOfGivingUpMinor(past);
+	return { inference, next, features, giveUp };
 }
 
 /** Odds, next steps and quote for one state of evidence: what the ticket's side shows and the API answers. */
 export function advise(knowledge: Knowledge, evidence: Evidence, request: AdviceRequest = {}): Advice {
 	const { catalog, learned, past } = knowledge;
-	const { inference, next, features } = adviseSteps(knowledge, evidence);
+	const { inference, next, features, giveUp } = adviseSteps(knowledge, evidence);
 	const technician = catalog.technicians.get(request.technician ?? '');
 	const quote = quoteJob({
 		catalog,
@@ -58,5 +71,5 @@ export function advise(knowledge: Knowledge, evidence: Evidence, request: Advice
 		askedMinor: request.askedMinor ?? null,
 		hourlyMinor: technician?.hourlyCostMinor ?? null
 	});
-	return { inference, next, quote };
+	return { inference, next, giveUp, quote };
 }

@@ -47,6 +47,8 @@ export interface StepView {
 	caution: string | null;
 	/** near tie with the best: within a twentieth of its cost */
 	tie: boolean;
+	/** what each outcome would do to the odds */
+	outcomes: { answer: string; chance: number; leads: { label: string; before: number; after: number }[] }[];
 	/** manager only */
 	costMinor?: number;
 }
@@ -99,6 +101,8 @@ export interface TicketView {
 	trail: TrailEntry[];
 	odds: OddsView;
 	next: StepView[];
+	/** no step is expected to cost less than giving the job up */
+	giveUp: boolean;
 	price: PriceView;
 	gates: GateState[];
 	visits: EarlierVisit[];
@@ -145,7 +149,8 @@ export async function ticketView(
 		instruments: instrumentInfos(),
 		trail: ticketTrail(ticket, catalog),
 		odds: oddsView(advice.inference.odds, catalog),
-		next: stepViews(advice.next, role),
+		next: stepViews(advice.next, catalog, role),
+		giveUp: advice.giveUp,
 		price: priceView(advice, memory.past.answers, role),
 		gates: gateStates(ticket, catalog),
 		visits,
@@ -236,7 +241,7 @@ function oddsView(odds: Odds, catalog: Catalog): OddsView {
 	};
 }
 
-function stepViews(next: readonly Step[], role: Role): StepView[] {
+function stepViews(next: readonly Step[], catalog: Catalog, role: Role): StepView[] {
 	const best = next[0]?.expectedCostMinor ?? 0;
 	return next.slice(0, 4).map((step, i) => ({
 		kind: step.kind,
@@ -246,6 +251,10 @@ function stepViews(next: readonly Step[], role: Role): StepView[] {
 		why: step.why,
 		caution: step.caution,
 		tie: i > 0 && step.expectedCostMinor <= best * 1.05,
+		outcomes: step.outcomes.map(({ leads, ...outcome }) => ({
+			...outcome,
+			leads: leads.map(({ code, ...lead }) => ({ ...lead, label: catalog.faults.get(code)?.label ?? code }))
+		})),
 		...(seesCosts(role) ? { costMinor: Math.round(step.expectedCostMinor) } : {})
 	}));
 }

@@ -1,0 +1,266 @@
+// The engine's odds and plans on invented shops whose truth is known, against the best that could be said of them:
+// npm run bench:engine [seeds] [sizes]; writes its table into docs/engine.md with --write.
+import { readFileSync, writeFileSync } from 'node:fs';
+import { buildCatalog, type Catalog } from '../src/lib/core/catalog/catalog';
+import { learn, type Learned } from '../src/lib/core/diagnosis/learn';
+import { rankNextSteps } from '../src/lib/core/diagnosis/next-step';
+import { inferOdds } from '../src/lib/core/diagnosis/odds';
+import {
+	baseMarginals,
+	deviceFeatures,
+	deviceLesson,
+	drawDevice,
+	exactMarginals,
+	makeWorld,
+	testChances,
+	WORLD_KINDS,
+	worldBeliefs,
+	worldCatalog,
+	type Device,
+	type World
+} from '../src/lib/core/simulation/engine-world';
+import { studentQuantile } from '../src/lib/core/statistics/student-t';
+import { drawIndex, seededRandom, type Random } from '../src/lib/core/units/random';
+
+const words = process.argv.slice(2).filter((word) => !word.startsWith('-'));
+const SEEDS = Number(words[0] ?? 3);
+const SIZES = (words[1] ?? '300,1500,6000').split(',').map(Number);
+const HELD = 800;
+const JOBS = 80;
+
+const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
+/** Mean over worlds with its 95 % t interval. */
+function spread(values: readonly number[], digits = 3): string {
+	const m = mean(values);
+	const n = values.length;
+	const sd = Math.sqrt(values.reduce((sum, value) => sum + (value - m) ** 2, 0) / Math.max(1, n - 1));
+	const half = n > 1 ? (studentQuantile(0.975, n - 1) * sd) / Math.sqrt(n) : NaN;
+	return `${m.toFixed(digits)} ± ${half.toFixed(digits)}`;
+}
+
+const entropy = (p: number, y: boolean) => -Math.log(Math.min(1 - 1e-9, Math.max(1e-9, y ? p : 1 - p)));
+
+/** Expected calibration error over ten bins of equal mass. */
+function calibrationError(pairs: readonly (readonly [p: number, y: number])[]): number {
+	const sorted = [...pairs].sort((a, b) => a[0] - b[0]);
+	let error = 0;
+	for (let bin = 0; bin < 10; bin++) {
+		const part = sorted.slice(
+			Math.floor((bin * sorted.length) / 10),
+			Math.floor(((bin + 1) * sorted.length) / 10)
+		);
+		error += Math.abs(part.reduce((sum, [p, y]) => sum + p - y, 0)) / sorted.length;
+	}
+	return error;
+}
+
+interface Scores {
+	regret: number;
+	top: number;
+	ece: number;
+	eceLoud: number;
+}
+
+function scoreOdds(world: World, catalog: Catalog, learned: Learned, held: readonly Device[]): Scores {
+	const base = world.models.map((_, m) => baseMarginals(world, m));
+	let [score, optimum, rate, top, best] = [0, 0, 0, 0, 0];
+	const pairs: (readonly [number, number])[] = [];
+	for (const device of held) {
+		const exact = exactMarginals(world, device);
+		const { odds } = inferOdds(
+			catalog,
+			learned,
+			world.models[device.model]?.code ?? '',
+			deviceFeatures(world, device)
+		);
+		const chance = new Map(odds.faults.map(({ code, probability }) => [code, probability]));
+		world.faults.forEach((code, f) => {
+			const here = device.faults.includes(f);
+			score += entropy(chance.get(code) ?? 0, here);
+			optimum += entropy(exact.marginals[f] as number, here);
+			rate += entropy(base[device.model]?.[f] as number, here);
+			pairs.push([chance.get(code) ?? 0, here ? 1 : 0]);
+		});
+		top += device.faults.includes(world.faults.indexOf(odds.faults[0]?.code ?? '')) ? 1 : 0;
+		best += device.faults.includes(exact.top) ? 1 : 0;
+	}
+	return {
+		regret: (score - optimum) / (rate - optimum),
+		top: (best - top) / held.length,
+		ece: calibrationError(pairs),
+		eceLoud: calibrationError(pairs.filter(([p]) => p >= 0.05))
+	};
+}
+
+const LOSS_MINOR = 12_000;
+const HOURLY_MINOR = 3000;
+
+/** Mean cost of carrying jobs to the end by some rule; the devices and their chances are the same for each rule. */
+function costOf(
+	world: World,
+	devices: readonly Device[],
+	choose: (device: Device, tried: Map<number, number>) => { test?: number; operation?: number } | null
+): number {
+	const random: Random = seededRandom(77);
+	return mean(
+		devices.map((start) => {
+			let device: Device = { ...start, answers: [] };
+			let left = [...start.faults];
+			let cost = 0;
+			const tried = new Map<number, number>();
+			for (let step = 0; step < 40 && left.length > 0; step++) {
+				const next = choose(device, tried);
+				if (!next) return cost + LOSS_MINOR;
+				if (next.test !== undefined) {
+					cost += ((world.tests[next.test]?.minutes ?? 0) / 60) * HOURLY_MINOR;
+					const outcome = drawIndex(random, testChances(world, next.test, start.faults));
+					device = { ...device, answers: [...device.answers, [next.test, outcome]] };
+				} else if (next.operation !== undefined) {
+					const operation = world.operations[next.operation];
+					cost += ((operation?.minutes ?? 0) / 60) * HOURLY_MINOR;
+					if (random() < (operation?.success ?? 0)) left = left.filter((f) => !operation?.fixes.includes(f));
+					tried.set(next.operation, (tried.get(next.operation) ?? 0) + 1);
+				}
+			}
+			return left.length > 0 ? cost + LOSS_MINOR : cost;
+		})
+	);
+}
+
+/** The engine's planner, from what it has learnt. */
+const planner =
+	(world: World, catalog: Catalog, learned: Learned) => (device: Device, tried: Map<number, number>) => {
+		const attempts = [...tried.keys()].map((i) => ({
+			operation: world.operations[i]?.code ?? '',
+			resolved: false
+		}));
+		const features = { ...deviceFeatures(world, device), attempts };
+		const inference = inferOdds(catalog, learned, world.models[device.model]?.code ?? '', features);
+		const [best] = rankNextSteps(catalog, learned, inference, features, {
+			operationMinutes: (code) =>
+				world.operations.find((operation) => operation.code === code)?.minutes ?? 30,
+			lossOfGivingUpMinor: LOSS_MINOR
+		});
+		if (!best || best.expectedCostMinor >= LOSS_MINOR) return null;
+		return best.kind === 'test'
+			? { test: world.tests.findIndex(({ code }) => code === best.code) }
+			: { operation: world.operations.findIndex(({ code }) => code === best.code) };
+	};
+
+/** The checklist of a shop that knows its trade: repairs by how often they help for their cost, each twice at most. */
+function checklist(world: World) {
+	const rate = world.operations.map(({ fixes, success, minutes }) => {
+		const helps = mean(
+			world.models.map((_, m) => fixes.reduce((sum, f) => sum + (baseMarginals(world, m)[f] ?? 0), 0))
+		);
+		return (helps * success) / minutes;
+	});
+	const order = world.operations.map((_, i) => i).sort((a, b) => (rate[b] as number) - (rate[a] as number));
+	return (_: Device, tried: Map<number, number>) => {
+		const next = order.find((i) => !tried.has(i)) ?? order.find((i) => (tried.get(i) ?? 0) < 2);
+		return next === undefined ? null : { operation: next };
+	};
+}
+
+type Row = Record<string, string[]>;
+const table: Row = {};
+const put = (row: string, text: string) => (table[row] ??= []).push(text);
+
+const worlds = WORLD_KINDS.flatMap((kind, k) =>
+	Array.from({ length: SEEDS }, (_, i) => {
+		const seed = 1000 * (i + 1) + 17 * k;
+		return { random: seededRandom(seed), world: makeWorld(seededRandom(seed), kind) };
+	})
+);
+const prepared = worlds.map(({ random, world }) => {
+	const most = Math.max(...SIZES);
+	const history = Array.from({ length: most }, () => drawDevice(random, world));
+	const wrong = Array.from({ length: most }, () => drawDevice(random, world, 0.03));
+	const held = Array.from({ length: HELD }, () => drawDevice(random, world));
+	return { random, world, catalog: buildCatalog(worldCatalog(world)), history, wrong, held };
+});
+const learnFrom = (world: World, catalog: Catalog, devices: readonly Device[]) =>
+	learn(
+		devices.map((device) => deviceLesson(world, device)),
+		catalog
+	);
+
+for (const size of SIZES) {
+	const scores = prepared.map(({ world, catalog, history, held }) =>
+		scoreOdds(world, catalog, learnFrom(world, catalog, history.slice(0, size)), held)
+	);
+	put('regret', spread(scores.map(({ regret }) => regret)));
+	put('top-1 below the optimum’s', spread(scores.map(({ top }) => top)));
+	put(
+		'calibration error, all',
+		spread(
+			scores.map(({ ece }) => ece),
+			4
+		)
+	);
+	put('calibration error, 5 % or more', spread(scores.map(({ eceLoud }) => eceLoud)));
+	const wrong = prepared.map(({ world, catalog, wrong, held }) =>
+		scoreOdds(world, catalog, learnFrom(world, catalog, wrong.slice(0, size)), held)
+	);
+	put('regret, 3 % wrong confirmations', spread(wrong.map(({ regret }) => regret)));
+	const costs = prepared.map(({ world, catalog, history, held }) => {
+		const jobs = held.filter(({ faults }) => faults.length > 0).slice(0, JOBS);
+		const learned = learnFrom(world, catalog, history.slice(0, size));
+		const own = costOf(world, jobs, planner(world, catalog, learned));
+		return { own, list: costOf(world, jobs, checklist(world)) };
+	});
+	put('planner’s cost over the checklist’s', spread(costs.map(({ own, list }) => own / list)));
+	console.error(`${size} done`);
+}
+
+const knowing = prepared.map(({ world, catalog }) => {
+	const random = seededRandom(5);
+	return learnFrom(
+		world,
+		catalog,
+		Array.from({ length: 40_000 }, () => drawDevice(random, world))
+	);
+});
+for (const size of SIZES) {
+	const ratios = prepared.map(({ world, catalog, history, held }, i) => {
+		const jobs = held.filter(({ faults }) => faults.length > 0).slice(0, JOBS);
+		const own = costOf(
+			world,
+			jobs,
+			planner(world, catalog, learnFrom(world, catalog, history.slice(0, size)))
+		);
+		return own / costOf(world, jobs, planner(world, catalog, knowing[i] as Learned));
+	});
+	put('planner’s cost over one that knows the odds', spread(ratios));
+}
+
+const started = [0, 50, 300].map((size) => {
+	const scores = prepared.map(({ world, history, held }, i) => {
+		const catalog = buildCatalog([
+			...worldCatalog(world),
+			...worldBeliefs(seededRandom(31 + i), world, 0.25)
+		]);
+		return scoreOdds(world, catalog, learnFrom(world, catalog, history.slice(0, size)), held).regret;
+	});
+	return spread(scores);
+});
+
+const lines = [
+	`${prepared.length} invented shops (${WORLD_KINDS.join(', ')}; ${SEEDS} of each), ${HELD} held-out devices each, mean and 95 % interval over the shops:`,
+	'',
+	`| figure | ${SIZES.map((size) => `${size} tickets`).join(' | ')} |`,
+	`| --- |${' --- |'.repeat(SIZES.length)}`,
+	...Object.entries(table).map(([row, cells]) => `| ${row} | ${cells.join(' | ')} |`),
+	'',
+	'With starting beliefs, a quarter of them wrong, the regret is ' +
+		`${started[0]} at no ticket, ${started[1]} at 50, ${started[2]} at 300.`
+];
+console.log(lines.join('\n'));
+if (process.argv.includes('--write')) {
+	const file = new URL('../docs/engine.md', import.meta.url);
+	const page = readFileSync(file, 'utf8');
+	const [start, end] = ['<!-- engine -->', '<!-- /engine -->'];
+	const [from, to] = [page.indexOf(start), page.indexOf(end)];
+	if (from < 0 || to < 0) throw new Error(`docs/engine.md lacks ${start} … ${end}`);
+	writeFileSync(file, `${page.slice(0, from + start.length)}\n\n${lines.join('\n')}\n\n${page.slice(to)}`);
+}

@@ -1,0 +1,206 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { buildCatalog } from '../catalog/catalog';
+import {
+	baseMarginals,
+	deviceFeatures,
+	deviceLesson,
+	drawDevice,
+	exactMarginals,
+	makeWorld,
+	worldBeliefs,
+	worldCatalog,
+	WORLD_KINDS
+} from '../simulation/engine-world';
+import { seededRandom } from '../units/random';
+import { fit } from './fit';
+import { learn } from './learn';
+import { rankNextSteps } from './next-step';
+import { inferOdds } from './odds';
+import { answersByFault, likeliestHabits, likeliestTrust, type QuestionCounts } from './telling';
+
+const question = (perFault: number[][], more: Partial<QuestionCounts> = {}): QuestionCounts => ({
+	perFault,
+	none: [0, 0],
+	beliefs: perFault.map(() => null),
+	usual: [1, 1],
+	...more
+});
+const habits = { share: 0.2, near: 60, telling: 0.8 };
+
+describe('telling faults from quiet ones', () => {
+	it('a fault that speaks clearly keeps its own answers, quiet ones lean on what is usual', () => {
+		const { background, perFault } = answersByFault(
+			question([
+				[2, 38],
+				[3, 47],
+				[18, 2],
+				[1, 3]
+			]),
+			habits,
+			0.6
+		);
+		expect(background[0]).toBeLessThan(0.12);
+		expect(perFault[2]?.chances[0]).toBeGreaterThan(0.8);
+		// four tickets say little: near the usual 7 in 100, not at 1 in 4
+		expect(perFault[3]?.chances[0]).toBeLessThan(0.15);
+	});
+	it('chances of answers sum to one, whatever the counts', () => {
+		const counts = fc.array(fc.tuple(fc.nat(60), fc.nat(60), fc.nat(9)), { minLength: 1, maxLength: 6 });
+		fc.assert(
+			fc.property(counts, (rows) => {
+				const asked = question(
+					rows.map((row) => [...row]),
+					{ none: [0, 0, 0], usual: [1, 1, 1] }
+				);
+				const { background, none, perFault } = answersByFault(asked, likeliestHabits([asked]), 0.6);
+				for (const chances of [background, none.chances, ...perFault.map(({ chances }) => chances)]) {
+					expect(chances.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 9);
+					expect(Math.min(...chances)).toBeGreaterThan(0);
+				}
+			}),
+			{ numRuns: 60 }
+		);
+	});
+	it('a starting belief holds while nothing is known, and gives way where the counts deny it', () => {
+		const stated = (count: number[]) =>
+			answersByFault(question([count], { beliefs: [{ chances: [0.9, 0.1], weight: 4 }] }), habits, 0.6)
+				.perFault[0]?.chances[0] ?? 0;
+		expect(stated([0, 0])).toBeGreaterThan(0.6);
+		expect(stated([1, 40])).toBeLessThan(0.1);
+		expect(stated([36, 4])).toBeGreaterThan(0.8);
+	});
+	it('beliefs that the counts bear out are trusted more than those that they deny', () => {
+		const rows = (count: number[]) =>
+			Array.from({ length: 12 }, () =>
+				question([count, [1, 20], [2, 30]], { beliefs: [{ chances: [0.8, 0.2], weight: 4 }, null, null] })
+			);
+		expect(likeliestTrust(rows([16, 4]), habits)).toBeGreaterThan(0.7);
+		expect(likeliestTrust(rows([1, 19]), habits)).toBeLessThan(0.4);
+	});
+});
+
+describe('the engine on invented shops', () => {
+	const setUp = (kind: (typeof WORLD_KINDS)[number], size: number, beliefs = false) => {
+		const random = seededRandom(7);
+		const world = makeWorld(random, kind);
+		const catalog = buildCatalog([
+			...worldCatalog(world),
+			...(beliefs ? worldBeliefs(seededRandom(9), world, 0.2) : [])
+		]);
+		const lessons = Array.from({ length: size }, () => deviceLesson(world, drawDevice(random, world)));
+		const held = Array.from({ length: 150 }, () => drawDevice(random, world));
+		return { world, catalog, learned: learn(lessons, catalog), held };
+	};
+	const entropy = (p: number, y: boolean) => -Math.log(Math.min(1 - 1e-9, Math.max(1e-9, y ? p : 1 - p)));
+	const regret = ({ world, catalog, learned, held }: ReturnType<typeof setUp>) => {
+		let [score, optimum, rate] = [0, 0, 0];
+		for (const device of held) {
+			const { odds } = inferOdds(
+				catalog,
+				learned,
+				world.models[device.model]?.code ?? '',
+				deviceFeatures(world, device)
+			);
+			const exact = exactMarginals(world, device);
+			const base = baseMarginals(world, device.model);
+			for (const { code, probability } of odds.faults) {
+				const f = world.faults.indexOf(code);
+				const here = device.faults.includes(f);
+				score += entropy(probability, here);
+				optimum += entropy(exact.marginals[f] as number, here);
+				rate += entropy(base[f] as number, here);
+			}
+		}
+		return (score - optimum) / (rate - optimum);
+	};
+	it.each(WORLD_KINDS)('comes near the exact odds of a %s shop, nearer with more tickets', (kind) => {
+		const few = regret(setUp(kind, 150));
+		const many = regret(setUp(kind, 2400));
+		expect(many).toBeLessThan(0.12);
+		expect(many).toBeLessThan(few);
+	});
+	it('starting beliefs help a young shop, though a fifth of them is wrong', () => {
+		const with_ = regret(setUp('plain', 30, true));
+		expect(with_).toBeLessThan(regret(setUp('plain', 30)));
+	});
+	it('exact odds are calibrated by construction: as many faults as they say', () => {
+		const { world } = setUp('plain', 0);
+		const random = seededRandom(3);
+		let [said, there] = [0, 0];
+		for (let i = 0; i < 600; i++) {
+			const device = drawDevice(random, world);
+			said += exactMarginals(world, device).marginals.reduce((a, b) => a + b, 0);
+			there += device.faults.length;
+		}
+		expect(Math.abs(said - there) / there).toBeLessThan(0.03);
+	});
+	it('learns several faults on a ticket: a shop that only ever sees pairs still tells them apart', () => {
+		const catalog = buildCatalog([
+			...['a', 'b', 'c'].map((code) => ({ record: 'fault' as const, code, label: code })),
+			...['x', 'y', 'z'].map((code) => ({
+				record: 'sign' as const,
+				code,
+				label: code,
+				kind: 'symptom' as const
+			}))
+		]);
+		const pair = (faults: string[], signs: [string, boolean][]) => ({
+			model: 'm',
+			faults,
+			features: { signs, answers: [], attempts: [] }
+		});
+		const learned = learn(
+			Array.from({ length: 20 }, () => [
+				pair(
+					['a', 'b'],
+					[
+						['x', true],
+						['y', true],
+						['z', false]
+					]
+				),
+				pair(
+					['a', 'c'],
+					[
+						['x', true],
+						['y', false],
+						['z', true]
+					]
+				),
+				pair(
+					['b', 'c'],
+					[
+						['x', false],
+						['y', true],
+						['z', true]
+					]
+				)
+			]).flat(),
+			catalog
+		);
+		const { perFault } = fit(catalog, learned).sign('x');
+		const [a, b, c] = perFault.map(({ chance }) => chance) as [number, number, number];
+		expect(a).toBeGreaterThan(0.8);
+		expect(Math.max(b, c)).toBeLessThan(0.3);
+	});
+	it('looking a step further never makes a plan dearer, and outcomes are whole', () => {
+		const { world, catalog, learned, held } = setUp('plain', 600);
+		for (const device of held.slice(0, 12)) {
+			const features = { ...deviceFeatures(world, device), answers: [] };
+			const inference = inferOdds(catalog, learned, world.models[device.model]?.code ?? '', features);
+			const plan = (timeLeft: () => boolean) =>
+				rankNextSteps(catalog, learned, inference, features, {
+					operationMinutes: () => 30,
+					lossOfGivingUpMinor: 9000,
+					timeLeft
+				});
+			const [quick, thought] = [plan(() => false), plan(() => true)];
+			const cost = new Map(quick.map(({ code, expectedCostMinor }) => [code, expectedCostMinor]));
+			for (const { code, expectedCostMinor, outcomes } of thought) {
+				expect(expectedCostMinor).toBeLessThanOrEqual((cost.get(code) as number) + 1e-6);
+				expect(outcomes.reduce((sum, { chance }) => sum + chance, 0)).toBeCloseTo(1, 6);
+			}
+		}
+	});
+});
