@@ -59,10 +59,8 @@ function splitOf(counts: readonly number[], background: readonly number[], habit
 		background.map((chance) => habits.near * chance)
 	);
 	const told = dirichletMultinomialLog(counts, new Array<number>(n).fill(habits.telling));
-	const [a, b] = [Math.log(habits.share) + told, Math.log(1 - habits.share) + near];
-	const most = Math.max(a, b);
-	const logMarginal = most + Math.log(Math.exp(a - most) + Math.exp(b - most));
-	return { telling: Math.exp(a - logMarginal), logMarginal };
+	const logMarginal = mixLog(habits.share, told, near);
+	return { telling: Math.exp(Math.log(habits.share) + told - logMarginal), logMarginal };
 }
 
 /** What is usual: the answers of faults that do not speak, by a few rounds of expectation and maximisation. */
@@ -86,12 +84,6 @@ function backgroundOf({ perFault, none, usual, beliefs }: QuestionCounts, habits
 		background = quiet.map((count) => count / sumOf(quiet));
 	}
 	return background;
-}
-
-/** How likely a question's counts are under some habits: for choosing these over all questions. */
-export function habitsLikelihood(question: QuestionCounts, habits: Habits): number {
-	const background = backgroundOf(question, habits);
-	return sumOf(question.perFault.map((counts) => splitOf(counts, background, habits).logMarginal));
 }
 
 const statedWeights = ({ chances, weight }: Stated) =>
@@ -162,18 +154,48 @@ export function likeliestTrust(questions: readonly QuestionCounts[], habits: Hab
 const SHARES = [0.08, 0.16, 0.3, 0.5] as const;
 const NEAR = [15, 50, 160] as const;
 const TELLING = [0.4, 0.8, 1.6] as const;
+/** Before anything is known, and for finding what is usual while the habits are sought. A choice. */
+const FIRST_HABITS: Habits = { share: 0.3, near: 50, telling: 0.8 };
 
-/** The habits under which all questions' counts together are likeliest (empirical Bayes, by a grid). */
+/**
+ * The habits under which all questions' counts together are likeliest (empirical Bayes, by a grid). What is usual is
+ * found once under the first habits: it hardly depends on them, and each row is then weighed but six times.
+ */
 export function likeliestHabits(questions: readonly QuestionCounts[]): Habits {
-	let best = { habits: { share: 0.3, near: 50, telling: 0.8 }, log: -Infinity };
+	const rows = questions.flatMap((question) => {
+		const background = backgroundOf(question, FIRST_HABITS);
+		return question.perFault
+			.filter((counts) => sumOf(counts) > 0)
+			.map((counts) => ({
+				near: NEAR.map((near) =>
+					dirichletMultinomialLog(
+						counts,
+						background.map((chance) => near * chance)
+					)
+				),
+				telling: TELLING.map((weight) =>
+					dirichletMultinomialLog(
+						counts,
+						background.map(() => weight)
+					)
+				)
+			}));
+	});
+	let best = { habits: FIRST_HABITS, log: -Infinity };
 	for (const share of SHARES) {
-		for (const near of NEAR) {
-			for (const telling of TELLING) {
-				const habits = { share, near, telling };
-				const log = sumOf(questions.map((question) => habitsLikelihood(question, habits)));
-				if (log > best.log) best = { habits, log };
-			}
-		}
+		NEAR.forEach((near, n) => {
+			TELLING.forEach((telling, t) => {
+				const log = sumOf(rows.map((row) => mixLog(share, row.telling[t] as number, row.near[n] as number)));
+				if (log > best.log) best = { habits: { share, near, telling }, log };
+			});
+		});
 	}
-	return best.habits;
+	return rows.length === 0 ? FIRST_HABITS : best.habits;
+}
+
+/** log(share · e^a + (1 − share) · e^b) */
+function mixLog(share: number, a: number, b: number): number {
+	const [x, y] = [Math.log(share) + a, Math.log(1 - share) + b];
+	const most = Math.max(x, y);
+	return most + Math.log(Math.exp(x - most) + Math.exp(y - most));
 }
