@@ -111,6 +111,9 @@ test('the power meter is read both ways round, the battery from the supply, and 
 	await expect(panel.getByText(/side B [\d.]+ A taken/)).toBeVisible({ timeout: 40_000 });
 	await expect(panel.getByRole('cell', { name: /nothing drawn/ })).toHaveCount(2);
 	await expect(panel.getByRole('cell', { name: /Not excluded/ }).first()).toBeVisible();
+	// what each outcome of the next step would do to the odds
+	await page.getByText('What would it change').click();
+	await expect(page.getByText(/^\d+ % → \d+ %$/).first()).toBeVisible();
 });
 
 test('a log of 200,000 rows is read in the browser; a larger one is cancelled', async ({ page }) => {

@@ -46,6 +46,9 @@ export const oddsAnswer = z.object({
 	),
 	sets: z.array(z.object({ faults: z.array(z.string()), probability: chance })),
 	none: chance,
+	unseen: chance.meta({
+		description: 'prior chance of sets of three that were not weighed; 0 in a catalog of up to 20 faults'
+	}),
 	next: z.array(
 		z.object({
 			kind: z.enum(['test', 'operation']),

@@ -18,6 +18,7 @@ export function toOddsAnswer(odds: Odds, next: readonly Step[], role: Role): z.o
 		faults: odds.faults,
 		sets: odds.sets,
 		none: odds.none,
+		unseen: odds.unseen,
 		next: next.map(({ kind, code, expectedCostMinor, expectedMinutes, why }) => ({
 			kind,
 			code,
