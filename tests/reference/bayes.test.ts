@@ -90,4 +90,40 @@ describe('Bayes by the engine', () => {
 		const second = Float64Array.from([density(0.055, 0.06, 0.01), density(0.055, 0.03, 0.02)]);
 		expect(posteriorOfSets(prior, [first, second])[1]).toBeCloseTo(0.2441902, 6);
 	});
+
+	// Source: Russell & Norvig, Artificial Intelligence: A Modern Approach, the burglary network (from memory, recomputed).
+	it('burglary and earthquake behind one alarm: explained away', () => {
+		const sets = enumerateSets(2);
+		const prior = independent(sets, [0.001, 0.002]);
+		const alarm = (set: FaultSet) =>
+			set.length === 2 ? 0.95 : set[0] === 0 ? 0.94 : set[0] === 1 ? 0.29 : 0.001;
+		const calls = Float64Array.from(sets, (set) =>
+			Math.log(alarm(set) * 0.9 * 0.7 + (1 - alarm(set)) * 0.05 * 0.01)
+		);
+		const [burglary, quake] = marginals(sets, posteriorOfSets(prior, [calls]), 2);
+		expect(burglary).toBeCloseTo(0.2841718, 6);
+		expect(quake).toBeCloseTo(0.1760668, 6);
+		const rings = Float64Array.from(sets, (set) => Math.log(alarm(set)));
+		expect(marginals(sets, posteriorOfSets(prior, [rings]), 2)[0]).toBeCloseTo(0.3735512, 6);
+		const shakes = Float64Array.from(sets, (set) => (set.includes(1) ? 0 : -Infinity));
+		expect(marginals(sets, posteriorOfSets(prior, [rings, shakes]), 2)[0]).toBeCloseTo(0.0032684, 6);
+	});
+
+	// Source: K. Murphy's tutorial on Bayes nets; Russell & Norvig: the sprinkler network (from memory, recomputed).
+	it('sprinkler and rain behind wet grass, both led by the clouds', () => {
+		const sets = enumerateSets(2);
+		const causes = (set: FaultSet, s: number, r: number) =>
+			(set.includes(0) ? s : 1 - s) * (set.includes(1) ? r : 1 - r);
+		const prior = Float64Array.from(sets, (set) =>
+			Math.log(0.5 * causes(set, 0.1, 0.8) + 0.5 * causes(set, 0.5, 0.2))
+		);
+		const wet = Float64Array.from(sets, (set) =>
+			Math.log(set.length === 2 ? 0.99 : set.length === 1 ? 0.9 : 0)
+		);
+		const [sprinkler, rain] = marginals(sets, posteriorOfSets(prior, [wet]), 2);
+		expect(sprinkler).toBeCloseTo(0.4297636, 6);
+		expect(rain).toBeCloseTo(0.7079277, 6);
+		const rained = Float64Array.from(sets, (set) => (set.includes(1) ? 0 : -Infinity));
+		expect(marginals(sets, posteriorOfSets(prior, [wet, rained]), 2)[0]).toBeCloseTo(0.194499, 6);
+	});
 });

@@ -212,6 +212,6 @@ describe('signatures', () => {
 		const told = await shopMemory(shop);
 		await shop('counters').where({ name: 'relearn' }).increment('value', 1);
 		const anew = await shopMemory(shop);
-		expect(told.learned).toEqual(anew.learned);
+		expect({ ...told.learned, changes: 0 }).toEqual({ ...anew.learned, changes: 0 });
 	});
 });
