@@ -177,7 +177,8 @@ const prepared = worlds.map(({ random, world }) => {
 	const history = Array.from({ length: most }, () => drawDevice(random, world));
 	const wrong = Array.from({ length: most }, () => drawDevice(random, world, 0.03));
 	const held = Array.from({ length: HELD }, () => drawDevice(random, world));
-	return { random, world, catalog: buildCatalog(worldCatalog(world)), history, wrong, held };
+	const jobs = held.filter(({ faults }) => faults.length > 0).slice(0, JOBS);
+	return { world, catalog: buildCatalog(worldCatalog(world)), history, wrong, held, jobs };
 });
 const learnFrom = (world: World, catalog: Catalog, devices: readonly Device[]) =>
 	learn(
@@ -185,6 +186,8 @@ const learnFrom = (world: World, catalog: Catalog, devices: readonly Device[]) =
 		catalog
 	);
 
+/** the planner's own mean cost, by size and shop: held against two others below */
+const ownCosts = new Map<number, number[]>();
 for (const size of SIZES) {
 	const scores = prepared.map(({ world, catalog, history, held }) =>
 		scoreOdds(world, catalog, learnFrom(world, catalog, history.slice(0, size)), held)
@@ -203,34 +206,26 @@ for (const size of SIZES) {
 		scoreOdds(world, catalog, learnFrom(world, catalog, wrong.slice(0, size)), held)
 	);
 	put('regret, 3 % wrong confirmations', spread(wrong.map(({ regret }) => regret)));
-	const costs = prepared.map(({ world, catalog, history, held }) => {
-		const jobs = held.filter(({ faults }) => faults.length > 0).slice(0, JOBS);
-		const learned = learnFrom(world, catalog, history.slice(0, size));
-		const own = costOf(world, jobs, planner(world, catalog, learned));
-		return { own, list: costOf(world, jobs, checklist(world)) };
-	});
-	put('planner’s cost over the checklist’s', spread(costs.map(({ own, list }) => own / list)));
-	console.error(`${size} done`);
-}
-
-const knowing = prepared.map(({ world, catalog }) => {
-	const random = seededRandom(5);
-	return learnFrom(
-		world,
-		catalog,
-		Array.from({ length: 40_000 }, () => drawDevice(random, world))
-	);
-});
-for (const size of SIZES) {
-	const ratios = prepared.map(({ world, catalog, history, held }, i) => {
-		const jobs = held.filter(({ faults }) => faults.length > 0).slice(0, JOBS);
+	const ratios = prepared.map(({ world, catalog, history, jobs }) => {
 		const own = costOf(
 			world,
 			jobs,
 			planner(world, catalog, learnFrom(world, catalog, history.slice(0, size)))
 		);
-		return own / costOf(world, jobs, planner(world, catalog, knowing[i] as Learned));
+		ownCosts.set(size, [...(ownCosts.get(size) ?? []), own]);
+		return own / costOf(world, jobs, checklist(world));
 	});
+	put('planner’s cost over the checklist’s', spread(ratios));
+	console.error(`${size} done`);
+}
+
+const knowing = prepared.map(({ world, catalog, jobs }) => {
+	const random = seededRandom(5);
+	const devices = Array.from({ length: 40_000 }, () => drawDevice(random, world));
+	return costOf(world, jobs, planner(world, catalog, learnFrom(world, catalog, devices)));
+});
+for (const size of SIZES) {
+	const ratios = (ownCosts.get(size) ?? []).map((own, i) => own / (knowing[i] as number));
 	put('planner’s cost over one that knows the odds', spread(ratios));
 }
 

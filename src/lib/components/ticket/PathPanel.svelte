@@ -9,13 +9,7 @@
 	const path = $derived(desk.view.path);
 	const stage = $derived(ticket.attempts.length > 0 ? ('after-repair' as const) : ('diagnosis' as const));
 	const late = $derived(stage === 'after-repair');
-	const measured = $derived(
-		new Map(
-			ticket.path
-				.filter((reading) => (reading.stage === 'after-repair' || reading.stage === 'closing') === late)
-				.map(({ node, volts }) => [node, volts])
-		)
-	);
+	const measured = $derived(new Map(Object.entries(path?.measured ?? {})));
 	const finding = $derived(path?.finding ?? null);
 	const next = $derived(finding?.next?.node ?? null);
 	let picked = $state<string | null>(null);

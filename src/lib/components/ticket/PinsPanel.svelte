@@ -2,7 +2,7 @@
 	import { pinDetector } from '$lib/core/readings/hold-detector';
 	import { MODES } from '$lib/core/readings/reference';
 	import { formatReading } from '$lib/core/readings/typed-reading';
-	import { STAGES } from '$lib/core/tickets/ticket-record';
+	import { beforeRepair, STAGES } from '$lib/core/tickets/ticket-record';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { tone, type Sample } from '../instruments/feed.svelte';
 	import InstrumentBar from '../instruments/InstrumentBar.svelte';
@@ -152,7 +152,7 @@
 	{/each}
 	{#if judged.length > 0}
 		<PinTable pins={judged} />
-		{#if keepable && (walk.stage === 'intake' || walk.stage === 'diagnosis')}
+		{#if keepable && beforeRepair(walk.stage)}
 			<p class="mt-2 flex flex-wrap items-center gap-3 text-sm text-ink-soft">
 				<button
 					class="btn btn-small"

@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { judgePlugIn, judgePlugIns, type PlugContext } from '$lib/core/charging/judge-plug-in';
 	import { cellLimits, CELL_STATE_WORDS, packState } from '$lib/core/charging/cell-limits';
-	import type { Stage } from '$lib/core/tickets/ticket-record';
+	import { batteryVoltsAt } from '$lib/core/tickets/plug-context';
+	import { beforeRepair, type Stage } from '$lib/core/tickets/ticket-record';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import MeterLog from '../workbook/MeterLog.svelte';
 	import { useFormat } from '../ui/shop-context';
@@ -16,16 +17,11 @@
 	const ticket = $derived(desk.view.ticket);
 	const open = $derived(ticket.closedAt === null);
 	const plug = $derived(desk.view.plug);
-	const early = (stage: Stage) => stage === 'intake' || stage === 'diagnosis';
 	/** a reading is judged with the battery as it was last measured on the same side of the repair */
-	const contextOf = (stage: Stage): PlugContext => ({
-		...plug,
-		batteryVolts:
-			ticket.battery.filter((reading) => early(reading.stage) === early(stage)).at(-1)?.volts ?? null
-	});
+	const contextOf = (stage: Stage): PlugContext => ({ ...plug, batteryVolts: batteryVoltsAt(ticket, stage) });
 	const together = $derived(
 		[true, false].flatMap((before) =>
-			judgePlugIns(ticket.meter.filter(({ stage }) => early(stage) === before))
+			judgePlugIns(ticket.meter.filter(({ stage }) => beforeRepair(stage) === before))
 		)
 	);
 	const last = $derived(ticket.battery.at(-1));

@@ -1,3 +1,4 @@
+import type { Model } from '../catalog/catalog';
 import { packState, type CellState } from './cell-limits';
 import { prechargeWait, type WaitEstimate } from './charge-time';
 import { FIXED_LEVELS } from './supply-contract';
@@ -23,6 +24,13 @@ export interface PlugContext {
 	/** pack voltage as last measured; null where it was not */
 	batteryVolts: number | null;
 }
+
+/** The context of a model's readings, with its battery as it was measured. */
+export const plugContext = (model: Model | undefined, batteryVolts: number | null): PlugContext => ({
+	healthy: model?.charge ?? null,
+	battery: model?.battery ?? null,
+	batteryVolts
+});
 
 export const PLUG_KINDS = [
 	'healthy',

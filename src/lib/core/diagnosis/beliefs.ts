@@ -1,4 +1,5 @@
 import type { Catalog } from '../catalog/catalog';
+import { divergence } from '../statistics/divergence';
 import { shrunkRate } from '../statistics/shrunk-rate';
 import { noisyOr, type FaultSet, type Sizes } from './fault-sets';
 import { fit, type Belief } from './fit';
@@ -105,11 +106,6 @@ export function answerChances(
 	if (loudest === undefined) return none.chances;
 	for (const fault of set) if ((departures[fault] ?? 0) > (departures[loudest] ?? 0)) loudest = fault;
 	return perFault[loudest]?.chances ?? overall;
-}
-
-/** Kullback-Leibler divergence in nats. */
-function divergence(from: readonly number[], to: readonly number[]): number {
-	return from.reduce((sum, p, i) => sum + (p > 0 ? p * Math.log(p / (to[i] as number)) : 0), 0);
 }
 
 export function hearAnswer(

@@ -1,6 +1,6 @@
 import type { Catalog } from '../catalog/catalog';
 import { CELL_STATES, CELL_STATE_WORDS, packState } from '../charging/cell-limits';
-import { judgePlugIn, judgePlugIns, PLUG_KINDS, PLUG_WORDS } from '../charging/judge-plug-in';
+import { judgePlugIn, judgePlugIns, plugContext, PLUG_KINDS, PLUG_WORDS } from '../charging/judge-plug-in';
 import { verdictsAlone } from '../readings/compare';
 import { isSimulatedMeter } from '../readings/instrument';
 import { EMPTY_BOOK, type KnownGoodBook } from '../readings/known-good-book';
@@ -117,12 +117,7 @@ function plugInAnswers({ meter, battery, model }: Evidence, catalog: Catalog): A
 	const seen = meter.filter(speaks);
 	const [first] = seen;
 	if (!first) return [];
-	const record = catalog.models.get(model);
-	const context = {
-		healthy: record?.charge ?? null,
-		battery: record?.battery ?? null,
-		batteryVolts: battery.filter(speaks).at(-1)?.volts ?? null
-	};
+	const context = plugContext(catalog.models.get(model), battery.filter(speaks).at(-1)?.volts ?? null);
 	const strongest = seen.reduce(
 		(most, moment) => (Math.abs(moment.amps) > Math.abs(most.amps) ? moment : most),
 		first

@@ -1,5 +1,6 @@
 import type { Catalog } from '../catalog/catalog';
 import { dirichletMean, likeliestWeight } from '../statistics/dirichlet';
+import { divergence } from '../statistics/divergence';
 import { answersOf } from './evidence';
 import { faultsOfKey, type BySet, type Learned } from './learn';
 import {
@@ -51,25 +52,14 @@ function work(catalog: Catalog, learned: Learned): Fitted {
 	const index = new Map(codes.map((code, i) => [code, i]));
 	const signRows = once((code: string) => signCounts(catalog, learned, codes, index, code));
 	const answerRows = once((question: string) => answerCounts(catalog, learned, codes, index, question));
-	const signs = [...learned.signs.keys()].filter((code) => catalog.signs.has(code)).sort();
-	const questions = [...learned.answers.keys()]
-		.filter((question) => answersOf(catalog, question).length > 0)
-		.sort();
-	const habits = once((kind: 'signs' | 'answers') =>
-		likeliestHabits(
-			kind === 'signs'
-				? signs.map((code) => signRows(code).single)
-				: questions.map((question) => answerRows(question).single)
-		)
-	);
-	const trust = once((kind: 'signs' | 'answers') =>
-		likeliestTrust(
-			kind === 'signs'
-				? signs.map((code) => signRows(code).single)
-				: questions.map((question) => answerRows(question).single),
-			habits(kind)
-		)
-	);
+	const asked = {
+		signs: [...learned.signs.keys()].filter((code) => catalog.signs.has(code)).sort(),
+		answers: [...learned.answers.keys()].filter((question) => answersOf(catalog, question).length > 0).sort()
+	};
+	const rowsAsked = (kind: 'signs' | 'answers') =>
+		asked[kind].map((code) => (kind === 'signs' ? signRows(code) : answerRows(code)).single);
+	const habits = once((kind: 'signs' | 'answers') => likeliestHabits(rowsAsked(kind)));
+	const trust = once((kind: 'signs' | 'answers') => likeliestTrust(rowsAsked(kind), habits(kind)));
 	return {
 		shares: sharesOf(catalog, learned, codes),
 		sign: once((code) =>
@@ -211,23 +201,17 @@ function fitAnswers({ single, several }: Rows, fitOf: Fit): AnswersByFault {
 	let fitted = fitOf(single);
 	for (let round = 0; round < 2 && several.length > 0; round++) {
 		const perFault = single.perFault.map((counts) => [...counts]);
+		const { background } = fitted;
+		const departures = fitted.perFault.map(({ chances }) => divergence(chances, background));
 		for (const { faults, counts } of several) {
 			const speaks = faults.reduce((loudest, fault) =>
-				departure(fitted, fault) > departure(fitted, loudest) ? fault : loudest
+				(departures[fault] as number) > (departures[loudest] as number) ? fault : loudest
 			);
 			perFault[speaks] = add(perFault[speaks] as number[], counts);
 		}
 		fitted = fitOf({ ...single, perFault });
 	}
 	return fitted;
-}
-
-/** Kullback-Leibler divergence of a fault's answers from the usual ones, in nats. */
-export function departure({ background, perFault }: AnswersByFault, fault: number): number {
-	return (perFault[fault]?.chances ?? background).reduce(
-		(sum, p, i) => sum + (p > 0 ? p * Math.log(p / (background[i] as number)) : 0),
-		0
-	);
 }
 
 /** Shares of faults: a model's shrunk to its family's, that to the shop's, that to the catalog's, by likeliest weights. */

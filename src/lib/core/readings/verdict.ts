@@ -14,10 +14,13 @@ export interface Shown {
 /** Below this a diode-mode or ohms reading counts as a short. Common practice, no source. */
 export const SHORT_BELOW: Record<Mode, number> = { diode: 0.05, ohms: 2, volts: 0.05 };
 
+/** Unpowered, ground reads (near) zero whatever the board. */
+const knownAsGround = (net: string, mode: Mode) => net === 'gnd' && mode !== 'volts';
+
 /** The verdict on one reading. Ground is known without a reference: it reads (near) zero. */
 export function verdictOf(shown: Shown, mode: Mode, net: string, expected: Expected | null): Verdict {
 	const shorted = !shown.overload && Math.abs(shown.value ?? 0) < SHORT_BELOW[mode];
-	if (net === 'gnd' && mode !== 'volts') return shorted ? 'agrees' : shown.overload ? 'open' : 'high';
+	if (knownAsGround(net, mode)) return shorted ? 'agrees' : shown.overload ? 'open' : 'high';
 	return expected ? compareWith(expected, shown, shorted, SHORT_BELOW[mode]) : 'no-reference';
 }
 
@@ -32,10 +35,8 @@ export function judgeReading(
 	expected: Expected | null
 ): { verdict: Verdict; confidence: number } {
 	const verdict = verdictOf(shown, mode, net, expected);
-	if (verdict === 'no-reference' || !expected || (net === 'gnd' && mode !== 'volts')) {
-		const ground = net === 'gnd' && mode !== 'volts';
-		return { verdict, confidence: !ground ? 0 : verdict === 'agrees' ? 0.99 : 0.95 };
-	}
+	if (knownAsGround(net, mode)) return { verdict, confidence: verdict === 'agrees' ? 0.99 : 0.95 };
+	if (!expected) return { verdict, confidence: 0 };
 	const sound = chanceSound(shown, mode, expected);
 	return { verdict, confidence: Math.max(0.5, verdict === 'agrees' ? sound : 1 - sound) };
 }

@@ -1,6 +1,12 @@
 import type { Catalog, Connector, Model } from '../catalog/catalog';
 import { packState } from '../charging/cell-limits';
-import { isSoundDraw, judgePlugIn, judgePlugIns, type PlugMoment } from '../charging/judge-plug-in';
+import {
+	isSoundDraw,
+	judgePlugIn,
+	judgePlugIns,
+	plugContext,
+	type PlugMoment
+} from '../charging/judge-plug-in';
 import { walkPath } from '../charging/power-path';
 import { soakDrain } from '../charging/soak';
 import { compareReadings, type TakenReading } from '../readings/compare';
@@ -115,7 +121,7 @@ function plugAlarm(random: Random, device: SimulatedDevice): boolean {
 			return { orientation, seconds, amps, volts: 5.09 - 0.12 * amps + 0.01 * drawNormal(random) };
 		})
 	);
-	const context = { healthy: model.charge ?? null, battery: model.battery, batteryVolts: packVolts };
+	const context = plugContext(model, packVolts);
 	return (
 		judgePlugIns(moments).length > 0 ||
 		moments.some((moment) => !isSoundDraw(judgePlugIn(moment, context).kind))

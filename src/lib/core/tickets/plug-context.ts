@@ -1,21 +1,18 @@
 import type { Catalog } from '../catalog/catalog';
-import type { PlugContext } from '../charging/judge-plug-in';
-import type { Stage, Ticket } from './ticket-record';
+import { plugContext, type PlugContext } from '../charging/judge-plug-in';
+import { beforeRepair, type Stage, type Ticket } from './ticket-record';
 
-/** What a ticket's plug-in readings are judged with: its model, and its battery as last measured up to a stage. */
-export function plugContextOf(
+/** A ticket's battery as last measured on the same side of the repair as a stage; as last measured without one. */
+export function batteryVoltsAt({ battery }: Pick<Ticket, 'battery'>, stage?: Stage): number | null {
+	const near = battery.filter(
+		(reading) => stage === undefined || beforeRepair(reading.stage) === beforeRepair(stage)
+	);
+	return near.at(-1)?.volts ?? null;
+}
+
+/** What a ticket's plug-in readings are judged with. */
+export const plugContextOf = (
 	ticket: Pick<Ticket, 'model' | 'battery'>,
 	catalog: Pick<Catalog, 'models'>,
 	stage?: Stage
-): PlugContext {
-	const model = catalog.models.get(ticket.model);
-	const early: readonly Stage[] = ['intake', 'diagnosis'];
-	const ofStage = ticket.battery.filter(
-		(reading) => stage === undefined || early.includes(reading.stage) === early.includes(stage)
-	);
-	return {
-		healthy: model?.charge ?? null,
-		battery: model?.battery ?? null,
-		batteryVolts: ofStage.at(-1)?.volts ?? null
-	};
-}
+): PlugContext => plugContext(catalog.models.get(ticket.model), batteryVoltsAt(ticket, stage));

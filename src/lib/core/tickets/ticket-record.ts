@@ -22,6 +22,8 @@ export const WAITS = ['customer', 'part', 'cooling', 'cure', 'charge', 'soak', '
 export const MATTERS = ['device', 'data', 'both'] as const;
 
 export type Stage = (typeof STAGES)[number];
+/** Stages that speak of what was wrong; the others come after a repair. */
+export const beforeRepair = (stage: Stage) => stage === 'intake' || stage === 'diagnosis';
 export type Outcome = (typeof OUTCOMES)[number];
 export type ContactState = (typeof CONTACT_STATES)[number];
 export type Wait = (typeof WAITS)[number];
@@ -328,6 +330,21 @@ export function openedTicket(number: string, openedAt: Instant, model: string): 
 		paidMinor: null,
 		comebackOf: null
 	};
+}
+
+/** A record as it is stored or as evidence comes, with the empty lists that it leaves out. */
+export function withAllLists(record: Partial<TicketRecord>): TicketRecord {
+	const seen = {
+		inspection: [],
+		observations: [],
+		meter: [],
+		battery: [],
+		readings: [],
+		path: [],
+		traces: []
+	};
+	const done = { attempts: [], continuity: [], soak: [], parts: [], gates: [], notes: [], running: [] };
+	return { ...seen, ...done, ...record } as unknown as TicketRecord;
 }
 
 type WireStamp = { at?: string | undefined; by?: string | undefined };

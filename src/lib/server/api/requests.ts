@@ -4,8 +4,7 @@ import type { Catalog } from '$lib/core/catalog/catalog';
 import { checkReferences } from '$lib/core/exchange/check-references';
 import { describeIssue } from '$lib/core/exchange/read-lines';
 import type { oddsBody } from '$lib/core/exchange/api-schemas';
-import { ticketFromRecord } from '$lib/core/tickets/ticket-record';
-import type { TicketRecord } from '$lib/core/tickets/ticket-record';
+import { ticketFromRecord, withAllLists } from '$lib/core/tickets/ticket-record';
 import type { Role } from '$lib/core/units/role';
 import { knownKeysOf } from '../exchange/known-keys';
 import { problem } from '../house/problem';
@@ -54,21 +53,13 @@ export async function readBody<Schema extends z.ZodType>(
 /** Evidence of a stateless call, checked against the catalog like a ticket's. */
 export function evidenceOf(body: z.output<typeof oddsBody>, catalog: Catalog, faults?: readonly string[]) {
 	const { as_of: _, ...evidence } = body;
-	const record = {
+	const record = withAllLists({
 		record: 'ticket',
 		number: 'odds',
 		opened_at: '2000-01-01T00:00:00Z',
 		...evidence,
-		faults: faults ? [...faults] : undefined,
-		path: [],
-		traces: [],
-		continuity: [],
-		soak: [],
-		parts: [],
-		gates: [],
-		notes: [],
-		running: []
-	} as TicketRecord;
+		faults: faults ? [...faults] : undefined
+	});
 	const errors = checkReferences([{ line: 1, record }], knownKeysOf(catalog));
 	if (errors.length === 0) return ticketFromRecord(record);
 	return problem(

@@ -17,9 +17,10 @@ export interface StoredReference {
 	reference: ReferenceRecord;
 }
 
-/** Every known-good reading, in the order of entry. */
-export async function allReferences(db: Queryable): Promise<StoredReference[]> {
-	const rows = (await db('reference_readings').orderBy('id').select('id', 'record')) as {
+/** Known-good readings in the order of entry: all of them, or a model's. */
+export async function allReferences(db: Queryable, model?: string): Promise<StoredReference[]> {
+	const query = db('reference_readings').orderBy('id').select('id', 'record');
+	const rows = (await (model === undefined ? query : query.where({ model }))) as {
 		id: number;
 		record: unknown;
 	}[];
@@ -31,6 +32,8 @@ export interface KnownGoodShelf {
 	byModel: ReadonlyMap<string, readonly StoredReference[]>;
 	factors: MeterFactors;
 	book: KnownGood;
+	/** a model's book with other readings of its own than those that stand */
+	bookWith(model: string, own: readonly ReferenceRecord[]): KnownGoodBook;
 	/** by model, a mark that changes with its readings */
 	marks: ReadonlyMap<string, string>;
 }
@@ -46,13 +49,14 @@ export function knownGoodShelf(stored: readonly StoredReference[], catalog: Cata
 	const of = (model: string) => (byModel.get(model) ?? []).map(({ reference }) => reference);
 	const factors = estimateMeterFactors(stored.map(({ reference }) => reference));
 	const books = new Map<string, KnownGoodBook>();
-	const open = (model: string) =>
-		knownGoodBook({ own: of(model), sisters: sistersOf(model, catalog).flatMap(of), factors });
+	const bookWith = (model: string, own: readonly ReferenceRecord[]) =>
+		knownGoodBook({ own, sisters: sistersOf(model, catalog).flatMap(of), factors });
 	return {
 		byModel,
 		factors,
+		bookWith,
 		book: (model) => {
-			const known = books.get(model) ?? open(model);
+			const known = books.get(model) ?? bookWith(model, of(model));
 			books.set(model, known);
 			return known;
 		},
@@ -154,16 +158,10 @@ export async function provisionalOf(
 	model: string,
 	ticket: string
 ): Promise<StoredReference[]> {
-	const rows = (await trx('reference_readings').where({ model }).orderBy('id').select('id', 'record')) as {
-		id: number;
-		record: unknown;
-	}[];
-	return rows
-		.map(({ id, record }) => ({ id, reference: asJson(record) as ReferenceRecord }))
-		.filter(
-			({ reference }) =>
-				reference.ticket === ticket && reference.grade === 'provisional' && !reference.withdrawn
-		);
+	return (await allReferences(trx, model)).filter(
+		({ reference }) =>
+			reference.ticket === ticket && reference.grade === 'provisional' && !reference.withdrawn
+	);
 }
 
 /** Writes what became of provisional readings: verified, or withdrawn because the repair proved them wrong. */

@@ -2,11 +2,16 @@ import { verdictsAlone } from '$lib/core/readings/compare';
 import { withoutSimulated } from '$lib/core/diagnosis/evidence';
 import { findSignatures, type JudgedTicket, type Signature } from '$lib/core/readings/signatures';
 import type { Verdict } from '$lib/core/readings/verdict';
-import { ticketFromRecord, type Ticket, type TicketRecord } from '$lib/core/tickets/ticket-record';
+import {
+	beforeRepair,
+	ticketFromRecord,
+	withAllLists,
+	type Ticket,
+	type TicketRecord
+} from '$lib/core/tickets/ticket-record';
 import type { Database } from '../database/connection';
 import { asJson } from '../database/json';
 import type { ShopMemory } from '../diagnosis/shop-memory';
-import { withAllLists } from '../tickets/rows';
 
 export interface ModelSignatures {
 	/** contact by contact, from this model's own tickets */
@@ -72,9 +77,7 @@ function judge(
 ): { contacts: JudgedTicket; nets: JudgedTicket } {
 	const connector = catalog.connectors.get(catalog.models.get(ticket.model)?.connector ?? '');
 	const { readings } = withoutSimulated(ticket);
-	const early = readings.filter(
-		({ stage, mode }) => (stage === 'intake' || stage === 'diagnosis') && mode === 'diode'
-	);
+	const early = readings.filter(({ stage, mode }) => beforeRepair(stage) && mode === 'diode');
 	const contacts = new Map<string, Verdict>();
 	const nets = new Map<string, Verdict>();
 	if (connector) {

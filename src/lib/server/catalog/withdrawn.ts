@@ -1,12 +1,9 @@
 import { judgeReading, type Verdict } from '$lib/core/readings/verdict';
-import { knownGoodBook } from '$lib/core/readings/known-good-book';
 import type { ReferenceRecord } from '$lib/core/readings/reference';
-import { ticketFromRecord, type TicketRecord } from '$lib/core/tickets/ticket-record';
+import { ticketFromRecord, withAllLists, type TicketRecord } from '$lib/core/tickets/ticket-record';
 import type { Database } from '../database/connection';
 import { asJson } from '../database/json';
 import type { ShopMemory } from '../diagnosis/shop-memory';
-import { withAllLists } from '../tickets/rows';
-import { sistersOf } from './known-good';
 
 export interface LeanedOn {
 	reference: ReferenceRecord;
@@ -37,14 +34,10 @@ export async function verdictsThatLeanedOn(
 	const { catalog, shelf } = memory;
 	const own = (shelf.byModel.get(reference.model) ?? []).map((item) => item.reference);
 	const { withdrawn: _, ...standing } = reference;
-	const sisters = sistersOf(reference.model, catalog).flatMap((model) =>
-		(shelf.byModel.get(model) ?? []).map((item) => item.reference)
+	const before = shelf.bookWith(
+		reference.model,
+		own.map((item) => (item === reference ? standing : item))
 	);
-	const before = knownGoodBook({
-		own: own.map((item) => (item === reference ? standing : item)),
-		sisters,
-		factors: shelf.factors
-	});
 	const after = shelf.book(reference.model);
 	const net = catalog.connectors
 		.get(catalog.models.get(reference.model)?.connector ?? '')

@@ -1,3 +1,4 @@
+import type { Knex } from 'knex';
 import type { Catalog } from '$lib/core/catalog/catalog';
 import {
 	addLesson,
@@ -96,17 +97,7 @@ async function readReferences(db: Database, memory: Memory): Promise<void> {
 	const changed = [...after.keys()].filter((model) => after.get(model) !== before.get(model));
 	const leaning = [...new Set(changed.flatMap((model) => [model, ...sistersOf(model, memory.catalog)]))];
 	if (leaning.length === 0) return;
-	const read = (from: number) =>
-		db('tickets')
-			.whereIn('model', leaning)
-			.andWhere('history_seq', '>', 0)
-			.andWhere('id', '>', from)
-			.orderBy('id')
-			.limit(CHUNK)
-			.select('id', 'record') as Promise<HistoryRow[]>;
-	for await (const rows of inChunks(CHUNK, read)) {
-		for (const { id, record } of rows) remember(memory, id, asJson(record) as StoredRecord);
-	}
+	await rememberWhere(db, memory, (query) => query.whereIn('model', leaning).andWhere('history_seq', '>', 0));
 }
 
 async function readAll(db: Database, counters: Counters): Promise<Memory> {
@@ -123,11 +114,18 @@ async function readAll(db: Database, counters: Counters): Promise<Memory> {
 	return memory;
 }
 
-/** Reads the tickets that changed after a point of history and puts them in the place of what they were. */
-async function readSince(db: Database, memory: Memory, since: number): Promise<void> {
+/** Reads the tickets that changed after a point of history. */
+const readSince = (db: Database, memory: Memory, since: number) =>
+	rememberWhere(db, memory, (query) => query.where('history_seq', '>', since));
+
+/** Reads some tickets and puts them in the place of what they were. */
+async function rememberWhere(
+	db: Database,
+	memory: Memory,
+	narrow: (query: Knex.QueryBuilder) => Knex.QueryBuilder
+): Promise<void> {
 	const read = (after: number) =>
-		db('tickets')
-			.where('history_seq', '>', since)
+		narrow(db('tickets'))
 			.andWhere('id', '>', after)
 			.orderBy('id')
 			.limit(CHUNK)

@@ -4,6 +4,7 @@ import type { Catalog } from '$lib/core/catalog/catalog';
 import {
 	simulatedName,
 	type InstrumentInfo,
+	type InstrumentKind,
 	type MeterSample,
 	type PowerSample
 } from '$lib/core/readings/instrument';
@@ -12,8 +13,8 @@ import {
 	simulatedPowerMeter,
 	simulatedSupply
 } from '$lib/core/simulation/simulated-instruments';
-import { simulateDevice } from '$lib/core/simulation/simulated-device';
-import { seededRandom } from '$lib/core/units/random';
+import { simulateDevice, type SimulatedDevice } from '$lib/core/simulation/simulated-device';
+import { seededRandom, type Random } from '$lib/core/units/random';
 
 export type Sample = MeterSample | PowerSample;
 
@@ -55,50 +56,35 @@ async function* inTime(
 	}
 }
 
-function deviceOf({ catalog, model, faults, seed }: Connection) {
-	const record = catalog.models.get(model);
-	const connector = catalog.connectors.get(record?.connector ?? '');
-	const random = seededRandom(seed);
-	return record && connector
-		? { random, device: simulateDevice(random, { model: record, connector, faults }) }
-		: null;
+/** A stand-in: the samples of its play on the device that is put before it; none where the model has no port. */
+function standIn(
+	id: string,
+	name: string,
+	kind: InstrumentKind,
+	play: (random: Random, device: SimulatedDevice, pins: readonly string[]) => Iterable<Sample>
+): Instrument {
+	const samplesOf = ({ catalog, model, faults, seed, pins }: Connection) => {
+		const record = catalog.models.get(model);
+		const connector = catalog.connectors.get(record?.connector ?? '');
+		if (!record || !connector) return [];
+		const random = seededRandom(seed);
+		return play(random, simulateDevice(random, { model: record, connector, faults }), pins);
+	};
+	return {
+		id,
+		label: simulatedName(name),
+		kind,
+		simulated: true,
+		open: (connection, signal) => inTime(samplesOf(connection), connection, signal)
+	};
 }
 
 const STAND_INS: Instrument[] = [
-	{
-		id: 'multimeter',
-		label: simulatedName('multimeter'),
-		kind: 'multimeter',
-		simulated: true,
-		open: (connection, signal) => {
-			const made = deviceOf(connection);
-			return inTime(
-				made ? simulatedMultimeter(made.random, made.device, connection.pins) : [],
-				connection,
-				signal
-			);
-		}
-	},
-	{
-		id: 'power-meter',
-		label: simulatedName('power meter'),
-		kind: 'power-meter',
-		simulated: true,
-		open: (connection, signal) => {
-			const made = deviceOf(connection);
-			return inTime(made ? simulatedPowerMeter(made.random, made.device) : [], connection, signal);
-		}
-	},
-	{
-		id: 'supply',
-		label: simulatedName('bench supply'),
-		kind: 'supply',
-		simulated: true,
-		open: (connection, signal) => {
-			const made = deviceOf(connection);
-			return inTime(made ? simulatedSupply(made.random, made.device) : [], connection, signal);
-		}
-	}
+	standIn('multimeter', 'multimeter', 'multimeter', simulatedMultimeter),
+	standIn('power-meter', 'power meter', 'power-meter', (random, device) =>
+		simulatedPowerMeter(random, device)
+	),
+	standIn('supply', 'bench supply', 'supply', simulatedSupply)
 ];
 
 /** Stand-ins are for the demo shop and for rehearsal: a shop that earns money with its readings has none of them. */

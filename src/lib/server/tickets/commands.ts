@@ -18,6 +18,7 @@ import {
 	type TicketChange
 } from '$lib/core/tickets/ticket-change';
 import {
+	beforeRepair,
 	canonicalTicket,
 	MATTERS,
 	openedTicket,
@@ -136,7 +137,7 @@ async function keepProvisional(
 ): Promise<void> {
 	const connector = catalog.connectors.get(catalog.models.get(ticket.model)?.connector ?? '');
 	if (!connector) return;
-	const early = ticket.readings.filter(({ stage }) => stage === 'intake' || stage === 'diagnosis');
+	const early = ticket.readings.filter(({ stage }) => beforeRepair(stage));
 	const { book } = knownGoodShelf(await allReferences(trx), catalog);
 	const { pins, nets } = compareReadings(connector, early, book(ticket.model));
 	const dissenting = new Set(nets.flatMap(({ dissenting }) => dissenting));

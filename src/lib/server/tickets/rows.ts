@@ -5,6 +5,7 @@ import { jobBooks } from '$lib/core/ledger/ticket-profit';
 import {
 	ticketFromRecord,
 	ticketToRecord,
+	withAllLists,
 	type Customer,
 	type Ticket,
 	type TicketRecord
@@ -61,22 +62,6 @@ export function toStoredTicket(row: TicketRow): StoredTicket {
 		customerId: row.customer_id,
 		hasPasscode: Boolean(row.has_passcode)
 	};
-}
-
-/** A record as it is stored, with the empty lists that it leaves out. */
-export function withAllLists(record: Partial<TicketRecord>): TicketRecord {
-	const lists = { inspection: [], observations: [], meter: [], battery: [], readings: [], path: [] };
-	const work = {
-		traces: [],
-		attempts: [],
-		continuity: [],
-		soak: [],
-		parts: [],
-		gates: [],
-		notes: [],
-		running: []
-	};
-	return { ...lists, ...work, ...record } as unknown as TicketRecord;
 }
 
 function toCustomer(row: TicketRow): Customer | null {

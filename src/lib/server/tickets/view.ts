@@ -13,7 +13,7 @@ import { MODES } from '$lib/core/readings/reference';
 import { quantileSorted } from '$lib/core/statistics/quantile';
 import { ticketTrail, type TrailEntry } from '$lib/core/tickets/trail';
 import { plugContextOf } from '$lib/core/tickets/plug-context';
-import type { Ticket } from '$lib/core/tickets/ticket-record';
+import { beforeRepair, type Ticket } from '$lib/core/tickets/ticket-record';
 import { seesCosts, type Role } from '$lib/core/units/role';
 import type { Database } from '../database/connection';
 import { advise, type Advice } from '../diagnosis/advice';
@@ -83,8 +83,6 @@ export interface TicketView {
 	modelLabel: string;
 	hasPasscode: boolean;
 	connector: Connector | null;
-	healthyAmps: number | null;
-	batteryCells: number;
 	/** what plug-in readings are judged with */
 	plug: PlugContext;
 	/** by contact and mode ("A4 diode"), for the meter and board of the last reading; judged on the screen as it is typed */
@@ -94,7 +92,8 @@ export interface TicketView {
 	boards: string[];
 	/** boards that it takes until more of them hardly narrow the tolerance */
 	steadyFrom: number;
-	path: { nodes: PathNode[]; finding: PathFinding } | null;
+	/** the charging path with what was measured on this side of the repair; null where the model names none */
+	path: { nodes: PathNode[]; measured: Record<string, number>; finding: PathFinding } | null;
 	/** what the model should lose while it is used, per cent an hour; null where it says nothing */
 	drainPerHour: number | null;
 	instruments: InstrumentInfo[];
@@ -138,8 +137,6 @@ export async function ticketView(
 		modelLabel: model?.label ?? ticket.model,
 		hasPasscode: stored.hasPasscode,
 		connector,
-		healthyAmps: model?.charge?.amps ?? null,
-		batteryCells: model?.battery?.cells ?? 1,
 		plug: plugContextOf(ticket, catalog),
 		expected: expectedByContact(memory, ticket.model, takenWith(ticket)),
 		...readWith(memory, ticket),
@@ -206,14 +203,16 @@ function pathView(
 	if (!nodes || nodes.length === 0) return null;
 	const late = attempts.length > 0;
 	const measured = new Map(
-		path
-			.filter(({ stage }) => (stage === 'after-repair' || stage === 'closing') === late)
-			.map(({ node, volts }) => [node, volts])
+		path.filter(({ stage }) => beforeRepair(stage) !== late).map(({ node, volts }) => [node, volts])
 	);
 	const chance = new Map(odds.faults.map(({ code, probability }) => [code, probability]));
 	const weight = ({ faults = [] }: PathNode) =>
 		0.02 + faults.reduce((sum, fault) => sum + (chance.get(fault) ?? 0), 0);
-	return { nodes: [...nodes], finding: walkPath(nodes, measured, weight) };
+	return {
+		nodes: [...nodes],
+		measured: Object.fromEntries(measured),
+		finding: walkPath(nodes, measured, weight)
+	};
 }
 
 const SHOWN_FAULTS = 6;
