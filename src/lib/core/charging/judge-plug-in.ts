@@ -200,7 +200,14 @@ function trickle(
 	pack: Pack,
 	verdict: Word
 ): PlugVerdict {
-	if (pack && (pack.state === 'precharge' || pack.state === 'watch' || pack.state === 'discard')) {
+	if (pack?.state === 'discard') {
+		return verdict(
+			'trickle',
+			`${amperes(amps)} into ${pack.cellVolts.toFixed(2)} V a cell, under ${pack.limits.discard} V: it is not to be charged.`,
+			'Unplug it and isolate the battery; the cell maker’s limits and local codes come first. The charge path is not judged by this.'
+		);
+	}
+	if (pack && (pack.state === 'precharge' || pack.state === 'watch')) {
 		const wait = context.battery
 			? prechargeWait({
 					capacityMah: context.battery.capacityMah,

@@ -21,6 +21,7 @@ describe('a plug-in reading, judged with what stands beside it', () => {
 		['contract raised, nothing drawn', { volts: 9, amps: 0.002, seconds: 20 }, phone, 'contract-nothing'],
 		['contract as the meter shows it', { volts: 8.8, amps: 0.002, contract: 9 }, phone, 'contract-nothing'],
 		['a little into an empty battery', { volts: 5.1, amps: 0.06 }, at(2.7), 'precharge'],
+		['a little into one that is not to be charged', { volts: 5.1, amps: 0.06 }, at(1.2), 'trickle'],
 		['a little into a battery that is not', { volts: 5.1, amps: 0.06 }, at(3.8), 'trickle'],
 		['a little, battery not measured', { volts: 5.1, amps: 0.06 }, at(null), 'trickle'],
 		['a little into a full one', { volts: 5.1, amps: 0.06 }, at(4.18), 'full'],
