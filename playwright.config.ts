@@ -5,7 +5,9 @@ export default defineConfig({
 	testDir: 'tests/journeys',
 	outputDir: 'test-results',
 	workers: 1,
-	timeout: 120_000,
+	// A guard against hanging, not a measure of speed: a slow machine must not fail what is right.
+	timeout: 300_000,
+	expect: { timeout: 15_000 },
 	reporter: [['list'], ['json', { outputFile: 'test-results/journeys.json' }]],
 	use: {
 		baseURL: process.env.TAVREK_ADDRESS ?? 'http://127.0.0.1:4600',
