@@ -10,7 +10,6 @@ import {
 	deviceFeatures,
 	deviceLesson,
 	drawDevice,
-	exactMarginals,
 	makeWorld,
 	testChances,
 	WORLD_KINDS,
@@ -19,6 +18,7 @@ import {
 	type Device,
 	type World
 } from '../src/lib/core/simulation/engine-world';
+import { scoreWorld } from '../src/lib/core/simulation/world-scores';
 import { studentQuantile } from '../src/lib/core/statistics/student-t';
 import { drawIndex, seededRandom, type Random } from '../src/lib/core/units/random';
 
@@ -36,60 +36,6 @@ function spread(values: readonly number[], digits = 3): string {
 	const sd = Math.sqrt(values.reduce((sum, value) => sum + (value - m) ** 2, 0) / Math.max(1, n - 1));
 	const half = n > 1 ? (studentQuantile(0.975, n - 1) * sd) / Math.sqrt(n) : NaN;
 	return `${m.toFixed(digits)} ± ${half.toFixed(digits)}`;
-}
-
-const entropy = (p: number, y: boolean) => -Math.log(Math.min(1 - 1e-9, Math.max(1e-9, y ? p : 1 - p)));
-
-/** Expected calibration error over ten bins of equal mass. */
-function calibrationError(pairs: readonly (readonly [p: number, y: number])[]): number {
-	const sorted = [...pairs].sort((a, b) => a[0] - b[0]);
-	let error = 0;
-	for (let bin = 0; bin < 10; bin++) {
-		const part = sorted.slice(
-			Math.floor((bin * sorted.length) / 10),
-			Math.floor(((bin + 1) * sorted.length) / 10)
-		);
-		error += Math.abs(part.reduce((sum, [p, y]) => sum + p - y, 0)) / sorted.length;
-	}
-	return error;
-}
-
-interface Scores {
-	regret: number;
-	top: number;
-	ece: number;
-	eceLoud: number;
-}
-
-function scoreOdds(world: World, catalog: Catalog, learned: Learned, held: readonly Device[]): Scores {
-	const base = world.models.map((_, m) => baseMarginals(world, m));
-	let [score, optimum, rate, top, best] = [0, 0, 0, 0, 0];
-	const pairs: (readonly [number, number])[] = [];
-	for (const device of held) {
-		const exact = exactMarginals(world, device);
-		const { odds } = inferOdds(
-			catalog,
-			learned,
-			world.models[device.model]?.code ?? '',
-			deviceFeatures(world, device)
-		);
-		const chance = new Map(odds.faults.map(({ code, probability }) => [code, probability]));
-		world.faults.forEach((code, f) => {
-			const here = device.faults.includes(f);
-			score += entropy(chance.get(code) ?? 0, here);
-			optimum += entropy(exact.marginals[f] as number, here);
-			rate += entropy(base[device.model]?.[f] as number, here);
-			pairs.push([chance.get(code) ?? 0, here ? 1 : 0]);
-		});
-		top += device.faults.includes(world.faults.indexOf(odds.faults[0]?.code ?? '')) ? 1 : 0;
-		best += device.faults.includes(exact.top) ? 1 : 0;
-	}
-	return {
-		regret: (score - optimum) / (rate - optimum),
-		top: (best - top) / held.length,
-		ece: calibrationError(pairs),
-		eceLoud: calibrationError(pairs.filter(([p]) => p >= 0.05))
-	};
 }
 
 const LOSS_MINOR = 12_000;
@@ -190,7 +136,7 @@ const learnFrom = (world: World, catalog: Catalog, devices: readonly Device[]) =
 const ownCosts = new Map<number, number[]>();
 for (const size of SIZES) {
 	const scores = prepared.map(({ world, catalog, history, held }) =>
-		scoreOdds(world, catalog, learnFrom(world, catalog, history.slice(0, size)), held)
+		scoreWorld(world, catalog, learnFrom(world, catalog, history.slice(0, size)), held)
 	);
 	put('regret', spread(scores.map(({ regret }) => regret)));
 	put('top-1 below the optimum’s', spread(scores.map(({ top }) => top)));
@@ -203,7 +149,7 @@ for (const size of SIZES) {
 	);
 	put('calibration error, 5 % or more', spread(scores.map(({ eceLoud }) => eceLoud)));
 	const wrong = prepared.map(({ world, catalog, wrong, held }) =>
-		scoreOdds(world, catalog, learnFrom(world, catalog, wrong.slice(0, size)), held)
+		scoreWorld(world, catalog, learnFrom(world, catalog, wrong.slice(0, size)), held)
 	);
 	put('regret, 3 % wrong confirmations', spread(wrong.map(({ regret }) => regret)));
 	const ratios = prepared.map(({ world, catalog, history, jobs }) => {
@@ -235,7 +181,7 @@ const started = [0, 50, 300].map((size) => {
 			...worldCatalog(world),
 			...worldBeliefs(seededRandom(31 + i), world, 0.25)
 		]);
-		return scoreOdds(world, catalog, learnFrom(world, catalog, history.slice(0, size)), held).regret;
+		return scoreWorld(world, catalog, learnFrom(world, catalog, history.slice(0, size)), held).regret;
 	});
 	return spread(scores);
 });

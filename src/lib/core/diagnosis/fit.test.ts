@@ -2,7 +2,6 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../catalog/catalog';
 import {
-	baseMarginals,
 	deviceFeatures,
 	deviceLesson,
 	drawDevice,
@@ -12,6 +11,7 @@ import {
 	worldCatalog,
 	WORLD_KINDS
 } from '../simulation/engine-world';
+import { scoreWorld } from '../simulation/world-scores';
 import { seededRandom } from '../units/random';
 import { fit } from './fit';
 import { learn } from './learn';
@@ -92,28 +92,8 @@ describe('the engine on invented shops', () => {
 		const held = Array.from({ length: 150 }, () => drawDevice(random, world));
 		return { world, catalog, learned: learn(lessons, catalog), held };
 	};
-	const entropy = (p: number, y: boolean) => -Math.log(Math.min(1 - 1e-9, Math.max(1e-9, y ? p : 1 - p)));
-	const regret = ({ world, catalog, learned, held }: ReturnType<typeof setUp>) => {
-		let [score, optimum, rate] = [0, 0, 0];
-		for (const device of held) {
-			const { odds } = inferOdds(
-				catalog,
-				learned,
-				world.models[device.model]?.code ?? '',
-				deviceFeatures(world, device)
-			);
-			const exact = exactMarginals(world, device);
-			const base = baseMarginals(world, device.model);
-			for (const { code, probability } of odds.faults) {
-				const f = world.faults.indexOf(code);
-				const here = device.faults.includes(f);
-				score += entropy(probability, here);
-				optimum += entropy(exact.marginals[f] as number, here);
-				rate += entropy(base[f] as number, here);
-			}
-		}
-		return (score - optimum) / (rate - optimum);
-	};
+	const regret = ({ world, catalog, learned, held }: ReturnType<typeof setUp>) =>
+		scoreWorld(world, catalog, learned, held).regret;
 	it.each(WORLD_KINDS)('comes near the exact odds of a %s shop, nearer with more tickets', (kind) => {
 		const few = regret(setUp(kind, 150));
 		const many = regret(setUp(kind, 2400));
