@@ -1,3 +1,5 @@
+import { entropyBits } from '../statistics/entropy';
+
 /** A point of the charging path that a probe can reach, in order from the supply. */
 export interface PathNode {
 	node: string;
@@ -90,9 +92,6 @@ function update(belief: readonly number[], at: number, seen: NodeVerdict): numbe
 	const sum = after.reduce((total, chance) => total + chance, 0);
 	return after.map((chance) => chance / sum);
 }
-
-const entropyBits = (belief: readonly number[]) =>
-	-belief.reduce((sum, chance) => (chance > 0 ? sum + chance * Math.log2(chance) : sum), 0);
 
 function nextNode(
 	nodes: readonly PathNode[],

@@ -169,18 +169,17 @@ describe('the engine on invented shops', () => {
 		for (const device of held.slice(0, 12)) {
 			const features = { ...deviceFeatures(world, device), answers: [] };
 			const inference = inferOdds(catalog, learned, world.models[device.model]?.code ?? '', features);
-			const plan = (timeLeft: () => boolean) =>
-				rankNextSteps(catalog, learned, inference, features, {
-					operationMinutes: () => 30,
-					lossOfGivingUpMinor: 9000,
-					timeLeft
-				});
-			const [quick, thought] = [plan(() => false), plan(() => true)];
-			const cost = new Map(quick.map(({ code, expectedCostMinor }) => [code, expectedCostMinor]));
-			for (const { code, expectedCostMinor, outcomes } of thought) {
-				expect(expectedCostMinor).toBeLessThanOrEqual((cost.get(code) as number) + 1e-6);
-				expect(outcomes.reduce((sum, { chance }) => sum + chance, 0)).toBeCloseTo(1, 6);
-			}
+			const costs = { operationMinutes: () => 30, lossOfGivingUpMinor: 9000 };
+			const plan = (depth: number, timeLeft = () => true) =>
+				rankNextSteps(catalog, learned, inference, features, costs, { depth, firsts: 6, timeLeft });
+			const plans = [plan(2, () => false), plan(1), plan(2)];
+			plans.slice(1).forEach((further, i) => {
+				const cost = new Map(plans[i]?.map(({ code, expectedCostMinor }) => [code, expectedCostMinor]));
+				for (const { code, expectedCostMinor, outcomes } of further) {
+					expect(expectedCostMinor).toBeLessThanOrEqual((cost.get(code) as number) + 1e-6);
+					expect(outcomes.reduce((sum, { chance }) => sum + chance, 0)).toBeCloseTo(1, 6);
+				}
+			});
 		}
 	});
 });

@@ -1,6 +1,7 @@
 import { meanHourlyCostMinor, type Catalog } from '../catalog/catalog';
 import type { Learned } from '../diagnosis/learn';
-import { ASSUMED_HOURLY_MINOR, type Step } from '../diagnosis/next-step';
+import type { Step } from '../diagnosis/next-step';
+import { ASSUMED_HOURLY_MINOR } from '../diagnosis/plan-world';
 import { remediesOf, type Inference } from '../diagnosis/odds';
 import type { Minor } from '../units/money';
 import { jobCost, type JobCost, type PossibleFaults } from './job-cost';

@@ -42,9 +42,14 @@ export function adviseSteps(
 	const features = readFeatures(evidence, catalog, shelf.book);
 	const inference = inferOdds(catalog, learned, evidence.model, features);
 	const until = performance.now() + thinkMs;
-	const next = rankNextSteps(catalog, learned, inference, features, {
-		operationMinutes: (code) => lognormalMean(durationLaw(catalog, past.durations, code, evidence.model)),
-		lossOfGivingUpMinor: lossOfGivingUpMinor(past),
+	const costs = {
+		operationMinutes: (code: string) =>
+			lognormalMean(durationLaw(catalog, past.durations, code, evidence.model)),
+		lossOfGivingUpMinor: lossOfGivingUpMinor(past)
+	};
+	const next = rankNextSteps(catalog, learned, inference, features, costs, {
+		depth: 1,
+		firsts: 6,
 		timeLeft: () => performance.now() < until
 	});
 	const [best] = next;

@@ -1,0 +1,146 @@
+import {
+	addressed,
+	answersTo,
+	tryRemedy,
+	type PlannedRemedy,
+	type PlannedTest,
+	type PlanWorld,
+	type State
+} from './plan-world';
+
+/** What is expected to the end of the job, fixed or given up. */
+export interface Outlook {
+	costMinor: number;
+	minutes: number;
+}
+
+/** A first step with what is expected when the plan goes on well after it. */
+export interface First extends Outlook {
+	step: PlannedRemedy | PlannedTest;
+}
+
+const MOST_ATTEMPTS = 8;
+/** A remedy that helps less often is not tried in a plan. */
+const LEAST_HELP = 0.003;
+/** Second and later steps are among so many tests: those that did best as first steps. */
+const LATER_TESTS = 8;
+
+/**
+ * The plain rule: repairs by chance per cost, the belief updated after each failure, until fixed; given up after the
+ * attempt after which that is cheapest, before the first one too. For single faults and sure repairs the order is
+ * optimal: Heckerman, Breese & Rommelse, Decision-theoretic troubleshooting, CACM 38(3), 1995.
+ */
+export function repairOutlook(world: PlanWorld, state: State): Outlook & { order: string[] } {
+	const { lossMinor } = world;
+	let [reach, costMinor, minutes, now] = [1, 0, 0, state];
+	const left = new Set(world.remedies);
+	const tried: string[] = [];
+	let best: Outlook & { order: string[] } = { costMinor: lossMinor, minutes: 0, order: [] };
+	while (tried.length < MOST_ATTEMPTS && reach > 1e-4) {
+		let next: PlannedRemedy | null = null;
+		let most = 0;
+		for (const remedy of left) {
+			const helps = addressed(now, remedy) * remedy.success;
+			const ratio = helps / Math.max(1, remedy.costMinor);
+			if (helps > LEAST_HELP && ratio > most) [next, most] = [remedy, ratio];
+		}
+		if (!next) break;
+		left.delete(next);
+		tried.push(next.code);
+		costMinor += reach * next.costMinor;
+		minutes += reach * next.minutes;
+		const { resolved, after } = tryRemedy(now, next);
+		reach *= 1 - resolved;
+		now = after;
+		const stopped = costMinor + reach * lossMinor;
+		if (stopped < best.costMinor) best = { costMinor: stopped, minutes, order: [...tried] };
+	}
+	return best;
+}
+
+const without = (world: PlanWorld, step: PlannedRemedy | PlannedTest): PlanWorld =>
+	step.kind === 'test'
+		? { ...world, tests: world.tests.filter((test) => test !== step) }
+		: { ...world, remedies: world.remedies.filter((remedy) => remedy !== step) };
+
+/**
+ * What is expected when a step is taken now and the best of `depth` more steps after it, then repairs by the plain rule.
+ * @param bound where the sum reaches it the rest is not worked out: the answer is then at least the bound
+ */
+function behind(
+	world: PlanWorld,
+	state: State,
+	step: PlannedRemedy | PlannedTest,
+	depth: number,
+	bound = Infinity
+): Outlook {
+	const open = without(world, step);
+	const total = { costMinor: step.costMinor, minutes: step.minutes };
+	const add = (chance: number, after: State) => {
+		const rest = bestAhead(open, after, depth);
+		total.costMinor += chance * rest.costMinor;
+		total.minutes += chance * rest.minutes;
+	};
+	if (step.kind === 'operation') {
+		const { resolved, after } = tryRemedy(state, step);
+		if (resolved < 1) add(1 - resolved, after);
+		return total;
+	}
+	for (const { chance, after } of answersTo(state, step)) {
+		if (total.costMinor >= bound) break;
+		if (chance >= 1e-6) add(chance, after);
+	}
+	return total;
+}
+
+/** The best of giving up, of repairing by the plain rule, and of one more step with as many again after it less one. */
+function bestAhead(world: PlanWorld, state: State, depth: number): Outlook {
+	let best: Outlook = repairOutlook(world, state);
+	if (depth === 0) return best;
+	const steps = [
+		...world.tests,
+		// a repair before the next test is worth a look only where there is a test after it
+		...(depth > 1 ? world.remedies.filter((remedy) => addressed(state, remedy) > 0.1) : [])
+	];
+	for (const step of steps) {
+		// a step that costs as much as all that is left cannot pay
+		if (step.costMinor >= best.costMinor) continue;
+		const outlook = behind(world, state, step, depth - 1, best.costMinor);
+		if (outlook.costMinor < best.costMinor) best = outlook;
+	}
+	return best;
+}
+
+const byCost = (a: First, b: First) => a.costMinor - b.costMinor || (a.step.code < b.step.code ? -1 : 1);
+
+/** Every step that may come first, cheapest first, with repairs alone behind it. */
+export function firstSteps(world: PlanWorld, state: State): First[] {
+	return [...world.remedies.filter((remedy) => addressed(state, remedy) > 0.01), ...world.tests]
+		.map((step): First => ({ step, ...behind(world, state, step, 0) }))
+		.sort(byCost);
+}
+
+export interface Looking {
+	/** so many more steps are looked at behind a first one */
+	depth: number;
+	/** behind so many of the best first steps */
+	firsts: number;
+	/** true while there is time to look further ahead; always without it */
+	timeLeft?: (() => boolean) | undefined;
+}
+
+/** Looks again at the best of some first steps, further ahead: any time it is stopped, what it has holds. */
+export function lookFurther(
+	world: PlanWorld,
+	state: State,
+	firsts: readonly First[],
+	{ depth, firsts: most, timeLeft }: Looking
+): First[] {
+	const tests = firsts.flatMap(({ step }) => (step.kind === 'test' ? step : []));
+	const later = { ...world, tests: tests.slice(0, LATER_TESTS) };
+	const looked = firsts.map((first, i) => {
+		if (i >= most || (timeLeft && !timeLeft())) return first;
+		return { step: first.step, ...behind(later, state, first.step, depth) };
+	});
+	return looked.sort(byCost);
+}

@@ -1,0 +1,214 @@
+import { meanHourlyCostMinor, operationPartsMinor, type Catalog } from '../catalog/catalog';
+import { withoutFixed, type Remedy } from './attempts';
+import { answerBeliefs, answerChances } from './beliefs';
+import type { Features } from './evidence';
+import type { FaultSet } from './fault-sets';
+import type { Learned } from './learn';
+import { remediesOf, type Inference } from './odds';
+
+/** What a step costs by itself: minutes, and hundredths of currency with the minutes in them. */
+export interface StepCost {
+	minutes: number;
+	costMinor: number;
+}
+
+export interface PlanningCosts {
+	/** expected minutes of an operation on this model */
+	operationMinutes: (operation: string) => number;
+	/** what the shop loses when the job is given up, in hundredths */
+	lossOfGivingUpMinor: number;
+}
+
+/** Beliefs over the sets of a plan's world, by their index; they sum to 1. */
+export type State = Float64Array;
+
+export interface PlannedRemedy extends StepCost {
+	kind: 'operation';
+	code: string;
+	success: number;
+	/** by set: the set that is left when it works; itself where it addresses nothing, -1 where nothing is left */
+	leaves: Int16Array;
+}
+
+export interface PlannedTest extends StepCost {
+	kind: 'test';
+	code: string;
+	answers: readonly string[];
+	/** by answer, then by set: how likely the answer is */
+	told: Float64Array[];
+}
+
+/** Everything that a plan may meet: the likely sets and what repairs may leave of them, with remedies and tests over these. */
+export interface PlanWorld {
+	sets: FaultSet[];
+	remedies: PlannedRemedy[];
+	tests: PlannedTest[];
+	lossMinor: number;
+}
+
+/** Where nobody's hourly cost is known, minutes still have to weigh: 30 an hour, a placeholder. */
+export const ASSUMED_HOURLY_MINOR = 3000;
+const MOST_SETS = 60;
+
+/** The world of a device's plan, and what is believed of the device now. What was tried in vain or tested is left out. */
+export function planWorld(
+	catalog: Catalog,
+	learned: Learned,
+	inference: Inference,
+	features: Features,
+	{ operationMinutes, lossOfGivingUpMinor: lossMinor }: PlanningCosts
+): { world: PlanWorld; start: State } {
+	const hourlyMinor = meanHourlyCostMinor(catalog) ?? ASSUMED_HOURLY_MINOR;
+	const remedies = remediesOf(catalog, learned);
+	const likely = currentBeliefs(inference, features, remedies);
+	const sets = closedUnder(
+		likely.map(({ set }) => set),
+		remedies
+	);
+	const index = new Map(sets.map((set, i) => [set.join(' '), i]));
+	const start = new Float64Array(sets.length);
+	for (const { set, chance } of likely) {
+		const i = index.get(set.join(' ')) as number;
+		start[i] = (start[i] as number) + chance;
+	}
+	const failed = new Set(
+		features.attempts.filter(({ resolved }) => !resolved).map(({ operation }) => operation)
+	);
+	const done = new Set(features.answers.map(({ question }) => question));
+	const worth = (minutes: number) => (minutes / 60) * hourlyMinor;
+	const world: PlanWorld = {
+		sets,
+		lossMinor,
+		remedies: remedies
+			.filter(({ code, fixes }) => fixes.size > 0 && !failed.has(code))
+			.map((remedy) => {
+				const minutes = operationMinutes(remedy.code);
+				const costMinor = worth(minutes) + operationPartsMinor(catalog, remedy.code);
+				return plannedRemedy(remedy, sets, { minutes, costMinor });
+			}),
+		tests: [...catalog.tests.values()]
+			.filter(({ code }) => !done.has(code))
+			.map(({ code, minutes, costMinor, risk }) => {
+				const beliefs = answerBeliefs(catalog, learned, code);
+				const chances = sets.map((set) => answerChances(beliefs, set));
+				return {
+					kind: 'test',
+					code,
+					minutes,
+					costMinor: worth(minutes) + costMinor + (risk ?? 0) * lossMinor,
+					answers: beliefs.answers,
+					told: beliefs.answers.map((_, k) => Float64Array.from(chances, (told) => told[k] as number))
+				};
+			})
+	};
+	return { world, start };
+}
+
+/** A remedy over a closed list of sets. */
+export function plannedRemedy(remedy: Remedy, sets: readonly FaultSet[], cost: StepCost): PlannedRemedy {
+	const index = new Map(sets.map((set, i) => [set.join(' '), i]));
+	const leaves = Int16Array.from(sets, (set) => {
+		const left = withoutFixed(set, remedy);
+		return left.length === 0 && set.length > 0 ? -1 : (index.get(left.join(' ')) as number);
+	});
+	return { kind: 'operation', code: remedy.code, success: remedy.success, ...cost, leaves };
+}
+
+interface Likely {
+	set: FaultSet;
+	chance: number;
+}
+
+/** The likely sets, each reduced by what failed attempts may have mended on the way. */
+function currentBeliefs(inference: Inference, features: Features, remedies: readonly Remedy[]): Likely[] {
+	const order = [...inference.sets.keys()].sort(
+		(a, b) => (inference.posterior[b] as number) - (inference.posterior[a] as number)
+	);
+	const byCode = new Map(remedies.map((remedy) => [remedy.code, remedy]));
+	const kept = order.slice(0, MOST_SETS);
+	const total = kept.reduce((sum, i) => sum + (inference.posterior[i] as number), 0);
+	return kept.map((i) => ({
+		chance: total > 0 ? (inference.posterior[i] as number) / total : 0,
+		set: features.attempts.reduce((set, { operation, resolved }) => {
+			const remedy = byCode.get(operation);
+			if (!remedy || resolved) return set;
+			// after a failed attempt was weighed in: where it addressed some but not all, part may be mended
+			const left = withoutFixed(set, remedy);
+			return left.length > 0 ? left : set;
+		}, inference.sets[i] as FaultSet)
+	}));
+}
+
+/** Some sets with all that any remedies leave of them. */
+function closedUnder(some: readonly FaultSet[], remedies: readonly Remedy[]): FaultSet[] {
+	const known = new Map<string, FaultSet>();
+	const open = [...some];
+	for (let set = open.pop(); set !== undefined; set = open.pop()) {
+		const key = set.join(' ');
+		if (known.has(key)) continue;
+		known.set(key, set);
+		for (const remedy of remedies) {
+			const left = withoutFixed(set, remedy);
+			if (left.length > 0 && left.length < set.length) open.push(left);
+		}
+	}
+	return [...known.values()];
+}
+
+function normalised(chances: State): State {
+	let total = 0;
+	for (let i = 0; i < chances.length; i++) total += chances[i] as number;
+	return total > 0 ? chances.map((chance) => chance / total) : chances;
+}
+
+/** Chance that a remedy addresses anything that is present. */
+export function addressed(state: State, { leaves }: PlannedRemedy): number {
+	let sum = 0;
+	for (let i = 0; i < state.length; i++) if (leaves[i] !== i) sum += state[i] as number;
+	return sum;
+}
+
+/** Tries a remedy: the chance that the device then works, and the belief where it does not. */
+export function tryRemedy(
+	state: State,
+	{ leaves, success }: PlannedRemedy
+): { resolved: number; after: State } {
+	const after = new Float64Array(state.length);
+	let resolved = 0;
+	for (let i = 0; i < state.length; i++) {
+		const chance = state[i] as number;
+		const left = leaves[i] as number;
+		if (left === i) after[i] = (after[i] as number) + chance;
+		else {
+			if (left < 0) resolved += chance * success;
+			else after[left] = (after[left] as number) + chance * success;
+			after[i] = (after[i] as number) + chance * (1 - success);
+		}
+	}
+	return { resolved, after: normalised(after) };
+}
+
+export interface Branch {
+	answer: string;
+	chance: number;
+	after: State;
+}
+
+/** A test's answers, each with its chance and what would be believed then. */
+export function answersTo(state: State, { answers, told }: PlannedTest): Branch[] {
+	return answers.map((answer, k) => {
+		const likelihood = told[k] as Float64Array;
+		const joint = new Float64Array(state.length);
+		let chance = 0;
+		for (let i = 0; i < state.length; i++) {
+			const part = (state[i] as number) * (likelihood[i] as number);
+			joint[i] = part;
+			chance += part;
+		}
+		return { answer, chance, after: normalised(joint) };
+	});
+}
+
+/** Chance that a fault is present. */
+export const chanceIn = ({ sets }: PlanWorld, state: State, fault: number): number =>
+	sets.reduce((sum, set, i) => (set.includes(fault) ? sum + (state[i] as number) : sum), 0);
