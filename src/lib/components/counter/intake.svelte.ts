@@ -21,6 +21,8 @@ interface Fields {
 	passcode: string;
 	signs: Record<string, boolean>;
 	comebackOf: string | null;
+	/** the fault that a trade customer claims */
+	claim: string | null;
 }
 
 const blank = (): Fields => ({
@@ -39,7 +41,8 @@ const blank = (): Fields => ({
 	promised: '',
 	passcode: '',
 	signs: {},
-	comebackOf: null
+	comebackOf: null,
+	claim: null
 });
 
 /** The intake under way. Kept in the tab until it is taken in, so that a reload loses nothing typed. */
@@ -138,6 +141,7 @@ export class Intake {
 			once: this.#once,
 			customer: { name: customer, kind, phone, email },
 			model: modelCode ? { code: modelCode } : { label: model, connector: connector || null },
+			claim: kind === 'trade' ? rest.claim : null,
 			promisedAt
 		};
 	}

@@ -1,9 +1,20 @@
 <script lang="ts">
+	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { useDesk } from './desk.svelte';
+	import StrikeOut from './StrikeOut.svelte';
+	let { bench }: { bench: BenchCatalog } = $props();
 	const desk = useDesk();
 	const odds = $derived(desk.view.odds);
 	const percent = (chance: number) => `${(chance * 100).toFixed(1)}%`;
 	const two = (chance: number) => (chance > 0 && chance < 0.005 ? '<0.01' : chance.toFixed(2));
+	const { opinions, closedAt } = $derived(desk.view.ticket);
+	const guessed = $derived(opinions.some(({ from }) => from === 'technician'));
+	const labelOf = (fault: string) => bench.faults.find(({ code }) => code === fault)?.label ?? fault;
+	const nameOf = (by: string | undefined) => bench.technicians.find(({ code }) => code === by)?.name ?? by;
+	function guess(event: Event & { currentTarget: HTMLSelectElement }) {
+		const fault = event.currentTarget.value;
+		if (fault) void desk.send({ verb: 'opinion', from: 'technician', fault });
+	}
 	let shown = $state<string | null>(null);
 	const spread = (code: string, i: number) => shown === code || (shown === null && i === 0);
 </script>
@@ -67,4 +78,24 @@
 		{/each}
 		None of these: <span class="figure">{two(odds.none)}</span>.
 	</p>
+	{#each opinions as { from, fault, by }, index (index)}
+		<p class="mt-0.5 flex items-baseline justify-between gap-2 text-[0.87rem] leading-snug">
+			<span
+				><span class="text-ink-soft"
+					>{from === 'customer' ? 'The customer claims' : `${nameOf(by) ?? 'Somebody'} first guessed`}</span
+				>
+				{labelOf(fault)}</span
+			>
+			<StrikeOut list="opinions" {index} what={labelOf(fault)} />
+		</p>
+	{/each}
+	{#if closedAt === null && !guessed}
+		<p class="mt-1 flex items-center gap-2 text-[0.87rem]">
+			<label class="whitespace-nowrap text-ink-soft" for="first-guess">Your first guess</label>
+			<select id="first-guess" class="field min-w-0 flex-1 py-0.5" onchange={guess}>
+				<option value="">none yet</option>
+				{#each bench.faults as { code, label } (code)}<option value={code}>{label}</option>{/each}
+			</select>
+		</p>
+	{/if}
 </section>

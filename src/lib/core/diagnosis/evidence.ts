@@ -3,6 +3,7 @@ import { CELL_STATES, CELL_STATE_WORDS, packState } from '../charging/cell-limit
 import { judgePlugIn, judgePlugIns, plugContext, PLUG_KINDS, PLUG_WORDS } from '../charging/judge-plug-in';
 import { verdictsAlone } from '../readings/compare';
 import { isSimulatedMeter } from '../readings/instrument';
+import { opinionsOf, opinionWords, type Opinion } from './opinions';
 import { EMPTY_BOOK, type KnownGoodBook } from '../readings/known-good-book';
 import { SHORT_BELOW } from '../readings/verdict';
 
@@ -10,6 +11,9 @@ import { SHORT_BELOW } from '../readings/verdict';
 export interface Evidence {
 	model: string;
 	signs: Readonly<Record<string, boolean>>;
+	customer?: { name: string; kind: 'private' | 'trade' } | null | undefined;
+	opinions?:
+		readonly { from: 'customer' | 'technician'; fault: string; by?: string | undefined }[] | undefined;
 	inspection: readonly { place: string; state: string }[];
 	observations: readonly { test: string; outcome: string; stage?: string | undefined }[];
 	meter: readonly {
@@ -46,6 +50,8 @@ export interface Features {
 	signs: readonly (readonly [sign: string, present: boolean])[];
 	answers: readonly Answer[];
 	attempts: Evidence['attempts'];
+	/** what was taken for the fault before it was found; the first of each source */
+	opinions?: readonly Opinion[];
 }
 
 /** Questions that are derived from measurements, not from the catalog, with their possible answers. */
@@ -108,7 +114,8 @@ export function readFeatures(
 			...pinAnswers(evidence, catalog, known),
 			...lookAnswers(evidence)
 		].filter(({ question, answer }) => answersOf(catalog, question).includes(answer)),
-		attempts: evidence.attempts
+		attempts: evidence.attempts,
+		opinions: opinionsOf(evidence, catalog)
 	};
 }
 
@@ -181,6 +188,8 @@ function lookAnswers({ inspection }: Evidence): Answer[] {
 export function evidenceWords(catalog: Catalog, key: string): string {
 	const at = key.lastIndexOf('=');
 	const [subject, answer] = [key.slice(0, at), key.slice(at + 1)];
+	const said = opinionWords(catalog, key);
+	if (said) return said;
 	const sign = catalog.signs.get(subject);
 	if (sign) return answer === 'true' ? sign.label : `not: ${sign.label}`;
 	const test = catalog.tests.get(subject);

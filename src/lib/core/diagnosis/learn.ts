@@ -19,6 +19,10 @@ export interface Learned {
 	models: Map<string, { tickets: number; faults: Map<string, number> }>;
 	signs: Map<string, BySet<[present: number, asked: number]>>;
 	answers: Map<string, BySet<Map<string, number>>>;
+	/** by source: how often what it took for the fault was confirmed, and how often it said anything */
+	opinions: Map<string, [right: number, said: number]>;
+	/** how often each fault was named by anybody */
+	named: Map<string, number>;
 	/** per operation: worked and tried, where it addressed all that was confirmed */
 	operations: Map<string, [worked: number, tried: number]>;
 }
@@ -37,6 +41,8 @@ export const emptyLearned = (): Learned => ({
 	models: new Map(),
 	signs: new Map(),
 	answers: new Map(),
+	opinions: new Map(),
+	named: new Map(),
 	operations: new Map()
 });
 
@@ -80,6 +86,12 @@ export function addLesson(learned: Learned, lesson: Lesson, catalog: Catalog, ti
 			answer,
 			times
 		);
+	}
+	for (const { source, fault } of features.opinions ?? []) {
+		const count = ensure(learned.opinions, source, (): [number, number] => [0, 0]);
+		count[0] += faults.includes(fault) ? times : 0;
+		count[1] += times;
+		bump(learned.named, fault, times);
 	}
 	addAttempts(learned, lesson, catalog, times);
 }

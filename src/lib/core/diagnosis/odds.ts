@@ -10,6 +10,7 @@ import {
 	type Speech
 } from './beliefs';
 import type { Features } from './evidence';
+import { hearOpinion } from './opinions';
 import {
 	enumerateSets,
 	enumerateTriples,
@@ -159,7 +160,8 @@ function hearAll(
 ): Speech[] {
 	const speeches = [
 		...features.signs.map(([sign, present]) => hearSign(catalog, learned, sets, sign, present)),
-		...features.answers.map(({ question, answer }) => hearAnswer(catalog, learned, sets, question, answer))
+		...features.answers.map(({ question, answer }) => hearAnswer(catalog, learned, sets, question, answer)),
+		...(features.opinions ?? []).map((opinion) => hearOpinion(catalog, learned, sets, opinion))
 	];
 	const remedies = new Map(remediesOf(catalog, learned).map((remedy) => [remedy.code, remedy]));
 	const attempts = features.attempts.flatMap(({ operation, resolved }) => {

@@ -14,6 +14,8 @@ const chance = z.number().min(0).max(1);
 export const oddsBody = z.strictObject({
 	model: codeSchema,
 	signs: ticketRecord.shape.signs,
+	customer: ticketRecord.shape.customer,
+	opinions: ticketRecord.shape.opinions,
 	inspection: ticketRecord.shape.inspection,
 	observations: ticketRecord.shape.observations,
 	meter: ticketRecord.shape.meter,

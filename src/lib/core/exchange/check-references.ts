@@ -68,6 +68,7 @@ export function checkReferences(records: readonly LineRecord[], stored: KnownKey
 			case 'ticket':
 				need('model', 'model', record.model);
 				for (const sign of Object.keys(record.signs)) need(`signs.${sign}`, 'sign', sign);
+				record.opinions.forEach(({ fault }, i) => need(`opinions.${i}.fault`, 'fault', fault));
 				record.observations.forEach(({ test, outcome }, i) => {
 					need(`observations.${i}.test`, 'test', test);
 					needOutcome(`observations.${i}.outcome`, test, outcome);

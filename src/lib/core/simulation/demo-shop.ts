@@ -34,6 +34,8 @@ const TRADE = ['Harbour Rentals', 'Breakwater Dive School', 'Quay Market Stalls'
 
 interface Simulation {
 	random: Random;
+	/** apart, so that what people say leaves all else of a seed as it is */
+	talk: Random;
 	catalog: Catalog;
 	truth: Map<string, string[]>;
 	endsAt: Instant;
@@ -47,6 +49,7 @@ export function simulateShop(options: { seed: number; endsAt: Instant; count: nu
 	const { endsAt, count } = options;
 	const simulation: Simulation = {
 		random: seededRandom(options.seed),
+		talk: seededRandom(options.seed + 1),
 		catalog: buildCatalog(DEMO_CATALOG),
 		truth: new Map(),
 		endsAt
@@ -124,6 +127,7 @@ function simulateTicket(
 		signs: drawSigns(random, truths),
 		comebackOf: first?.number ?? null
 	};
+	claim(simulation, ticket, faults);
 	const closesAt = workingHours(aroundTheClock(openedAt) + daysOpen * DAY_MS);
 	progress(simulation, ticket, model, faults, truths, closesAt);
 	return ticket;
@@ -191,12 +195,33 @@ function progress(
 		return;
 	}
 	ticket.assignedTo = technician;
+	guess(simulation, ticket, faults, bench, technician);
 	measure(random, catalog, ticket, model, truths, bench, technician);
 	if (closesAt > endsAt) {
 		leaveHalfDone(random, ticket);
 		return;
 	}
 	repair(simulation, ticket, faults, technician, bench, closesAt);
+}
+
+/** Some trade customers know what they send, others say "the port" of everything. */
+const CLAIMS_RIGHT: Record<string, number> = { 'Harbour Rentals': 0.8, 'Northpier Couriers': 0.6 };
+
+function claim({ talk }: Simulation, ticket: Ticket, faults: string[]): void {
+	if (ticket.customer?.kind !== 'trade' || talk() < 0.2) return;
+	const right = talk() < (CLAIMS_RIGHT[ticket.customer.name] ?? 0.25);
+	const fault = (right && faults[0]) || (talk() < 0.6 ? 'port-contacts' : 'battery-worn');
+	ticket.opinions.push({ from: 'customer', fault, at: ticket.openedAt });
+}
+
+/** A technician's first guess on three tickets of five, right as often as experience has it. */
+function guess({ talk }: Simulation, ticket: Ticket, faults: string[], at: Instant, by: string): void {
+	if (talk() > 0.6) return;
+	const right = talk() < ({ ines: 0.62, tomasz: 0.55, noor: 0.5, bram: 0.35 }[by] ?? 0.4);
+	const codes = Object.keys(FAULT_TRUTHS);
+	const weights = codes.map((code) => FAULT_TRUTHS[code]?.share ?? 0);
+	const fault = (right && faults[0]) || (codes[drawIndex(talk, weights)] as string);
+	ticket.opinions.push({ from: 'technician', fault, at, by });
 }
 
 function quoteDemo({ random, catalog }: Simulation, ticket: Ticket, faults: string[], model: Model): void {

@@ -8,6 +8,7 @@ import {
 	CONTACT_STATES,
 	instrumentName,
 	MATTERS,
+	OPINIONS_FROM,
 	OUTCOMES,
 	PORT_PLACES,
 	STAGES,
@@ -38,6 +39,7 @@ export const ticketChangeSchema = z.discriminatedUnion('verb', [
 		promisedAt: instant.nullable().optional()
 	}),
 	verb('sign', { sign: codeSchema, present: z.boolean().nullable() }),
+	verb('opinion', { from: z.enum(OPINIONS_FROM), fault: codeSchema }),
 	verb('look', { places: z.array(z.string().min(1).max(16)).min(1).max(200), state: z.enum(CONTACT_STATES) }),
 	verb('plug-in', {
 		stage,
@@ -106,6 +108,7 @@ export const ticketChangeSchema = z.discriminatedUnion('verb', [
 	verb('comeback', { of: ticketNumberSchema.nullable() }),
 	verb('withdraw', {
 		list: z.enum([
+			'opinions',
 			'inspection',
 			'observations',
 			'meter',
@@ -162,6 +165,8 @@ export function applyChange(ticket: Ticket, change: TicketChange, context: Chang
 			return describe(ticket, change);
 		case 'sign':
 			return { ...ticket, signs: withSign(ticket.signs, change) };
+		case 'opinion':
+			return opinion(ticket, change, stamp);
 		case 'look':
 			return look(ticket, change, stamp);
 		case 'plug-in': {
@@ -236,6 +241,8 @@ function unknownCode(change: TicketChange, ticket: Ticket, catalog: Catalog): Re
 			? null
 			: refuse(field, `is ${JSON.stringify(code)}, which the catalog does not hold; reload the page`);
 	switch (change.verb) {
+		case 'opinion':
+			return check('fault', change.fault, catalog.faults);
 		case 'sign':
 			return check('sign', change.sign, catalog.signs);
 		case 'observe': {
@@ -305,6 +312,19 @@ function unknownPlace(
 
 type Stamp = { at: Instant; by: string };
 type ChangeOf<Verb extends TicketChange['verb']> = Extract<TicketChange, { verb: Verb }>;
+
+/** The first one counts: what is said after more was seen is another thing. It can be struck out, not written over. */
+function opinion(ticket: Ticket, { from, fault }: ChangeOf<'opinion'>, stamp: Stamp): Changed {
+	if (
+		ticket.opinions.some(
+			(opinion) => opinion.from === from && (from === 'customer' || opinion.by === stamp.by)
+		)
+	) {
+		const whose = from === 'customer' ? 'the customer’s claim' : 'your first guess';
+		return refuse('fault', `${whose} is noted already; strike it out to say something else`);
+	}
+	return { ...ticket, opinions: [...ticket.opinions, { from, fault, ...stamp }] };
+}
 
 function describe(ticket: Ticket, change: ChangeOf<'describe'>): Ticket {
 	const { verb: _, serial, ...rest } = change;

@@ -38,6 +38,9 @@ const stamp = { at: instantTextSchema.optional(), by: who.optional() };
 export const instrumentName = z.string().trim().min(1).max(64);
 const instrument = { meter: instrumentName.optional() };
 
+export const OPINIONS_FROM = ['customer', 'technician'] as const;
+/** What somebody takes the fault for before it is found: a customer's claim, a technician's first guess. */
+const opinionRecord = z.strictObject({ from: z.enum(OPINIONS_FROM), fault: codeSchema, ...stamp });
 const observationRecord = z.strictObject({
 	test: codeSchema,
 	outcome: codeSchema,
@@ -139,6 +142,7 @@ export const ticketRecord = z
 		accessories: text.optional(),
 		matters: z.enum(MATTERS).optional(),
 		signs: z.record(codeSchema, z.boolean()).default({}),
+		opinions: z.array(opinionRecord).max(20).default([]),
 		inspection: z
 			.array(z.strictObject({ place, state: z.enum(CONTACT_STATES), ...stamp }))
 			.max(400)
@@ -218,6 +222,7 @@ export interface Stamp {
 	at?: Instant;
 	by?: string;
 }
+export type Opinion = { from: (typeof OPINIONS_FROM)[number]; fault: string } & Stamp;
 export type Observation = { test: string; outcome: string; stage?: Stage } & Stamp;
 export type PlugIn = {
 	stage: Stage;
@@ -272,6 +277,7 @@ export interface Ticket {
 	accessories?: string;
 	matters?: (typeof MATTERS)[number];
 	signs: Record<string, boolean>;
+	opinions: Opinion[];
 	inspection: ({ place: string; state: ContactState } & Stamp)[];
 	observations: Observation[];
 	meter: PlugIn[];
@@ -307,6 +313,7 @@ export function openedTicket(number: string, openedAt: Instant, model: string): 
 		serial: null,
 		customer: null,
 		signs: {},
+		opinions: [],
 		inspection: [],
 		observations: [],
 		meter: [],
@@ -335,6 +342,7 @@ export function openedTicket(number: string, openedAt: Instant, model: string): 
 /** A record as it is stored or as evidence comes, with the empty lists that it leaves out. */
 export function withAllLists(record: Partial<TicketRecord>): TicketRecord {
 	const seen = {
+		opinions: [],
 		inspection: [],
 		observations: [],
 		meter: [],
@@ -388,6 +396,7 @@ export function ticketFromRecord(record: TicketRecord): Ticket {
 		accessories: record.accessories,
 		matters: record.matters,
 		signs: record.signs,
+		opinions: record.opinions.map(stampIn),
 		inspection: record.inspection.map(stampIn),
 		observations: record.observations.map(stampIn) as Observation[],
 		meter: record.meter.map(stampIn) as PlugIn[],
@@ -444,6 +453,7 @@ export function ticketToRecord(ticket: Ticket): Record<string, unknown> {
 		accessories: ticket.accessories,
 		matters: ticket.matters,
 		signs: Object.fromEntries(signs),
+		opinions: list(ticket.opinions.map(stampOut)),
 		inspection: list(ticket.inspection.map(stampOut)),
 		observations: list(ticket.observations.map(stampOut)),
 		meter: list(ticket.meter.map(stampOut)),

@@ -76,6 +76,16 @@ describe('changes', () => {
 			change(no, { verb: 'sign', sign: 'no-charge', present: null }).signs
 		]).toEqual([{ 'no-charge': true }, { 'no-charge': false }, {}]);
 	});
+	it('a first guess stands until it is struck out; another technician may have one too', () => {
+		const guess = (ticket: Ticket, fault: string, by: string) =>
+			applyChange(ticket, { verb: 'opinion', from: 'technician', fault }, { now: NOW, by, catalog });
+		const guessed = guess(fresh, 'input-fuse', 'ines') as Ticket;
+		expect(guessed.opinions).toEqual([{ from: 'technician', fault: 'input-fuse', at: NOW, by: 'ines' }]);
+		expect(guess(guessed, 'battery-worn', 'ines')).toMatchObject({ field: 'fault' });
+		expect((guess(guessed, 'battery-worn', 'bram') as Ticket).opinions).toHaveLength(2);
+		expect(guess(fresh, 'gremlin', 'ines')).toMatchObject({ field: 'fault' });
+		expect(change(guessed, { verb: 'withdraw', list: 'opinions', index: 0 }).opinions).toEqual([]);
+	});
 	it('a contact read again replaces its reading of that stage, and of no other', () => {
 		const read = (t: Ticket, value: number, stage: 'diagnosis' | 'closing' = 'diagnosis') =>
 			change(t, { verb: 'read-pins', stage, mode: 'diode', readings: [{ pin: '1', value }] });

@@ -30,6 +30,11 @@ export function ticketTrail(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 	): TrailEntry => ({ at: at ?? fallback, by: by ?? null, kind, text });
 	const entries: TrailEntry[] = [
 		entry('taken-in', takenIn(ticket, catalog)),
+		...ticket.opinions.map(({ from, fault, ...stamp }) => {
+			const label = catalog.faults.get(fault)?.label ?? fault;
+			const words = from === 'customer' ? `The customer claims: ${label}.` : `First guess: ${label}.`;
+			return entry('seen', words, stamp);
+		}),
 		...groupByMinute(ticket.inspection).map((group) =>
 			entry('seen', `Looked into the port: ${lookWords(group)}.`, group[0])
 		),

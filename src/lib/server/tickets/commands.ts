@@ -223,6 +223,8 @@ export const takeInBody = z.strictObject({
 	matters: z.enum(MATTERS),
 	promisedAt: z.int().nullable(),
 	signs: z.record(codeSchema, z.boolean()),
+	/** the fault that the customer claims */
+	claim: codeSchema.nullable().default(null),
 	passcode: z.string().max(100).optional(),
 	comebackOf: ticketNumberSchema.nullable()
 });
@@ -244,6 +246,9 @@ export async function takeIn(
 		const catalog = await loadCatalog(trx);
 		const odd = Object.keys(body.signs).find((sign) => !catalog.signs.has(sign));
 		if (odd) return refuseTakeIn('signs', `names ${odd}, which the catalog does not hold`);
+		if (body.claim !== null && !catalog.faults.has(body.claim)) {
+			return refuseTakeIn('claim', `is ${body.claim}, which the catalog does not hold`);
+		}
 		const model = resolveModel(catalog, body.model);
 		if ('field' in model) return { ok: false, refusal: model };
 		if (body.comebackOf && !(await trx('tickets').where({ number: body.comebackOf }).first('id'))) {
@@ -253,7 +258,14 @@ export async function takeIn(
 		const customer = tidyCustomer(body.customer);
 		const customers = await putCustomers(trx, [customer]);
 		const serial = await advanceCounter(trx, 'ticket');
-		const ticket = newTicket(`K-${String(serial).padStart(5, '0')}`, model.code, customer, body, now);
+		const ticket = newTicket(
+			`K-${String(serial).padStart(5, '0')}`,
+			model.code,
+			customer,
+			body,
+			now,
+			actor.by
+		);
 		await trx('tickets').insert({
 			...ticketColumns(canonicalTicket(ticket), customers.get(customerDigest(customer)) ?? null, catalog),
 			passcode: body.passcode ? sealPasscode(body.passcode, ticket.number) : null
@@ -301,7 +313,8 @@ function newTicket(
 	model: string,
 	customer: Customer,
 	body: z.output<typeof takeInBody>,
-	now: number
+	now: number,
+	by: string
 ): Ticket {
 	const { reported, condition, accessories } = body;
 	return {
@@ -314,6 +327,7 @@ function newTicket(
 		...(accessories ? { accessories } : {}),
 		matters: body.matters,
 		signs: body.signs,
+		opinions: body.claim === null ? [] : [{ from: 'customer', fault: body.claim, at: now, by }],
 		comebackOf: body.comebackOf
 	};
 }

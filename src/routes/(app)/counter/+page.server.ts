@@ -13,6 +13,7 @@ export const load: PageServerLoad = async ({ locals }) => {
 			tickets: learned.models.get(code)?.tickets ?? 0
 		})),
 		connectors: [...catalog.connectors.values()].map(({ code, label }) => ({ code, label })),
+		faults: [...catalog.faults.values()].map(({ code, label }) => ({ code, label })),
 		signs: [...catalog.signs.values()].map(({ code, label, kind }) => ({ code, label, kind })),
 		now: Date.now()
 	};

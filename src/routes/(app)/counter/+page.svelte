@@ -103,6 +103,15 @@
 			{/each}
 		</div>
 		<div class="mt-3 grid gap-2">
+			{#if intake.fields.kind === 'trade'}
+				<div>
+					<label class="label" for="claim">The shop that sends it claims</label>
+					<select id="claim" class="field" bind:value={intake.fields.claim}>
+						<option value={null}>nothing</option>
+						{#each data.faults as { code, label } (code)}<option value={code}>{label}</option>{/each}
+					</select>
+				</div>
+			{/if}
 			<div>
 				<label class="label" for="reported">In the customer’s words</label>
 				<textarea id="reported" class="field" rows="2" bind:value={intake.fields.reported}></textarea>

@@ -84,7 +84,7 @@
 		</Tabs.Root>
 	</div>
 	<div class="order-2 grid gap-2 lg:sticky lg:top-2 lg:order-3">
-		<OddsPanel />
+		<OddsPanel bench={data.bench} />
 		<NextStep onstart={start} />
 		<PricePanel />
 	</div>
