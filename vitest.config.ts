@@ -11,7 +11,9 @@ export default defineConfig({
 				test: {
 					name: 'unit',
 					environment: 'node',
-					include: ['src/lib/core/**/*.test.ts', 'src/lib/csv/**/*.test.ts', 'tests/reference/**/*.test.ts']
+					include: ['src/lib/core/**/*.test.ts', 'src/lib/csv/**/*.test.ts', 'tests/reference/**/*.test.ts'],
+					// a guard against hanging, not a measure of speed
+					testTimeout: 60_000
 				}
 			},
 			{

@@ -19,7 +19,7 @@ import {
 	type World
 } from '../src/lib/core/simulation/engine-world';
 import { scoreWorld } from '../src/lib/core/simulation/world-scores';
-import { studentQuantile } from '../src/lib/core/statistics/student-t';
+import { meanInterval } from '../src/lib/core/statistics/mean-interval';
 import { drawIndex, seededRandom, type Random } from '../src/lib/core/units/random';
 
 const words = process.argv.slice(2).filter((word) => !word.startsWith('-'));
@@ -31,11 +31,8 @@ const JOBS = 80;
 const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
 /** Mean over worlds with its 95 % t interval. */
 function spread(values: readonly number[], digits = 3): string {
-	const m = mean(values);
-	const n = values.length;
-	const sd = Math.sqrt(values.reduce((sum, value) => sum + (value - m) ** 2, 0) / Math.max(1, n - 1));
-	const half = n > 1 ? (studentQuantile(0.975, n - 1) * sd) / Math.sqrt(n) : NaN;
-	return `${m.toFixed(digits)} ± ${half.toFixed(digits)}`;
+	const { mean: m, high } = meanInterval(values);
+	return `${m.toFixed(digits)} ± ${(high - m).toFixed(digits)}`;
 }
 
 const LOSS_MINOR = 12_000;

@@ -6,7 +6,15 @@ import path from 'node:path';
 import process from 'node:process';
 import { root, runLong, say, stop } from './setup.mjs';
 
-const SOURCES = ['src', 'static', 'package-lock.json', 'svelte.config.js', 'vite.config.ts', 'tsconfig.json'];
+const SOURCES = [
+	'src',
+	'static',
+	'package-lock.json',
+	'svelte.config.js',
+	'vite.config.ts',
+	'vite.thinker.config.ts',
+	'tsconfig.json'
+];
 const KEPT = 3;
 
 function filesUnder(entry) {
@@ -38,8 +46,10 @@ export async function ensureBuild() {
 	const making = `${target}.making-${process.pid}`;
 	const vite = path.join(root, 'node_modules/vite/bin/vite.js');
 	const env = { ...process.env, TAVREK_BUILD: path.relative(root, making), NODE_ENV: 'production' };
-	const { code, output } = await runLong(process.execPath, [vite, 'build'], { cwd: root, env });
-	if (code !== 0) stop(`the build failed:\n${output}`);
+	for (const config of [[], ['--config', 'vite.thinker.config.ts']]) {
+		const { code, output } = await runLong(process.execPath, [vite, 'build', ...config], { cwd: root, env });
+		if (code !== 0) stop(`the build failed:\n${output}`);
+	}
 	if (existsSync(target)) rmSync(making, { recursive: true, force: true });
 	else renameSync(making, target);
 	forgetOld(builds);

@@ -37,6 +37,7 @@ export async function serve({ demo }) {
 	process.env.BODY_SIZE_LIMIT ??= '512M';
 	process.env.SHUTDOWN_TIMEOUT ??= '3';
 	process.env.NODE_ENV = 'production';
+	process.env.TAVREK_THINKER = path.join(build, 'thinker.js');
 	if (demo) {
 		process.env.TAVREK_DEMO = '1';
 		say('opening the demo shop (the first time fills it, some seconds)');

@@ -9,9 +9,10 @@ import { problem } from '$lib/server/house/problem';
 import { readBearer } from '$lib/server/identity/api-tokens';
 import { clearSessionCookie, SESSION_COOKIE, setSessionCookie } from '$lib/server/identity/cookie';
 import { readSession } from '$lib/server/identity/sessions';
+import { stopThinking } from '$lib/server/thinker/thinker';
 
 export const init: ServerInit = async () => {
-	process.once('sveltekit:shutdown', () => void closeDatabase());
+	process.once('sveltekit:shutdown', () => void stopThinking().then(closeDatabase));
 	try {
 		const db = await database();
 		if (process.env.TAVREK_DEMO === '1') await fillDemoShop(db, Date.now());

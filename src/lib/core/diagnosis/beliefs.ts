@@ -2,7 +2,7 @@ import type { Catalog } from '../catalog/catalog';
 import { divergence } from '../statistics/divergence';
 import { shrunkRate } from '../statistics/shrunk-rate';
 import { noisyOr, type FaultSet, type Sizes } from './fault-sets';
-import { fit, type Belief } from './fit';
+import { fit, type Belief, type Fitted } from './fit';
 import type { Learned } from './learn';
 
 /** Choices of this program, not published values. */
@@ -46,7 +46,38 @@ export function hearSign(
 	sign: string,
 	present: boolean
 ): Speech {
-	const { perFault, none, background } = fit(catalog, learned).sign(sign);
+	const fitted = fit(catalog, learned);
+	return remembered(fitted, sets, `${sign}=${present}`, (evidence) =>
+		sayOfSign(fitted.sign(sign), sets, present, evidence)
+	);
+}
+
+/** What was heard once over some sets holds while the fit does: by fit, by list of sets, by evidence. */
+const heard = new WeakMap<Fitted, WeakMap<readonly FaultSet[], Map<string, Speech>>>();
+
+function remembered(
+	fitted: Fitted,
+	sets: readonly FaultSet[],
+	evidence: string,
+	hear: (evidence: string) => Speech
+): Speech {
+	const bySets = heard.get(fitted) ?? new WeakMap<readonly FaultSet[], Map<string, Speech>>();
+	heard.set(fitted, bySets);
+	const speeches = bySets.get(sets) ?? new Map<string, Speech>();
+	bySets.set(sets, speeches);
+	const known = speeches.get(evidence);
+	if (known) return known;
+	const speech = hear(evidence);
+	speeches.set(evidence, speech);
+	return speech;
+}
+
+function sayOfSign(
+	{ perFault, none, background }: ReturnType<Fitted['sign']>,
+	sets: readonly FaultSet[],
+	present: boolean,
+	evidence: string
+): Speech {
 	const leak = clip(background);
 	const links = perFault.map(({ chance }) => Math.max(0, (chance - leak) / (1 - leak)));
 	const chanceOf = (set: FaultSet): number => {
@@ -59,7 +90,7 @@ export function hearSign(
 		);
 	};
 	return {
-		evidence: `${sign}=${present}`,
+		evidence,
 		beliefs: perFault,
 		logLikelihood: Float64Array.from(sets, (set) => {
 			const chance = clip(chanceOf(set));
@@ -115,16 +146,18 @@ export function hearAnswer(
 	question: string,
 	answer: string
 ): Speech {
-	const beliefs = answerBeliefs(catalog, learned, question);
-	const index = beliefs.answers.indexOf(answer);
-	return {
-		evidence: `${question}=${answer}`,
-		beliefs: beliefs.perFault.map(({ chances, weight }) => ({
-			chance: chances[index] as number,
-			weight
-		})),
-		logLikelihood: Float64Array.from(sets, (set) => Math.log(answerChances(beliefs, set)[index] as number))
-	};
+	return remembered(fit(catalog, learned), sets, `${question}=${answer}`, (evidence) => {
+		const beliefs = answerBeliefs(catalog, learned, question);
+		const index = beliefs.answers.indexOf(answer);
+		return {
+			evidence,
+			beliefs: beliefs.perFault.map(({ chances, weight }) => ({
+				chance: chances[index] as number,
+				weight
+			})),
+			logLikelihood: Float64Array.from(sets, (set) => Math.log(answerChances(beliefs, set)[index] as number))
+		};
+	});
 }
 
 /** Chance that an operation works where it addresses the fault, learnt, shrunk to the catalog's. */

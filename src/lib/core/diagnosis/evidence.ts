@@ -102,6 +102,7 @@ export function readFeatures(
 	catalog: Catalog,
 	known: KnownGood = NOTHING_KNOWN
 ): Features {
+	const opinions = opinionsOf(evidence, catalog);
 	const latest = new Map<string, string>();
 	for (const seen of evidence.observations.filter(speaks)) latest.set(seen.test, seen.outcome);
 	const answers = [...latest].map(([question, answer]) => ({ question, answer }));
@@ -115,7 +116,7 @@ export function readFeatures(
 			...lookAnswers(evidence)
 		].filter(({ question, answer }) => answersOf(catalog, question).includes(answer)),
 		attempts: evidence.attempts,
-		opinions: opinionsOf(evidence, catalog)
+		...(opinions.length > 0 ? { opinions } : {})
 	};
 }
 

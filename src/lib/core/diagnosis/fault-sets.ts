@@ -5,6 +5,26 @@ export type FaultSet = readonly number[];
 /** Chances of no, one, two and three faults. */
 export type Sizes = readonly [number, number, number, number];
 
+const upToTwo = new Map<number, readonly FaultSet[]>();
+const upToThree = new Map<number, readonly FaultSet[]>();
+
+function remembered(known: Map<number, readonly FaultSet[]>, count: number, make: () => FaultSet[]) {
+	const found = known.get(count);
+	if (found) return found;
+	const made = make();
+	known.set(count, made);
+	return made;
+}
+
+/** The same list each time for the same count, so that what is worked out over it can be remembered with it. */
+export const setsOfUpToTwo = (count: number): readonly FaultSet[] =>
+	remembered(upToTwo, count, () => enumerateSets(count));
+export const setsOfUpToThree = (count: number): readonly FaultSet[] =>
+	remembered(upToThree, count, () => [
+		...enumerateSets(count),
+		...enumerateTriples(Array.from({ length: count }, (_, fault) => fault))
+	]);
+
 /** All sets of up to two of `count` faults: the empty one, the singles, the pairs. */
 export function enumerateSets(count: number): FaultSet[] {
 	const sets: FaultSet[] = [[]];

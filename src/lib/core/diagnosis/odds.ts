@@ -12,11 +12,12 @@ import {
 import type { Features } from './evidence';
 import { hearOpinion } from './opinions';
 import {
-	enumerateSets,
 	enumerateTriples,
 	logPriorOfSets,
 	marginals,
 	posteriorOfSets,
+	setsOfUpToThree,
+	setsOfUpToTwo,
 	type FaultSet
 } from './fault-sets';
 import type { Learned } from './learn';
@@ -53,7 +54,7 @@ export interface Odds {
 /** The posterior with what the planner and the quote need of it. */
 export interface Inference {
 	codes: string[];
-	sets: FaultSet[];
+	sets: readonly FaultSet[];
 	posterior: Float64Array;
 	odds: Odds;
 }
@@ -138,13 +139,13 @@ function setsToWeigh(
 	learned: Learned,
 	shares: readonly Belief[],
 	features: Features
-): { sets: FaultSet[]; unseen: number } {
-	const small = enumerateSets(shares.length);
-	const all = shares.map((_, fault) => fault);
-	if (shares.length <= TRIPLED) return { sets: [...small, ...enumerateTriples(all)], unseen: 0 };
+): { sets: readonly FaultSet[]; unseen: number } {
+	if (shares.length <= TRIPLED) return { sets: setsOfUpToThree(shares.length), unseen: 0 };
+	const small = setsOfUpToTwo(shares.length);
 	const logs = hearAll(catalog, learned, small, features).map(({ logLikelihood }) => logLikelihood);
 	const chances = marginals(small, posteriorOfSets(priorOf(learned, shares, small), logs), shares.length);
-	const likely = all
+	const likely = shares
+		.map((_, fault) => fault)
 		.sort((a, b) => (chances[b] as number) - (chances[a] as number) || a - b)
 		.slice(0, TRIPLED);
 	const sets = [...small, ...enumerateTriples(likely)];

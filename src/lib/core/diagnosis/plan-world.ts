@@ -50,21 +50,22 @@ export interface PlanWorld {
 export const ASSUMED_HOURLY_MINOR = 3000;
 const MOST_SETS = 60;
 
-/** The world of a device's plan, and what is believed of the device now. What was tried in vain or tested is left out. */
+/**
+ * The world of a device's plan, and what is believed of the device now. What was tried in vain or tested is left out.
+ * @param besides sets that the world must hold, likely or not
+ */
 export function planWorld(
 	catalog: Catalog,
 	learned: Learned,
 	inference: Inference,
 	features: Features,
-	{ operationMinutes, lossOfGivingUpMinor: lossMinor }: PlanningCosts
+	{ operationMinutes, lossOfGivingUpMinor: lossMinor }: PlanningCosts,
+	besides: readonly FaultSet[] = []
 ): { world: PlanWorld; start: State } {
 	const hourlyMinor = meanHourlyCostMinor(catalog) ?? ASSUMED_HOURLY_MINOR;
 	const remedies = remediesOf(catalog, learned);
 	const likely = currentBeliefs(inference, features, remedies);
-	const sets = closedUnder(
-		likely.map(({ set }) => set),
-		remedies
-	);
+	const sets = closedUnder([...likely.map(({ set }) => set), ...besides], remedies);
 	const index = new Map(sets.map((set, i) => [set.join(' '), i]));
 	const start = new Float64Array(sets.length);
 	for (const { set, chance } of likely) {

@@ -347,17 +347,17 @@ function repair(
 	bench: Instant,
 	closesAt: Instant
 ): void {
-	const { random, catalog } = simulation;
+	const { random, talk, catalog } = simulation;
 	const pace = { ines: 0.9, tomasz: 1.05, noor: 1.0, bram: 1.15 }[technician] ?? 1;
 	const operations = [...new Set(faults.map((fault) => FAULT_TRUTHS[fault]?.operation as string))];
 	const wrongFirst = random() < 0.12 ? ['replace-port'] : [];
 	let minute = 40;
 	let fixed = true;
-	const attempt = (operation: string, resolved: boolean) => {
+	const attempt = (operation: string, resolved: boolean, dice = random) => {
 		const record = catalog.operations.get(operation);
 		const minutes = Math.max(
 			3,
-			Math.round((record?.minutes ?? 30) * pace * Math.exp(0.35 * drawNormal(random)))
+			Math.round((record?.minutes ?? 30) * pace * Math.exp(0.35 * drawNormal(dice)))
 		);
 		minute += minutes;
 		const at = Math.min(closesAt, Math.round(bench / MINUTE_MS + minute) * MINUTE_MS);
@@ -373,6 +373,12 @@ function repair(
 		}
 	};
 	for (const operation of wrongFirst) if (!operations.includes(operation)) attempt(operation, false);
+	const guessed = ticket.opinions.find(({ from }) => from === 'technician')?.fault ?? '';
+	const believed = FAULT_TRUTHS[guessed]?.operation;
+	// a wrong guess is tried on now and then
+	if (believed && !operations.includes(believed) && !wrongFirst.includes(believed) && talk() < 0.6) {
+		attempt(believed, false, talk);
+	}
 	operations.forEach((operation, i) => {
 		const success = catalog.operations.get(operation)?.success ?? 0.9;
 		const last = i === operations.length - 1;

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import * as house from './migrations/001-house';
+import * as predictions from './migrations/002-predictions';
 
 interface Migration {
 	name: string;
@@ -7,7 +8,10 @@ interface Migration {
 }
 
 /** A fixed list, so that every way to start runs the same migrations under the same names. */
-const MIGRATIONS: Migration[] = [{ name: '001-house', run: house }];
+const MIGRATIONS: Migration[] = [
+	{ name: '001-house', run: house },
+	{ name: '002-predictions', run: predictions }
+];
 
 class ListSource implements Knex.MigrationSource<Migration> {
 	async getMigrations() {

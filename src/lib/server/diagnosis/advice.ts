@@ -2,6 +2,7 @@ import type { Catalog } from '$lib/core/catalog/catalog';
 import { readFeatures, type Evidence } from '$lib/core/diagnosis/evidence';
 import type { Learned } from '$lib/core/diagnosis/learn';
 import { rankNextSteps, type Step } from '$lib/core/diagnosis/next-step';
+import type { PlanningCosts } from '$lib/core/diagnosis/plan-world';
 import { inferOdds, type Inference } from '$lib/core/diagnosis/odds';
 import { durationLaw } from '$lib/core/quoting/durations';
 import { lossOfGivingUpMinor, type Past } from '$lib/core/quoting/past';
@@ -33,23 +34,38 @@ export interface Knowledge {
 /** So long the planner may look at second steps; the answer without them stands at once. */
 const THINK_MS = 30;
 
-/** Odds with the steps that follow from them. @param thinkMs 0 where many devices are advised at once */
+/** What steps on a model cost, by what the shop took for them so far. */
+export function planningCosts(
+	{ catalog, past }: Pick<Knowledge, 'catalog' | 'past'>,
+	model: string
+): PlanningCosts {
+	return {
+		operationMinutes: (code) => lognormalMean(durationLaw(catalog, past.durations, code, model)),
+		lossOfGivingUpMinor: lossOfGivingUpMinor(past)
+	};
+}
+
+/** How far ahead a plan looks behind its best first steps, and for how long. */
+export interface Thinking {
+	depth: number;
+	firsts: number;
+	thinkMs: number;
+}
+const AT_ONCE: Thinking = { depth: 1, firsts: 6, thinkMs: THINK_MS };
+
+/** Odds with the steps that follow from them. */
 export function adviseSteps(
 	{ catalog, learned, past, shelf }: Knowledge,
 	evidence: Evidence,
-	thinkMs = THINK_MS
+	{ depth, firsts, thinkMs }: Thinking = AT_ONCE
 ) {
 	const features = readFeatures(evidence, catalog, shelf.book);
 	const inference = inferOdds(catalog, learned, evidence.model, features);
 	const until = performance.now() + thinkMs;
-	const costs = {
-		operationMinutes: (code: string) =>
-			lognormalMean(durationLaw(catalog, past.durations, code, evidence.model)),
-		lossOfGivingUpMinor: lossOfGivingUpMinor(past)
-	};
+	const costs = planningCosts({ catalog, past }, evidence.model);
 	const next = rankNextSteps(catalog, learned, inference, features, costs, {
-		depth: 1,
-		firsts: 6,
+		depth,
+		firsts,
 		timeLeft: () => performance.now() < until
 	});
 	const [best] = next;

@@ -8,6 +8,7 @@ import {
 	type Learned,
 	type Lesson
 } from '$lib/core/diagnosis/learn';
+import type { PastCase } from '$lib/core/diagnosis/foretell';
 import { addPastJob, emptyPast, type Past, type PastJob } from '$lib/core/quoting/past';
 import type { TicketRecord } from '$lib/core/tickets/ticket-record';
 import { parseInstant } from '$lib/core/units/instant';
@@ -26,13 +27,21 @@ export interface ShopMemory {
 	past: Past;
 	/** everything again, from tickets closed before a moment only */
 	asOf(moment: number): { learned: Learned; past: Past };
+	/** closed tickets that teach something, in the order of closing */
+	cases(): ClosedCase[];
 	/** what is known good, model by model */
 	shelf: KnownGoodShelf;
 	/** counts that stand for all of this: equal ones, equal memory */
 	counters: Readonly<Counters>;
 }
 
+/** A closed ticket as the track record foretells it. */
+export interface ClosedCase extends PastCase {
+	id: number;
+}
+
 interface Remembered {
+	number: string;
 	closedAt: number | null;
 	lesson: Lesson | null;
 	job: PastJob;
@@ -69,6 +78,7 @@ export async function shopMemory(db: Database): Promise<ShopMemory> {
 		learned: memory.learned,
 		past: memory.past,
 		asOf: (moment) => pastAsOf(memory, moment),
+		cases: () => closedCases(memory),
 		shelf: memory.shelf,
 		counters: memory.counters
 	};
@@ -148,6 +158,7 @@ function remember(memory: Memory, id: number, record: StoredRecord): void {
 	const closedAt = record.closed_at ? parseInstant(record.closed_at) : null;
 	if (closedAt === null && record.accepted === undefined) return;
 	const remembered = {
+		number: record.number ?? '',
 		closedAt,
 		lesson: lessonOfRecord(record, closedAt, memory),
 		job: jobOf(record, closedAt)
@@ -197,6 +208,16 @@ const jobOf = (record: StoredRecord, closedAt: number | null): PastJob => ({
 		unitCostMinor: minorOf(unit_cost) ?? undefined
 	}))
 });
+
+function closedCases({ tickets }: Memory): ClosedCase[] {
+	const cases: ClosedCase[] = [];
+	for (const [id, { number, closedAt, lesson, job }] of tickets) {
+		if (closedAt === null || lesson === null) continue;
+		const fixedBy = job.outcome === 'fixed' ? job.attempts.map(({ operation }) => operation) : null;
+		cases.push({ id, number, closedAt, lesson, fixedBy });
+	}
+	return cases.sort((a, b) => a.closedAt - b.closedAt || a.id - b.id);
+}
 
 function pastAsOf(memory: Memory, moment: number): { learned: Learned; past: Past } {
 	const closed = [...memory.tickets.values()].filter(

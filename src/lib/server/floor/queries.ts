@@ -27,7 +27,7 @@ export interface Tag {
 export async function floorView(db: Database, now: number) {
 	const [memory, stored] = await Promise.all([shopMemory(db), openTickets(db)]);
 	const tags = stored.map(({ ticket, version }): Tag => {
-		const { inference, next } = adviseSteps(memory, ticket, 0);
+		const { inference, next } = adviseSteps(memory, ticket, { depth: 0, firsts: 0, thinkMs: 0 });
 		const top = inference.odds.faults[0];
 		const minutes = next[0]?.expectedMinutes ?? 0;
 		return {

@@ -1,0 +1,145 @@
+import { createHash } from 'node:crypto';
+import { foretellInOrder, type Prediction } from '$lib/core/diagnosis/foretell';
+import { inTransaction, type Database, type Queryable } from '../database/connection';
+import { inChunks } from '../database/chunks';
+import { asJson } from '../database/json';
+import { planningCosts } from './advice';
+import { shopMemory, type ClosedCase, type ShopMemory } from './shop-memory';
+
+/** So many of the newest closed tickets are foretold; older ones are learnt from only. */
+export const MOST_FORETOLD = 5000;
+const CHUNK = 25;
+const LOCK = 'tavrek-predictions';
+
+export interface Progress {
+	done: number;
+	total: number;
+}
+
+/** Where the predictions are behind: the tickets still to be foretold, in order, and those before them. */
+interface Behind {
+	before: ClosedCase[];
+	cases: ClosedCase[];
+}
+
+/**
+ * What a prediction rests on, of the ticket itself. Measured answers are left out: what is known good later judges
+ * them anew, and a forecast is not made again for that.
+ */
+function digestOf({ closedAt, lesson, fixedBy }: ClosedCase): string {
+	const { signs, answers, opinions = [] } = lesson.features;
+	const tested = answers.filter(({ question }) => !question.includes(':'));
+	const told = JSON.stringify([
+		closedAt,
+		lesson.model,
+		lesson.faults,
+		[...signs].sort(),
+		tested,
+		opinions,
+		fixedBy
+	]);
+	return createHash('sha256').update(told).digest('hex').slice(0, 32);
+}
+
+/**
+ * The first moment from which the predictions do not hold: a ticket closed then has none, or was changed or reopened
+ * since. All from there on are made again, for they were told what is no longer so.
+ */
+async function findBehind(db: Queryable, { cases: casesOf }: ShopMemory): Promise<Behind> {
+	const all = casesOf();
+	const cases = all.slice(-MOST_FORETOLD);
+	const rows = (await db('predictions').select('ticket_id', 'closed_at', 'digest')) as {
+		ticket_id: number;
+		closed_at: Date;
+		digest: string;
+	}[];
+	const stored = new Map(rows.map((row) => [Number(row.ticket_id), row]));
+	const holds = (each: ClosedCase) => stored.get(each.id)?.digest === digestOf(each);
+	let since = cases.find((each) => !holds(each))?.closedAt ?? Infinity;
+	const closed = new Set(all.map(({ id }) => id));
+	for (const { ticket_id, closed_at } of rows) {
+		if (!closed.has(Number(ticket_id))) since = Math.min(since, closed_at.getTime());
+	}
+	const from = cases.findIndex(({ closedAt }) => closedAt >= since);
+	if (since < Infinity) await db('predictions').where('closed_at', '>=', new Date(since)).delete();
+	const due = from < 0 ? [] : cases.slice(from);
+	return { before: all.slice(0, all.length - due.length), cases: due };
+}
+
+/**
+ * Foretells every closed ticket that is not foretold yet, in order of time, and keeps it. Only one does so at a time;
+ * a second caller goes away empty-handed. What is done stays done when it is stopped in between.
+ * @param pause called between chunks; false stops
+ */
+export async function keepPredictions(
+	db: Database,
+	onProgress: (progress: Progress) => void = () => undefined,
+	pause: () => Promise<boolean> = () => Promise.resolve(true)
+): Promise<void> {
+	await alone(db, async () => {
+		const memory = await shopMemory(db);
+		const { before, cases } = await findBehind(db, memory);
+		const lessons = before.map(({ lesson }) => lesson);
+		const foretold = foretellInOrder(memory.catalog, lessons, cases, (model) => planningCosts(memory, model));
+		let done = 0;
+		for (let at = 0; at < cases.length; at += CHUNK) {
+			const some = cases.slice(at, at + CHUNK);
+			const rows = some.map((each) => {
+				const { value } = foretold.next();
+				return {
+					ticket_id: each.id,
+					closed_at: new Date(each.closedAt),
+					digest: digestOf(each),
+					prediction: JSON.stringify(value)
+				};
+			});
+			await inTransaction(db, async (trx) => {
+				await trx('predictions').insert(rows).onConflict('ticket_id').merge();
+			});
+			done += some.length;
+			onProgress({ done, total: cases.length });
+			if (!(await pause())) return;
+		}
+	});
+}
+
+/** Runs something that only one at a time may run on this database; not at all where another runs it. */
+async function alone(db: Database, run: () => Promise<void>): Promise<void> {
+	const connection = (await db.client.acquireConnection()) as unknown;
+	try {
+		const [[answer]] = (await db.raw('SELECT GET_LOCK(?, 0) AS got', [LOCK]).connection(connection)) as [
+			[{ got: number }],
+			unknown
+		];
+		if (Number(answer.got) !== 1) return;
+		try {
+			await run();
+		} finally {
+			await db.raw('SELECT RELEASE_LOCK(?)', [LOCK]).connection(connection);
+		}
+	} finally {
+		await db.client.releaseConnection(connection);
+	}
+}
+
+/** What is foretold so far, in the order of closing. */
+export async function storedPredictions(db: Queryable): Promise<Prediction[]> {
+	const read = (after: number) =>
+		db('predictions')
+			.where('ticket_id', '>', after)
+			.orderBy('ticket_id')
+			.limit(2000)
+			.select('ticket_id as id', 'prediction') as Promise<{ id: number; prediction: unknown }[]>;
+	const predictions: Prediction[] = [];
+	for await (const rows of inChunks(2000, read)) {
+		for (const { prediction } of rows) predictions.push(asJson(prediction) as Prediction);
+	}
+	return predictions.sort((a, b) => a.closedAt - b.closedAt || (a.number < b.number ? -1 : 1));
+}
+
+/** How many closed tickets are there to be foretold, and how many are. */
+export async function predictionProgress(db: Queryable, memory: ShopMemory): Promise<Progress> {
+	const row = (await db('predictions').count({ n: '*' }).first()) as { n: number };
+	const total = Math.min(MOST_FORETOLD, memory.cases().length);
+	return { done: Math.min(total, Number(row.n)), total };
+}
