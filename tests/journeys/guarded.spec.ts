@@ -18,6 +18,7 @@ const SCREENS = [
 	'/settings/catalog?kind=connector',
 	'/settings/catalog?kind=model',
 	'/books',
+	'/practice',
 	'/settings',
 	'/settings/catalog?kind=operation',
 	'/settings/people',
@@ -82,6 +83,7 @@ test('roles: pages, actions and payloads are checked on the server', async ({ pa
 	await enterAs(page, 'ines');
 	for (const path of [
 		'/books',
+	'/practice',
 		'/settings',
 		'/settings/people',
 		'/settings/export',

@@ -115,8 +115,8 @@ describe('thinking further', () => {
 		const further = await think(db, { kind: 'plan', number: open });
 		const view = await ticketView(db, open, 'manager', NOW);
 		expect(further?.version).toBe(view?.version);
-		expect(further?.next[0]?.expectedCostMinor).toBeLessThanOrEqual(
-			(view?.next[0]?.costMinor as number) + 1e-6
+		expect(further?.plan.next[0]?.expectedCostMinor).toBeLessThanOrEqual(
+			(view?.plan.steps[0]?.costMinor as number) + 1e-6
 		);
 	});
 	it('of a ticket that is not there is nothing', async () => {

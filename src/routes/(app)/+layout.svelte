@@ -16,10 +16,14 @@
 			...(data.user.role === 'manager'
 				? [
 						{ href: '/books', label: 'Books' },
+						{ href: '/practice', label: 'Practice' },
 						{ href: '/workbook', label: 'Workbook' },
 						{ href: '/settings', label: 'Settings' }
 					]
-				: [{ href: '/workbook', label: 'Workbook' }])
+				: [
+						...(data.user.role === 'technician' ? [{ href: '/practice', label: 'Practice' }] : []),
+						{ href: '/workbook', label: 'Workbook' }
+					])
 		].map((room) => ({ ...room, here: page.url.pathname.startsWith(room.href) }))
 	);
 	let scan = $state('');

@@ -11,7 +11,9 @@
 	const ticket = $derived(desk.view.ticket);
 	const open = $derived(ticket.closedAt === null);
 	const stage = $derived(ticket.attempts.length > 0 ? ('after-repair' as const) : ('diagnosis' as const));
-	const advised = $derived(desk.view.next.filter(({ kind }) => kind === 'test').map(({ code }) => code));
+	const advised = $derived(
+		desk.view.plan.steps.filter(({ kind }) => kind === 'test').map(({ code }) => code)
+	);
 	const done = $derived(
 		new Map(ticket.observations.map((observation, index) => [observation.test, { ...observation, index }]))
 	);

@@ -1,11 +1,31 @@
 <script lang="ts">
 	import { useFormat } from '../ui/shop-context';
+	import type { StepView } from '$lib/server/tickets/plan-view';
 	import { useDesk } from './desk.svelte';
 	let { onstart }: { onstart: (step: { kind: 'test' | 'operation'; code: string }) => void } = $props();
 	const desk = useDesk();
 	const format = useFormat();
-	const next = $derived(desk.view.next);
+	const plan = $derived(desk.plan);
+	const next = $derived(plan.steps);
 	const first = $derived(next[0]);
+	const second = $derived(next[1]);
+	const figure = ({ costMinor, minutes }: { costMinor?: number; minutes: number }) =>
+		costMinor === undefined ? `${Math.round(minutes)} min` : format.amount(costMinor);
+	/** how much better the first is than another: money where it is known, else minutes */
+	const under = (a: StepView, b: StepView) =>
+		a.costMinor === undefined || b.costMinor === undefined
+			? `${Math.max(0, Math.round(b.minutes - a.minutes))} min`
+			: format.amount(b.costMinor - a.costMinor);
+	/** Both schools in money, or minutes: measure first or swap first, and how far ahead of the next best that is. */
+	const schools = $derived.by(() => {
+		if (!first || !plan.schools) return null;
+		const measures = first.kind === 'test';
+		const other = measures ? plan.schools.swap : plan.schools.measure;
+		if (other.tie) return 'Measuring first and swapping first come to the same, near enough.';
+		const saves = `${measures ? 'Measuring' : 'Swapping'} first saves ${under(first, other)} over ${measures ? 'the best swap' : 'the best test'}`;
+		if (!second || second.code === other.code) return `${saves}.`;
+		return second.tie ? `${saves}.` : `${saves}, ${under(first, second)} over the next best.`;
+	});
 	const open = $derived(desk.view.ticket.closedAt === null);
 
 	const percent = (chance: number) => `${Math.round(chance * 100)} %`;
@@ -31,11 +51,7 @@
 		{#if first}
 			<div class="flex items-baseline justify-between gap-2 text-[1.07rem] font-semibold">
 				<span>{first.label}</span>
-				<span class="figure"
-					>{first.costMinor === undefined
-						? `${Math.round(first.minutes)} min`
-						: format.amount(first.costMinor)}</span
-				>
+				<span class="figure">{figure(first)}</span>
 			</div>
 			<div class="flex items-start justify-between gap-3">
 				<p class="text-[0.93rem] leading-snug text-ink-soft">{first.why}</p>
@@ -46,9 +62,10 @@
 			{#if first.caution}<p class="mt-0.5 text-[0.87rem] leading-snug font-semibold text-short">
 					▲ {first.caution}
 				</p>{/if}
-			{#if desk.view.giveUp}<p class="mt-0.5 text-[0.87rem] leading-snug font-semibold text-low">
+			{#if plan.giveUp}<p class="mt-0.5 text-[0.87rem] leading-snug font-semibold text-low">
 					▽ No step is expected to pay: handing it back costs less on average.
 				</p>{/if}
+			{#if schools}<p class="mt-0.5 text-[0.87rem] leading-snug">{schools}</p>{/if}
 			<details class="mt-1 text-[0.87rem]">
 				<summary>What would it change</summary>
 				<ul class="mt-0.5">
@@ -78,14 +95,18 @@
 							>{step.label}{#if step.tie}<span class="text-sm text-ink-soft">{' · near tie'}</span
 								>{/if}</button
 						>
-						<span class="figure text-ink-soft"
-							>{step.costMinor === undefined
-								? `${Math.round(step.minutes)} min`
-								: format.amount(step.costMinor)}</span
-						>
+						<span class="figure text-ink-soft">{figure(step)}</span>
 					</li>
 				{/each}
+				{#if plan.giveUpMinor !== undefined}<li
+						class="flex items-baseline justify-between gap-2 leading-snug text-ink-soft"
+					>
+						<span>Hand it back as it is</span><span class="figure">{format.amount(plan.giveUpMinor)}</span>
+					</li>{/if}
 			</ul>
+			<p class="text-[0.8rem] text-ink-soft" aria-live="polite">
+				{desk.thinking ? 'Looking further ahead.' : `Looked ${plan.ahead} steps ahead.`}
+			</p>
 		{:else}
 			<p class="text-ink-soft">
 				Nothing is left to try that has not failed. Look again, or close as not fixed.

@@ -11,7 +11,9 @@
 	const format = useFormat();
 	const ticket = $derived(desk.view.ticket);
 	const open = $derived(ticket.closedAt === null);
-	const advised = $derived(desk.view.next.filter(({ kind }) => kind === 'operation').map(({ code }) => code));
+	const advised = $derived(
+		desk.view.plan.steps.filter(({ kind }) => kind === 'operation').map(({ code }) => code)
+	);
 	const own = page.data.user?.technician as string | null;
 	let chosen = $state<string | null>(null);
 	const operation = $derived(chosen ?? picked ?? advised[0] ?? bench.operations[0]?.code ?? '');

@@ -1,5 +1,6 @@
 import { getContext, setContext } from 'svelte';
 import type { TicketChangeInput } from '$lib/core/tickets/ticket-change';
+import type { PlanView } from '$lib/server/tickets/plan-view';
 import type { TicketView } from '$lib/server/tickets/view';
 import { newOnce } from '../ui/once';
 
@@ -26,10 +27,36 @@ export class TicketDesk {
 	conflict = $state.raw<Conflict | null>(null);
 	/** a change that could not be sent: connection or database away */
 	kept = $state.raw<{ change: TicketChangeInput; once: string } | null>(null);
+	/** a plan that looked further ahead, for one version of the ticket */
+	#further = $state.raw<{ number: string; version: number; plan: PlanView } | null>(null);
+	thinking = $state(false);
 	#line: Promise<unknown> = Promise.resolve();
 
 	constructor(view: TicketView) {
 		this.view = view;
+	}
+
+	/** The quick plan that came with the ticket, until the further one for the same state of it is there. */
+	get plan(): PlanView {
+		const further = this.#further;
+		const { ticket, version, plan } = this.view;
+		return further?.number === ticket.number && further.version === version ? further.plan : plan;
+	}
+
+	/** Asks for a plan that looks further ahead; what came too late for this state of the ticket is not shown. */
+	async thinkFurther(signal: AbortSignal): Promise<void> {
+		const { number } = this.view.ticket;
+		this.thinking = true;
+		try {
+			const response = await fetch(`/tickets/${number}/plan`, { signal });
+			if (response.ok) {
+				this.#further = { number, ...((await response.json()) as { version: number; plan: PlanView }) };
+			}
+		} catch {
+			// the quick plan stands
+		} finally {
+			if (!signal.aborted) this.thinking = false;
+		}
 	}
 
 	/** Sends a change after those already under way. @returns true where it was made */

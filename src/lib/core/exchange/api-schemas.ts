@@ -59,7 +59,11 @@ export const oddsAnswer = z.object({
 			expected_minutes: z.number(),
 			why: z.string()
 		})
-	)
+	),
+	give_up: z.object({
+		better: z.boolean().meta({ description: 'no step is expected to cost less than giving the job up' }),
+		expected_cost: z.number().optional().meta({ description: 'manager tokens only' })
+	})
 });
 
 const spread = z.object({ p10: z.number(), p50: z.number(), p90: z.number(), mean: z.number() });

@@ -2,16 +2,20 @@ import type { z } from 'zod';
 import type { InterpretedLog } from '$lib/core/charging/interpret-log';
 import type { compareAnswer, oddsAnswer, quoteAnswer, traceAnswer } from '$lib/core/exchange/api-schemas';
 import type { Comparison } from '$lib/core/readings/compare';
-import type { Step } from '$lib/core/diagnosis/next-step';
 import type { Odds } from '$lib/core/diagnosis/odds';
 import type { Spread } from '$lib/core/quoting/job-cost';
 import type { Quote } from '$lib/core/quoting/quote';
 import { fromMinor } from '$lib/core/units/money';
+import type { Plan } from '../diagnosis/advice';
 import { seesCosts, type Role } from '$lib/core/units/role';
 
 const money = (minor: number) => fromMinor(Math.round(minor));
 
-export function toOddsAnswer(odds: Odds, next: readonly Step[], role: Role): z.output<typeof oddsAnswer> {
+export function toOddsAnswer(
+	odds: Odds,
+	{ next, giveUp, lossMinor }: Plan,
+	role: Role
+): z.output<typeof oddsAnswer> {
 	return {
 		learned_from: odds.learnedFrom,
 		learned_from_model: odds.fromModel,
@@ -25,7 +29,8 @@ export function toOddsAnswer(odds: Odds, next: readonly Step[], role: Role): z.o
 			...(seesCosts(role) ? { expected_cost: money(expectedCostMinor) } : {}),
 			expected_minutes: expectedMinutes,
 			why
-		}))
+		})),
+		give_up: { better: giveUp, ...(seesCosts(role) ? { expected_cost: money(lossMinor) } : {}) }
 	};
 }
 

@@ -10,11 +10,19 @@ import { quoteJob, type Quote } from '$lib/core/quoting/quote';
 import { lognormalMean } from '$lib/core/statistics/lognormal';
 import type { KnownGoodShelf } from '../catalog/known-good';
 
-export interface Advice {
-	inference: Inference;
+/** What to do next, best first. */
+export interface Plan {
 	next: Step[];
-	/** no step is expected to cost less than giving the job up */
+	/** what giving the job up loses */
+	lossMinor: number;
+	/** no step is expected to cost less than that */
 	giveUp: boolean;
+	/** steps that were looked at, the first one with them, before going on by the plain rule */
+	ahead: number;
+}
+
+export interface Advice extends Plan {
+	inference: Inference;
 	quote: Quote;
 }
 
@@ -68,15 +76,16 @@ export function adviseSteps(
 		firsts,
 		timeLeft: () => performance.now() < until
 	});
-	const [best] = next;
-	const giveUp = best !== undefined && best.expectedCostMinor >= lossOfGivingUpMinor(past);
-	return { inference, next, features, giveUp };
+	const lossMinor = costs.lossOfGivingUpMinor;
+	const giveUp = next[0] !== undefined && next[0].expectedCostMinor >= lossMinor;
+	const plan: Plan = { next, lossMinor, giveUp, ahead: depth + 1 };
+	return { inference, features, plan };
 }
 
 /** Odds, next steps and quote for one state of evidence: what the ticket's side shows and the API answers. */
 export function advise(knowledge: Knowledge, evidence: Evidence, request: AdviceRequest = {}): Advice {
 	const { catalog, learned, past } = knowledge;
-	const { inference, next, features, giveUp } = adviseSteps(knowledge, evidence);
+	const { inference, features, plan } = adviseSteps(knowledge, evidence);
 	const technician = catalog.technicians.get(request.technician ?? '');
 	const quote = quoteJob({
 		catalog,
@@ -88,9 +97,9 @@ export function advise(knowledge: Knowledge, evidence: Evidence, request: Advice
 			.filter((question) => catalog.tests.has(question)),
 		faults: request.faults ?? null,
 		inference,
-		next,
+		next: plan.next,
 		askedMinor: request.askedMinor ?? null,
 		hourlyMinor: technician?.hourlyCostMinor ?? null
 	});
-	return { inference, next, giveUp, quote };
+	return { inference, ...plan, quote };
 }

@@ -27,9 +27,10 @@ export interface Tag {
 export async function floorView(db: Database, now: number) {
 	const [memory, stored] = await Promise.all([shopMemory(db), openTickets(db)]);
 	const tags = stored.map(({ ticket, version }): Tag => {
-		const { inference, next } = adviseSteps(memory, ticket, { depth: 0, firsts: 0, thinkMs: 0 });
+		const { inference, plan } = adviseSteps(memory, ticket, { depth: 0, firsts: 0, thinkMs: 0 });
 		const top = inference.odds.faults[0];
-		const minutes = next[0]?.expectedMinutes ?? 0;
+		const [first] = plan.next;
+		const minutes = first?.expectedMinutes ?? 0;
 		return {
 			number: ticket.number,
 			version,
@@ -39,7 +40,7 @@ export async function floorView(db: Database, now: number) {
 			...promiseSlack(ticket.promisedAt, now, minutes),
 			assignedTo: ticket.assignedTo,
 			waitingFor: ticket.waitingFor,
-			next: next[0]?.label ?? null,
+			next: first?.label ?? null,
 			minutes: Math.round(minutes),
 			likely: top ? { label: top.label, probability: top.probability } : null,
 			comeback: ticket.comebackOf !== null,

@@ -1,5 +1,4 @@
-import type { Step } from '$lib/core/diagnosis/next-step';
-import { adviseSteps } from '../diagnosis/advice';
+import { adviseSteps, type Plan } from '../diagnosis/advice';
 import { keepPredictions } from '../diagnosis/predictions';
 import { shopMemory } from '../diagnosis/shop-memory';
 import type { Database } from '../database/connection';
@@ -12,8 +11,7 @@ export type Question = { kind: 'plan'; number: string } | { kind: 'keep-predicti
 export interface FurtherPlan {
 	/** version of the ticket that it was made for */
 	version: number;
-	next: Step[];
-	giveUp: boolean;
+	plan: Plan;
 }
 export type Answer = FurtherPlan | null;
 
@@ -21,7 +19,7 @@ export type Answer = FurtherPlan | null;
 const THINK_FURTHER_MS = 1500;
 
 /** Two more steps behind the ten best first ones: three in all. */
-export const FURTHER = { depth: 2, firsts: 10, thinkMs: THINK_FURTHER_MS };
+const FURTHER = { depth: 2, firsts: 10, thinkMs: THINK_FURTHER_MS };
 
 export async function think(db: Database, question: Question): Promise<Answer> {
 	if (question.kind === 'keep-predictions') {
@@ -30,6 +28,6 @@ export async function think(db: Database, question: Question): Promise<Answer> {
 	}
 	const [memory, stored] = await Promise.all([shopMemory(db), findTicket(db, question.number)]);
 	if (!stored) return null;
-	const { next, giveUp } = adviseSteps(memory, stored.ticket, FURTHER);
-	return { version: stored.version, next, giveUp };
+	const { plan } = adviseSteps(memory, stored.ticket, FURTHER);
+	return { version: stored.version, plan };
 }

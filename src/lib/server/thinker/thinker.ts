@@ -1,5 +1,6 @@
 import { Worker } from 'node:worker_threads';
-import { database } from '../database/connection';
+import { database, type Database } from '../database/connection';
+import { readCounters, type Counters } from '../database/counters';
 import { log } from '../house/log';
 import { think, type Answer, type FurtherPlan, type Question } from './think';
 
@@ -46,30 +47,40 @@ async function ask(question: Question): Promise<Answer> {
 
 export const planFurther = (number: string): Promise<FurtherPlan | null> => ask({ kind: 'plan', number });
 
-let keeping: Promise<void> | null = null;
-let again = false;
+/** state of the shop's history that the predictions were last brought up to; only saves asking again */
+let kept = '';
+let keeping = false;
+let stopped = false;
 
-/** Brings the predictions up to date in the background; what closes meanwhile is looked at once more after it. */
-export function keepPredictionsUp(): void {
-	if (keeping) {
-		again = true;
-		return;
+const stateOf = ({ relearn, history }: Counters) => `${relearn}.${history}`;
+
+/**
+ * Brings the predictions up to date in the background where the shop's closed tickets have changed.
+ * @returns whether that is under way
+ */
+export async function keepPredictionsUp(db: Database): Promise<boolean> {
+	if (keeping || stopped) return keeping;
+	const state = stateOf(await readCounters(db));
+	if (keeping || state === kept) return keeping;
+	keeping = true;
+	void bringUp(db, state);
+	return true;
+}
+
+async function bringUp(db: Database, state: string): Promise<void> {
+	try {
+		await ask({ kind: 'keep-predictions' });
+		kept = state;
+		keeping = false;
+		// what closed meanwhile
+		await keepPredictionsUp(db);
+	} catch (error) {
+		keeping = false;
+		if (!stopped) log.warn({ error: String(error) }, 'predictions are behind; the next look tries again');
 	}
-	keeping = ask({ kind: 'keep-predictions' })
-		.then(
-			() => undefined,
-			(error: unknown) => log.warn({ error: String(error) }, 'predictions are behind; tried again later')
-		)
-		.finally(() => {
-			keeping = null;
-			if (again) {
-				again = false;
-				keepPredictionsUp();
-			}
-		});
 }
 
 export async function stopThinking(): Promise<void> {
-	again = false;
+	stopped = true;
 	await worker?.terminate();
 }

@@ -1,7 +1,6 @@
 import { gateStates, type GateState } from '$lib/core/bench/gates';
 import type { Catalog, Connector } from '$lib/core/catalog/catalog';
 import { evidenceWords } from '$lib/core/diagnosis/evidence';
-import type { Step } from '$lib/core/diagnosis/next-step';
 import type { Odds } from '$lib/core/diagnosis/odds';
 import type { Quote } from '$lib/core/quoting/quote';
 import { acceptanceChance, type LearnedAnswers } from '$lib/core/quoting/acceptance';
@@ -20,6 +19,7 @@ import { advise, type Advice } from '../diagnosis/advice';
 import { shopMemory, type ShopMemory } from '../diagnosis/shop-memory';
 import { instrumentInfos } from '../instruments/instruments';
 import { earlierVisits, findTicket, type EarlierVisit } from './queries';
+import { planView, type PlanView } from './plan-view';
 import { withoutCosts } from './without-costs';
 
 export interface OddsView {
@@ -36,21 +36,6 @@ export interface OddsView {
 	}[];
 	pairs: { labels: string[]; probability: number }[];
 	none: number;
-}
-
-export interface StepView {
-	kind: Step['kind'];
-	code: string;
-	label: string;
-	minutes: number;
-	why: string;
-	caution: string | null;
-	/** near tie with the best: within a twentieth of its cost */
-	tie: boolean;
-	/** what each outcome would do to the odds */
-	outcomes: { answer: string; chance: number; leads: { label: string; before: number; after: number }[] }[];
-	/** manager only */
-	costMinor?: number;
 }
 
 export interface PriceView {
@@ -99,9 +84,7 @@ export interface TicketView {
 	instruments: InstrumentInfo[];
 	trail: TrailEntry[];
 	odds: OddsView;
-	next: StepView[];
-	/** no step is expected to cost less than giving the job up */
-	giveUp: boolean;
+	plan: PlanView;
 	price: PriceView;
 	gates: GateState[];
 	visits: EarlierVisit[];
@@ -146,8 +129,7 @@ export async function ticketView(
 		instruments: instrumentInfos(),
 		trail: ticketTrail(ticket, catalog),
 		odds: oddsView(advice.inference.odds, catalog),
-		next: stepViews(advice.next, catalog, role),
-		giveUp: advice.giveUp,
+		plan: planView(advice, catalog, role),
 		price: priceView(advice, memory.past.answers, role),
 		gates: gateStates(ticket, catalog),
 		visits,
@@ -238,24 +220,6 @@ function oddsView(odds: Odds, catalog: Catalog): OddsView {
 				probability
 			}))
 	};
-}
-
-function stepViews(next: readonly Step[], catalog: Catalog, role: Role): StepView[] {
-	const best = next[0]?.expectedCostMinor ?? 0;
-	return next.slice(0, 4).map((step, i) => ({
-		kind: step.kind,
-		code: step.code,
-		label: step.label,
-		minutes: step.expectedMinutes,
-		why: step.why,
-		caution: step.caution,
-		tie: i > 0 && step.expectedCostMinor <= best * 1.05,
-		outcomes: step.outcomes.map(({ leads, ...outcome }) => ({
-			...outcome,
-			leads: leads.map(({ code, ...lead }) => ({ ...lead, label: catalog.faults.get(code)?.label ?? code }))
-		})),
-		...(seesCosts(role) ? { costMinor: Math.round(step.expectedCostMinor) } : {})
-	}));
 }
 
 function priceView({ quote }: Advice, answers: LearnedAnswers, role: Role): PriceView {

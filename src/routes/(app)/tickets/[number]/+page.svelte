@@ -23,6 +23,17 @@
 	$effect.pre(() => {
 		desk.view = data.view;
 	});
+	// a moment after the last change: quick entry is not thought about key by key
+	$effect(() => {
+		const { version, ticket } = desk.view;
+		if (ticket.closedAt !== null || version === 0) return;
+		const stop = new AbortController();
+		const later = setTimeout(() => void desk.thinkFurther(stop.signal), 600);
+		return () => {
+			clearTimeout(later);
+			stop.abort();
+		};
+	});
 	const steps = $derived(stepsOf(desk.view.ticket, desk.view.gates));
 	let step = $state(
 		untrack(() => stepsOf(data.view.ticket, data.view.gates).find(({ done }) => !done)?.key ?? 'close')

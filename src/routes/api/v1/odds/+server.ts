@@ -16,6 +16,6 @@ export const POST: RequestHandler = async (event) => {
 	const evidence = evidenceOf(body, memory.catalog);
 	if (evidence instanceof Response) return evidence;
 	const known = body.as_of ? { ...memory, ...memory.asOf(parseInstant(body.as_of)) } : memory;
-	const { inference, next } = adviseSteps(known, evidence);
-	return json(toOddsAnswer(inference.odds, next, bearer.role));
+	const { inference, plan } = adviseSteps(known, evidence);
+	return json(toOddsAnswer(inference.odds, plan, bearer.role));
 };

@@ -3,6 +3,7 @@ import { describeIssue } from '$lib/core/exchange/read-lines';
 import { database } from '$lib/server/database/connection';
 import { actorOf, requireUser } from '$lib/server/house/guard';
 import { changeBody, changeTicket } from '$lib/server/tickets/commands';
+import { keepPredictionsUp } from '$lib/server/thinker/thinker';
 import { ticketView } from '$lib/server/tickets/view';
 
 /** One change of a ticket. Answers with the whole new view, so that odds, next step and price follow at once. */
@@ -22,6 +23,7 @@ export const POST: RequestHandler = async ({ locals, params, request }) => {
 	const answer = await changeTicket(db, actorOf(user), now, number, parsed.data);
 	if (!answer.ok && answer.code === 'missing') return json(answer, { status: 404 });
 	if (!answer.ok && answer.code === 'refused') return json(answer, { status: 422 });
+	if (answer.ok && !answer.repeated) void keepPredictionsUp(db);
 	const view = await ticketView(db, number, user.role, now);
 	return json({ ...answer, view }, { status: answer.ok ? 200 : 409 });
 };

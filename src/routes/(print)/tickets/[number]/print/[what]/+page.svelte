@@ -11,7 +11,7 @@
 			return state === undefined ? [] : [state ? label : `not: ${label}`];
 		})
 	);
-	const operations = $derived(data.view.next.filter(({ kind }) => kind === 'operation'));
+	const operations = $derived(data.view.plan.steps.filter(({ kind }) => kind === 'operation'));
 	onMount(() => window.print());
 </script>
 
@@ -92,7 +92,7 @@
 				<section>
 					<h2 class="text-black">Next</h2>
 					<ol>
-						{#each data.view.next as step, i (step.kind + step.code)}<li>
+						{#each data.view.plan.steps as step, i (step.kind + step.code)}<li>
 								{i + 1}. {step.label}{#if step.caution}<br /><strong>▲ {step.caution}</strong>{/if}
 							</li>{/each}
 					</ol>

@@ -1,0 +1,49 @@
+<script lang="ts">
+	import { rateWords } from './rate-words';
+	import type { Group, Rate } from '$lib/core/diagnosis/track-record';
+
+	/** Tickets by model, fault or month: how often the odds were right beside the model's usual fault. */
+	let {
+		title,
+		groups,
+		id
+	}: {
+		title: string;
+		/** `named`: how often it was right where it stood first */
+		groups: (Group & { label: string; named?: Rate })[];
+		id: string;
+	} = $props();
+	const named = $derived(groups.some(({ named }) => named));
+</script>
+
+<section class="slip overflow-x-auto" aria-labelledby={id}>
+	<h2 {id} class="mb-1">{title}</h2>
+	<table class="ledger">
+		<thead
+			><tr
+				><th></th><th class="num">Tickets</th><th class="num">Right first</th><th class="num">Three</th><th
+					class="num">Usual fault</th
+				>{#if named}<th class="num">When named</th>{/if}<th class="num">Log loss</th></tr
+			></thead
+		>
+		<tbody>
+			{#each groups as { key, label, count, first, three, usualFirst, logLoss, few, named: right } (key)}
+				<tr>
+					<td>{label}</td>
+					<td class="num">{count}</td>
+					{#if few}
+						<td class="text-right text-sm text-ink-soft" colspan={named ? 5 : 4}>too few to say</td>
+					{:else}
+						<td class="num whitespace-nowrap"
+							>{first.share.toFixed(2)}<span class="block text-xs text-ink-soft">{rateWords(first)}</span></td
+						>
+						<td class="num">{three.share.toFixed(2)}</td>
+						<td class="num text-ink-soft">{usualFirst.share.toFixed(2)}</td>
+						{#if named}<td class="num">{right?.of ? right.share.toFixed(2) : '–'}</td>{/if}
+						<td class="num">{logLoss.toFixed(3)}</td>
+					{/if}
+				</tr>
+			{/each}
+		</tbody>
+	</table>
+</section>

@@ -1,0 +1,245 @@
+<script lang="ts">
+	import { invalidate } from '$app/navigation';
+	import { FEW_TICKETS, type Forecaster } from '$lib/core/diagnosis/track-record';
+	import CalibrationChart from '$lib/components/practice/CalibrationChart.svelte';
+	import GroupTable from '$lib/components/practice/GroupTable.svelte';
+	import { rateWords } from '$lib/components/practice/rate-words';
+	import { useFormat } from '$lib/components/ui/shop-context';
+	let { data } = $props();
+	const format = useFormat();
+	const record = $derived(data.record);
+
+	// what is being foretold comes in by itself
+	$effect(() => {
+		if (!data.working) return;
+		const later = setTimeout(() => void invalidate('tavrek:practice'), 1500);
+		return () => clearTimeout(later);
+	});
+
+	const ways = $derived.by((): { name: string; detail: string; of: Forecaster }[] => {
+		if (!record) return [];
+		const { bench, counter, usual, guess } = record;
+		const rows = [
+			{ name: 'Odds, before the first repair', detail: 'all that was seen and measured', of: bench },
+			{ name: 'Odds at the counter', detail: 'signs and claims alone', of: counter },
+			{ name: 'The model’s usual faults', detail: 'without looking', of: usual }
+		];
+		if (!guess) return rows;
+		const of = `on the ${guess.own.logLoss.count} tickets that have one`;
+		return [
+			...rows,
+			{ name: 'The technician’s first guess', detail: of, of: guess.own },
+			{ name: 'Odds on those same tickets', detail: 'without the guess', of: guess.odds }
+		];
+	});
+	const half = ({ mean, high }: { mean: number; high: number }) =>
+		Number.isFinite(high) ? `±${(high - mean).toFixed(3)}` : '';
+	const better = $derived(
+		record && (record.ahead.low > 0 ? 'better' : record.ahead.high < 0 ? 'worse' : 'unclear')
+	);
+</script>
+
+<svelte:head><title>Practice · Tavrek</title></svelte:head>
+
+<div class="slip mb-3">
+	<div class="flex flex-wrap items-baseline gap-x-9 gap-y-2">
+		<h1>Practice</h1>
+		{#if record && !record.few}
+			<p>
+				<span class="figure text-2xl">{record.bench.first.share.toFixed(2)}</span>
+				<span class="text-ink-soft"
+					>right first, <span class="figure">{rateWords(record.bench.first)}</span></span
+				>
+			</p>
+			<p>
+				<span class="figure text-lg">{record.bench.three.share.toFixed(2)}</span>
+				<span class="text-ink-soft">among the first three</span>
+			</p>
+			<p class="text-ink-soft">
+				{#if better === 'better'}<span class="text-agrees">◆ better than the model’s usual faults</span
+					>{:else if better === 'worse'}<span class="text-short">▲ worse than the model’s usual faults</span
+					>{:else}not told apart from the model’s usual faults{/if}: log loss lower by
+				<span class="figure">{record.ahead.mean.toFixed(3)} {half(record.ahead)}</span>
+			</p>
+		{/if}
+	</div>
+	<p class="mt-1 text-[0.93rem] text-ink-soft">
+		{#if record}
+			From <span class="figure">{record.count}</span> closed tickets, {format.date(record.since)} to {format.date(
+				record.until
+			)}, each foretold only from those closed before it.
+		{:else if data.progress.total === 0}
+			No closed ticket says yet what was wrong. The record begins with the first.
+		{/if}
+		{#if data.working && data.progress.done < data.progress.total}
+			<span role="status">
+				Working through the past:
+				<progress
+					class="mx-1 w-40 align-middle accent-copper"
+					aria-label="Tickets foretold"
+					value={data.progress.done}
+					max={data.progress.total}
+				></progress>
+				<span class="figure">{data.progress.done} of {data.progress.total}</span>
+			</span>
+		{/if}
+	</p>
+	{#if record?.few}
+		<p class="mt-1 font-semibold text-low">
+			▽ Too little data: <span class="figure">{record.count}</span> tickets, and below {FEW_TICKETS} the figures
+			say more of luck than of the odds.
+		</p>
+	{/if}
+</div>
+{#if record}
+	<div class="grid items-start gap-3 lg:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
+		<div class="grid gap-3">
+			<section class="slip overflow-x-auto" aria-labelledby="ways">
+				<h2 id="ways" class="mb-1">Ways of foretelling</h2>
+				<table class="ledger">
+					<thead
+						><tr
+							><th></th><th class="num">Right first</th><th class="num">Among three</th><th class="num"
+								>Log loss</th
+							><th class="num">Brier</th></tr
+						></thead
+					>
+					<tbody>
+						{#each ways as { name, detail, of } (name)}
+							<tr>
+								<td>{name}<span class="block text-sm text-ink-soft">{detail}</span></td>
+								<td class="num"
+									>{of.first.of ? of.first.share.toFixed(2) : '–'}<span class="block text-sm text-ink-soft"
+										>{rateWords(of.first)}</span
+									></td
+								>
+								<td class="num"
+									>{of.three.of ? of.three.share.toFixed(2) : '–'}<span class="block text-sm text-ink-soft"
+										>{rateWords(of.three)}</span
+									></td
+								>
+								<td class="num"
+									>{of.logLoss.mean.toFixed(3)}<span class="block text-sm text-ink-soft"
+										>{half(of.logLoss)}</span
+									></td
+								>
+								<td class="num"
+									>{of.brier.mean.toFixed(4)}<span class="block text-sm text-ink-soft">{half(of.brier)}</span
+									></td
+								>
+							</tr>
+						{/each}
+					</tbody>
+				</table>
+				<p class="mt-1 text-sm text-ink-soft">
+					Right first: a confirmed fault stood first. Log loss and Brier score: mean over all faults, lower is
+					better; 95 % intervals. Skill over the usual faults: <span class="figure"
+						>{record.skill.toFixed(2)}</span
+					>.
+				</p>
+			</section>
+			{#if record.cost}
+				<section class="slip" aria-labelledby="cost">
+					<h2 id="cost" class="mb-1">What the plan would have cost</h2>
+					<div class="flex flex-wrap items-baseline gap-x-8 gap-y-1">
+						<p>
+							<span class="figure text-lg">{format.amount(record.cost.plan.mean)}</span>
+							<span class="text-ink-soft">a job as planned</span>
+						</p>
+						<p>
+							<span class="figure text-lg">{format.amount(record.cost.done.mean)}</span>
+							<span class="text-ink-soft">a job as done</span>
+						</p>
+						<p>
+							<span class="figure text-lg {record.cost.saved.low > 0 ? 'text-agrees' : ''}"
+								>{format.amount(Math.abs(record.cost.saved.mean))}</span
+							>
+							<span class="text-ink-soft"
+								>{record.cost.saved.mean >= 0 ? 'saved' : 'lost'},
+								<span class="figure"
+									>{format.amount(record.cost.saved.low)} to {format.amount(record.cost.saved.high)}</span
+								></span
+							>
+						</p>
+						<p class="text-ink-soft">
+							<span class="figure">{record.cost.plan.count}</span> jobs that were fixed{record.cost.few
+								? ': too few to say'
+								: ''}
+						</p>
+					</div>
+					<p class="mt-1 text-sm text-ink-soft">
+						The plan is played out against the faults that were confirmed, with the answers that were taken;
+						answers that were not are drawn from the shop’s record. Both at today’s minutes and parts, each
+						repair once.
+					</p>
+				</section>
+			{/if}
+			<section class="slip overflow-x-auto" aria-labelledby="wrong">
+				<h2 id="wrong" class="mb-1">Where the odds were most wrong</h2>
+				{#if record.mostWrong.length === 0}
+					<p class="text-ink-soft">They never were: a confirmed fault stood first every time.</p>
+				{:else}
+					<table class="ledger">
+						<thead
+							><tr
+								><th>Number</th><th>Model</th><th>Said first</th><th class="num">Chance</th><th>Was</th><th
+									class="num">Chance</th
+								></tr
+							></thead
+						>
+						<tbody>
+							{#each record.mostWrong as wrong (wrong.number)}
+								<tr>
+									<td
+										><a class="link figure" href="/tickets/{wrong.number}">{wrong.number}</a><span
+											class="block text-sm whitespace-nowrap text-ink-soft"
+											>{format.date(wrong.closedAt)}</span
+										></td
+									>
+									<td>{wrong.model}</td>
+									<td>{wrong.said?.label ?? '–'}</td>
+									<td class="num">{wrong.said?.chance.toFixed(2) ?? '–'}</td>
+									<td>{wrong.was.join(', ') || 'no fault found'}</td>
+									<td class="num">{wrong.was.length ? wrong.wasChance.toFixed(2) : '–'}</td>
+								</tr>
+							{/each}
+						</tbody>
+					</table>
+				{/if}
+			</section>
+			<GroupTable
+				id="by-month"
+				title="By month"
+				groups={record.months.map((group) => ({ ...group, label: group.key }))}
+			/>
+		</div>
+		<div class="grid gap-3">
+			{#if record.calibration}
+				<section class="slip" aria-labelledby="calibration">
+					<h2 id="calibration" class="mb-1">Do the odds mean what they say</h2>
+					<CalibrationChart bins={record.calibration.bins} />
+					<p class="text-sm text-ink-soft">
+						Across: chance foretold. Up: how often it came, with its 95 % interval; on the dashed line they
+						agree. Below: how many.
+					</p>
+					<p class="mt-1 text-[0.93rem]">
+						Off by <span class="figure">{record.calibration.error.toFixed(3)}</span> on average,
+						<span class="figure">{record.calibration.errorLoud.toFixed(3)}</span> where 5 % or more was said;
+						at most <span class="figure">{record.calibration.largestGap.toFixed(2)}</span> in one of the ten.
+						A fault that was there stood above one that was not
+						<span class="figure">{Math.round(record.calibration.discrimination * 100)}</span> times of 100.
+					</p>
+					<p class="mt-1 text-sm text-ink-soft">
+						Brier score in parts: uncertainty <span class="figure"
+							>{record.calibration.parts.uncertainty.toFixed(4)}</span
+						>, less what is told apart
+						<span class="figure">{record.calibration.parts.resolution.toFixed(4)}</span>, and what is
+						miscalibrated <span class="figure">{record.calibration.parts.reliability.toFixed(4)}</span>.
+					</p>
+				</section>
+			{/if}
+			<GroupTable id="by-model" title="By model" groups={record.models} />
+			<GroupTable id="by-fault" title="By confirmed fault" groups={record.faults} />
+		</div>
+	</div>
+{/if}

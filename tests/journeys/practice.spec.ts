@@ -1,0 +1,117 @@
+import { expect, test, type Page } from '@playwright/test';
+import { BACKGROUND_TESTS, FAULT_TRUTHS } from '../../src/lib/core/simulation/demo-world';
+import { enterAs, takeIn } from './shop';
+
+const TRUTH = 'input-fuse';
+const LABEL = 'Input fuse open';
+
+/** What a device with the fuse open would most likely answer. */
+function answerOf(test: string): string {
+	const chances = FAULT_TRUTHS[TRUTH]?.tests[test] ?? BACKGROUND_TESTS[test] ?? {};
+	return Object.entries(chances).sort(([, a], [, b]) => b - a)[0]?.[0] as string;
+}
+const chanceOf = async (page: Page) => {
+	const shown = page.getByRole('region', { name: 'Odds' }).getByRole('button', { name: LABEL }).first();
+	if (!(await shown.isVisible())) return 0;
+	return Number((await shown.locator('.figure').textContent())?.replace('<', ''));
+};
+/** Closed tickets that the track record rests on, once nothing is being worked out any more. */
+async function recordCount(page: Page): Promise<number> {
+	await page.goto('/practice');
+	await expect(page.getByRole('heading', { name: 'Ways of foretelling' })).toBeVisible({ timeout: 60_000 });
+	await expect(page.getByText('Working through the past')).toBeHidden({ timeout: 240_000 });
+	const words = await page.getByText(/From \d+ closed tickets/).textContent();
+	return Number(/From (\d+) closed/.exec(words ?? '')?.[1]);
+}
+
+test('the plan is followed to a repair, the odds turn, and the track record takes the ticket in', async ({
+	page
+}) => {
+	test.setTimeout(600_000);
+	await enterAs(page, 'odile');
+	const before = await recordCount(page);
+	expect(before).toBeGreaterThan(1000);
+	for (const heading of [
+		'What the plan would have cost',
+		'Where the odds were most wrong',
+		'Do the odds mean what they say',
+		'By model',
+		'By confirmed fault',
+		'By month'
+	]) {
+		await expect(page.getByRole('heading', { name: heading })).toBeVisible();
+	}
+
+	const number = await takeIn(page, {
+		customer: { name: 'Journey Rentals', kind: 'trade' },
+		claim: TRUTH,
+		signs: { 'no-charge': true, intermittent: false, dropped: false }
+	});
+	await page.goto(`/tickets/${number}`);
+	await expect(page.getByText(`The customer claims: ${LABEL}.`)).toBeVisible();
+	const atFirst = await chanceOf(page);
+
+	// a first guess is noted, struck out, noted again
+	await page.getByLabel('Your first guess').selectOption({ label: LABEL });
+	await expect(page.getByText(`Odile first guessed ${LABEL}`)).toBeVisible();
+	await page
+		.getByRole('button', { name: `strike out ${LABEL}` })
+		.last()
+		.click();
+	await expect(page.getByLabel('Your first guess')).toBeVisible();
+
+	// the next step is taken as advised until the repair that mends it
+	const plan = page.getByRole('region', { name: 'Next step' });
+	const taken: string[] = [];
+	for (let i = 0; i < 9 && !taken.includes('replace-fuse'); i++) {
+		await expect(plan.getByText('Looked 3 steps ahead.')).toBeVisible({ timeout: 60_000 });
+		const answer = await page.request.get(`/tickets/${number}/plan`);
+		const [first] = (
+			(await answer.json()) as { plan: { steps: { kind: string; code: string; label: string }[] } }
+		).plan.steps;
+		const { kind, code, label } = first as { kind: string; code: string; label: string };
+		taken.push(code);
+		await plan.getByRole('button', { name: 'Start it' }).click();
+		if (kind === 'test') {
+			await page
+				.getByRole('group', { name: label })
+				.getByRole('button', { name: answerOf(code).replaceAll('-', ' '), exact: true })
+				.click();
+			await expect(page.getByText(`${label}: ${answerOf(code)}.`)).toBeVisible();
+		} else {
+			await expect(page.getByLabel('Operation', { exact: true })).toHaveValue(code);
+			await page.getByLabel('Hands', { exact: true }).selectOption('ines');
+			await page.getByLabel('Minutes by hand').fill('20');
+			const gone = code === 'replace-fuse';
+			await page.getByRole('button', { name: gone ? 'Complaint gone' : 'Complaint stays' }).click();
+			await expect(page.getByText(gone ? /complaint gone\. 20 min/ : /complaint stays\. 20 min/)).toBeVisible();
+		}
+	}
+	expect(taken.at(-1)).toBe('replace-fuse');
+	expect(await chanceOf(page)).toBeGreaterThan(Math.max(0.5, atFirst));
+
+	await page.getByRole('tab', { name: 'Prove' }).click();
+	for (const gate of await page.getByRole('button', { name: /^Passed/ }).all()) {
+		await gate.click();
+		await expect(gate).toHaveAttribute('aria-pressed', 'true');
+	}
+	await page.getByRole('tab', { name: 'Close' }).click();
+	const confirmed = page.getByRole('tabpanel').getByRole('button', { name: LABEL, exact: true });
+	if ((await confirmed.getAttribute('aria-pressed')) !== 'true') await confirmed.click();
+	await page.getByLabel('Paid').fill('70');
+	await page.getByRole('button', { name: 'Close the ticket' }).click();
+	await expect(page.getByText(/closed .*fixed/)).toBeVisible();
+
+	await expect.poll(() => recordCount(page), { timeout: 120_000 }).toBe(before + 1);
+});
+
+test('the record is for who works at the bench; money in it for the manager alone', async ({ page }) => {
+	await enterAs(page, 'ines');
+	await page.goto('/practice');
+	await expect(page.getByRole('heading', { name: 'Ways of foretelling' })).toBeVisible({ timeout: 60_000 });
+	await expect(page.getByRole('heading', { name: 'What the plan would have cost' })).toBeHidden();
+	expect(await (await page.request.get('/practice/__data.json')).text()).not.toContain('doneMinor');
+	await page.context().clearCookies();
+	await enterAs(page, 'pia');
+	expect((await page.goto('/practice'))?.status()).toBe(403);
+});
