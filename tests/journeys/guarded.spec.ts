@@ -83,7 +83,7 @@ test('roles: pages, actions and payloads are checked on the server', async ({ pa
 	await enterAs(page, 'ines');
 	for (const path of [
 		'/books',
-	'/practice',
+		'/practice',
 		'/settings',
 		'/settings/people',
 		'/settings/export',

@@ -84,7 +84,9 @@ test('the plan is followed to a repair, the odds turn, and the track record take
 			await page.getByLabel('Minutes by hand').fill('20');
 			const gone = code === 'replace-fuse';
 			await page.getByRole('button', { name: gone ? 'Complaint gone' : 'Complaint stays' }).click();
-			await expect(page.getByText(gone ? /complaint gone\. 20 min/ : /complaint stays\. 20 min/)).toBeVisible();
+			await expect(
+				page.getByText(gone ? /complaint gone\. 20 min/ : /complaint stays\. 20 min/)
+			).toBeVisible();
 		}
 	}
 	expect(taken.at(-1)).toBe('replace-fuse');
