@@ -1,11 +1,19 @@
-import { adviseSteps, type Plan } from '../diagnosis/advice';
+import { readFeatures } from '$lib/core/diagnosis/evidence';
+import { inferOdds } from '$lib/core/diagnosis/odds';
+import { growPlanTree, type PlanTree } from '$lib/core/diagnosis/plan-tree';
+import { planWorld } from '$lib/core/diagnosis/plan-world';
+import { openedTicket } from '$lib/core/tickets/ticket-record';
+import { adviseSteps, planningCosts, type Plan } from '../diagnosis/advice';
 import { keepPredictions } from '../diagnosis/predictions';
-import { shopMemory } from '../diagnosis/shop-memory';
+import { shopMemory, type ShopMemory } from '../diagnosis/shop-memory';
 import type { Database } from '../database/connection';
 import { findTicket } from '../tickets/queries';
 
 /** What takes too long for a request's own thread. */
-export type Question = { kind: 'plan'; number: string } | { kind: 'keep-predictions' };
+export type Question =
+	| { kind: 'plan'; number: string }
+	| { kind: 'tree'; model: string; signs: Readonly<Record<string, boolean>> }
+	| { kind: 'keep-predictions' };
 
 /** A plan that looked further than there is time for while a page waits. */
 export interface FurtherPlan {
@@ -13,7 +21,18 @@ export interface FurtherPlan {
 	version: number;
 	plan: Plan;
 }
-export type Answer = FurtherPlan | null;
+/** The first steps for a model and what it does, before anything else is known of the device. */
+export interface StartTree {
+	tree: PlanTree;
+	learnedFrom: number;
+	fromModel: number;
+}
+export interface Answers {
+	plan: FurtherPlan | null;
+	tree: StartTree;
+	'keep-predictions': null;
+}
+export type Answer = Answers[Question['kind']];
 
 /** So long a plan may be looked at from behind a page that stands already. */
 const THINK_FURTHER_MS = 1500;
@@ -21,13 +40,35 @@ const THINK_FURTHER_MS = 1500;
 /** Two more steps behind the ten best first ones: three in all. */
 const FURTHER = { depth: 2, firsts: 10, thinkMs: THINK_FURTHER_MS };
 
+export async function think<Asked extends Question>(
+	db: Database,
+	question: Asked
+): Promise<Answers[Asked['kind']]>;
 export async function think(db: Database, question: Question): Promise<Answer> {
-	if (question.kind === 'keep-predictions') {
-		await keepPredictions(db, undefined, () => new Promise((resolve) => setImmediate(() => resolve(true))));
-		return null;
+	switch (question.kind) {
+		case 'plan':
+			return planOf(db, question.number);
+		case 'tree':
+			return treeOf(await shopMemory(db), question);
+		case 'keep-predictions':
+			// other questions are heard between the chunks
+			await keepPredictions(db, undefined, () => new Promise((resolve) => setImmediate(() => resolve(true))));
+			return null;
 	}
-	const [memory, stored] = await Promise.all([shopMemory(db), findTicket(db, question.number)]);
+}
+
+async function planOf(db: Database, number: string): Promise<FurtherPlan | null> {
+	const [memory, stored] = await Promise.all([shopMemory(db), findTicket(db, number)]);
 	if (!stored) return null;
 	const { plan } = adviseSteps(memory, stored.ticket, FURTHER);
 	return { version: stored.version, plan };
+}
+
+function treeOf(memory: ShopMemory, { model, signs }: Extract<Question, { kind: 'tree' }>): StartTree {
+	const { catalog, learned } = memory;
+	const features = readFeatures({ ...openedTicket('', 0, model), signs }, catalog);
+	const inference = inferOdds(catalog, learned, model, features);
+	const plan = planWorld(catalog, learned, inference, features, planningCosts(memory, model));
+	const { learnedFrom, fromModel } = inference.odds;
+	return { tree: growPlanTree(inference, plan), learnedFrom, fromModel };
 }

@@ -2,7 +2,7 @@ import { Worker } from 'node:worker_threads';
 import { database, type Database } from '../database/connection';
 import { readCounters, type Counters } from '../database/counters';
 import { log } from '../house/log';
-import { think, type Answer, type FurtherPlan, type Question } from './think';
+import { think, type Answer, type Answers, type FurtherPlan, type Question, type StartTree } from './think';
 
 interface Waiting {
 	resolve(answer: Answer): void;
@@ -35,17 +35,20 @@ function thread(file: string): Worker {
 }
 
 /** Asks the thread; without one (in development, where nothing is built) thinks here. */
-async function ask(question: Question): Promise<Answer> {
+async function ask<Asked extends Question>(question: Asked): Promise<Answers[Asked['kind']]> {
 	const file = process.env.TAVREK_THINKER;
+	type Answered = Answers[Asked['kind']];
 	if (!file) return think(await database(), question);
 	return new Promise((resolve, reject) => {
 		const id = ++asked;
-		waiting.set(id, { resolve, reject });
+		waiting.set(id, { resolve: (answer) => resolve(answer as Answered), reject });
 		thread(file).postMessage({ id, question });
 	});
 }
 
 export const planFurther = (number: string): Promise<FurtherPlan | null> => ask({ kind: 'plan', number });
+export const startTree = (model: string, signs: Readonly<Record<string, boolean>>): Promise<StartTree> =>
+	ask({ kind: 'tree', model, signs });
 
 /** state of the shop's history that the predictions were last brought up to; only saves asking again */
 let kept = '';

@@ -1,11 +1,31 @@
+import { database } from '$lib/server/database/connection';
+import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { startPlan } from '$lib/server/diagnosis/start-plan';
 import { requireUser } from '$lib/server/house/guard';
 import type { PageServerLoad } from './$types';
 
-const TOOLS = ['log', 'jumper', 'charge', 'pack', 'heat', 'supply'] as const;
+const TOOLS = ['plan', 'log', 'jumper', 'charge', 'pack', 'heat', 'supply'] as const;
 export type ToolName = (typeof TOOLS)[number];
 
-export const load: PageServerLoad = ({ locals, url }) => {
-	requireUser(locals);
+export const load: PageServerLoad = async ({ locals, url }) => {
+	const user = requireUser(locals);
 	const asked = url.searchParams.get('tool');
-	return { tool: TOOLS.find((tool) => tool === asked) ?? 'log' };
+	const tool = TOOLS.find((tool) => tool === asked) ?? 'plan';
+	if (tool !== 'plan') return { tool, start: null };
+	const { catalog, learned } = await shopMemory(await database());
+	const signs = [...catalog.signs.values()].filter(({ kind }) => kind === 'symptom');
+	const models = [...catalog.models.values()].sort(
+		(a, b) => (learned.models.get(b.code)?.tickets ?? 0) - (learned.models.get(a.code)?.tickets ?? 0)
+	);
+	const model = url.searchParams.get('model') ?? models[0]?.code ?? '';
+	const sign = url.searchParams.get('sign') ?? signs[0]?.code ?? '';
+	return {
+		tool,
+		start: {
+			models: models.map(({ code, label }) => ({ code, label })),
+			signs: signs.map(({ code, label }) => ({ code, label })),
+			asked: { model, sign },
+			plan: await startPlan(catalog, user.role, model, sign)
+		}
+	};
 };

@@ -4,11 +4,13 @@
 	import JumperTool from '$lib/components/workbook/JumperTool.svelte';
 	import MeterLog from '$lib/components/workbook/MeterLog.svelte';
 	import PackTool from '$lib/components/workbook/PackTool.svelte';
+	import StartPlan from '$lib/components/workbook/StartPlan.svelte';
 	import SupplyTool from '$lib/components/workbook/SupplyTool.svelte';
 	import type { ToolName } from './+page.server';
 
 	let { data } = $props();
 	const TOOLS: Record<ToolName, { title: string; question: string }> = {
+		plan: { title: 'First steps', question: 'What to do first, and what then?' },
 		log: { title: 'Meter log', question: 'What does a log of an inline meter show?' },
 		jumper: { title: 'Jumper wire', question: 'How many wires for this current?' },
 		charge: {
@@ -42,7 +44,8 @@
 	</nav>
 	<section class="slip min-h-[70vh]" aria-labelledby="tool">
 		<h2 id="tool" class="mb-3 text-[1.1rem] text-ink">{TOOLS[data.tool].question}</h2>
-		{#if data.tool === 'log'}<MeterLog healthyAmps={null} />
+		{#if data.start}<StartPlan start={data.start} />
+		{:else if data.tool === 'log'}<MeterLog healthyAmps={null} />
 		{:else if data.tool === 'jumper'}<JumperTool />
 		{:else if data.tool === 'charge'}<ChargeTool />
 		{:else if data.tool === 'pack'}<PackTool />

@@ -114,14 +114,6 @@
 </main>
 
 <style>
-	.paper {
-		max-width: 190mm;
-		margin: 0 auto;
-		padding: 12mm;
-		background: #fff;
-		color: #000;
-		min-height: 100vh;
-	}
 	.label-paper {
 		max-width: 62mm;
 		min-height: 0;

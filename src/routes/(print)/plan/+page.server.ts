@@ -1,0 +1,15 @@
+import { error } from '@sveltejs/kit';
+import { database } from '$lib/server/database/connection';
+import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { startPlan } from '$lib/server/diagnosis/start-plan';
+import { requireUser } from '$lib/server/house/guard';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ locals, url }) => {
+	const user = requireUser(locals);
+	const { catalog } = await shopMemory(await database());
+	const asked = (name: string) => url.searchParams.get(name) ?? '';
+	const plan = await startPlan(catalog, user.role, asked('model'), asked('sign'));
+	if (!plan) error(404, 'The catalog holds no such model or symptom. Choose them in the Workbook.');
+	return { plan, shop: catalog.shop, now: Date.now() };
+};
