@@ -15,6 +15,27 @@ const chanceOf = async (page: Page) => {
 	if (!(await shown.isVisible())) return 0;
 	return Number((await shown.locator('.figure').textContent())?.replace('<', ''));
 };
+/** What the meters show of such a device: nothing is drawn, the battery is flat. Sent as the screens send it. */
+async function measure(page: Page, number: string, code: string): Promise<void> {
+	const place = { look: 'Look', 'plug-in': 'Plug in', battery: 'Plug in', 'read-pins': 'Read pins' }[
+		code
+	] as string;
+	await expect(page.getByRole('tab', { name: place })).toHaveAttribute('aria-selected', 'true');
+	const change = {
+		look: { verb: 'look', places: ['tongue'], state: 'straight' },
+		'plug-in': { verb: 'plug-in', orientation: 'a', volts: 5.08, amps: 0 },
+		battery: { verb: 'battery', volts: 2.7 },
+		'read-pins': { verb: 'read-pins', mode: 'diode', readings: [{ pin: '1', value: 0.466 }] }
+	}[code];
+	const { version } = (await (await page.request.get(`/tickets/${number}/plan`)).json()) as {
+		version: number;
+	};
+	const answer = await page.request.post(`/tickets/${number}/change`, {
+		headers: { origin: new URL(page.url()).origin },
+		data: { version, once: crypto.randomUUID(), change }
+	});
+	expect(answer.status()).toBe(200);
+}
 /** Closed tickets that the track record rests on, once nothing is being worked out any more. */
 async function recordCount(page: Page): Promise<number> {
 	await page.goto('/practice');
@@ -72,7 +93,10 @@ test('the plan is followed to a repair, the odds turn, and the track record take
 		const { kind, code, label } = first as { kind: string; code: string; label: string };
 		taken.push(code);
 		await plan.getByRole('button', { name: 'Start it' }).click();
-		if (kind === 'test') {
+		if (kind === 'measure') {
+			await measure(page, number, code);
+			await page.reload();
+		} else if (kind === 'test') {
 			await page
 				.getByRole('group', { name: label })
 				.getByRole('button', { name: answerOf(code).replaceAll('-', ' '), exact: true })
@@ -116,4 +140,18 @@ test('the record is for who works at the bench; money in it for the manager alon
 	await page.context().clearCookies();
 	await enterAs(page, 'pia');
 	expect((await page.goto('/practice'))?.status()).toBe(403);
+});
+
+test('first steps for a model and a complaint stand as a tree, and print', async ({ page }) => {
+	await enterAs(page, 'ines');
+	await page.goto('/workbook?tool=plan&model=pelagic-40&sign=no-charge');
+	await expect(page.getByText(/From \d+ closed tickets, \d+ of this model/)).toBeVisible();
+	await expect(page.getByText('it works: prove it').first()).toBeVisible();
+	await page.getByLabel('What it does').selectOption({ label: 'runs out quickly' });
+	await expect(page).toHaveURL(/sign=short-runtime/);
+	await expect(page.getByText(/min of hands to the end/)).toBeVisible();
+	await page.addInitScript(() => (window.print = () => undefined));
+	await page.goto('/plan?model=pelagic-40&sign=short-runtime');
+	await expect(page.getByRole('heading', { name: /First steps: .*runs out quickly/ })).toBeVisible();
+	expect((await page.goto('/plan?model=gone&sign=short-runtime'))?.status()).toBe(404);
 });

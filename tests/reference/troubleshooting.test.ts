@@ -73,6 +73,7 @@ describe('value of a test', () => {
 	const test: PlannedTest = {
 		kind: 'test',
 		code: 't',
+		question: 't',
 		minutes: 5,
 		costMinor: 5,
 		answers: ['plus', 'minus'],

@@ -2,7 +2,7 @@
 	import { useFormat } from '../ui/shop-context';
 	import type { StepView } from '$lib/server/tickets/plan-view';
 	import { useDesk } from './desk.svelte';
-	let { onstart }: { onstart: (step: { kind: 'test' | 'operation'; code: string }) => void } = $props();
+	let { onstart }: { onstart: (step: Pick<StepView, 'kind' | 'code'>) => void } = $props();
 	const desk = useDesk();
 	const format = useFormat();
 	const plan = $derived(desk.plan);
@@ -19,7 +19,7 @@
 	/** Both schools in money, or minutes: measure first or swap first, and how far ahead of the next best that is. */
 	const schools = $derived.by(() => {
 		if (!first || !plan.schools) return null;
-		const measures = first.kind === 'test';
+		const measures = first.kind !== 'operation';
 		const other = measures ? plan.schools.swap : plan.schools.measure;
 		if (other.tie) return 'Measuring first and swapping first come to the same, near enough.';
 		const saves = `${measures ? 'Measuring' : 'Swapping'} first saves ${under(first, other)} over ${measures ? 'the best swap' : 'the best test'}`;

@@ -11,7 +11,7 @@
 		<p class="leading-snug">
 			<strong>{tree.step.label}</strong>
 			<span class="text-ink-soft">
-				{tree.step.kind === 'test' ? 'test' : 'repair'},
+				{{ test: 'test', measure: 'measure', operation: 'repair' }[tree.step.kind]},
 				<span class="figure">{Math.round(tree.step.minutes)}</span> min</span
 			>
 		</p>
@@ -24,7 +24,7 @@
 					<span class="absolute top-[0.95rem] left-0 h-0.5 w-3 bg-edge-strong" aria-hidden="true"></span>
 					<p class="leading-snug">
 						{answer.replaceAll('-', ' ')}
-						<span class="figure text-ink-soft">{percent(chance)}</span>{#if next.leads.length > 0}<span
+						<span class="text-ink-soft">{percent(chance)}</span>{#if next.leads.length > 0}<span
 								class="text-[0.87rem] text-ink-soft"
 								>: {next.leads.map(({ label, chance: lead }) => `${label} ${percent(lead)}`).join(', ')}</span
 							>{/if}

@@ -66,6 +66,35 @@ const DERIVED: Record<string, readonly string[]> = {
 /** A net's reading: judged by its known good where there is any, else a plain value, short or open. */
 const PIN_ANSWERS = ['agrees', 'value', 'short', 'open', 'low', 'high', 'mixed'];
 
+/** A measurement that a plan may ask for, by the question of it that tells most. */
+export interface Measure {
+	code: string;
+	label: string;
+	/** a question, or the beginning of several */
+	question: string;
+	minutes: number;
+	caution: string | null;
+}
+/** Minutes and cautions: common practice, no source. */
+export const MEASURES: readonly Measure[] = [
+	{ code: 'look', label: 'Look into the port', question: 'port:look', minutes: 2, caution: null },
+	{
+		code: 'plug-in',
+		label: 'Plug in the meter',
+		question: 'meter:draw',
+		minutes: 3,
+		caution: 'Look into the port before anything is plugged in.'
+	},
+	{
+		code: 'battery',
+		label: 'Measure the battery',
+		question: 'battery:state',
+		minutes: 5,
+		caution: 'A swollen, leaking or hot pack is not probed.'
+	},
+	{ code: 'read-pins', label: 'Read the contacts', question: 'pins:', minutes: 8, caution: null }
+];
+
 /** Possible answers to a question; empty where neither the catalog nor the program knows it. */
 export function answersOf(catalog: Catalog, question: string): readonly string[] {
 	if (question.startsWith('pins:')) return PIN_ANSWERS;
@@ -208,6 +237,10 @@ export function evidenceWords(catalog: Catalog, key: string): string {
 	}
 	return DERIVED_WORDS[key] ?? key;
 }
+
+/** An answer in words: of a test its own code, of a measurement what it says. */
+export const answerWords = (catalog: Catalog, question: string, answer: string): string =>
+	catalog.tests.has(question) ? answer : evidenceWords(catalog, `${question}=${answer}`);
 
 const DERIVED_WORDS: Record<string, string> = {
 	...Object.fromEntries(PLUG_KINDS.map((kind) => [`meter:draw=${kind}`, PLUG_WORDS[kind]])),

@@ -151,7 +151,7 @@ function costsOf(
 		answers: seen.answers.filter(({ question }) => !catalog.tests.has(question))
 	};
 	const inference = inferOdds(catalog, learned, lesson.model, atStart);
-	const { world, start } = planWorld(catalog, learned, inference, atStart, costs, [truth]);
+	const { world, start } = planWorld(catalog, learned, inference, atStart, costs, { besides: [truth] });
 	const random = seededRandom([...number].reduce((seed, letter) => seed * 31 + letter.charCodeAt(0), 7));
 	const plan = playOut(world, start, truth, (test) => taken.get(test), random);
 	const priceOf = new Map(

@@ -1,5 +1,5 @@
 import type { Catalog } from '../catalog/catalog';
-import type { Features } from './evidence';
+import { answerWords, MEASURES, type Features } from './evidence';
 import type { Learned } from './learn';
 import type { Inference } from './odds';
 import { firstSteps, lookFurther, repairOutlook, type First, type Looking } from './plan-ahead';
@@ -11,11 +11,15 @@ import {
 	type Branch,
 	type PlanningCosts,
 	type PlanWorld,
-	type State
+	type State,
+	type WorldOptions
 } from './plan-world';
 
+/** Answers of the catalog's tests, repairs, and measurements that every shop takes. */
+export type StepKind = 'test' | 'operation' | 'measure';
+
 export interface Step {
-	kind: 'test' | 'operation';
+	kind: StepKind;
 	code: string;
 	label: string;
 	/** expected remaining cost to the end when this step is taken first, in hundredths */
@@ -48,9 +52,9 @@ export function rankNextSteps(
 	inference: Inference,
 	features: Features,
 	costs: PlanningCosts,
-	looking: Looking = QUICK
+	{ measures = false, ...looking }: Looking & WorldOptions = QUICK
 ): Step[] {
-	const { world, start } = planWorld(catalog, learned, inference, features, costs);
+	const { world, start } = planWorld(catalog, learned, inference, features, costs, { measures });
 	const firsts = lookFurther(world, start, firstSteps(world, start), looking);
 	const plain = repairOutlook(world, start).costMinor;
 	return firsts.map((first) => wordStep({ catalog, inference, world, start, plain }, first));
@@ -85,8 +89,12 @@ function wordStep(telling: Telling, { step, costMinor, minutes }: First): Step {
 			]
 		};
 	}
-	const test = catalog.tests.get(step.code);
-	const branches = answersTo(start, step);
+	const test =
+		step.kind === 'test' ? catalog.tests.get(step.code) : MEASURES.find(({ code }) => code === step.code);
+	const branches = answersTo(start, step).map((branch) => ({
+		...branch,
+		answer: answerWords(catalog, step.question, branch.answer)
+	}));
 	return {
 		kind: step.kind,
 		code: step.code,

@@ -59,7 +59,7 @@ export function repairOutlook(world: PlanWorld, state: State): Outlook & { order
 }
 
 const without = (world: PlanWorld, step: PlannedRemedy | PlannedTest): PlanWorld =>
-	step.kind === 'test'
+	step.kind !== 'operation'
 		? { ...world, tests: world.tests.filter((test) => test !== step) }
 		: { ...world, remedies: world.remedies.filter((remedy) => remedy !== step) };
 
@@ -136,7 +136,7 @@ export function lookFurther(
 	firsts: readonly First[],
 	{ depth, firsts: most, timeLeft }: Looking
 ): First[] {
-	const tests = firsts.flatMap(({ step }) => (step.kind === 'test' ? step : []));
+	const tests = firsts.flatMap(({ step }) => (step.kind === 'operation' ? [] : step));
 	const later = { ...world, tests: tests.slice(0, LATER_TESTS) };
 	const looked = firsts.map((first, i) => {
 		if (i >= most || (timeLeft && !timeLeft())) return first;

@@ -1,3 +1,4 @@
+import type { StepKind } from './next-step';
 import type { Inference } from './odds';
 import { firstSteps, lookFurther, repairOutlook } from './plan-ahead';
 import { answersTo, chanceIn, planWorld, tryRemedy, type PlanWorld, type State } from './plan-world';
@@ -8,7 +9,7 @@ export interface PlanTree {
 	reach: number;
 	/** the likeliest faults here */
 	leads: { code: string; chance: number }[];
-	step: { kind: 'test' | 'operation'; code: string; minutes: number } | null;
+	step: { kind: StepKind; code: string; question: string | null; minutes: number } | null;
 	/** expected cost and minutes to the end from here */
 	costMinor: number;
 	minutes: number;
@@ -67,7 +68,12 @@ export function growPlanTree(
 			...here,
 			costMinor,
 			minutes,
-			step: { kind: step.kind, code: step.code, minutes: step.minutes }
+			step: {
+				kind: step.kind,
+				code: step.code,
+				question: step.kind === 'operation' ? null : step.question,
+				minutes: step.minutes
+			}
 		};
 		if (step.kind === 'operation') {
 			const { resolved, after } = tryRemedy(state, step);

@@ -1,7 +1,7 @@
 import { meanHourlyCostMinor, operationPartsMinor, type Catalog } from '../catalog/catalog';
 import { withoutFixed, type Remedy } from './attempts';
 import { answerBeliefs, answerChances } from './beliefs';
-import type { Features } from './evidence';
+import { MEASURES, type Features, type Measure } from './evidence';
 import type { FaultSet } from './fault-sets';
 import type { Learned } from './learn';
 import { remediesOf, type Inference } from './odds';
@@ -31,8 +31,10 @@ export interface PlannedRemedy extends StepCost {
 }
 
 export interface PlannedTest extends StepCost {
-	kind: 'test';
+	kind: 'test' | 'measure';
 	code: string;
+	/** what its answers are answers to: a test's own code, or the question of a measurement */
+	question: string;
 	answers: readonly string[];
 	/** by answer, then by set: how likely the answer is */
 	told: Float64Array[];
@@ -46,13 +48,19 @@ export interface PlanWorld {
 	lossMinor: number;
 }
 
+export interface WorldOptions {
+	/** sets that the world must hold, likely or not */
+	besides?: readonly FaultSet[];
+	/** measurements that are not taken yet are steps too, where the shop's record says what they tell */
+	measures?: boolean;
+}
+
 /** Where nobody's hourly cost is known, minutes still have to weigh: 30 an hour, a placeholder. */
 export const ASSUMED_HOURLY_MINOR = 3000;
 const MOST_SETS = 60;
 
 /**
  * The world of a device's plan, and what is believed of the device now. What was tried in vain or tested is left out.
- * @param besides sets that the world must hold, likely or not
  */
 export function planWorld(
 	catalog: Catalog,
@@ -60,7 +68,7 @@ export function planWorld(
 	inference: Inference,
 	features: Features,
 	{ operationMinutes, lossOfGivingUpMinor: lossMinor }: PlanningCosts,
-	besides: readonly FaultSet[] = []
+	{ besides = [], measures = false }: WorldOptions = {}
 ): { world: PlanWorld; start: State } {
 	const hourlyMinor = meanHourlyCostMinor(catalog) ?? ASSUMED_HOURLY_MINOR;
 	const remedies = remediesOf(catalog, learned);
@@ -87,22 +95,68 @@ export function planWorld(
 				const costMinor = worth(minutes) + operationPartsMinor(catalog, remedy.code);
 				return plannedRemedy(remedy, sets, { minutes, costMinor });
 			}),
-		tests: [...catalog.tests.values()]
-			.filter(({ code }) => !done.has(code))
-			.map(({ code, minutes, costMinor, risk }) => {
-				const beliefs = answerBeliefs(catalog, learned, code);
-				const chances = sets.map((set) => answerChances(beliefs, set));
-				return {
+		tests: [
+			...[...catalog.tests.values()]
+				.filter(({ code }) => !done.has(code))
+				.map(({ code, minutes, costMinor, risk }): PlannedTest => ({
 					kind: 'test',
 					code,
+					question: code,
 					minutes,
 					costMinor: worth(minutes) + costMinor + (risk ?? 0) * lossMinor,
-					answers: beliefs.answers,
-					told: beliefs.answers.map((_, k) => Float64Array.from(chances, (told) => told[k] as number))
-				};
-			})
+					...tellingOf(catalog, learned, sets, code)
+				})),
+			...(measures ? openMeasures(learned, done) : []).map(({ code, question, minutes }): PlannedTest => ({
+				kind: 'measure',
+				code,
+				question,
+				minutes,
+				costMinor: worth(minutes),
+				...tellingOf(catalog, learned, sets, question)
+			}))
+		]
 	};
 	return { world, start };
+}
+
+/** What a question's answers say of each set. */
+function tellingOf(
+	catalog: Catalog,
+	learned: Learned,
+	sets: readonly FaultSet[],
+	question: string
+): Pick<PlannedTest, 'answers' | 'told'> {
+	const beliefs = answerBeliefs(catalog, learned, question);
+	const chances = sets.map((set) => answerChances(beliefs, set));
+	return {
+		answers: beliefs.answers,
+		told: beliefs.answers.map((_, k) => Float64Array.from(chances, (told) => told[k] as number))
+	};
+}
+
+/** So many tickets must have answered a measurement's question before a plan asks it. A choice. */
+const ASKED_OFTEN = 20;
+
+/** Measurements that were not taken, each by the question of it that is answered most often. */
+function openMeasures(learned: Learned, done: ReadonlySet<string>): Measure[] {
+	const asked = (question: string) => {
+		let tickets = 0;
+		for (const counts of learned.answers.get(question)?.values() ?? []) {
+			for (const count of counts.values()) tickets += count;
+		}
+		return tickets;
+	};
+	return MEASURES.flatMap((measure) => {
+		const same = (question: string) =>
+			measure.question.endsWith(':') ? question.startsWith(measure.question) : question === measure.question;
+		if ([...done].some(same)) return [];
+		const questions = [...learned.answers.keys()].filter(same).sort();
+		const best = questions.reduce(
+			(most, question) => (asked(question) > asked(most) ? question : most),
+			questions[0] ?? ''
+		);
+		return asked(best) >= ASKED_OFTEN ? [{ ...measure, question: best }] : [];
+	});
 }
 
 /** A remedy over a closed list of sets. */

@@ -37,7 +37,7 @@ export function playOut(
 		played.steps.push(step.code);
 		played.costMinor += step.costMinor;
 		played.minutes += step.minutes;
-		if (step.kind === 'test') {
+		if (step.kind !== 'operation') {
 			const here = now;
 			const known = step.answers.indexOf(answerOf(step.code) ?? '');
 			const chances = step.told.map((told) => told[here] as number);

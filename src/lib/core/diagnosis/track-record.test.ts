@@ -91,6 +91,7 @@ describe('playing a plan out', () => {
 	const test: PlannedTest = {
 		kind: 'test',
 		code: 'look',
+		question: 'look',
 		minutes: 1,
 		costMinor: 10,
 		answers: ['left', 'right'],

@@ -23,13 +23,11 @@ export function toOddsAnswer(
 		sets: odds.sets,
 		none: odds.none,
 		unseen: odds.unseen,
-		next: next.map(({ kind, code, expectedCostMinor, expectedMinutes, why }) => ({
-			kind,
-			code,
-			...(seesCosts(role) ? { expected_cost: money(expectedCostMinor) } : {}),
-			expected_minutes: expectedMinutes,
-			why
-		})),
+		next: next.flatMap(({ kind, code, expectedCostMinor, expectedMinutes, why }) => {
+			if (kind === 'measure') return [];
+			const cost = seesCosts(role) ? { expected_cost: money(expectedCostMinor) } : {};
+			return [{ kind, code, ...cost, expected_minutes: expectedMinutes, why }];
+		}),
 		give_up: { better: giveUp, ...(seesCosts(role) ? { expected_cost: money(lossMinor) } : {}) }
 	};
 }

@@ -58,14 +58,16 @@ export interface Thinking {
 	depth: number;
 	firsts: number;
 	thinkMs: number;
+	/** measurements are steps too; the API knows tests and operations alone */
+	measures?: boolean;
 }
-const AT_ONCE: Thinking = { depth: 1, firsts: 6, thinkMs: THINK_MS };
+export const AT_ONCE: Thinking = { depth: 1, firsts: 6, thinkMs: THINK_MS };
 
 /** Odds with the steps that follow from them. */
 export function adviseSteps(
 	{ catalog, learned, past, shelf }: Knowledge,
 	evidence: Evidence,
-	{ depth, firsts, thinkMs }: Thinking = AT_ONCE
+	{ depth, firsts, thinkMs, measures = true }: Thinking = AT_ONCE
 ) {
 	const features = readFeatures(evidence, catalog, shelf.book);
 	const inference = inferOdds(catalog, learned, evidence.model, features);
@@ -74,6 +76,7 @@ export function adviseSteps(
 	const next = rankNextSteps(catalog, learned, inference, features, costs, {
 		depth,
 		firsts,
+		measures,
 		timeLeft: () => performance.now() < until
 	});
 	const lossMinor = costs.lossOfGivingUpMinor;

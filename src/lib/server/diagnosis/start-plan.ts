@@ -1,4 +1,6 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
+import { answerWords, MEASURES } from '$lib/core/diagnosis/evidence';
+import type { StepKind } from '$lib/core/diagnosis/next-step';
 import type { PlanTree } from '$lib/core/diagnosis/plan-tree';
 import { seesCosts, type Role } from '$lib/core/units/role';
 import { startTree } from '../thinker/thinker';
@@ -6,7 +8,7 @@ import { startTree } from '../thinker/thinker';
 export interface TreeView {
 	reach: number;
 	leads: { label: string; chance: number }[];
-	step: { kind: 'test' | 'operation'; label: string; minutes: number; caution: string | null } | null;
+	step: { kind: StepKind; label: string; minutes: number; caution: string | null } | null;
 	minutes: number;
 	/** manager only */
 	costMinor?: number;
@@ -37,7 +39,7 @@ export async function startPlan(
 	const { tree, ...from } = await startTree(model, { [sign]: true });
 	const operation = (code: string) => catalog.operations.get(code)?.label ?? code;
 	const toView = ({ step, leads, branches, order, costMinor, ...rest }: PlanTree): TreeView => {
-		const known = step && (step.kind === 'test' ? catalog.tests : catalog.operations).get(step.code);
+		const known = step && stepOf(catalog, step);
 		return {
 			...rest,
 			leads: leads.map(({ code, chance }) => ({ label: catalog.faults.get(code)?.label ?? code, chance })),
@@ -47,10 +49,19 @@ export async function startPlan(
 				label: known?.label ?? step.code,
 				caution: known?.caution ?? null
 			},
-			branches: branches.map(({ tree, ...branch }) => ({ ...branch, tree: toView(tree) })),
+			branches: branches.map(({ answer, tree, ...branch }) => ({
+				...branch,
+				answer: step?.question ? answerWords(catalog, step.question, answer) : answer,
+				tree: toView(tree)
+			})),
 			order: order.map(operation),
 			...(seesCosts(role) ? { costMinor: Math.round(costMinor) } : {})
 		};
 	};
 	return { model, modelLabel, sign, signLabel, ...from, tree: toView(tree) };
+}
+
+function stepOf(catalog: Catalog, { kind, code }: NonNullable<PlanTree['step']>) {
+	if (kind === 'measure') return MEASURES.find((measure) => measure.code === code);
+	return (kind === 'test' ? catalog.tests : catalog.operations).get(code);
 }

@@ -68,7 +68,9 @@ function treeOf(memory: ShopMemory, { model, signs }: Extract<Question, { kind: 
 	const { catalog, learned } = memory;
 	const features = readFeatures({ ...openedTicket('', 0, model), signs }, catalog);
 	const inference = inferOdds(catalog, learned, model, features);
-	const plan = planWorld(catalog, learned, inference, features, planningCosts(memory, model));
+	const plan = planWorld(catalog, learned, inference, features, planningCosts(memory, model), {
+		measures: true
+	});
 	const { learnedFrom, fromModel } = inference.odds;
 	return { tree: growPlanTree(inference, plan), learnedFrom, fromModel };
 }

@@ -50,7 +50,7 @@ export function planView({ next, giveUp, lossMinor, ahead }: Plan, catalog: Cata
 		})),
 		...(seesCosts(role) ? { costMinor: Math.round(step.expectedCostMinor) } : {})
 	});
-	const measure = next.find(({ kind }) => kind === 'test');
+	const measure = next.find(({ kind }) => kind !== 'operation');
 	const swap = next.find(({ kind }) => kind === 'operation');
 	return {
 		steps: next.slice(0, SHOWN).map(toView),

@@ -16,6 +16,7 @@
 	import RepairPanel from '$lib/components/ticket/RepairPanel.svelte';
 	import TicketHead from '$lib/components/ticket/TicketHead.svelte';
 	import Trail from '$lib/components/ticket/Trail.svelte';
+	import type { StepView } from '$lib/server/tickets/plan-view';
 	import { stepsOf } from '$lib/components/ticket/steps';
 
 	let { data } = $props();
@@ -40,7 +41,19 @@
 	);
 	let picked = $state<string | null>(null);
 
-	function start({ kind, code }: { kind: 'test' | 'operation'; code: string }) {
+	/** where a measurement is taken */
+	const PLACES: Record<string, string> = {
+		look: 'look',
+		'plug-in': 'plug',
+		battery: 'plug',
+		'read-pins': 'pins'
+	};
+
+	function start({ kind, code }: Pick<StepView, 'kind' | 'code'>) {
+		if (kind === 'measure') {
+			step = PLACES[code] ?? step;
+			return;
+		}
 		picked = code;
 		step = kind === 'test' ? 'checks' : 'repair';
 	}

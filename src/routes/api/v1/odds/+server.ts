@@ -4,7 +4,7 @@ import { parseInstant } from '$lib/core/units/instant';
 import { toOddsAnswer } from '$lib/server/api/answers';
 import { evidenceOf, readBody, requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
-import { adviseSteps } from '$lib/server/diagnosis/advice';
+import { AT_ONCE, adviseSteps } from '$lib/server/diagnosis/advice';
 import { shopMemory } from '$lib/server/diagnosis/shop-memory';
 
 export const POST: RequestHandler = async (event) => {
@@ -16,6 +16,6 @@ export const POST: RequestHandler = async (event) => {
 	const evidence = evidenceOf(body, memory.catalog);
 	if (evidence instanceof Response) return evidence;
 	const known = body.as_of ? { ...memory, ...memory.asOf(parseInstant(body.as_of)) } : memory;
-	const { inference, plan } = adviseSteps(known, evidence);
+	const { inference, plan } = adviseSteps(known, evidence, { ...AT_ONCE, measures: false });
 	return json(toOddsAnswer(inference.odds, plan, bearer.role));
 };
