@@ -119,7 +119,7 @@ describe('play-tennis, learnt and weighed by the engine', () => {
 
 describe('shrinkage by its likeliest strength', () => {
 	// Source: computed outside the project (beta-binomial maximum likelihood, reference 5b of the design). The engine
-	// looks for the weight on a grid of factors 1.6, so its own is the grid's nearest in likelihood.
+	// looks for the weight on a grid of factors 1.35, so its own is the grid's nearest in likelihood.
 	it('five rates: the weight about a mean of .123613 is near 60.37, the shrunk rates agree', () => {
 		const [x, n] = [
 			[4, 9, 2, 14, 1],
@@ -128,8 +128,8 @@ describe('shrinkage by its likeliest strength', () => {
 		const means = [0.123613, 1 - 0.123613];
 		const groups = x.map((events, i) => ({ counts: [events, (n[i] as number) - events], means }));
 		const weight = likeliestWeight(groups);
-		expect(weight / 60.37).toBeGreaterThan(1 / Math.sqrt(1.6));
-		expect(weight / 60.37).toBeLessThan(Math.sqrt(1.6));
+		expect(weight / 60.37).toBeGreaterThan(1 / Math.sqrt(1.35));
+		expect(weight / 60.37).toBeLessThan(Math.sqrt(1.35));
 		const shrunk = groups.map(
 			({ counts }) =>
 				dirichletMean(

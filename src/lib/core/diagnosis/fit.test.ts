@@ -26,7 +26,7 @@ const question = (perFault: number[][], more: Partial<QuestionCounts> = {}): Que
 	usual: [1, 1],
 	...more
 });
-const habits = { share: 0.2, near: 60, telling: 0.8 };
+const habits = { share: 0.2, near: 60, telling: 0.8, contrast: 0 };
 
 describe('telling faults from quiet ones', () => {
 	it('a fault that speaks clearly keeps its own answers, quiet ones lean on what is usual', () => {

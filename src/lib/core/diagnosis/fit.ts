@@ -36,6 +36,9 @@ const USUAL_SIGN = [0.3, 1.7] as const;
 /** The catalog's shares of faults are taken for right this far; the rest is even. A choice. */
 const STATED_SHARES = 0.75;
 
+/** How alike models of a family and families of a shop usually are. A choice. */
+const USUAL_SHRINKING = { weight: 25, spread: 0.7 };
+
 const fits = new WeakMap<Learned, { changes: number; catalog: Catalog; fitted: Fitted }>();
 
 /** The fit of some counts under a catalog; a remembered one where neither has changed. */
@@ -231,7 +234,10 @@ function sharesOf(catalog: Catalog, learned: Learned, codes: readonly string[]):
 		const family = familyOf(model);
 		ofFamily.set(family, add(ofFamily.get(family) ?? codes.map(() => 0), countsOf(faults)));
 	}
-	const familyWeight = likeliestWeight([...ofFamily.values()].map((counts) => ({ counts, means: shop })));
+	const familyWeight = likeliestWeight(
+		[...ofFamily.values()].map((counts) => ({ counts, means: shop })),
+		USUAL_SHRINKING
+	);
 	const families = new Map(
 		[...ofFamily].map(([family, counts]) => [
 			family,
@@ -243,7 +249,8 @@ function sharesOf(catalog: Catalog, learned: Learned, codes: readonly string[]):
 	);
 	const meansOf = (model: string) => families.get(familyOf(model)) ?? shop;
 	const modelWeight = likeliestWeight(
-		models.map(([model, { faults }]) => ({ counts: countsOf(faults), means: meansOf(model) }))
+		models.map(([model, { faults }]) => ({ counts: countsOf(faults), means: meansOf(model) })),
+		USUAL_SHRINKING
 	);
 	return once((model: string) => {
 		const counts = countsOf(learned.models.get(model)?.faults ?? new Map());

@@ -11,6 +11,18 @@ export interface Habits {
 	share: number;
 	near: number;
 	telling: number;
+	/** how far telling faults speak by unusual answers: 0 by any alike, 1 by the unusual ones */
+	contrast: number;
+}
+
+/** Weights of a telling fault's answers about what is usual. */
+function tellingWeights(
+	background: readonly number[],
+	{ telling, contrast }: Omit<Habits, 'share' | 'near'>
+): number[] {
+	const n = background.length;
+	if (n < 2) return background.map(() => telling);
+	return background.map((chance) => telling * (1 - contrast + (contrast * n * (1 - chance)) / (n - 1)));
 }
 
 /** One question as it is learnt: counts by fault on tickets with that fault alone, and without any. */
@@ -53,12 +65,11 @@ interface Split {
 }
 
 function splitOf(counts: readonly number[], background: readonly number[], habits: Habits): Split {
-	const n = counts.length;
 	const near = dirichletMultinomialLog(
 		counts,
 		background.map((chance) => habits.near * chance)
 	);
-	const told = dirichletMultinomialLog(counts, new Array<number>(n).fill(habits.telling));
+	const told = dirichletMultinomialLog(counts, tellingWeights(background, habits));
 	const logMarginal = mixLog(habits.share, told, near);
 	return { telling: Math.exp(Math.log(habits.share) + told - logMarginal), logMarginal };
 }
@@ -103,11 +114,11 @@ function statedIsRight(counts: readonly number[], stated: Stated, other: Split, 
 export function answersByFault(question: QuestionCounts, habits: Habits, trust: number): AnswersByFault {
 	const background = backgroundOf(question, habits);
 	const nearWeights = background.map((chance) => habits.near * chance);
-	const tellingWeights = background.map(() => habits.telling);
+	const weights = tellingWeights(background, habits);
 	const perFault = question.perFault.map((counts, f) => {
 		const split = splitOf(counts, background, habits);
 		const near = dirichletMean(counts, nearWeights);
-		const told = dirichletMean(counts, tellingWeights);
+		const told = dirichletMean(counts, weights);
 		const learnt = near.map(
 			(chance, k) => (1 - split.telling) * chance + split.telling * (told[k] as number)
 		);
@@ -128,8 +139,8 @@ export function answersByFault(question: QuestionCounts, habits: Habits, trust: 
 	return { background, none: { chances: none, weight: sumOf(question.none) + NONE_WEIGHT }, perFault };
 }
 
-/** Three of five starting beliefs are taken for right at first, as if eight had been looked at. A choice. */
-const TRUST = { share: 0.6, weight: 8 };
+/** Seven of ten starting beliefs are taken for right at first, as if eight had been looked at. A choice. */
+const TRUST = { share: 0.7, weight: 8 };
 const TRUST_ROUNDS = 5;
 
 /** Share of the catalog's starting beliefs that the counts bear out (expectation and maximisation). */
@@ -152,14 +163,16 @@ export function likeliestTrust(questions: readonly QuestionCounts[], habits: Hab
 }
 
 const SHARES = [0.08, 0.16, 0.3, 0.5] as const;
-const NEAR = [15, 50, 160] as const;
-const TELLING = [0.4, 0.8, 1.6] as const;
+const NEAR = [15, 50, 160, 500] as const;
+const TELLING = [0.4, 0.8, 1.6].flatMap((telling) =>
+	[0, 0.4, 0.8].map((contrast) => ({ telling, contrast }))
+);
 /** Before anything is known, and for finding what is usual while the habits are sought. A choice. */
-const FIRST_HABITS: Habits = { share: 0.3, near: 50, telling: 0.8 };
+const FIRST_HABITS: Habits = { share: 0.3, near: 50, telling: 0.8, contrast: 0.4 };
 
 /**
  * The habits under which all questions' counts together are likeliest (empirical Bayes, by a grid). What is usual is
- * found once under the first habits: it hardly depends on them, and each row is then weighed but six times.
+ * found once under the first habits: it hardly depends on them, and each row is then weighed but thirteen times.
  */
 export function likeliestHabits(questions: readonly QuestionCounts[]): Habits {
 	const rows = questions.flatMap((question) => {
@@ -173,20 +186,15 @@ export function likeliestHabits(questions: readonly QuestionCounts[]): Habits {
 						background.map((chance) => near * chance)
 					)
 				),
-				telling: TELLING.map((weight) =>
-					dirichletMultinomialLog(
-						counts,
-						background.map(() => weight)
-					)
-				)
+				telling: TELLING.map((told) => dirichletMultinomialLog(counts, tellingWeights(background, told)))
 			}));
 	});
 	let best = { habits: FIRST_HABITS, log: -Infinity };
 	for (const share of SHARES) {
 		NEAR.forEach((near, n) => {
-			TELLING.forEach((telling, t) => {
+			TELLING.forEach((told, t) => {
 				const log = sumOf(rows.map((row) => mixLog(share, row.telling[t] as number, row.near[n] as number)));
-				if (log > best.log) best = { habits: { share, near, telling }, log };
+				if (log > best.log) best = { habits: { share, near, ...told }, log };
 			});
 		});
 	}

@@ -261,8 +261,13 @@ export const deviceLesson = (world: World, device: Device): Lesson => ({
 	features: deviceFeatures(world, device)
 });
 
-/** Starting beliefs of somebody who knows the trade, some of them wrong: shares, signs and tests of about half the pairs. */
-export function worldBeliefs(random: Random, world: World, wrongShare: number): CatalogRecord[] {
+/** Starting beliefs of somebody who knows the trade, some of them wrong: shares, signs and tests of some of the pairs. */
+export function worldBeliefs(
+	random: Random,
+	world: World,
+	wrongShare: number,
+	statedShare = 0.5
+): CatalogRecord[] {
 	const shop = world.faults.map(
 		(_, f) => world.models.reduce((sum, _, m) => sum + baseMarginals(world, m)[f]!, 0) / world.models.length
 	);
@@ -274,7 +279,7 @@ export function worldBeliefs(random: Random, world: World, wrongShare: number): 
 	});
 	const signs = world.signs.flatMap((sign, s) =>
 		world.faults.flatMap((given, f): CatalogRecord[] =>
-			random() < 0.5
+			random() < statedShare
 				? [
 						{
 							record: 'expectation',
@@ -288,7 +293,7 @@ export function worldBeliefs(random: Random, world: World, wrongShare: number): 
 	);
 	const tests = world.tests.flatMap(({ code, outcomes }, t) =>
 		world.faults.flatMap((given, f): CatalogRecord[] => {
-			if (random() < 0.5) return [];
+			if (random() >= statedShare) return [];
 			const chances = wrong()
 				? drawDirichlet(
 						random,

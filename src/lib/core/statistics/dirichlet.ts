@@ -24,17 +24,28 @@ export function dirichletMean(counts: readonly number[], weights: readonly numbe
 	return counts.map((count, i) => (count + (weights[i] as number)) / total);
 }
 
+const LEAST_WEIGHT = 2;
+const MOST_WEIGHT = 1500;
+const GRID_STEP = 1.35;
+
+/** What is usual of a weight before anything is seen: lognormal about `weight`, `spread` its standard deviation in logs. */
+export interface UsualWeight {
+	weight: number;
+	spread: number;
+}
+
 /**
  * The total weight of a Dirichlet prior about some means under which several groups' counts are likeliest: empirical
- * Bayes by marginal likelihood over a grid of factors of about 1.6.
+ * Bayes by marginal likelihood over a grid. With `usual`, the most probable weight: a few groups of few counts say
+ * little of how alike they are.
  */
 export function likeliestWeight(
 	groups: readonly { counts: readonly number[]; means: readonly number[] }[],
-	least = 2,
-	most = 1500
+	usual?: UsualWeight
 ): number {
-	let best = { weight: least, log: -Infinity };
-	for (let weight = least; weight <= most; weight *= 1.6) {
+	let best = { weight: LEAST_WEIGHT, log: -Infinity };
+	for (let weight = LEAST_WEIGHT; weight <= MOST_WEIGHT; weight *= GRID_STEP) {
+		const away = usual ? Math.log(weight / usual.weight) / usual.spread : 0;
 		const log = groups.reduce(
 			(total, { counts, means }) =>
 				total +
@@ -42,7 +53,7 @@ export function likeliestWeight(
 					counts,
 					means.map((mean) => Math.max(1e-6, mean * weight))
 				),
-			0
+			-0.5 * away * away
 		);
 		if (log > best.log) best = { weight, log };
 	}
