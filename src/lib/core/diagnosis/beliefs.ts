@@ -17,7 +17,7 @@ export type { Belief };
 
 /** Share of each fault among faults of a model. */
 export const faultShares = (catalog: Catalog, learned: Learned, model: string): Belief[] =>
-	fit(catalog, learned).shares(model);
+	fit(catalog, learned).shares.of(model);
 
 /** Chances of no, one, two and three faults on a device. */
 export function sizeChances({ sizes, tickets }: Learned): Sizes {

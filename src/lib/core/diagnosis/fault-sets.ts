@@ -4,6 +4,7 @@ import { logSumExp } from '../statistics/log-sum-exp';
 export type FaultSet = readonly number[];
 /** Chances of no, one, two and three faults. */
 export type Sizes = readonly [number, number, number, number];
+type Totals = [number, number, number, number];
 
 const upToTwo = new Map<number, readonly FaultSet[]>();
 const upToThree = new Map<number, readonly FaultSet[]>();
@@ -47,11 +48,22 @@ export function enumerateTriples(faults: readonly number[]): FaultSet[] {
  * Sums of products of one, two and three different shares: what the weights of all sets of a size sum to, also of those
  * that are not looked at. Newton's identities for elementary symmetric polynomials.
  */
-export function setWeightTotals(shares: readonly number[]): Sizes {
+export function setWeightTotals(shares: readonly number[]): Totals {
 	const power = (k: number) => shares.reduce((sum, share) => sum + share ** k, 0);
 	const [p1, p2, p3] = [power(1), power(2), power(3)];
 	const e2 = Math.max(0, (p1 * p1 - p2) / 2);
 	return [1, p1, e2, Math.max(0, (p1 * p1 * p1 - 3 * p1 * p2 + 2 * p3) / 6)];
+}
+
+function pairTotal(shares: readonly number[], lifts: Float64Array): number {
+	const n = shares.length;
+	let total = 0;
+	for (let a = 0; a < n; a++) {
+		for (let b = a + 1; b < n; b++) {
+			total += (shares[a] as number) * (shares[b] as number) * (lifts[a * n + b] as number);
+		}
+	}
+	return total;
 }
 
 /**
@@ -59,18 +71,25 @@ export function setWeightTotals(shares: readonly number[]): Sizes {
  * product of its faults' shares (conditional Bernoulli). Sums to less than 1 where triples are left out.
  * @param shares how often each fault is met, any positive scale
  * @param sizes chances of no, one, two and three faults, summing to 1
+ * @param lifts by pair (first · faults + second): how much more often than that they come together; all alike without
  */
 export function logPriorOfSets(
 	sets: readonly FaultSet[],
 	shares: readonly number[],
-	sizes: Sizes
+	sizes: Sizes,
+	lifts: Float64Array | null = null
 ): Float64Array {
 	const totals = setWeightTotals(shares);
+	const n = shares.length;
+	if (lifts) totals[2] = pairTotal(shares, lifts);
 	const possible = (size: number) => size <= shares.length && (totals[size] ?? 0) > 0;
 	const usable = sizes.reduce<number>((sum, chance, size) => sum + (possible(size) ? chance : 0), 0);
 	return Float64Array.from(sets, (set) => {
 		if (!possible(set.length)) return -Infinity;
-		const weight = set.reduce((product, fault) => product * (shares[fault] ?? 0), 1);
+		const [first, second] = set;
+		const lift =
+			lifts && set.length === 2 ? (lifts[(first as number) * n + (second as number)] as number) : 1;
+		const weight = set.reduce((product, fault) => product * (shares[fault] ?? 0), lift);
 		return Math.log(((sizes[set.length] ?? 0) / usable) * (weight / (totals[set.length] as number)));
 	});
 }

@@ -1,7 +1,7 @@
 import type { Catalog } from '../catalog/catalog';
-import { dirichletMean, likeliestWeight } from '../statistics/dirichlet';
 import { divergence } from '../statistics/divergence';
 import { answersOf } from './evidence';
+import { faultSharesOf, type Belief, type FaultShares } from './shares';
 import { faultsOfKey, type BySet, type Learned } from './learn';
 import {
 	answersByFault,
@@ -12,33 +12,19 @@ import {
 	type QuestionCounts
 } from './telling';
 
-/** A chance with the number of tickets that stand behind it (beliefs count with their weight). */
-export interface Belief {
-	chance: number;
-	weight: number;
-}
+export type { Belief };
 
 /** What a shop's counts say, worked out once for each state of the counts and the catalog. */
 export interface Fitted {
-	/** share of each fault among faults of a model */
-	shares(model: string): Belief[];
+	shares: FaultShares;
 	/** chances of a sign's presence under each single fault, and without any */
 	sign(code: string): { perFault: Belief[]; none: Belief; background: number };
 	/** chances of every answer to a question */
 	answers(question: string): AnswersByFault & { answers: readonly string[] };
 }
 
-/** The catalog's own shares are worth a dozen tickets. A choice. */
-const PRIOR_WEIGHT = 12;
-
 /** Most signs are absent most of the time: present and absent, in tickets, before anything is seen. A choice. */
 const USUAL_SIGN = [0.3, 1.7] as const;
-/** The catalog's shares of faults are taken for right this far; the rest is even. A choice. */
-const STATED_SHARES = 0.75;
-
-/** How alike models of a family and families of a shop usually are. A choice. */
-const USUAL_SHRINKING = { weight: 25, spread: 0.7 };
-
 const fits = new WeakMap<Learned, { changes: number; catalog: Catalog; fitted: Fitted }>();
 
 /** The fit of some counts under a catalog; a remembered one where neither has changed. */
@@ -64,7 +50,7 @@ function work(catalog: Catalog, learned: Learned): Fitted {
 	const habits = once((kind: 'signs' | 'answers') => likeliestHabits(rowsAsked(kind)));
 	const trust = once((kind: 'signs' | 'answers') => likeliestTrust(rowsAsked(kind), habits(kind)));
 	return {
-		shares: sharesOf(catalog, learned, codes),
+		shares: faultSharesOf(catalog, learned, codes),
 		sign: once((code) =>
 			fitSign(signRows(code), (counts) => answersByFault(counts, habits('signs'), trust('signs')))
 		),
@@ -215,50 +201,4 @@ function fitAnswers({ single, several }: Rows, fitOf: Fit): AnswersByFault {
 		fitted = fitOf({ ...single, perFault });
 	}
 	return fitted;
-}
-
-/** Shares of faults: a model's shrunk to its family's, that to the shop's, that to the catalog's, by likeliest weights. */
-function sharesOf(catalog: Catalog, learned: Learned, codes: readonly string[]): Fitted['shares'] {
-	const even = 1 / Math.max(1, codes.length);
-	const stated = codes.map((code) => Math.max(1e-4, catalog.faults.get(code)?.prior ?? even));
-	const total = stated.reduce((sum, share) => sum + share, 0);
-	const countsOf = (faults: ReadonlyMap<string, number>) => codes.map((code) => faults.get(code) ?? 0);
-	const shop = dirichletMean(
-		countsOf(learned.faults),
-		stated.map((share) => PRIOR_WEIGHT * ((STATED_SHARES * share) / total + (1 - STATED_SHARES) * even))
-	);
-	const familyOf = (model: string) => catalog.models.get(model)?.family ?? `model ${model}`;
-	const ofFamily = new Map<string, number[]>();
-	const models = [...learned.models].sort(([a], [b]) => (a < b ? -1 : 1));
-	for (const [model, { faults }] of models) {
-		const family = familyOf(model);
-		ofFamily.set(family, add(ofFamily.get(family) ?? codes.map(() => 0), countsOf(faults)));
-	}
-	const familyWeight = likeliestWeight(
-		[...ofFamily.values()].map((counts) => ({ counts, means: shop })),
-		USUAL_SHRINKING
-	);
-	const families = new Map(
-		[...ofFamily].map(([family, counts]) => [
-			family,
-			dirichletMean(
-				counts,
-				shop.map((share) => familyWeight * share)
-			)
-		])
-	);
-	const meansOf = (model: string) => families.get(familyOf(model)) ?? shop;
-	const modelWeight = likeliestWeight(
-		models.map(([model, { faults }]) => ({ counts: countsOf(faults), means: meansOf(model) })),
-		USUAL_SHRINKING
-	);
-	return once((model: string) => {
-		const counts = countsOf(learned.models.get(model)?.faults ?? new Map());
-		const means = meansOf(model);
-		const seen = counts.reduce((sum, count) => sum + count, 0);
-		return dirichletMean(
-			counts,
-			means.map((share) => modelWeight * share)
-		).map((chance) => ({ chance: Math.max(1e-6, chance), weight: seen + modelWeight }));
-	});
 }

@@ -1,9 +1,12 @@
 import type { Catalog } from '../catalog/catalog';
+import { DAY_MS } from '../units/instant';
 import { readFeatures, withoutSimulated, type Evidence, type Features, type KnownGood } from './evidence';
 
 /** What the engine keeps of one closed ticket. */
 export interface Lesson {
 	model: string;
+	/** when it closed; without, it counts as one of the earliest */
+	closedAt?: number;
 	faults: readonly string[];
 	features: Features;
 }
@@ -16,7 +19,9 @@ export interface Learned {
 	/** tickets with no, one, two, three or more confirmed faults */
 	sizes: [number, number, number, number];
 	faults: Map<string, number>;
-	models: Map<string, { tickets: number; faults: Map<string, number> }>;
+	models: Map<string, ModelCounts>;
+	/** how often two faults were confirmed on one device, by their set's key */
+	pairs: Map<string, number>;
 	signs: Map<string, BySet<[present: number, asked: number]>>;
 	answers: Map<string, BySet<Map<string, number>>>;
 	/** by source: how often what it took for the fault was confirmed, and how often it said anything */
@@ -26,6 +31,17 @@ export interface Learned {
 	/** per operation: worked and tried, where it addressed all that was confirmed */
 	operations: Map<string, [worked: number, tried: number]>;
 }
+
+/** Counts of one model: tickets, tickets with several faults, and confirmed faults by the period of their closing. */
+export interface ModelCounts {
+	tickets: number;
+	several: number;
+	periods: Map<number, Map<string, number>>;
+}
+
+/** Time is told apart in stretches of so long: thirty days. */
+const PERIOD_MS = 30 * DAY_MS;
+const periodOf = ({ closedAt = 0 }: Lesson) => Math.floor(closedAt / PERIOD_MS);
 
 /** By confirmed set: its codes sorted and joined by a bar; the empty text where nothing was found. */
 export type BySet<Count> = Map<string, Count>;
@@ -39,6 +55,7 @@ export const emptyLearned = (): Learned => ({
 	sizes: [0, 0, 0, 0],
 	faults: new Map(),
 	models: new Map(),
+	pairs: new Map(),
 	signs: new Map(),
 	answers: new Map(),
 	opinions: new Map(),
@@ -54,7 +71,7 @@ export function lessonOf(
 ): Lesson | null {
 	if (ticket.closedAt === null || ticket.faults === null) return null;
 	const features = readFeatures(withoutSimulated(ticket), catalog, known);
-	return { model: ticket.model, faults: ticket.faults, features };
+	return { model: ticket.model, closedAt: ticket.closedAt, faults: ticket.faults, features };
 }
 
 /**
@@ -67,11 +84,20 @@ export function addLesson(learned: Learned, lesson: Lesson, catalog: Catalog, ti
 	learned.changes += 1;
 	learned.tickets += times;
 	learned.sizes[Math.min(3, faults.length) as 0 | 1 | 2 | 3] += times;
-	const model = ensure(learned.models, lesson.model, () => ({ tickets: 0, faults: new Map() }));
+	const model = ensure(learned.models, lesson.model, (): ModelCounts => ({
+		tickets: 0,
+		several: 0,
+		periods: new Map()
+	}));
 	model.tickets += times;
+	if (faults.length > 1) model.several += times;
+	const period = ensure(model.periods, periodOf(lesson), () => new Map<string, number>());
+	faults.forEach((fault, i) => {
+		for (const other of faults.slice(i + 1)) bump(learned.pairs, setKey([fault, other]), times);
+	});
 	for (const fault of faults) {
 		bump(learned.faults, fault, times);
-		bump(model.faults, fault, times);
+		bump(period, fault, times);
 	}
 	for (const [sign, present] of features.signs) {
 		const counts = ensure(learned.signs, sign, () => new Map<string, [number, number]>());
@@ -119,7 +145,7 @@ export function learn(lessons: Iterable<Lesson>, catalog: Catalog): Learned {
 	return learned;
 }
 
-function ensure<Value>(map: Map<string, Value>, key: string, make: () => Value): Value {
+function ensure<Key, Value>(map: Map<Key, Value>, key: Key, make: () => Value): Value {
 	const found = map.get(key);
 	if (found !== undefined) return found;
 	const made = make();

@@ -10,6 +10,7 @@ import {
 	type Speech
 } from './beliefs';
 import type { Features } from './evidence';
+import { fit } from './fit';
 import { hearOpinion } from './opinions';
 import {
 	enumerateTriples,
@@ -84,7 +85,7 @@ export function inferOdds(catalog: Catalog, learned: Learned, model: string, fea
 	const codes = [...catalog.faults.keys()];
 	const shares = faultShares(catalog, learned, model);
 	const { sets, unseen } = setsToWeigh(catalog, learned, shares, features);
-	const prior = priorOf(learned, shares, sets);
+	const prior = priorOf(catalog, learned, shares, sets);
 	const speeches = hearAll(catalog, learned, sets, features);
 	const posterior = posteriorOfSets(
 		prior,
@@ -120,11 +121,12 @@ export function inferOdds(catalog: Catalog, learned: Learned, model: string, fea
 	};
 }
 
-const priorOf = (learned: Learned, shares: readonly Belief[], sets: readonly FaultSet[]) =>
+const priorOf = (catalog: Catalog, learned: Learned, shares: readonly Belief[], sets: readonly FaultSet[]) =>
 	logPriorOfSets(
 		sets,
 		shares.map(({ chance }) => chance),
-		sizeChances(learned)
+		sizeChances(learned),
+		fit(catalog, learned).shares.lifts
 	);
 
 /** Triples are made of so many of the likeliest faults: all of a small catalog, 1140 triples at most. */
@@ -143,13 +145,17 @@ function setsToWeigh(
 	if (shares.length <= TRIPLED) return { sets: setsOfUpToThree(shares.length), unseen: 0 };
 	const small = setsOfUpToTwo(shares.length);
 	const logs = hearAll(catalog, learned, small, features).map(({ logLikelihood }) => logLikelihood);
-	const chances = marginals(small, posteriorOfSets(priorOf(learned, shares, small), logs), shares.length);
+	const chances = marginals(
+		small,
+		posteriorOfSets(priorOf(catalog, learned, shares, small), logs),
+		shares.length
+	);
 	const likely = shares
 		.map((_, fault) => fault)
 		.sort((a, b) => (chances[b] as number) - (chances[a] as number) || a - b)
 		.slice(0, TRIPLED);
 	const sets = [...small, ...enumerateTriples(likely)];
-	const seen = priorOf(learned, shares, sets).reduce((sum, log) => sum + Math.exp(log), 0);
+	const seen = priorOf(catalog, learned, shares, sets).reduce((sum, log) => sum + Math.exp(log), 0);
 	return { sets, unseen: Math.max(0, 1 - seen) };
 }
 

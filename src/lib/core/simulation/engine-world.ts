@@ -1,6 +1,7 @@
 import type { CatalogRecord } from '../catalog/records';
 import type { Features } from '../diagnosis/evidence';
 import type { Lesson } from '../diagnosis/learn';
+import { DAY_MS } from '../units/instant';
 import { drawIndex, drawNormal, type Random } from '../units/random';
 
 /**
@@ -26,11 +27,25 @@ export interface World {
 	outcomes: number[][][];
 	askedShare: number;
 	testedShare: number;
+	/** by pair of faults: how much more often they come together than by their shares */
+	lifts: number[][] | null;
+	/** shares of each model before the last quarter of the history; the same throughout without */
+	earlyShares: number[][] | null;
+	/** by test: an earlier test whose answer it repeats more often than not; -1 where it answers for itself */
+	repeats: number[];
 }
 
-/** What a world is made like: as the engine assumes, or not. */
+/** What a world is made like: as the engine assumes, with more or less to be heard. */
 export const WORLD_KINDS = ['plain', 'chatty', 'sparse', 'clustered'] as const;
-export type WorldKind = (typeof WORLD_KINDS)[number];
+/**
+ * Worlds that break an assumption: faults that come together, a bad batch in the last quarter of the history, tests that
+ * repeat one another.
+ */
+export const ODD_KINDS = ['coupled', 'drifting', 'repeating'] as const;
+export type WorldKind = (typeof WORLD_KINDS)[number] | (typeof ODD_KINDS)[number];
+
+/** A test that repeats another does so this often. */
+const REPEATED = 0.7;
 
 const pick = (random: Random, low: number, high: number) => low + (high - low) * random();
 
@@ -109,7 +124,10 @@ export function makeWorld(random: Random, kind: WorldKind): World {
 		success: pick(random, 0.75, 0.97),
 		minutes: Math.round(pick(random, 10, 75))
 	}));
+	// drawn last and for odd kinds alone: other worlds stay as their seed made them
+	const odd = oddities(random, kind, { shares, tests });
 	return {
+		...odd,
 		kind,
 		faults,
 		models,
@@ -125,6 +143,41 @@ export function makeWorld(random: Random, kind: WorldKind): World {
 		askedShare: 0.7,
 		testedShare: kind === 'sparse' ? 0.15 : 0.28
 	};
+}
+
+/** What sets an odd world apart. */
+function oddities(
+	random: Random,
+	kind: WorldKind,
+	{ shares, tests }: Pick<World, 'shares' | 'tests'>
+): Pick<World, 'lifts' | 'earlyShares' | 'repeats'> {
+	const plain = { lifts: null, earlyShares: null, repeats: tests.map(() => -1) };
+	if (kind === 'coupled') {
+		const n = shares[0]?.length ?? 0;
+		const lifts = Array.from({ length: n }, () => new Array<number>(n).fill(1));
+		for (let a = 0; a + 1 < n; a += 2) (lifts[a] as number[])[a + 1] = 8;
+		return { ...plain, lifts };
+	}
+	if (kind === 'drifting') {
+		// the batch: one fault in three models, four times as often at the end as before
+		const batch = Math.floor(random() * (shares[0]?.length ?? 1));
+		const earlyShares = shares.map((of, m) => {
+			if (m > 2) return of;
+			const early = [...of];
+			of[batch] = 0.35 + 0.2 * random();
+			const rest = of.reduce((sum, share, f) => (f === batch ? sum : sum + share), 0);
+			const left = 1 - (of[batch] as number);
+			of.forEach((share, f) => {
+				if (f !== batch) of[f] = (share * left) / rest;
+			});
+			return early;
+		});
+		return { ...plain, earlyShares };
+	}
+	if (kind === 'repeating') {
+		return { ...plain, repeats: tests.map((_, t) => (t % 2 === 1 ? t - 1 : -1)) };
+	}
+	return plain;
 }
 
 export function worldCatalog(world: World): CatalogRecord[] {
@@ -157,13 +210,15 @@ export interface Device {
 	answers: (readonly [test: number, outcome: number])[];
 }
 
-export function drawDevice(random: Random, world: World, wrongShare = 0): Device {
+/** @param when place in the history, 0 its beginning, 1 its end */
+export function drawDevice(random: Random, world: World, wrongShare = 0, when = 1): Device {
 	const model = Math.floor(random() * world.models.length);
-	const shares = world.shares[model] as number[];
+	const early = when < 0.75 ? world.earlyShares : null;
+	const shares = (early ?? world.shares)[model] as number[];
 	const size = drawIndex(random, world.sizes);
-	const faults: number[] = [];
+	const faults: number[] = size === 2 && world.lifts ? drawPair(random, shares, world.lifts) : [];
 	const left = [...shares];
-	for (let i = 0; i < size; i++) {
+	for (let i = faults.length; i < size; i++) {
 		const fault = drawIndex(random, left);
 		faults.push(fault);
 		left[fault] = 0;
@@ -173,10 +228,11 @@ export function drawDevice(random: Random, world: World, wrongShare = 0): Device
 		random() < world.askedShare ? [[s, random() < signChance(world, s, faults)] as const] : []
 	);
 	const seen = signs.filter(([, present]) => present).length;
-	const answers = world.tests.flatMap((_, t) => {
+	const answers: [test: number, outcome: number][] = [];
+	world.tests.forEach((_, t) => {
 		// more is tested where little was seen: the choice depends on what is known already
 		const chance = world.testedShare * (seen < 3 ? 1.4 : 0.8);
-		return random() < chance ? [[t, drawIndex(random, testChances(world, t, faults))] as const] : [];
+		if (random() < chance) answers.push([t, drawIndex(random, answerGiven(world, t, faults, answers))]);
 	});
 	const wrong = random() < wrongShare && faults.length > 0;
 	const confirmed = wrong ? [Math.floor(random() * world.faults.length)] : faults;
@@ -205,6 +261,41 @@ export function testChances(
 	);
 }
 
+/** Chances of a test's answers where others are known: a test that repeats another mostly says the same. */
+function answerGiven(
+	world: World,
+	test: number,
+	faults: readonly number[],
+	answers: readonly (readonly [test: number, outcome: number])[]
+): number[] {
+	const own = testChances(world, test, faults);
+	const first = world.repeats[test] as number;
+	if (first < 0) return own;
+	const last = own.length - 1;
+	const known = answers.find(([t]) => t === first)?.[1];
+	const said = known === undefined ? testChances(world, first, faults) : null;
+	return own.map((chance, o) => {
+		const same = said
+			? said.reduce((sum, p, k) => (Math.min(k, last) === o ? sum + p : sum), 0)
+			: Math.min(known as number, last) === o
+				? 1
+				: 0;
+		return REPEATED * same + (1 - REPEATED) * chance;
+	});
+}
+
+/** Chances of all pairs, by (first · faults + second), where some come together more often than by their shares. */
+function pairWeights(shares: readonly number[], lifts: readonly (readonly number[])[]): number[] {
+	const weights = shares.flatMap((p, a) => shares.map((q, b) => (a < b ? p * q * (lifts[a]?.[b] ?? 1) : 0)));
+	const total = weights.reduce((sum, weight) => sum + weight, 0);
+	return weights.map((weight) => weight / total);
+}
+
+function drawPair(random: Random, shares: readonly number[], lifts: World['lifts'] & object): number[] {
+	const at = drawIndex(random, pairWeights(shares, lifts));
+	return [Math.floor(at / shares.length), at % shares.length];
+}
+
 /** Exact chance that each fault is present, by enumeration over every set of up to two. */
 export function exactMarginals(
 	world: World,
@@ -220,16 +311,18 @@ export function exactMarginals(
 			const p = signChance(world, s, faults);
 			chance *= present ? p : 1 - p;
 		}
-		for (const [t, o] of answers) chance *= testChances(world, t, faults)[o] as number;
+		for (const [t, o] of answers) chance *= answerGiven(world, t, faults, answers)[o] as number;
 		total += chance;
 		for (const fault of faults) marginals[fault] = (marginals[fault] as number) + chance;
 	};
+	const pairs = world.lifts ? pairWeights(shares, world.lifts) : null;
 	weigh([], world.sizes[0]);
 	for (let a = 0; a < n; a++) {
 		weigh([a], world.sizes[1] * (shares[a] as number));
 		for (let b = a + 1; b < n; b++) {
 			const [p, q] = [shares[a] as number, shares[b] as number];
-			weigh([a, b], world.sizes[2] * (p * (q / (1 - p)) + q * (p / (1 - q))));
+			const together = pairs ? (pairs[a * n + b] as number) : p * (q / (1 - p)) + q * (p / (1 - q));
+			weigh([a, b], world.sizes[2] * together);
 		}
 	}
 	const normal = marginals.map((chance) => chance / total);
@@ -237,9 +330,18 @@ export function exactMarginals(
 }
 
 /** How often each fault is present on a model's devices, whatever the evidence. */
-export function baseMarginals({ shares, sizes }: World, model: number): number[] {
+export function baseMarginals({ shares, sizes, lifts }: World, model: number): number[] {
 	const of = shares[model] as number[];
+	const n = of.length;
+	const pairs = lifts ? pairWeights(of, lifts) : null;
 	return of.map((p, f) => {
+		if (pairs) {
+			const paired = of.reduce(
+				(sum, _, g) => sum + (pairs[Math.min(f, g) * n + Math.max(f, g)] as number),
+				0
+			);
+			return sizes[1] * p + sizes[2] * paired;
+		}
 		const paired = of.reduce((sum, q, g) => (g === f ? sum : sum + q * (p / (1 - q)) + p * (q / (1 - p))), 0);
 		return sizes[1] * p + sizes[2] * paired;
 	});
@@ -255,7 +357,9 @@ export const deviceFeatures = (world: World, { signs, answers }: Device): Featur
 	attempts: []
 });
 
-export const deviceLesson = (world: World, device: Device): Lesson => ({
+/** @param when place in the history, told to the engine as a day of three years */
+export const deviceLesson = (world: World, device: Device, when = 0): Lesson => ({
+	closedAt: Math.floor(when * 1095) * DAY_MS,
 	model: world.models[device.model]?.code as string,
 	faults: device.confirmed.map((fault) => world.faults[fault] as string),
 	features: deviceFeatures(world, device)
