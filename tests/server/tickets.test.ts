@@ -49,6 +49,28 @@ async function taken(more = {}): Promise<string> {
 const change = (number: string, version: number, input: TicketChangeInput, mark = once()) =>
 	changeTicket(db, ines, NOW, number, { version, once: mark, change: ticketChangeSchema.parse(input) });
 
+describe('what people say', () => {
+	it('a trade customer’s claim is learnt by name once the ticket closes; an unknown fault is refused', async () => {
+		const trade = { name: 'Quay Repairs', kind: 'trade' as const };
+		const number = await taken({ customer: trade, claim: 'battery-worn' });
+		expect((await findTicket(db, number))?.ticket.opinions).toMatchObject([
+			{ from: 'customer', fault: 'battery-worn', by: 'ines' }
+		]);
+		await change(number, 1, { verb: 'opinion', from: 'technician', fault: 'input-fuse' });
+		await change(number, 2, { verb: 'close', outcome: 'not-fixed', faults: ['battery-worn'], paidMinor: 0 });
+		const { learned } = await shopMemory(db);
+		expect(learned.opinions.get('customer:Quay Repairs')).toEqual([1, 1]);
+		expect(learned.opinions.get('technician:ines')).toEqual([0, 1]);
+		await change(number, 3, { verb: 'reopen' });
+		const after = (await shopMemory(db)).learned.opinions;
+		expect(after.get('customer:Quay Repairs')).toEqual([0, 0]);
+		expect(await takeIn(db, ines, NOW, device({ claim: 'gremlin' }))).toMatchObject({
+			ok: false,
+			refusal: { field: 'claim' }
+		});
+	});
+});
+
 describe('taking in', () => {
 	it('gives numbers one after another, and one only for a form that is sent twice', async () => {
 		const body = device();

@@ -50,6 +50,9 @@ interface Remembered {
 interface HistoryRow {
 	id: number;
 	record: unknown;
+	/** whose claims are learnt by name */
+	customer: string | null;
+	customer_kind: 'private' | 'trade' | null;
 }
 
 interface Memory {
@@ -135,13 +138,24 @@ async function rememberWhere(
 	narrow: (query: Knex.QueryBuilder) => Knex.QueryBuilder
 ): Promise<void> {
 	const read = (after: number) =>
-		narrow(db('tickets'))
-			.andWhere('id', '>', after)
-			.orderBy('id')
+		narrow(db('tickets').leftJoin('customers', 'customers.id', 'tickets.customer_id'))
+			.andWhere('tickets.id', '>', after)
+			.orderBy('tickets.id')
 			.limit(CHUNK)
-			.select('id', 'record') as Promise<HistoryRow[]>;
+			.select(
+				'tickets.id',
+				'tickets.record',
+				'customers.name as customer',
+				'customers.kind as customer_kind'
+			) as Promise<HistoryRow[]>;
 	for await (const rows of inChunks(CHUNK, read)) {
-		for (const { id, record } of rows) remember(memory, id, asJson(record) as StoredRecord);
+		for (const { id, record, customer, customer_kind } of rows) {
+			const stored = asJson(record) as StoredRecord;
+			if (stored.opinions && customer !== null) {
+				stored.customer = { name: customer, kind: customer_kind ?? 'private' };
+			}
+			remember(memory, id, stored);
+		}
 	}
 }
 

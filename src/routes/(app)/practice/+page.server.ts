@@ -1,3 +1,6 @@
+import type { Catalog } from '$lib/core/catalog/catalog';
+import { fit } from '$lib/core/diagnosis/fit';
+import { reliability } from '$lib/core/diagnosis/opinions';
 import { trackRecord, type Group } from '$lib/core/diagnosis/track-record';
 import { monthKeys } from '$lib/core/ledger/book-sums';
 import { seesCosts } from '$lib/core/units/role';
@@ -7,6 +10,17 @@ import { shopMemory } from '$lib/server/diagnosis/shop-memory';
 import { requireUser } from '$lib/server/house/guard';
 import { keepPredictionsUp } from '$lib/server/thinker/thinker';
 import type { PageServerLoad } from './$types';
+
+/** Pairs that come together less than this much more often are not worth a line. */
+const NOTABLE_LIFT = 1.5;
+const MOST_SOURCES = 10;
+
+/** Whose claims or guesses: a trade customer, all other customers, a technician. */
+function sourceWords(source: string, catalog: Catalog): string {
+	const [kind, whose] = [source.slice(0, source.indexOf(':')), source.slice(source.indexOf(':') + 1)];
+	if (kind === 'customer') return whose ? `${whose}, claims` : 'Private customers, claims';
+	return `${catalog.technicians.get(whose)?.name ?? (whose || 'Somebody')}, first guesses`;
+}
 
 /** How right the odds were on the shop's own closed tickets. Money is for who sees costs. */
 export const load: PageServerLoad = async ({ locals, depends }) => {
@@ -22,9 +36,29 @@ export const load: PageServerLoad = async ({ locals, depends }) => {
 	const faultLabel = (code: string) => catalog.faults.get(code)?.label ?? code;
 	const labelled = <Some extends Group>(groups: Some[], labelOf: (key: string) => string) =>
 		groups.map((group) => ({ ...group, label: labelOf(group.key) }));
+	const { fading, lifts } = fit(catalog, memory.learned).shares;
+	const codes = [...catalog.faults.keys()];
+	const together = [...(lifts ?? [])]
+		.map((lift, at) => ({
+			faults: [codes[Math.floor(at / codes.length)], codes[at % codes.length]] as [string, string],
+			lift
+		}))
+		.filter(({ faults: [a, b], lift }) => a < b && lift >= NOTABLE_LIFT)
+		.sort((a, b) => b.lift - a.lift)
+		.slice(0, 5);
 	return {
 		working,
 		progress,
+		/** what the record shows of the shop beyond shares and answers */
+		learnt: {
+			fading: [...fading].map(([model, keep]) => ({ label: modelLabel(model), keep })),
+			together: together.map(({ faults, lift }) => ({ labels: faults.map(faultLabel), lift })),
+			sources: [...memory.learned.opinions.keys()]
+				.map((source) => ({ words: sourceWords(source, catalog), ...reliability(memory.learned, source) }))
+				.filter(({ from }) => from > 0)
+				.sort((a, b) => b.from - a.from)
+				.slice(0, MOST_SOURCES)
+		},
 		record: record && {
 			...record,
 			models: labelled(record.models, modelLabel),

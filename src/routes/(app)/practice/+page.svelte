@@ -238,6 +238,37 @@
 					</p>
 				</section>
 			{/if}
+			<section class="slip" aria-labelledby="learnt">
+				<h2 id="learnt" class="mb-1">What else the record shows</h2>
+				<p class="text-[0.93rem]">
+					{#if data.learnt.fading.length === 0}No model drifts: old tickets count like new ones.{:else}Old
+						tickets count less, since the newer ones show other faults: {#each data.learnt.fading as { label, keep }, i (label)}{i
+								? ', '
+								: ''}{label} (<span class="figure">{keep}</span> for each month){/each}.{/if}
+				</p>
+				<p class="mt-1 text-[0.93rem]">
+					{#if data.learnt.together.length === 0}No two faults come together more often than by chance.{:else}Come
+						together more often than by chance: {#each data.learnt.together as { labels, lift }, i (labels.join())}{i
+								? '; '
+								: ''}{labels.join(' and ')} (<span class="figure">{lift.toFixed(1)}</span> times){/each}.{/if}
+				</p>
+				{#if data.learnt.sources.length > 0}
+					<table class="ledger mt-2">
+						<thead
+							><tr><th>Said before it was found</th><th class="num">Times</th><th class="num">Right</th></tr
+							></thead
+						>
+						<tbody>
+							{#each data.learnt.sources as { words, from, chance } (words)}
+								<tr><td>{words}</td><td class="num">{from}</td><td class="num">{chance.toFixed(2)}</td></tr>
+							{/each}
+						</tbody>
+					</table>
+					<p class="mt-1 text-sm text-ink-soft">
+						Right: shrunk towards others of the same kind; that much such a word weighs in the odds.
+					</p>
+				{/if}
+			</section>
 			<GroupTable id="by-model" title="By model" groups={record.models} />
 			<GroupTable id="by-fault" title="By confirmed fault" groups={record.faults} />
 		</div>
