@@ -146,6 +146,13 @@ for (const size of SIZES) {
 		)
 	);
 	put('calibration error, 5 % or more', spread(scores.map(({ eceLoud }) => eceLoud)));
+	put(
+		'exact odds inside the 80 % interval',
+		spread(
+			scores.map(({ covered }) => covered),
+			2
+		)
+	);
 	const wrong = prepared.map(({ world, catalog, wrong, held }) =>
 		scoreWorld(world, catalog, learnFrom(world, catalog, wrong.slice(0, size)), held)
 	);

@@ -31,7 +31,7 @@ export interface Speech {
 	/** as the odds report it: "vbus-fuse=open", "no-charge=true" */
 	evidence: string;
 	logLikelihood: Float64Array;
-	/** per single fault; for the uncertainty of the odds */
+	/** of what was heard, per single fault; for the uncertainty of the odds */
 	beliefs: readonly Belief[];
 }
 
@@ -73,7 +73,7 @@ function remembered(
 }
 
 function sayOfSign(
-	{ perFault, none, background }: ReturnType<Fitted['sign']>,
+	{ perFault, absent, none, background }: ReturnType<Fitted['sign']>,
 	sets: readonly FaultSet[],
 	present: boolean,
 	evidence: string
@@ -91,7 +91,7 @@ function sayOfSign(
 	};
 	return {
 		evidence,
-		beliefs: perFault,
+		beliefs: present ? perFault : absent,
 		logLikelihood: Float64Array.from(sets, (set) => {
 			const chance = clip(chanceOf(set));
 			return Math.log(present ? chance : 1 - chance);
@@ -104,7 +104,7 @@ export interface AnswerBeliefs {
 	answers: readonly string[];
 	overall: readonly number[];
 	none: { chances: readonly number[]; weight: number };
-	perFault: readonly { chances: readonly number[]; weight: number }[];
+	perFault: readonly { chances: readonly number[]; weight: number; doubts: readonly number[] }[];
 	/** how far each fault's answers depart from the usual ones, in nats: the loudest of several faults speaks */
 	departures: readonly number[];
 }
@@ -121,7 +121,7 @@ export function answerBeliefs(catalog: Catalog, learned: Learned, question: stri
 		return { chances: raised.map((chance) => chance / sum), weight };
 	};
 	const { answers, background: overall, none } = fitted;
-	const perFault = fitted.perFault.map(raise);
+	const perFault = fitted.perFault.map((of) => ({ ...raise(of), doubts: of.doubts }));
 	const departures = perFault.map(({ chances }) => divergence(chances, overall));
 	const beliefs = { answers, overall, none: raise(none), perFault, departures };
 	bounded.set(fitted, beliefs);
@@ -151,9 +151,10 @@ export function hearAnswer(
 		const index = beliefs.answers.indexOf(answer);
 		return {
 			evidence,
-			beliefs: beliefs.perFault.map(({ chances, weight }) => ({
+			beliefs: beliefs.perFault.map(({ chances, weight, doubts }) => ({
 				chance: chances[index] as number,
-				weight
+				weight,
+				doubt: doubts[index] as number
 			})),
 			logLikelihood: Float64Array.from(sets, (set) => Math.log(answerChances(beliefs, set)[index] as number))
 		};

@@ -18,7 +18,13 @@ export type { Belief };
 export interface Fitted {
 	shares: FaultShares;
 	/** chances of a sign's presence under each single fault, and without any */
-	sign(code: string): { perFault: Belief[]; none: Belief; background: number };
+	sign(code: string): {
+		/** of the sign's presence, and of its absence */
+		perFault: Belief[];
+		absent: Belief[];
+		none: Belief;
+		background: number;
+	};
 	/** chances of every answer to a question */
 	answers(question: string): AnswersByFault & { answers: readonly string[] };
 }
@@ -174,13 +180,16 @@ function fitSign({ single, several }: Rows, fitOf: Fit): ReturnType<Fitted['sign
 		}
 		fitted = fitOf({ ...single, perFault });
 	}
-	const belief = ({ chances, weight }: { chances: number[]; weight: number }): Belief => ({
-		chance: chances[0] as number,
-		weight
-	});
+	const beliefOf = (answer: number) =>
+		fitted.perFault.map(({ chances, weight, doubts }): Belief => ({
+			chance: chances[answer] as number,
+			weight,
+			doubt: doubts[answer] as number
+		}));
 	return {
-		perFault: fitted.perFault.map(belief),
-		none: belief(fitted.none),
+		perFault: beliefOf(0),
+		absent: beliefOf(1),
+		none: { chance: fitted.none.chances[0] as number, weight: fitted.none.weight },
 		background: fitted.background[0] as number
 	};
 }

@@ -192,20 +192,16 @@ function hearAll(
 
 /**
  * Variance of each fault's log likelihood from the tickets behind it, by the delta method:
- * Var(log p) is about (1 - p) / (p n). Textbook; pieces of evidence taken as independent.
+ * Var(log p) is about (1 - p) / (p n), and what is in doubt between several beliefs beside. Textbook; pieces of evidence
+ * taken as independent.
  */
-function logVariances(
-	shares: readonly { chance: number; weight: number }[],
-	speeches: readonly Speech[]
-): number[] {
-	const variance = ({ chance, weight }: { chance: number; weight: number }) =>
-		(1 - chance) / (chance * Math.max(1, weight));
+function logVariances(shares: readonly Belief[], speeches: readonly Speech[]): number[] {
+	const variance = ({ chance, weight, doubt = 0 }: Belief) =>
+		(1 - chance) / (chance * Math.max(1, weight)) + doubt;
 	return shares.map((share, fault) =>
-		speeches.reduce((sum, { beliefs, evidence }) => {
+		speeches.reduce((sum, { beliefs }) => {
 			const belief = beliefs[fault];
-			if (!belief) return sum;
-			const absent = evidence.endsWith('=false');
-			return sum + variance(absent ? { ...belief, chance: 1 - belief.chance } : belief);
+			return belief ? sum + variance(belief) : sum;
 		}, variance(share))
 	);
 }

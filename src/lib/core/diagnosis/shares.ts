@@ -8,6 +8,8 @@ import { faultsOfKey, type Learned, type ModelCounts } from './learn';
 export interface Belief {
 	chance: number;
 	weight: number;
+	/** variance of the log chance from not knowing which of several beliefs holds; none without */
+	doubt?: number;
 }
 
 /** How often each fault is met, alone and with others. */

@@ -44,7 +44,28 @@ export interface Stated {
 export interface AnswersByFault {
 	background: number[];
 	none: { chances: number[]; weight: number };
-	perFault: { chances: number[]; weight: number }[];
+	/** `doubts`: by answer, the variance of its log chance from not knowing which of the beliefs holds */
+	perFault: { chances: number[]; weight: number; doubts: number[] }[];
+}
+
+/** One of several beliefs about a fault's answers, with how far it is believed. */
+interface Part {
+	share: number;
+	chances: readonly number[];
+}
+
+/** Mean chances of some parts, and how far these are apart in logs. */
+function mixOf(parts: readonly Part[]): { chances: number[]; doubts: number[] } {
+	const over = (k: number, of: (chance: number) => number) =>
+		parts.reduce((sum, { share, chances }) => sum + share * of(chances[k] as number), 0);
+	const answers = (parts[0]?.chances ?? []).map((_, k) => k);
+	return {
+		chances: answers.map((k) => over(k, (chance) => chance)),
+		doubts: answers.map((k) => {
+			const mean = over(k, Math.log);
+			return over(k, (chance) => (Math.log(chance) - mean) ** 2);
+		})
+	};
 }
 
 const sumOf = (values: readonly number[]) => values.reduce((total, value) => total + value, 0);
@@ -119,16 +140,17 @@ export function answersByFault(question: QuestionCounts, habits: Habits, trust: 
 		const split = splitOf(counts, background, habits);
 		const near = dirichletMean(counts, nearWeights);
 		const told = dirichletMean(counts, weights);
-		const learnt = near.map(
-			(chance, k) => (1 - split.telling) * chance + split.telling * (told[k] as number)
-		);
 		const prior = (1 - split.telling) * habits.near + split.telling * habits.telling * counts.length;
 		const stated = question.beliefs[f];
-		if (!stated) return { chances: learnt, weight: sumOf(counts) + prior };
+		const learnt = (share: number): Part[] => [
+			{ share: share * (1 - split.telling), chances: near },
+			{ share: share * split.telling, chances: told }
+		];
+		if (!stated) return { ...mixOf(learnt(1)), weight: sumOf(counts) + prior };
 		const right = statedIsRight(counts, stated, split, trust);
 		const said = dirichletMean(counts, statedWeights(stated));
 		return {
-			chances: learnt.map((chance, k) => (1 - right) * chance + right * (said[k] as number)),
+			...mixOf([...learnt(1 - right), { share: right, chances: said }]),
 			weight: sumOf(counts) + (1 - right) * prior + right * stated.weight
 		};
 	});

@@ -15,6 +15,8 @@ export interface WorldScores {
 	ece: number;
 	/** the same of those of 5 % or more */
 	eceLoud: number;
+	/** share of chances of 5 % or more whose 80 % interval holds the exact one */
+	covered: number;
 }
 
 export function scoreWorld(
@@ -26,11 +28,18 @@ export function scoreWorld(
 	const base = world.models.map((_, m) => baseMarginals(world, m));
 	let [score, optimum, rate, top, best] = [0, 0, 0, 0, 0];
 	const pairs: Foretold[] = [];
+	let [inside, asked] = [0, 0];
 	for (const device of held) {
 		const exact = exactMarginals(world, device);
 		const model = world.models[device.model]?.code as string;
 		const { odds } = inferOdds(catalog, learned, model, deviceFeatures(world, device));
 		const chance = new Map(odds.faults.map(({ code, probability }) => [code, probability]));
+		for (const { code, probability, low, high } of odds.faults) {
+			if (probability < 0.05) continue;
+			const best = exact.marginals[world.faults.indexOf(code)] as number;
+			asked += 1;
+			if (low <= best && best <= high) inside += 1;
+		}
 		world.faults.forEach((code, f) => {
 			const here = device.faults.includes(f);
 			const own: Foretold = [chance.get(code) as number, here];
@@ -47,6 +56,7 @@ export function scoreWorld(
 		regret: (score - optimum) / (rate - optimum),
 		top: (best - top) / held.length,
 		ece: errorOf(pairs),
+		covered: inside / asked,
 		eceLoud: errorOf(pairs.filter(([chance]) => chance >= 0.05))
 	};
 }
