@@ -268,7 +268,7 @@ describe('what the shop remembers', () => {
 		await changeTicket(other, ines, NOW, number, {
 			version: 1,
 			once: once(),
-			change: { verb: 'close', outcome: 'not-fixed', faults: ['coil-open'], paidMinor: 0 }
+			change: { verb: 'close', outcome: 'not-fixed', faults: ['coil-open'], ownFaults: [], paidMinor: 0 }
 		});
 		await other.destroy();
 		expect((await shopMemory(db)).learned.faults.get('coil-open')).toBe(1);

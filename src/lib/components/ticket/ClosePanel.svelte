@@ -17,6 +17,9 @@
 		outcome ?? (ticket.accepted === false ? 'declined' : resolved ? 'fixed' : 'not-fixed')
 	);
 	let faults = $state<string[]>([]);
+	let made = $state<string[]>([]);
+	/** what the repair broke, of what is confirmed now */
+	const ownFaults = $derived(made.filter((fault) => faults.includes(fault)));
 	let paid = $state<string | null>(null);
 	const due = $derived(ticket.comebackOf || !['fixed'].includes(chosen) ? 0 : (ticket.quotedMinor ?? 0));
 	const paidText = $derived(paid ?? (due / 100).toFixed(2));
@@ -33,7 +36,7 @@
 	async function close(event: SubmitEvent) {
 		event.preventDefault();
 		if (paidMinor === null) return;
-		await desk.send({ verb: 'close', outcome: chosen, faults, paidMinor });
+		await desk.send({ verb: 'close', outcome: chosen, faults, ownFaults, paidMinor });
 	}
 </script>
 
@@ -84,6 +87,23 @@
 				{/each}
 			</div>
 		</fieldset>
+		{#if faults.length > 0 && ticket.attempts.length > 0}
+			<fieldset>
+				<legend class="label">Made by the repair itself, not there when it came in</legend>
+				<div class="flex flex-wrap gap-1.5">
+					{#each faults as code (code)}
+						<button
+							type="button"
+							class="btn btn-small"
+							aria-pressed={ownFaults.includes(code)}
+							onclick={() =>
+								(made = made.includes(code) ? made.filter((fault) => fault !== code) : [...made, code])}
+							><span class="sr-only">made by the repair: </span>{labels.get(code) ?? code}</button
+						>
+					{/each}
+				</div>
+			</fieldset>
+		{/if}
 		<div class="flex flex-wrap items-end gap-3">
 			<div class="w-36">
 				<label class="label" for="paid">Paid</label>

@@ -161,6 +161,21 @@ export function hearAnswer(
 	});
 }
 
+/** Tickets that a shop's own rate of harm is worth for one operation, and the harmless ones before any. Choices. */
+const HARM_WEIGHT = 30;
+const HARMLESS = 100;
+
+/** Chance that an operation makes a fault of its own: its record shrunk to the shop's; nothing while none is known. */
+export function harmChance({ harm }: Learned, operation: string): number {
+	let [harmed, tried] = [0, HARMLESS];
+	for (const [h, t] of harm.values()) {
+		harmed += h;
+		tried += t;
+	}
+	const [own, times] = harm.get(operation) ?? [0, 0];
+	return shrunkRate(own, times, harmed / tried, HARM_WEIGHT);
+}
+
 /** Chance that an operation works where it addresses the fault, learnt, shrunk to the catalog's. */
 export function successBelief(catalog: Catalog, learned: Learned, operation: string): Belief {
 	const [worked, tried] = learned.operations.get(operation) ?? [0, 0];

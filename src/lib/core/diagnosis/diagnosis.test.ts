@@ -4,7 +4,8 @@ import { buildCatalog } from '../catalog/catalog';
 import { DEMO_CATALOG } from '../simulation/demo-catalog';
 import { simulateShop } from '../simulation/demo-shop';
 import { attemptsLikelihood, type Remedy } from './attempts';
-import { answerBeliefs, faultShares, sizeChances } from './beliefs';
+import type { Ticket } from '../tickets/ticket-record';
+import { answerBeliefs, faultShares, harmChance, sizeChances } from './beliefs';
 import { evidenceWords, readFeatures, type Evidence, type Features } from './evidence';
 import { fit } from './fit';
 import { addLesson, emptyLearned, learn, lessonOf, type Lesson } from './learn';
@@ -259,6 +260,32 @@ describe('odds', () => {
 		expect(many.posterior).toHaveLength(1 + 60 + 1770 + 1140);
 		expect(many.odds.unseen).toBeGreaterThan(0);
 		expect(many.odds.unseen).toBeLessThan(0.005);
+	});
+});
+
+describe('harm', () => {
+	const torn = tickets.find(({ faults, attempts }) => faults?.length === 1 && attempts.length === 1);
+	const harmed = {
+		...torn,
+		faults: [...(torn?.faults ?? []), 'torn-pads'],
+		ownFaults: ['torn-pads']
+	} as Ticket;
+	it('what the repair broke is not learnt as what was wrong', () => {
+		const lesson = lessonOf(harmed, catalog);
+		expect(lesson?.faults).toEqual(torn?.faults);
+		expect(lesson?.harmed).toBe(true);
+	});
+	it('makes its operation dearer than before, others less so, and comes out of the counts again', () => {
+		const operation = torn?.attempts[0]?.operation as string;
+		const copy = learn(lessons, catalog);
+		expect(harmChance(copy, operation)).toBe(0);
+		const lesson = lessonOf(harmed, catalog) as Lesson;
+		for (let i = 0; i < 20; i++) addLesson(copy, lesson, catalog);
+		const other = [...catalog.operations.keys()].find((code) => code !== operation) as string;
+		expect(harmChance(copy, operation)).toBeGreaterThan(2 * harmChance(copy, other));
+		expect(harmChance(copy, other)).toBeGreaterThan(0);
+		for (let i = 0; i < 20; i++) addLesson(copy, lesson, catalog, -1);
+		expect(harmChance(copy, operation)).toBe(0);
 	});
 });
 

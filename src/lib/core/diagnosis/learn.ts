@@ -7,7 +7,10 @@ export interface Lesson {
 	model: string;
 	/** when it closed; without, it counts as one of the earliest */
 	closedAt?: number;
+	/** what was wrong when it came in */
 	faults: readonly string[];
+	/** the repair made a fault of its own */
+	harmed?: boolean;
 	features: Features;
 }
 
@@ -28,6 +31,8 @@ export interface Learned {
 	opinions: Map<string, [right: number, said: number]>;
 	/** how often each fault was named by anybody */
 	named: Map<string, number>;
+	/** per operation: tickets on which it, or another tried with it, made a fault of its own, and tickets with it */
+	harm: Map<string, [harmed: number, tried: number]>;
 	/** per operation: worked and tried, where it addressed all that was confirmed */
 	operations: Map<string, [worked: number, tried: number]>;
 }
@@ -60,18 +65,26 @@ export const emptyLearned = (): Learned => ({
 	answers: new Map(),
 	opinions: new Map(),
 	named: new Map(),
+	harm: new Map(),
 	operations: new Map()
 });
 
 /** A closed ticket as a lesson; null where nothing was confirmed either way (declined, still open). */
 export function lessonOf(
-	ticket: Evidence & { faults: readonly string[] | null; closedAt: number | null },
+	ticket: Evidence & {
+		faults: readonly string[] | null;
+		ownFaults?: readonly string[] | undefined;
+		closedAt: number | null;
+	},
 	catalog: Catalog,
 	known?: KnownGood
 ): Lesson | null {
 	if (ticket.closedAt === null || ticket.faults === null) return null;
 	const features = readFeatures(withoutSimulated(ticket), catalog, known);
-	return { model: ticket.model, closedAt: ticket.closedAt, faults: ticket.faults, features };
+	const { model, closedAt, ownFaults = [] } = ticket;
+	// what the repair broke was not there when the signs were seen
+	const faults = ticket.faults.filter((fault) => !ownFaults.includes(fault));
+	return { model, closedAt, faults, ...(ownFaults.length > 0 ? { harmed: true } : {}), features };
 }
 
 /**
@@ -123,6 +136,11 @@ export function addLesson(learned: Learned, lesson: Lesson, catalog: Catalog, ti
 }
 
 function addAttempts(learned: Learned, lesson: Lesson, catalog: Catalog, times: 1 | -1): void {
+	for (const operation of new Set(lesson.features.attempts.map(({ operation }) => operation))) {
+		const counts = ensure(learned.harm, operation, (): [number, number] => [0, 0]);
+		counts[0] += lesson.harmed ? times : 0;
+		counts[1] += times;
+	}
 	const open = new Set(lesson.faults);
 	if (open.size === 0) return;
 	for (const { operation, resolved } of lesson.features.attempts) {

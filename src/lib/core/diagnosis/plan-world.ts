@@ -1,6 +1,6 @@
 import { meanHourlyCostMinor, operationPartsMinor, type Catalog } from '../catalog/catalog';
 import { withoutFixed, type Remedy } from './attempts';
-import { answerBeliefs, answerChances } from './beliefs';
+import { answerBeliefs, answerChances, harmChance } from './beliefs';
 import { MEASURES, type Features, type Measure } from './evidence';
 import type { FaultSet } from './fault-sets';
 import type { Learned } from './learn';
@@ -92,7 +92,8 @@ export function planWorld(
 			.filter(({ code, fixes }) => fixes.size > 0 && !failed.has(code))
 			.map((remedy) => {
 				const minutes = operationMinutes(remedy.code);
-				const costMinor = worth(minutes) + operationPartsMinor(catalog, remedy.code);
+				const harm = harmChance(learned, remedy.code) * lossMinor;
+				const costMinor = worth(minutes) + operationPartsMinor(catalog, remedy.code) + harm;
 				return plannedRemedy(remedy, sets, { minutes, costMinor });
 			}),
 		tests: [

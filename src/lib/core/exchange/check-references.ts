@@ -83,6 +83,7 @@ export function checkReferences(records: readonly LineRecord[], stored: KnownKey
 					need(`running.${i}.technician`, 'technician', technician);
 				});
 				record.faults?.forEach((fault, i) => need(`faults.${i}`, 'fault', fault));
+				record.own_faults?.forEach((fault, i) => need(`own_faults.${i}`, 'fault', fault));
 				record.parts.forEach(({ sku }, i) => need(`parts.${i}.sku`, 'part', sku));
 				record.gates.forEach(({ gate }, i) => need(`gates.${i}.gate`, 'gate', gate));
 				need('assigned_to', 'technician', record.assigned_to);

@@ -127,6 +127,7 @@ export const ticketChangeSchema = z.discriminatedUnion('verb', [
 	verb('close', {
 		outcome: z.enum(OUTCOMES),
 		faults: z.array(codeSchema).max(20),
+		ownFaults: z.array(codeSchema).max(20).default([]),
 		paidMinor: minor
 	}),
 	verb('reopen', {})
@@ -231,7 +232,7 @@ export function applyChange(ticket: Ticket, change: TicketChange, context: Chang
 			return close(ticket, change, context);
 		case 'reopen':
 			if (ticket.closedAt === null) return refuse('ticket', `${ticket.number} is open already`);
-			return { ...ticket, closedAt: null, outcome: null, faults: null };
+			return { ...withoutOwnFaults(ticket), closedAt: null, outcome: null, faults: null };
 	}
 }
 
@@ -438,11 +439,15 @@ function withdraw(ticket: Ticket, { list, index }: ChangeOf<'withdraw'>): Change
 	return { ...ticket, [list]: items.filter((_, i) => i !== index) };
 }
 
+const withoutOwnFaults = ({ ownFaults: _, ...ticket }: Ticket): Ticket => ticket;
+
 function close(ticket: Ticket, change: ChangeOf<'close'>, { catalog, now }: ChangeContext): Changed {
-	const { outcome, faults, paidMinor } = change;
+	const { outcome, faults, ownFaults, paidMinor } = change;
 	const running = ticket.running[0];
 	if (running) return refuse('running', `${running.technician} has a timer running; stop it first`);
 	if (new Set(faults).size !== faults.length) return refuse('faults', 'names a fault twice');
+	const odd = ownFaults.find((fault) => !faults.includes(fault));
+	if (odd) return refuse('ownFaults', `names ${odd}, which is not among what it was`);
 	if (outcome === 'fixed') {
 		const open = gatesInTheWay(gateStates(ticket, catalog));
 		if (open.length > 0) {
@@ -457,5 +462,6 @@ function close(ticket: Ticket, change: ChangeOf<'close'>, { catalog, now }: Chan
 		return refuse('faults', 'names a fault; close as fixed or not fixed, or clear the list');
 	}
 	const confirmed = ['declined', 'not-worth-it'].includes(outcome) && faults.length === 0 ? null : faults;
-	return { ...ticket, outcome, faults: confirmed, paidMinor, closedAt: now, waitingFor: null };
+	const made = ownFaults.length > 0 ? { ownFaults } : {};
+	return { ...ticket, outcome, faults: confirmed, ...made, paidMinor, closedAt: now, waitingFor: null };
 }

@@ -157,6 +157,8 @@ export const ticketRecord = z
 		continuity: z.array(continuityRecord).max(100).default([]),
 		soak: z.array(soakRecord).max(1000).default([]),
 		faults: z.array(codeSchema).max(20).optional(),
+		/** those of them that the repair itself made */
+		own_faults: z.array(codeSchema).max(20).optional(),
 		outcome: z.enum(OUTCOMES).nullish(),
 		parts: z
 			.array(
@@ -210,6 +212,8 @@ export const ticketRecord = z
 		if (new Set(ticket.faults).size !== (ticket.faults?.length ?? 0)) {
 			fail('faults', 'names a fault twice');
 		}
+		const odd = ticket.own_faults?.find((fault) => !ticket.faults?.includes(fault));
+		if (odd !== undefined) fail('own_faults', `names ${odd}, which faults does not name`);
 		if (closed && Date.parse(ticket.closed_at as string) < Date.parse(ticket.opened_at)) {
 			fail('closed_at', `is ${ticket.closed_at}, before opened_at ${ticket.opened_at}`);
 		}
@@ -289,6 +293,8 @@ export interface Ticket {
 	continuity: ContinuityCheck[];
 	soak: SoakReading[];
 	faults: string[] | null;
+	/** those of them that the repair itself made */
+	ownFaults?: string[];
 	outcome: Outcome | null;
 	parts: PartUse[];
 	gates: ({ gate: string; passed: boolean } & Stamp)[];
@@ -413,6 +419,7 @@ export function ticketFromRecord(record: TicketRecord): Ticket {
 			})
 		) as Attempt[],
 		faults: record.faults ?? null,
+		ownFaults: record.own_faults?.length ? record.own_faults : undefined,
 		outcome: record.outcome ?? null,
 		parts: record.parts.map(({ unit_cost, ...part }) =>
 			present({
@@ -470,6 +477,7 @@ export function ticketToRecord(ticket: Ticket): Record<string, unknown> {
 		continuity: list(ticket.continuity.map(stampOut)),
 		soak: list(ticket.soak.map(stampOut)),
 		faults: ticket.faults ?? undefined,
+		own_faults: ticket.ownFaults,
 		outcome: ticket.outcome ?? undefined,
 		parts: list(
 			ticket.parts.map(({ unitCostMinor, ...part }) => ({

@@ -86,6 +86,22 @@ describe('changes', () => {
 		expect(guess(fresh, 'gremlin', 'ines')).toMatchObject({ field: 'fault' });
 		expect(change(guessed, { verb: 'withdraw', list: 'opinions', index: 0 }).opinions).toEqual([]);
 	});
+	it('a fault that the repair made is told apart, worded so, and goes out and comes back', () => {
+		const close = (ownFaults: string[]) =>
+			applyChange(
+				fresh,
+				{ verb: 'close', outcome: 'not-fixed', faults: ['input-fuse', 'torn-pads'], ownFaults, paidMinor: 0 },
+				{ now: NOW, by: 'ines', catalog }
+			);
+		const closed = close(['torn-pads']) as Ticket;
+		expect(closed.ownFaults).toEqual(['torn-pads']);
+		expect(ticketTrail(closed, catalog).at(-1)?.text).toContain('Pads or traces torn (made by the repair)');
+		expect(ticketFromRecord(ticketRecord.parse(ticketToRecord(closed)))).toEqual(closed);
+		expect(change(closed, { verb: 'reopen' })).not.toHaveProperty('ownFaults');
+		expect(close(['coil-open'])).toMatchObject({ field: 'ownFaults' });
+		const odd = { ...ticketToRecord(closed), own_faults: ['coil-open'] };
+		expect(ticketRecord.safeParse(odd).error?.issues[0]?.path).toEqual(['own_faults']);
+	});
 	it('a contact read again replaces its reading of that stage, and of no other', () => {
 		const read = (t: Ticket, value: number, stage: 'diagnosis' | 'closing' = 'diagnosis') =>
 			change(t, { verb: 'read-pins', stage, mode: 'diode', readings: [{ pin: '1', value }] });

@@ -162,8 +162,11 @@ function gateWords(group: Ticket['gates'], catalog: Catalog): string {
 	return `Failed: ${failed.map(({ gate }) => catalog.gates.get(gate)?.label ?? gate).join(', ')}.`;
 }
 
-function closingWords({ outcome, faults }: Ticket, catalog: Catalog): string {
-	const found = (faults ?? []).map((fault) => catalog.faults.get(fault)?.label ?? fault);
+function closingWords({ outcome, faults, ownFaults = [] }: Ticket, catalog: Catalog): string {
+	const found = (faults ?? []).map((fault) => {
+		const label = catalog.faults.get(fault)?.label ?? fault;
+		return ownFaults.includes(fault) ? `${label} (made by the repair)` : label;
+	});
 	const words = (outcome ?? '').replaceAll('-', ' ');
 	return `Closed, ${words}. ${found.length > 0 ? `${found.join(' and ')}.` : ''}`.trim();
 }

@@ -198,7 +198,11 @@ const lessonOfRecord = (
 	closedAt: number | null,
 	{ catalog, shelf }: Memory
 ): Lesson | null =>
-	lessonOf({ ...NOTHING, ...record, faults: record.faults ?? null, closedAt }, catalog, shelf.book);
+	lessonOf(
+		{ ...NOTHING, ...record, faults: record.faults ?? null, ownFaults: record.own_faults, closedAt },
+		catalog,
+		shelf.book
+	);
 
 const minorOf = (amount: number | null | undefined) => (amount == null ? null : toMinor(amount));
 
