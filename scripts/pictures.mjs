@@ -134,9 +134,16 @@ const views = {
 		await page.waitForTimeout(700);
 		return page;
 	},
-	'workbook-jumper': async () => {
+	'workbook-plan': async () => {
 		const page = await signedIn('ines', desk);
-		await page.goto(`${address}/workbook?tool=jumper`);
+		await page.goto(`${address}/workbook?tool=plan&model=tern-6&sign=slow-charge`);
+		return page;
+	},
+	practice: async () => {
+		const page = await signedIn('odile', desk);
+		await page.goto(`${address}/practice`);
+		await page.getByText('Ways of foretelling').waitFor({ timeout: 60_000 });
+		await page.getByText('Working through the past').waitFor({ state: 'hidden', timeout: 300_000 });
 		return page;
 	},
 	books: async () => {
@@ -154,11 +161,6 @@ const views = {
 		const page = await signedIn('odile', desk);
 		await page.goto(`${address}/settings/catalog?kind=operation`);
 		await page.getByRole('button', { name: 'edit replace-port', exact: true }).click();
-		return page;
-	},
-	people: async () => {
-		const page = await signedIn('odile', desk);
-		await page.goto(`${address}/settings/people`);
 		return page;
 	},
 	'sheet-print': async () => {

@@ -73,8 +73,7 @@
 </div>
 {#if reading.running}
 	<div class="mt-2 flex items-center gap-3">
-		<progress class="w-64 accent-copper" max="1" value={reading.share} aria-label="Reading the log"
-		></progress>
+		<progress class="w-64" max="1" value={reading.share} aria-label="Reading the log"></progress>
 		<span class="figure text-sm" role="status">{reading.rows.toLocaleString('en')} rows</span>
 		<button class="btn btn-small" onclick={() => reading.cancel()}>Cancel</button>
 	</div>

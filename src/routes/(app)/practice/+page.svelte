@@ -75,7 +75,7 @@
 			<span role="status">
 				Working through the past:
 				<progress
-					class="mx-1 w-40 align-middle accent-copper"
+					class="mx-1 w-40 align-middle"
 					aria-label="Tickets foretold"
 					value={data.progress.done}
 					max={data.progress.total}
@@ -101,7 +101,7 @@
 						><tr
 							><th></th><th class="num">Right first</th><th class="num">Among three</th><th class="num"
 								>Log loss</th
-							><th class="num">Brier</th></tr
+							><th class="num hidden sm:table-cell">Brier</th></tr
 						></thead
 					>
 					<tbody>
@@ -123,7 +123,7 @@
 										>{half(of.logLoss)}</span
 									></td
 								>
-								<td class="num"
+								<td class="num hidden sm:table-cell"
 									>{of.brier.mean.toFixed(4)}<span class="block text-sm text-ink-soft">{half(of.brier)}</span
 									></td
 								>
