@@ -124,7 +124,7 @@ const views = {
 	},
 	'workbook-log': async () => {
 		const page = await signedIn('odile', desk);
-		await page.goto(`${address}/workbook`);
+		await page.goto(`${address}/workbook?tool=log`);
 		await page.locator('input[type=file]').setInputFiles({
 			name: 'bench-charge.csv',
 			mimeType: 'text/csv',
