@@ -57,7 +57,7 @@ function costOf(
 				if (!next) return cost + LOSS_MINOR;
 				if (next.test !== undefined) {
 					cost += ((world.tests[next.test]?.minutes ?? 0) / 60) * HOURLY_MINOR;
-					const outcome = drawIndex(random, testChances(world, next.test, start.faults));
+					const outcome = drawIndex(random, testChances(world, next.test, start.faults, start.model));
 					device = { ...device, answers: [...device.answers, [next.test, outcome]] };
 				} else if (next.operation !== undefined) {
 					const operation = world.operations[next.operation];
@@ -214,6 +214,10 @@ const oddRows = ODD_KINDS.map((kind) => {
 				catalog
 			);
 			blind.pairs.clear();
+			for (const heard of blind.models.values()) {
+				heard.signs.clear();
+				heard.answers.clear();
+			}
 			return [learn(lessons, catalog), blind].map(
 				(learned) => scoreWorld(world, catalog, learned, held).regret
 			) as [number, number];
@@ -238,8 +242,8 @@ const lines = [
 	...beliefRows.map(([name, cells]) => `| ${name} | ${cells.join(' | ')} |`),
 	'',
 	'Regret on worlds that break an assumption: faults that come together (coupled), a bad batch of three models in the last ' +
-		'quarter (drifting), tests that repeat one another (repeating; not modelled). “Blind”: the same tickets without ' +
-		'their days and without what came together.',
+		'quarter (drifting), models that answer in their own way (deviating), tests that repeat one another (repeating; not ' +
+		'modelled). “Blind”: the same tickets without their days, what came together, and which model answered what.',
 	'',
 	`| world | ${SIZES.map((size) => `${size} tickets`).join(' | ')} |`,
 	`| --- |${' --- |'.repeat(SIZES.length)}`,

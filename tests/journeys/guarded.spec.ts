@@ -61,6 +61,8 @@ for (const theme of ['daylight', 'lamp']) {
 		for (const screen of SCREENS) {
 			await page.goto(screen);
 			await page.waitForLoadState('networkidle');
+			// the first time in the shop's life this is worked out behind the page
+			if (screen === '/practice') await page.getByText('Ways of foretelling').waitFor({ timeout: 200_000 });
 			await check(screen);
 		}
 		expect(errors).toEqual([]);
@@ -85,7 +87,6 @@ test('roles: pages, actions and payloads are checked on the server', async ({ pa
 	await enterAs(page, 'ines');
 	for (const path of [
 		'/books',
-		'/practice',
 		'/settings',
 		'/settings/people',
 		'/settings/export',
@@ -110,10 +111,15 @@ test('roles: pages, actions and payloads are checked on the server', async ({ pa
 			error: { message: expect.stringContaining('for the manager') }
 		});
 	}
-	const html = await (await page.goto('/tickets/K-00010'))?.text();
-	for (const word of ['floorMinor', 'hourlyCostMinor', 'unitCostMinor', 'costMinor', 'fixedCostQuantiles']) {
-		expect(html).not.toContain(word);
+	for (const path of ['/tickets/K-00010', '/practice']) {
+		const html = await (await page.goto(path))?.text();
+		for (const word of ['floorMinor', 'hourlyCostMinor', 'unitCostMinor', 'costMinor', 'planMinor']) {
+			expect(html, path).not.toContain(word);
+		}
 	}
+	await page.context().clearCookies();
+	await enterAs(page, 'pia');
+	expect((await page.goto('/practice'))?.status()).toBe(403);
 });
 
 test('doors: no session, foreign origin, security headers, cookies', async ({ page, request, baseURL }) => {

@@ -5,10 +5,13 @@
 	/** Tickets by model, fault or month: how often the odds were right beside the model's usual fault. */
 	let {
 		title,
+		of,
 		groups,
 		id
 	}: {
 		title: string;
+		/** what a row is */
+		of: string;
 		/** `named`: how often it was right where it stood first */
 		groups: (Group & { label: string; named?: Rate })[];
 		id: string;
@@ -21,9 +24,10 @@
 	<table class="ledger">
 		<thead
 			><tr
-				><th></th><th class="num">Tickets</th><th class="num">Right first</th><th class="num">Three</th><th
-					class="num">Usual fault</th
-				>{#if named}<th class="num">When named</th>{/if}<th class="num">Log loss</th></tr
+				><th>{of}</th><th class="num">Tickets</th><th class="num">Right first</th><th class="num">Three</th
+				><th class="num">Usual fault</th>{#if named}<th class="num">When named</th>{/if}<th class="num"
+					>Log loss</th
+				></tr
 			></thead
 		>
 		<tbody>

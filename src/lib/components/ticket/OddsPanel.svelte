@@ -7,6 +7,8 @@
 	const odds = $derived(desk.view.odds);
 	const percent = (chance: number) => `${(chance * 100).toFixed(1)}%`;
 	const two = (chance: number) => (chance > 0 && chance < 0.005 ? '<0.01' : chance.toFixed(2));
+	const times = (factor: number) =>
+		factor < 0.01 ? '×<0.01' : `×${factor.toFixed(factor < 1 ? 2 : factor < 10 ? 1 : 0)}`;
 	const { opinions, closedAt } = $derived(desk.view.ticket);
 	const guessed = $derived(opinions.some(({ from }) => from === 'technician'));
 	const labelOf = (fault: string) => bench.faults.find(({ code }) => code === fault)?.label ?? fault;
@@ -62,11 +64,17 @@
 					<p class="text-[0.85rem] leading-snug text-ink-soft">
 						<span class="figure">{two(fault.low)}–{two(fault.high)}</span>,
 						<span class="figure">{fault.from}</span>
-						with it{#each fault.reasons.slice(0, 3) as reason (reason.words)}{' '}<span
+						with it; usually
+						<span class="figure">{two(fault.usual)}</span
+						>{#each fault.reasons as reason (reason.words)}{' '}<span
 								class="ml-1 inline-block border-b-[1.5px] {reason.factor >= 1
 									? 'border-agrees text-agrees'
-									: 'border-short text-short'}">{reason.factor >= 1 ? '+' : '−'} {reason.words}</span
-							>{/each}
+									: 'border-short text-short'}"
+								>{reason.factor >= 1 ? '+' : '−'}
+								{reason.words} <span class="figure">{times(reason.factor)}</span></span
+							>{/each}{#if fault.others.count > 0}{' '}<span class="ml-1 inline-block"
+								>{fault.others.count} more <span class="figure">{times(fault.others.factor)}</span></span
+							>{/if}
 					</p>
 				{/if}
 			</li>

@@ -2,7 +2,7 @@ import type { Catalog } from '../catalog/catalog';
 import { divergence } from '../statistics/divergence';
 import { shrunkRate } from '../statistics/shrunk-rate';
 import { noisyOr, type FaultSet, type Sizes } from './fault-sets';
-import { fit, type Belief, type Fitted } from './fit';
+import { fit, type Belief, type SignBeliefs } from './fit';
 import type { Learned } from './learn';
 
 /** Choices of this program, not published values. */
@@ -43,26 +43,27 @@ export function hearSign(
 	catalog: Catalog,
 	learned: Learned,
 	sets: readonly FaultSet[],
+	model: string,
 	sign: string,
 	present: boolean
 ): Speech {
-	const fitted = fit(catalog, learned);
-	return remembered(fitted, sets, `${sign}=${present}`, (evidence) =>
-		sayOfSign(fitted.sign(sign), sets, present, evidence)
+	const beliefs = fit(catalog, learned).sign(sign, model);
+	return remembered(beliefs, sets, `${sign}=${present}`, (evidence) =>
+		sayOfSign(beliefs, sets, present, evidence)
 	);
 }
 
-/** What was heard once over some sets holds while the fit does: by fit, by list of sets, by evidence. */
-const heard = new WeakMap<Fitted, WeakMap<readonly FaultSet[], Map<string, Speech>>>();
+/** What was heard once over some sets holds while the fit does: by what is believed, by list of sets, by evidence. */
+const heard = new WeakMap<object, WeakMap<readonly FaultSet[], Map<string, Speech>>>();
 
 function remembered(
-	fitted: Fitted,
+	beliefs: object,
 	sets: readonly FaultSet[],
 	evidence: string,
 	hear: (evidence: string) => Speech
 ): Speech {
-	const bySets = heard.get(fitted) ?? new WeakMap<readonly FaultSet[], Map<string, Speech>>();
-	heard.set(fitted, bySets);
+	const bySets = heard.get(beliefs) ?? new WeakMap<readonly FaultSet[], Map<string, Speech>>();
+	heard.set(beliefs, bySets);
 	const speeches = bySets.get(sets) ?? new Map<string, Speech>();
 	bySets.set(sets, speeches);
 	const known = speeches.get(evidence);
@@ -73,7 +74,7 @@ function remembered(
 }
 
 function sayOfSign(
-	{ perFault, absent, none, background }: ReturnType<Fitted['sign']>,
+	{ perFault, absent, none, background }: SignBeliefs,
 	sets: readonly FaultSet[],
 	present: boolean,
 	evidence: string
@@ -111,8 +112,13 @@ export interface AnswerBeliefs {
 
 const bounded = new WeakMap<object, AnswerBeliefs>();
 
-export function answerBeliefs(catalog: Catalog, learned: Learned, question: string): AnswerBeliefs {
-	const fitted = fit(catalog, learned).answers(question);
+export function answerBeliefs(
+	catalog: Catalog,
+	learned: Learned,
+	model: string,
+	question: string
+): AnswerBeliefs {
+	const fitted = fit(catalog, learned).answers(question, model);
 	const known = bounded.get(fitted);
 	if (known) return known;
 	const raise = ({ chances, weight }: { chances: readonly number[]; weight: number }) => {
@@ -143,11 +149,12 @@ export function hearAnswer(
 	catalog: Catalog,
 	learned: Learned,
 	sets: readonly FaultSet[],
+	model: string,
 	question: string,
 	answer: string
 ): Speech {
-	return remembered(fit(catalog, learned), sets, `${question}=${answer}`, (evidence) => {
-		const beliefs = answerBeliefs(catalog, learned, question);
+	const beliefs = answerBeliefs(catalog, learned, model, question);
+	return remembered(beliefs, sets, `${question}=${answer}`, (evidence) => {
 		const index = beliefs.answers.indexOf(answer);
 		return {
 			evidence,

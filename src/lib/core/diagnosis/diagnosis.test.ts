@@ -132,7 +132,7 @@ describe('learning', () => {
 	});
 	it('keeps every distribution of answers normalised', () => {
 		for (const test of [...catalog.tests.keys(), 'meter:draw', 'pins:vbus']) {
-			const { perFault, none } = answerBeliefs(catalog, learned, test);
+			const { perFault, none } = answerBeliefs(catalog, learned, 'any', test);
 			for (const { chances } of [...perFault, none]) {
 				expect(chances.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 12);
 			}
@@ -212,11 +212,11 @@ describe('odds', () => {
 		const shares = faultShares(catalog, learned, 'tern-6').map(({ chance }) => chance);
 		const n = shares.length;
 		const size = sizeChances(learned);
-		const beliefs = answerBeliefs(catalog, learned, 'thermal');
+		const beliefs = answerBeliefs(catalog, learned, 'tern-6', 'thermal');
 		const at = beliefs.answers.indexOf('port-area');
 		const kl = (p: readonly number[]) =>
 			p.reduce((s, x, i) => s + x * Math.log(x / (beliefs.overall[i] as number)), 0);
-		const sign = fit(catalog, learned).sign('no-charge');
+		const sign = fit(catalog, learned).sign('no-charge', 'tern-6');
 		const leak = sign.background;
 		// by bits, not by the engine's enumeration
 		const all = Array.from({ length: 2 ** n }, (_, bits) =>

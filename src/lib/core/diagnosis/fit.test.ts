@@ -159,7 +159,7 @@ describe('the engine on invented shops', () => {
 			]).flat(),
 			catalog
 		);
-		const { perFault } = fit(catalog, learned).sign('x');
+		const { perFault } = fit(catalog, learned).sign('x', 'any');
 		const [a, b, c] = perFault.map(({ chance }) => chance) as [number, number, number];
 		expect(a).toBeGreaterThan(0.8);
 		expect(Math.max(b, c)).toBeLessThan(0.3);

@@ -1,8 +1,16 @@
 import type { Catalog } from '../catalog/catalog';
 import { divergence } from '../statistics/divergence';
 import { answersOf } from './evidence';
+import { once } from './once';
+import {
+	TELL_NOTHING,
+	usualAndOwn,
+	type ModelQuestion,
+	type OwnCounts,
+	type UsualAndOwn
+} from './own-answers';
 import { faultSharesOf, type Belief, type FaultShares } from './shares';
-import { faultsOfKey, type BySet, type Learned } from './learn';
+import { faultsOfKey, type BySet, type Heard, type Learned } from './learn';
 import {
 	answersByFault,
 	likeliestHabits,
@@ -17,16 +25,20 @@ export type { Belief };
 /** What a shop's counts say, worked out once for each state of the counts and the catalog. */
 export interface Fitted {
 	shares: FaultShares;
-	/** chances of a sign's presence under each single fault, and without any */
-	sign(code: string): {
-		/** of the sign's presence, and of its absence */
-		perFault: Belief[];
-		absent: Belief[];
-		none: Belief;
-		background: number;
-	};
-	/** chances of every answer to a question */
-	answers(question: string): AnswersByFault & { answers: readonly string[] };
+	/** chances of a sign's presence under each single fault, and without any; the same object for models that answer alike */
+	sign(code: string, model: string): SignBeliefs;
+	/** chances of every answer to a question; the same object for models that answer alike */
+	answers(question: string, model: string): AnswersByFault & { answers: readonly string[] };
+	/** where models answer in their own way, and what is usual there */
+	straying: { signs: UsualAndOwn; answers: UsualAndOwn };
+}
+
+export interface SignBeliefs {
+	/** of the sign's presence, and of its absence */
+	perFault: Belief[];
+	absent: Belief[];
+	none: Belief;
+	background: number;
 }
 
 /** Most signs are absent most of the time: present and absent, in tickets, before anything is seen. A choice. */
@@ -45,41 +57,122 @@ export function fit(catalog: Catalog, learned: Learned): Fitted {
 function work(catalog: Catalog, learned: Learned): Fitted {
 	const codes = [...catalog.faults.keys()];
 	const index = new Map(codes.map((code, i) => [code, i]));
-	const signRows = once((code: string) => signCounts(catalog, learned, codes, index, code));
-	const answerRows = once((question: string) => answerCounts(catalog, learned, codes, index, question));
 	const asked = {
 		signs: [...learned.signs.keys()].filter((code) => catalog.signs.has(code)).sort(),
 		answers: [...learned.answers.keys()].filter((question) => answersOf(catalog, question).length > 0).sort()
 	};
-	const rowsAsked = (kind: 'signs' | 'answers') =>
-		asked[kind].map((code) => (kind === 'signs' ? signRows(code) : answerRows(code)).single);
-	const habits = once((kind: 'signs' | 'answers') => likeliestHabits(rowsAsked(kind)));
-	const trust = once((kind: 'signs' | 'answers') => likeliestTrust(rowsAsked(kind), habits(kind)));
+	const signs = hear(
+		asked.signs,
+		once((code) => signCounts(catalog, learned, codes, index, code)),
+		fitSign,
+		ownCounts(learned, index, asked.signs, ({ signs }, code) =>
+			[...(signs.get(code) ?? [])].map(([key, count]) => [key, readSign(count)])
+		)
+	);
+	const answers = hear(
+		asked.answers,
+		once((question) => answerCounts(catalog, learned, codes, index, question)),
+		fitAnswers,
+		ownCounts(learned, index, asked.answers, ({ answers }, question) => {
+			const possible = answersOf(catalog, question);
+			return [...(answers.get(question) ?? [])].map(([key, count]) => [key, readAnswers(possible, count)]);
+		})
+	);
 	return {
 		shares: faultSharesOf(catalog, learned, codes),
-		sign: once((code) =>
-			fitSign(signRows(code), (counts) => answersByFault(counts, habits('signs'), trust('signs')))
-		),
-		answers: once((question) => ({
-			answers: answersOf(catalog, question),
-			...fitAnswers(answerRows(question), (counts) =>
-				answersByFault(counts, habits('answers'), trust('answers'))
-			)
-		}))
+		sign: perModel(signs, signBeliefs),
+		answers: perModel(answers, (of, question) => ({ answers: answersOf(catalog, question), ...of })),
+		straying: { signs, answers }
 	};
 }
 
-/** Each key's value worked out when it is first asked for. */
-function once<Key extends string, Value>(make: (key: Key) => Value): (key: Key) => Value {
-	const known = new Map<Key, Value>();
-	return (key) => {
-		const found = known.get(key);
-		if (found !== undefined) return found;
-		const made = make(key);
-		known.set(key, made);
-		return made;
+/** What is usual of one kind of questions and where models have answers of their own, with the habits of that kind. */
+function hear(
+	asked: readonly string[],
+	rowsOf: (question: string) => Rows,
+	shareOut: (rows: Rows, fitOf: Fit) => AnswersByFault,
+	own: readonly ModelQuestion<OwnCounts>[]
+): UsualAndOwn {
+	const all = asked.map((question) => rowsOf(question).single);
+	const habits = likeliestHabits(all);
+	const trust = likeliestTrust(all, habits);
+	return usualAndOwn(own, (question, less) =>
+		shareOut(lessOf(rowsOf(question), less), (counts) => answersByFault(counts, habits, trust))
+	);
+}
+
+function lessOf(rows: Rows, less: readonly OwnCounts[]): Rows {
+	if (less.length === 0) return rows;
+	const perFault = [...rows.single.perFault];
+	for (const { fault, own } of less) {
+		perFault[fault] = (perFault[fault] as number[]).map((count, k) =>
+			Math.max(0, count - (own[k] as number))
+		);
+	}
+	return { ...rows, single: { ...rows.single, perFault } };
+}
+
+/** What is told of a question, once for each model that answers in its own way and once for all others. */
+function perModel<Told>(
+	{ usual, straying }: UsualAndOwn,
+	tell: (answers: AnswersByFault, question: string) => Told
+): (question: string, model: string) => Told {
+	const strays = new Map(straying.map((stray) => [keyOf(stray.question, stray.model), stray]));
+	const told = once((question) => tell(usual(question), question));
+	const own = once((key) => {
+		const stray = strays.get(key) as UsualAndOwn['straying'][number];
+		return tell(stray.own.answers, stray.question);
+	});
+	return (question, model) => {
+		const key = keyOf(question, model);
+		return strays.has(key) ? own(key) : told(question);
 	};
 }
+
+const keyOf = (question: string, model: string) => `${question}\n${model}`;
+
+function signBeliefs({ perFault, none, background }: AnswersByFault): SignBeliefs {
+	const beliefOf = (answer: number) =>
+		perFault.map(({ chances, weight, doubts }): Belief => ({
+			chance: chances[answer] as number,
+			weight,
+			doubt: doubts[answer] as number
+		}));
+	return {
+		perFault: beliefOf(0),
+		absent: beliefOf(1),
+		none: { chance: none.chances[0] as number, weight: none.weight },
+		background: background[0] as number
+	};
+}
+
+/** Counts question by question and model by model, of faults that were alone on their device. */
+const ownCounts = (
+	learned: Learned,
+	index: ReadonlyMap<string, number>,
+	asked: readonly string[],
+	read: (heard: Heard, question: string) => [key: string, own: number[]][]
+): ModelQuestion<OwnCounts>[] =>
+	asked.flatMap((question) =>
+		[...learned.models]
+			.map(([model, heard]) => ({
+				model,
+				question,
+				rows: read(heard, question)
+					.flatMap(([key, own]) => {
+						const fault = index.get(key);
+						return fault === undefined || sumOf(own) <= TELL_NOTHING ? [] : [{ fault, own }];
+					})
+					.sort((a, b) => a.fault - b.fault)
+			}))
+			.filter(({ rows }) => rows.length > 0)
+			.sort((a, b) => (a.model < b.model ? -1 : 1))
+	);
+
+const sumOf = (counts: readonly number[]) => counts.reduce((total, count) => total + count, 0);
+const readSign = ([present, asked]: readonly [number, number]) => [present, asked - present];
+const readAnswers = (answers: readonly string[], counts: ReadonlyMap<string, number>) =>
+	answers.map((answer) => counts.get(answer) ?? 0);
 
 /** Counts of one question: tickets with a single fault or none, and those with several beside. */
 interface Rows {
@@ -125,10 +218,7 @@ function signCounts(
 			? null
 			: { chances: [expected.chance, 1 - expected.chance], weight: expected.weight ?? USUAL_WEIGHT };
 	});
-	return rowsOf(learned.signs.get(sign), codes, index, beliefs, USUAL_SIGN, ([present, asked]) => [
-		present,
-		asked - present
-	]);
+	return rowsOf(learned.signs.get(sign), codes, index, beliefs, USUAL_SIGN, readSign);
 }
 
 function answerCounts(
@@ -150,7 +240,7 @@ function answerCounts(
 	});
 	const usual = answers.map(() => 1);
 	return rowsOf(learned.answers.get(question), codes, index, beliefs, usual, (count) =>
-		answers.map((answer) => count.get(answer) ?? 0)
+		readAnswers(answers, count)
 	);
 }
 
@@ -161,7 +251,7 @@ const SHARING_ROUNDS = 3;
  * Signs under several faults are shared out by expectation and maximisation of the noisy-OR: a sign that is absent is
  * absent for each, one that is present was made by each with its part of the chance.
  */
-function fitSign({ single, several }: Rows, fitOf: Fit): ReturnType<Fitted['sign']> {
+function fitSign({ single, several }: Rows, fitOf: Fit): AnswersByFault {
 	let fitted = fitOf(single);
 	for (let round = 0; round < SHARING_ROUNDS && several.length > 0; round++) {
 		const perFault = single.perFault.map((counts) => [...counts]);
@@ -180,18 +270,7 @@ function fitSign({ single, several }: Rows, fitOf: Fit): ReturnType<Fitted['sign
 		}
 		fitted = fitOf({ ...single, perFault });
 	}
-	const beliefOf = (answer: number) =>
-		fitted.perFault.map(({ chances, weight, doubts }): Belief => ({
-			chance: chances[answer] as number,
-			weight,
-			doubt: doubts[answer] as number
-		}));
-	return {
-		perFault: beliefOf(0),
-		absent: beliefOf(1),
-		none: { chance: fitted.none.chances[0] as number, weight: fitted.none.weight },
-		background: fitted.background[0] as number
-	};
+	return fitted;
 }
 
 /** Answers under several faults belong to the one that speaks: whose answers depart most from what is usual. */

@@ -14,8 +14,14 @@ export interface Lesson {
 	features: Features;
 }
 
+/** What was answered, by question and by the set of faults that was confirmed. */
+export interface Heard {
+	signs: Map<string, BySet<[present: number, asked: number]>>;
+	answers: Map<string, BySet<Map<string, number>>>;
+}
+
 /** Counts over closed tickets, by the set of faults that was confirmed: what is learnt of each fault is worked out of them. */
-export interface Learned {
+export interface Learned extends Heard {
 	/** moves with every change: what was worked out of the counts holds while it stands */
 	changes: number;
 	tickets: number;
@@ -25,8 +31,6 @@ export interface Learned {
 	models: Map<string, ModelCounts>;
 	/** how often two faults were confirmed on one device, by their set's key */
 	pairs: Map<string, number>;
-	signs: Map<string, BySet<[present: number, asked: number]>>;
-	answers: Map<string, BySet<Map<string, number>>>;
 	/** by source: how often what it took for the fault was confirmed, and how often it said anything */
 	opinions: Map<string, [right: number, said: number]>;
 	/** how often each fault was named by anybody */
@@ -37,8 +41,11 @@ export interface Learned {
 	operations: Map<string, [worked: number, tried: number]>;
 }
 
-/** Counts of one model: tickets, tickets with several faults, and confirmed faults by the period of their closing. */
-export interface ModelCounts {
+/**
+ * Counts of one model: tickets, tickets with several faults, confirmed faults by the period of their closing, and what was
+ * answered where one fault or none was confirmed.
+ */
+export interface ModelCounts extends Heard {
 	tickets: number;
 	several: number;
 	periods: Map<number, Map<string, number>>;
@@ -100,7 +107,9 @@ export function addLesson(learned: Learned, lesson: Lesson, catalog: Catalog, ti
 	const model = ensure(learned.models, lesson.model, (): ModelCounts => ({
 		tickets: 0,
 		several: 0,
-		periods: new Map()
+		periods: new Map(),
+		signs: new Map(),
+		answers: new Map()
 	}));
 	model.tickets += times;
 	if (faults.length > 1) model.several += times;
@@ -112,20 +121,8 @@ export function addLesson(learned: Learned, lesson: Lesson, catalog: Catalog, ti
 		bump(learned.faults, fault, times);
 		bump(period, fault, times);
 	}
-	for (const [sign, present] of features.signs) {
-		const counts = ensure(learned.signs, sign, () => new Map<string, [number, number]>());
-		const count = ensure(counts, key, (): [number, number] => [0, 0]);
-		count[0] += present ? times : 0;
-		count[1] += times;
-	}
-	for (const { question, answer } of features.answers) {
-		const counts = ensure(learned.answers, question, () => new Map<string, Map<string, number>>());
-		bump(
-			ensure(counts, key, () => new Map()),
-			answer,
-			times
-		);
-	}
+	addHeard(learned, key, features, times);
+	if (faults.length < 2) addHeard(model, key, features, times);
 	for (const { source, fault } of features.opinions ?? []) {
 		const count = ensure(learned.opinions, source, (): [number, number] => [0, 0]);
 		count[0] += faults.includes(fault) ? times : 0;
@@ -133,6 +130,23 @@ export function addLesson(learned: Learned, lesson: Lesson, catalog: Catalog, ti
 		bump(learned.named, fault, times);
 	}
 	addAttempts(learned, lesson, catalog, times);
+}
+
+function addHeard(heard: Heard, key: string, features: Features, times: 1 | -1): void {
+	for (const [sign, present] of features.signs) {
+		const counts = ensure(heard.signs, sign, () => new Map<string, [number, number]>());
+		const count = ensure(counts, key, (): [number, number] => [0, 0]);
+		count[0] += present ? times : 0;
+		count[1] += times;
+	}
+	for (const { question, answer } of features.answers) {
+		const counts = ensure(heard.answers, question, () => new Map<string, Map<string, number>>());
+		bump(
+			ensure(counts, key, () => new Map()),
+			answer,
+			times
+		);
+	}
 }
 
 function addAttempts(learned: Learned, lesson: Lesson, catalog: Catalog, times: 1 | -1): void {

@@ -22,12 +22,7 @@ import {
 	type FaultSet
 } from './fault-sets';
 import type { Learned } from './learn';
-
-export interface Reason {
-	evidence: string;
-	/** how many times this evidence multiplies the odds of the fault, beside all other evidence */
-	factor: number;
-}
+import { explain, type Explained, type Reason } from './reasons';
 
 export interface FaultOdds {
 	code: string;
@@ -38,6 +33,8 @@ export interface FaultOdds {
 	high: number;
 	/** closed tickets with this fault */
 	from: number;
+	/** the chance on this model before any evidence: its odds times the factors of all reasons are the odds */
+	usual: number;
 	reasons: Reason[];
 }
 
@@ -54,15 +51,13 @@ export interface Odds {
 
 /** The posterior with what the planner and the quote need of it. */
 export interface Inference {
+	model: string;
 	codes: string[];
 	sets: readonly FaultSet[];
 	posterior: Float64Array;
 	odds: Odds;
 }
 
-/** Below this change of log odds a piece of evidence is not worth a line. */
-const SPOKEN = 0.05;
-const MOST_REASONS = 8;
 const MOST_SETS = 12;
 /** Standard normal quantile of 0.9, for the 80 % interval. */
 const Z80 = 1.2816;
@@ -84,9 +79,9 @@ export function remediesOf(catalog: Catalog, learned: Learned): Remedy[] {
 export function inferOdds(catalog: Catalog, learned: Learned, model: string, features: Features): Inference {
 	const codes = [...catalog.faults.keys()];
 	const shares = faultShares(catalog, learned, model);
-	const { sets, unseen } = setsToWeigh(catalog, learned, shares, features);
+	const { sets, unseen } = setsToWeigh(catalog, learned, model, shares, features);
 	const prior = priorOf(catalog, learned, shares, sets);
-	const speeches = hearAll(catalog, learned, sets, features);
+	const speeches = hearAll(catalog, learned, model, sets, features);
 	const posterior = posteriorOfSets(
 		prior,
 		speeches.map(({ logLikelihood }) => logLikelihood)
@@ -94,7 +89,7 @@ export function inferOdds(catalog: Catalog, learned: Learned, model: string, fea
 	const chances = marginals(sets, posterior, codes.length);
 	const variances = logVariances(shares, speeches);
 	const rival = codes.map((_, fault) => strongestRival(sets, posterior, fault));
-	const reasons = explainAll(sets, prior, speeches, chances);
+	const explained = explain(sets, prior, speeches, codes.length);
 	const faults = codes.map((code, fault): FaultOdds => {
 		const spread = Math.sqrt((variances[fault] as number) + (variances[rival[fault] as number] ?? 0));
 		return {
@@ -103,10 +98,11 @@ export function inferOdds(catalog: Catalog, learned: Learned, model: string, fea
 			probability: chances[fault] as number,
 			...logitInterval(chances[fault] as number, Z80 * spread),
 			from: Math.round(learned.faults.get(code) ?? 0),
-			reasons: reasons[fault] as Reason[]
+			...(explained[fault] as Explained)
 		};
 	});
 	return {
+		model,
 		codes,
 		sets,
 		posterior,
@@ -139,12 +135,13 @@ const TRIPLED = 20;
 function setsToWeigh(
 	catalog: Catalog,
 	learned: Learned,
+	model: string,
 	shares: readonly Belief[],
 	features: Features
 ): { sets: readonly FaultSet[]; unseen: number } {
 	if (shares.length <= TRIPLED) return { sets: setsOfUpToThree(shares.length), unseen: 0 };
 	const small = setsOfUpToTwo(shares.length);
-	const logs = hearAll(catalog, learned, small, features).map(({ logLikelihood }) => logLikelihood);
+	const logs = hearAll(catalog, learned, model, small, features).map(({ logLikelihood }) => logLikelihood);
 	const chances = marginals(
 		small,
 		posteriorOfSets(priorOf(catalog, learned, shares, small), logs),
@@ -162,12 +159,15 @@ function setsToWeigh(
 function hearAll(
 	catalog: Catalog,
 	learned: Learned,
+	model: string,
 	sets: readonly FaultSet[],
 	features: Features
 ): Speech[] {
 	const speeches = [
-		...features.signs.map(([sign, present]) => hearSign(catalog, learned, sets, sign, present)),
-		...features.answers.map(({ question, answer }) => hearAnswer(catalog, learned, sets, question, answer)),
+		...features.signs.map(([sign, present]) => hearSign(catalog, learned, sets, model, sign, present)),
+		...features.answers.map(({ question, answer }) =>
+			hearAnswer(catalog, learned, sets, model, question, answer)
+		),
 		...(features.opinions ?? []).map((opinion) => hearOpinion(catalog, learned, sets, opinion))
 	];
 	const remedies = new Map(remediesOf(catalog, learned).map((remedy) => [remedy.code, remedy]));
@@ -221,34 +221,6 @@ function logitInterval(chance: number, halfWidth: number): { low: number; high: 
 	const logit = Math.log(inside / (1 - inside));
 	const expit = (x: number) => 1 / (1 + Math.exp(-x));
 	return { low: expit(logit - halfWidth), high: expit(logit + halfWidth) };
-}
-
-/** For every fault, the factor by which each piece of evidence multiplies its odds beside the rest. */
-function explainAll(
-	sets: readonly FaultSet[],
-	prior: Float64Array,
-	speeches: readonly Speech[],
-	chances: readonly number[]
-): Reason[][] {
-	const logOdds = (chance: number) =>
-		Math.log(Math.max(1e-12, chance)) - Math.log(Math.max(1e-12, 1 - chance));
-	const reasons: Reason[][] = chances.map(() => []);
-	const joint = Float64Array.from(prior);
-	for (const { logLikelihood } of speeches) {
-		for (let i = 0; i < joint.length; i++) joint[i] = (joint[i] as number) + (logLikelihood[i] as number);
-	}
-	for (const speech of speeches) {
-		// all evidence but this piece: one subtraction, not a sum over the others
-		const others = joint.map((log, i) => log - (speech.logLikelihood[i] as number));
-		const without = marginals(sets, posteriorOfSets(others, []), chances.length);
-		chances.forEach((chance, fault) => {
-			const change = logOdds(chance) - logOdds(without[fault] as number);
-			if (Math.abs(change) < SPOKEN) return;
-			reasons[fault]?.push({ evidence: speech.evidence, factor: Math.exp(change) });
-		});
-	}
-	const loudness = ({ factor }: Reason) => Math.abs(Math.log(factor));
-	return reasons.map((list) => list.sort((a, b) => loudness(b) - loudness(a)).slice(0, MOST_REASONS));
 }
 
 function likeliestSets(sets: readonly FaultSet[], posterior: Float64Array, codes: string[]) {

@@ -105,7 +105,7 @@ export function planWorld(
 					question: code,
 					minutes,
 					costMinor: worth(minutes) + costMinor + (risk ?? 0) * lossMinor,
-					...tellingOf(catalog, learned, sets, code)
+					...tellingOf(catalog, learned, sets, inference.model, code)
 				})),
 			...(measures ? openMeasures(learned, done) : []).map(({ code, question, minutes }): PlannedTest => ({
 				kind: 'measure',
@@ -113,7 +113,7 @@ export function planWorld(
 				question,
 				minutes,
 				costMinor: worth(minutes),
-				...tellingOf(catalog, learned, sets, question)
+				...tellingOf(catalog, learned, sets, inference.model, question)
 			}))
 		]
 	};
@@ -125,9 +125,10 @@ function tellingOf(
 	catalog: Catalog,
 	learned: Learned,
 	sets: readonly FaultSet[],
+	model: string,
 	question: string
 ): Pick<PlannedTest, 'answers' | 'told'> {
-	const beliefs = answerBeliefs(catalog, learned, question);
+	const beliefs = answerBeliefs(catalog, learned, model, question);
 	const chances = sets.map((set) => answerChances(beliefs, set));
 	return {
 		answers: beliefs.answers,

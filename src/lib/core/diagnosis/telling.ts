@@ -1,4 +1,5 @@
 import { dirichletMean, dirichletMultinomialLog } from '../statistics/dirichlet';
+import { logMix } from '../statistics/log-sum-exp';
 
 /**
  * How the answers to one question depend on the fault, from counts. Most faults leave most answers as they always are;
@@ -44,18 +45,25 @@ export interface Stated {
 export interface AnswersByFault {
 	background: number[];
 	none: { chances: number[]; weight: number };
-	/** `doubts`: by answer, the variance of its log chance from not knowing which of the beliefs holds */
-	perFault: { chances: number[]; weight: number; doubts: number[] }[];
+	perFault: FaultAnswers[];
+}
+
+/** Chances of a question's answers under one fault, and the tickets that they rest on. */
+export interface FaultAnswers {
+	chances: number[];
+	weight: number;
+	/** by answer, the variance of its log chance from not knowing which of the beliefs holds */
+	doubts: number[];
 }
 
 /** One of several beliefs about a fault's answers, with how far it is believed. */
-interface Part {
+export interface Part {
 	share: number;
 	chances: readonly number[];
 }
 
 /** Mean chances of some parts, and how far these are apart in logs. */
-function mixOf(parts: readonly Part[]): { chances: number[]; doubts: number[] } {
+export function mixOf(parts: readonly Part[]): { chances: number[]; doubts: number[] } {
 	const over = (k: number, of: (chance: number) => number) =>
 		parts.reduce((sum, { share, chances }) => sum + share * of(chances[k] as number), 0);
 	const answers = (parts[0]?.chances ?? []).map((_, k) => k);
@@ -91,7 +99,7 @@ function splitOf(counts: readonly number[], background: readonly number[], habit
 		background.map((chance) => habits.near * chance)
 	);
 	const told = dirichletMultinomialLog(counts, tellingWeights(background, habits));
-	const logMarginal = mixLog(habits.share, told, near);
+	const logMarginal = logMix(habits.share, told, near);
 	return { telling: Math.exp(Math.log(habits.share) + told - logMarginal), logMarginal };
 }
 
@@ -215,17 +223,10 @@ export function likeliestHabits(questions: readonly QuestionCounts[]): Habits {
 	for (const share of SHARES) {
 		NEAR.forEach((near, n) => {
 			TELLING.forEach((told, t) => {
-				const log = sumOf(rows.map((row) => mixLog(share, row.telling[t] as number, row.near[n] as number)));
+				const log = sumOf(rows.map((row) => logMix(share, row.telling[t] as number, row.near[n] as number)));
 				if (log > best.log) best = { habits: { share, near, ...told }, log };
 			});
 		});
 	}
 	return rows.length === 0 ? FIRST_HABITS : best.habits;
-}
-
-/** log(share · e^a + (1 − share) · e^b) */
-function mixLog(share: number, a: number, b: number): number {
-	const [x, y] = [Math.log(share) + a, Math.log(1 - share) + b];
-	const most = Math.max(x, y);
-	return most + Math.log(Math.exp(x - most) + Math.exp(y - most));
 }

@@ -43,7 +43,10 @@ export const oddsAnswer = z.object({
 			low: chance.meta({ description: '80 % interval, from how few tickets the beliefs rest on' }),
 			high: chance,
 			from: z.number().meta({ description: 'closed tickets with this fault' }),
-			reasons: z.array(z.object({ evidence: z.string(), factor: z.number() }))
+			usual: chance.meta({ description: 'on this model, before any evidence' }),
+			reasons: z
+				.array(z.object({ evidence: z.string(), factor: z.number() }))
+				.meta({ description: 'the odds of `usual` times all factors are the odds of `probability`' })
 		})
 	),
 	sets: z.array(z.object({ faults: z.array(z.string()), probability: chance })),

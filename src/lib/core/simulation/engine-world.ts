@@ -33,15 +33,17 @@ export interface World {
 	earlyShares: number[][] | null;
 	/** by test: an earlier test whose answer it repeats more often than not; -1 where it answers for itself */
 	repeats: number[];
+	/** models with answers of their own: by model, then as `links` and `outcomes`; all alike without */
+	own: Pick<World, 'links' | 'outcomes'>[] | null;
 }
 
 /** What a world is made like: as the engine assumes, with more or less to be heard. */
 export const WORLD_KINDS = ['plain', 'chatty', 'sparse', 'clustered'] as const;
 /**
- * Worlds that break an assumption: faults that come together, a bad batch in the last quarter of the history, tests that
- * repeat one another.
+ * Worlds that break an assumption: faults that come together, a bad batch in the last quarter of the history, models that
+ * answer in their own way, tests that repeat one another.
  */
-export const ODD_KINDS = ['coupled', 'drifting', 'repeating'] as const;
+export const ODD_KINDS = ['coupled', 'drifting', 'deviating', 'repeating'] as const;
 export type WorldKind = (typeof WORLD_KINDS)[number] | (typeof ODD_KINDS)[number];
 
 /** A test that repeats another does so this often. */
@@ -125,7 +127,7 @@ export function makeWorld(random: Random, kind: WorldKind): World {
 		minutes: Math.round(pick(random, 10, 75))
 	}));
 	// drawn last and for odd kinds alone: other worlds stay as their seed made them
-	const odd = oddities(random, kind, { shares, tests });
+	const odd = oddities(random, kind, { shares, tests, links, outcomes });
 	return {
 		...odd,
 		kind,
@@ -149,9 +151,29 @@ export function makeWorld(random: Random, kind: WorldKind): World {
 function oddities(
 	random: Random,
 	kind: WorldKind,
-	{ shares, tests }: Pick<World, 'shares' | 'tests'>
-): Pick<World, 'lifts' | 'earlyShares' | 'repeats'> {
-	const plain = { lifts: null, earlyShares: null, repeats: tests.map(() => -1) };
+	{ shares, tests, links, outcomes }: Pick<World, 'shares' | 'tests' | 'links' | 'outcomes'>
+): Pick<World, 'lifts' | 'earlyShares' | 'repeats' | 'own'> {
+	const plain = { lifts: null, earlyShares: null, repeats: tests.map(() => -1), own: null };
+	if (kind === 'deviating') {
+		// one question in four has answers of its own on a model, under one fault in three
+		const deviates = () => random() < 1 / 4;
+		const other = <Row>(rows: Row[], draw: (row: Row) => Row) => {
+			const own = deviates();
+			return rows.map((row) => (own && random() < 1 / 3 ? draw(row) : row));
+		};
+		const own = shares.map(() => ({
+			links: links.map((of) => other(of, () => pick(random, 0, 0.95))),
+			outcomes: outcomes.map((of) =>
+				other(of, (row) =>
+					drawDirichlet(
+						random,
+						row.map(() => 0.8)
+					)
+				)
+			)
+		}));
+		return { ...plain, own };
+	}
 	if (kind === 'coupled') {
 		const n = shares[0]?.length ?? 0;
 		const lifts = Array.from({ length: n }, () => new Array<number>(n).fill(1));
@@ -225,33 +247,36 @@ export function drawDevice(random: Random, world: World, wrongShare = 0, when = 
 	}
 	faults.sort((a, b) => a - b);
 	const signs = world.signs.flatMap((_, s) =>
-		random() < world.askedShare ? [[s, random() < signChance(world, s, faults)] as const] : []
+		random() < world.askedShare ? [[s, random() < signChance(world, s, faults, model)] as const] : []
 	);
 	const seen = signs.filter(([, present]) => present).length;
 	const answers: [test: number, outcome: number][] = [];
 	world.tests.forEach((_, t) => {
 		// more is tested where little was seen: the choice depends on what is known already
 		const chance = world.testedShare * (seen < 3 ? 1.4 : 0.8);
-		if (random() < chance) answers.push([t, drawIndex(random, answerGiven(world, t, faults, answers))]);
+		if (random() < chance)
+			answers.push([t, drawIndex(random, answerGiven(world, t, faults, answers, model))]);
 	});
 	const wrong = random() < wrongShare && faults.length > 0;
 	const confirmed = wrong ? [Math.floor(random() * world.faults.length)] : faults;
 	return { model, faults, confirmed, signs, answers };
 }
 
-export const signChance = ({ leaks, links }: World, sign: number, faults: readonly number[]) =>
-	1 - faults.reduce((absent, fault) => absent * (1 - (links[sign]?.[fault] ?? 0)), 1 - (leaks[sign] ?? 0));
+/** @param model whose own answers count; what is usual without */
+export function signChance(world: World, sign: number, faults: readonly number[], model = -1): number {
+	const links = (world.own?.[model] ?? world).links[sign];
+	return (
+		1 - faults.reduce((absent, fault) => absent * (1 - (links?.[fault] ?? 0)), 1 - (world.leaks[sign] ?? 0))
+	);
+}
 
 const divergence = (p: readonly number[], q: readonly number[]) =>
 	p.reduce((sum, x, i) => sum + (x > 0 ? x * Math.log(x / Math.max(1e-9, q[i] ?? 0)) : 0), 0);
 
 /** Under two faults the outcome is that of the fault that departs most from the background. */
-export function testChances(
-	{ background, outcomes }: World,
-	test: number,
-	faults: readonly number[]
-): number[] {
-	const plain = background[test] as number[];
+export function testChances(world: World, test: number, faults: readonly number[], model = -1): number[] {
+	const { outcomes } = world.own?.[model] ?? world;
+	const plain = world.background[test] as number[];
 	const [first, ...rest] = faults;
 	if (first === undefined) return plain;
 	const of = (fault: number) => outcomes[test]?.[fault] as number[];
@@ -266,14 +291,15 @@ function answerGiven(
 	world: World,
 	test: number,
 	faults: readonly number[],
-	answers: readonly (readonly [test: number, outcome: number])[]
+	answers: readonly (readonly [test: number, outcome: number])[],
+	model: number
 ): number[] {
-	const own = testChances(world, test, faults);
+	const own = testChances(world, test, faults, model);
 	const first = world.repeats[test] as number;
 	if (first < 0) return own;
 	const last = own.length - 1;
 	const known = answers.find(([t]) => t === first)?.[1];
-	const said = known === undefined ? testChances(world, first, faults) : null;
+	const said = known === undefined ? testChances(world, first, faults, model) : null;
 	return own.map((chance, o) => {
 		const same = said
 			? said.reduce((sum, p, k) => (Math.min(k, last) === o ? sum + p : sum), 0)
@@ -308,10 +334,10 @@ export function exactMarginals(
 	const weigh = (faults: number[], prior: number) => {
 		let chance = prior;
 		for (const [s, present] of signs) {
-			const p = signChance(world, s, faults);
+			const p = signChance(world, s, faults, model);
 			chance *= present ? p : 1 - p;
 		}
-		for (const [t, o] of answers) chance *= answerGiven(world, t, faults, answers)[o] as number;
+		for (const [t, o] of answers) chance *= answerGiven(world, t, faults, answers, model)[o] as number;
 		total += chance;
 		for (const fault of faults) marginals[fault] = (marginals[fault] as number) + chance;
 	};

@@ -7,3 +7,10 @@ export function logSumExp(logs: ArrayLike<number>): number {
 	for (let i = 0; i < logs.length; i++) sum += Math.exp((logs[i] as number) - max);
 	return max + Math.log(sum);
 }
+
+/** log(share · e^a + (1 − share) · e^b) */
+export function logMix(share: number, a: number, b: number): number {
+	const [x, y] = [Math.log(share) + a, Math.log(1 - share) + b];
+	const most = Math.max(x, y);
+	return most + Math.log(Math.exp(x - most) + Math.exp(y - most));
+}

@@ -69,7 +69,7 @@ async function findBehind(db: Queryable, { cases: casesOf }: ShopMemory): Promis
 /**
  * Foretells every closed ticket that is not foretold yet, in order of time, and keeps it. Only one does so at a time;
  * a second caller goes away empty-handed. What is done stays done when it is stopped in between.
- * @param pause called between chunks; false stops
+ * @param pause called after every ticket; false stops
  */
 export async function keepPredictions(
 	db: Database,
@@ -84,21 +84,25 @@ export async function keepPredictions(
 		let done = 0;
 		for (let at = 0; at < cases.length; at += CHUNK) {
 			const some = cases.slice(at, at + CHUNK);
-			const rows = some.map((each) => {
+			const rows: object[] = [];
+			let going = true;
+			for (const each of some) {
 				const { value } = foretold.next();
-				return {
+				rows.push({
 					ticket_id: each.id,
 					closed_at: new Date(each.closedAt),
 					digest: digestOf(each),
 					prediction: JSON.stringify(value)
-				};
-			});
+				});
+				going = await pause();
+				if (!going) break;
+			}
 			await inTransaction(db, async (trx) => {
 				await trx('predictions').insert(rows).onConflict('ticket_id').merge();
 			});
-			done += some.length;
+			done += rows.length;
 			onProgress({ done, total: cases.length });
-			if (!(await pause())) return;
+			if (!going) return;
 		}
 	});
 }

@@ -40,6 +40,25 @@ const THINK_FURTHER_MS = 1500;
 /** Two more steps behind the ten best first ones: three in all. */
 const FURTHER = { depth: 2, firsts: 10, thinkMs: THINK_FURTHER_MS };
 
+/** Questions under way that a person waits for: the predictions stand back for them. */
+let urgent = 0;
+
+async function atOnce<Result>(work: Promise<Result>): Promise<Result> {
+	urgent += 1;
+	try {
+		return await work;
+	} finally {
+		urgent -= 1;
+	}
+}
+
+/** Lets everything else in this thread go first; what a thread is asked and its connections are heard meanwhile. */
+async function standBack(): Promise<true> {
+	await new Promise((resolve) => setImmediate(resolve));
+	while (urgent > 0) await new Promise((resolve) => setTimeout(resolve, 5));
+	return true;
+}
+
 export async function think<Asked extends Question>(
 	db: Database,
 	question: Asked
@@ -47,12 +66,11 @@ export async function think<Asked extends Question>(
 export async function think(db: Database, question: Question): Promise<Answer> {
 	switch (question.kind) {
 		case 'plan':
-			return planOf(db, question.number);
+			return atOnce(planOf(db, question.number));
 		case 'tree':
-			return treeOf(await shopMemory(db), question);
+			return atOnce(shopMemory(db).then((memory) => treeOf(memory, question)));
 		case 'keep-predictions':
-			// other questions are heard between the chunks
-			await keepPredictions(db, undefined, () => new Promise((resolve) => setImmediate(() => resolve(true))));
+			await keepPredictions(db, undefined, standBack);
 			return null;
 	}
 }

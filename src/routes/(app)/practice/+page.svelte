@@ -99,7 +99,7 @@
 				<table class="ledger">
 					<thead
 						><tr
-							><th></th><th class="num">Right first</th><th class="num">Among three</th><th class="num"
+							><th>Way</th><th class="num">Right first</th><th class="num">Among three</th><th class="num"
 								>Log loss</th
 							><th class="num hidden sm:table-cell">Brier</th></tr
 						></thead
@@ -210,6 +210,7 @@
 			<GroupTable
 				id="by-month"
 				title="By month"
+				of="Month"
 				groups={record.months.map((group) => ({ ...group, label: group.key }))}
 			/>
 		</div>
@@ -269,8 +270,8 @@
 					</p>
 				{/if}
 			</section>
-			<GroupTable id="by-model" title="By model" groups={record.models} />
-			<GroupTable id="by-fault" title="By confirmed fault" groups={record.faults} />
+			<GroupTable id="by-model" title="By model" of="Model" groups={record.models} />
+			<GroupTable id="by-fault" title="By confirmed fault" of="Fault" groups={record.faults} />
 		</div>
 	</div>
 {/if}
