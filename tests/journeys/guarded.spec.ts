@@ -83,6 +83,25 @@ for (const theme of ['daylight', 'lamp']) {
 	});
 }
 
+test('what is typed before the page has woken up stays', async ({ page }) => {
+	let wake = () => undefined as void;
+	const asleep = new Promise<void>((resolve) => (wake = resolve));
+	await page.route('**/_app/**/*.js', async (route) => {
+		await asleep;
+		await route.continue();
+	});
+	await page.goto('/sign-in', { waitUntil: 'commit' });
+	await page.getByLabel('Name').fill('odile');
+	await page.getByLabel('Password').fill('saltmarsh-demo');
+	const woken = page.waitForRequest('**/__data.json*', { timeout: 3000 }).catch(() => null);
+	wake();
+	await page.waitForLoadState('networkidle');
+	await woken;
+	await expect(page.getByLabel('Name')).toHaveValue('odile');
+	await page.keyboard.press('Enter');
+	await page.waitForURL('**/floor');
+});
+
 test('roles: pages, actions and payloads are checked on the server', async ({ page, baseURL }) => {
 	await enterAs(page, 'ines');
 	for (const path of [

@@ -36,7 +36,7 @@
 					type={field.type}
 					autocomplete={field.autocomplete}
 					required
-					value={kept[field.name] ?? ''}
+					defaultValue={kept[field.name] ?? ''}
 					aria-invalid={Boolean(problems[field.name])}
 					aria-describedby="{field.name}-problem"
 				/>

@@ -23,7 +23,7 @@
 				autocomplete="username"
 				required
 				autofocus
-				value={form?.signIn ?? ''}
+				defaultValue={form?.signIn ?? ''}
 			/>
 		</div>
 		<div>

@@ -3,9 +3,9 @@ import { divergence } from '../statistics/divergence';
 import { answersOf } from './evidence';
 import { once } from './once';
 import {
-	TELL_NOTHING,
 	usualAndOwn,
 	type ModelQuestion,
+	type OwnAnswers,
 	type OwnCounts,
 	type UsualAndOwn
 } from './own-answers';
@@ -30,7 +30,7 @@ export interface Fitted {
 	/** chances of every answer to a question; the same object for models that answer alike */
 	answers(question: string, model: string): AnswersByFault & { answers: readonly string[] };
 	/** where models answer in their own way, and what is usual there */
-	straying: { signs: UsualAndOwn; answers: UsualAndOwn };
+	heard: { signs: UsualAndOwn; answers: UsualAndOwn };
 }
 
 export interface SignBeliefs {
@@ -82,7 +82,7 @@ function work(catalog: Catalog, learned: Learned): Fitted {
 		shares: faultSharesOf(catalog, learned, codes),
 		sign: perModel(signs, signBeliefs),
 		answers: perModel(answers, (of, question) => ({ answers: answersOf(catalog, question), ...of })),
-		straying: { signs, answers }
+		heard: { signs, answers }
 	};
 }
 
@@ -96,8 +96,12 @@ function hear(
 	const all = asked.map((question) => rowsOf(question).single);
 	const habits = likeliestHabits(all);
 	const trust = likeliestTrust(all, habits);
-	return usualAndOwn(own, (question, less) =>
-		shareOut(lessOf(rowsOf(question), less), (counts) => answersByFault(counts, habits, trust))
+	return usualAndOwn(
+		own,
+		(question, less) =>
+			shareOut(lessOf(rowsOf(question), less), (counts) => answersByFault(counts, habits, trust)),
+		// measurements of a sort together; the catalog's own questions together
+		(question) => question.slice(0, question.indexOf(':') + 1)
 	);
 }
 
@@ -114,18 +118,18 @@ function lessOf(rows: Rows, less: readonly OwnCounts[]): Rows {
 
 /** What is told of a question, once for each model that answers in its own way and once for all others. */
 function perModel<Told>(
-	{ usual, straying }: UsualAndOwn,
+	{ usual, own }: UsualAndOwn,
 	tell: (answers: AnswersByFault, question: string) => Told
 ): (question: string, model: string) => Told {
-	const strays = new Map(straying.map((stray) => [keyOf(stray.question, stray.model), stray]));
+	const apart = new Map(own.map((each) => [keyOf(each.question, each.model), each]));
 	const told = once((question) => tell(usual(question), question));
-	const own = once((key) => {
-		const stray = strays.get(key) as UsualAndOwn['straying'][number];
-		return tell(stray.own.answers, stray.question);
+	const toldApart = once((key) => {
+		const { answers, question } = apart.get(key) as OwnAnswers;
+		return tell(answers, question);
 	});
 	return (question, model) => {
 		const key = keyOf(question, model);
-		return strays.has(key) ? own(key) : told(question);
+		return apart.has(key) ? toldApart(key) : told(question);
 	};
 }
 
@@ -161,7 +165,7 @@ const ownCounts = (
 				rows: read(heard, question)
 					.flatMap(([key, own]) => {
 						const fault = index.get(key);
-						return fault === undefined || sumOf(own) <= TELL_NOTHING ? [] : [{ fault, own }];
+						return fault === undefined || sumOf(own) <= 0 ? [] : [{ fault, own }];
 					})
 					.sort((a, b) => a.fault - b.fault)
 			}))

@@ -14,7 +14,7 @@ import { setsOfUpToTwo } from './fault-sets';
 import { fit } from './fit';
 import { addLesson, learn, type Lesson } from './learn';
 import { inferOdds } from './odds';
-import { answersOnModel, likeliestStraying, strayChances, type ModelQuestion } from './own-answers';
+import { withStrays, likeliestStraying, strayChances, type ModelQuestion } from './own-answers';
 
 function setUp(kind: WorldKind, size: number) {
 	const random = seededRandom(22);
@@ -29,7 +29,7 @@ describe('models with answers of their own', () => {
 	const odd = setUp('deviating', 3000);
 	it('are found where the data shows it, and only there', () => {
 		const { world, catalog, learned } = odd;
-		const { signs, answers } = fit(catalog, learned).straying;
+		const { signs, answers } = fit(catalog, learned).heard;
 		const truths = world.models.map(({ code }, m) => {
 			const own = world.own?.[m];
 			const rows = [
@@ -43,9 +43,9 @@ describe('models with answers of their own', () => {
 		});
 		const truthOf = new Map(truths);
 		let [named, rightly, strange, all] = [0, 0, 0, 0];
-		for (const { model, question, own } of [...signs.straying, ...answers.straying]) {
+		for (const { model, question, strays } of [...signs.own, ...answers.own]) {
 			const [mine, usual] = truthOf.get(model)?.get(question) ?? [];
-			for (const [fault, chance] of own.strays) {
+			for (const [fault, chance] of strays) {
 				const really = mine?.[fault] !== usual?.[fault];
 				all += 1;
 				strange += really ? 1 : 0;
@@ -59,8 +59,8 @@ describe('models with answers of their own', () => {
 		expect(rightly / named).toBeGreaterThan(0.75);
 		for (const kind of ['plain', 'sparse', 'clustered'] as const) {
 			const plain = setUp(kind, 1500);
-			const { signs, answers } = fit(plain.catalog, plain.learned).straying;
-			expect([...signs.straying, ...answers.straying]).toEqual([]);
+			const { signs, answers } = fit(plain.catalog, plain.learned).heard;
+			expect([...signs.own, ...answers.own]).toEqual([]);
 		}
 	});
 	it('bring the odds nearer to the best that can be said', () => {
@@ -75,22 +75,22 @@ describe('models with answers of their own', () => {
 	});
 	it('leave chances that sum to one, and all other models as they were', () => {
 		const { catalog, learned } = odd;
-		const { signs, answers } = fit(catalog, learned).straying;
-		for (const { own } of [...signs.straying, ...answers.straying]) {
-			for (const { chances, doubts } of own.answers.perFault) {
+		const { signs, answers } = fit(catalog, learned).heard;
+		for (const { answers: own } of [...signs.own, ...answers.own]) {
+			for (const { chances, doubts } of own.perFault) {
 				expect(chances.reduce((sum, chance) => sum + chance, 0)).toBeCloseTo(1, 9);
 				expect(doubts.every((doubt) => doubt >= 0)).toBe(true);
 			}
 		}
-		for (const { question, model } of answers.straying) {
+		for (const { question, model } of answers.own) {
 			const [usual, own] = ['no such model', model].map((of) =>
 				answerBeliefs(catalog, learned, of, question)
 			);
 			expect(own?.perFault).not.toEqual(usual?.perFault);
 		}
-		const test = answers.straying[0];
+		const test = answers.own[0];
 		const strange = new Set(
-			answers.straying.filter(({ question }) => question === test?.question).map(({ model }) => model)
+			answers.own.filter(({ question }) => question === test?.question).map(({ model }) => model)
 		);
 		const alike = [...catalog.models.keys()].filter((model) => !strange.has(model));
 		const heard = [...alike, 'no such model'].map((model) =>
@@ -136,12 +136,12 @@ describe('straying by hand', () => {
 			perFault: [{ chances: [0.9, 0.1], weight: 100, doubts: [0, 0] }]
 		};
 		const straying = { share: 0.1, faults: 0.4, weight: 3 };
-		const on = (each: ModelQuestion) => answersOnModel(usual, each, strayChances(each, straying), straying);
+		const on = (each: ModelQuestion) => withStrays(usual, each, strayChances(each, straying), straying);
 		const own = on(question([1, 11], [90, 10]));
-		const chance = own?.answers.perFault[0]?.chances[1] as number;
+		const chance = own.perFault[0]?.chances[1] as number;
 		expect(chance).toBeGreaterThan(0.5);
 		expect(chance).toBeLessThan(11 / 12);
-		expect(own?.answers.perFault[0]?.weight).toBeLessThan(30);
-		expect(on(question([9, 1], [90, 10]))).toBeNull();
+		expect(own.perFault[0]?.weight).toBeLessThan(30);
+		expect(on(question([9, 1], [90, 10])).perFault).toEqual(usual.perFault);
 	});
 });

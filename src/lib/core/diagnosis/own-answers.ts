@@ -1,13 +1,14 @@
 import { dirichletMean, dirichletMultinomialLog } from '../statistics/dirichlet';
 import { logMix } from '../statistics/log-sum-exp';
 import { once } from './once';
+import { tiltAnswers, tiltChances, tilted, tiltOf, type Tilt } from './tilt';
 import { mixOf, type AnswersByFault, type FaultAnswers } from './telling';
 
 /**
- * Models that answer in their own way: a lamp that always blinks, a line that reads low by design. A question is usually
- * answered alike by all models; on a few it is not, and there some faults have answers of their own, drawn about what is
+ * Models that answer in their own way. A question is usually answered alike by all models; on some models its answers lean
+ * one way whatever is wrong (tilt.ts), and on some, beyond that, a few faults have answers of their own, drawn about what is
  * usual. How often that is so and how far such answers stray is what makes all models' counts likeliest; nothing is believed
- * of it unless that foretells them clearly better.
+ * of either unless that foretells them clearly better.
  */
 export interface Straying {
 	/** share of the questions of a model that have answers of its own */
@@ -38,7 +39,16 @@ export interface ModelRow extends OwnCounts {
 /** What is usual of every question, and the questions that some models answer in their own way. */
 export interface UsualAndOwn {
 	usual: (question: string) => AnswersByFault;
-	straying: (ModelQuestion & { own: OwnAnswers })[];
+	own: readonly OwnAnswers[];
+}
+
+/** A question that a model answers in its own way. */
+export interface OwnAnswers extends ModelQuestion {
+	answers: AnswersByFault;
+	/** how far some answers are believed to be more common on this model whatever is wrong */
+	leans: number;
+	/** by fault, how far its answers are believed to be the model's own beyond that */
+	strays: ReadonlyMap<number, number>;
 }
 
 const SHARES = [0.02, 0.06, 0.15, 0.3, 0.5] as const;
@@ -50,7 +60,7 @@ const LEAST_GAIN = 3;
 const NOTABLE = 0.05;
 const LEAST_WEIGHT = 0.02;
 /** So few tickets of a fault on a model tell nothing of how it answers there. */
-export const TELL_NOTHING = 2;
+const TELL_NOTHING = 2;
 /** Keeps e^x a number. */
 const MOST_LOG = 600;
 
@@ -67,17 +77,23 @@ export const withoutOwn = (
 /** What is usual counts so much less where a row strays. */
 const scaleOf = (others: readonly number[], weight: number) => Math.min(1, weight / sumOf(others));
 
+const normal = (weights: readonly number[]) => {
+	const total = sumOf(weights);
+	return weights.map((weight) => weight / total);
+};
+const tells = ({ own }: OwnCounts) => sumOf(own) > TELL_NOTHING;
 const usualLog = ({ own, others }: ModelRow) => dirichletMultinomialLog(own, others);
 const strayedLog = ({ own, others }: ModelRow, weight: number) =>
 	dirichletMultinomialLog(own, others, scaleOf(others, weight));
 
 /** How models stray, by a grid (empirical Bayes); null where all answer alike as far as the counts tell. */
 export function likeliestStraying(questions: readonly ModelQuestion[]): Straying | null {
-	const usual = questions.map(({ rows }) => rows.map(usualLog));
+	const told = questions.map(({ rows }) => rows.filter(tells));
+	const usual = told.map((rows) => rows.map(usualLog));
 	let best: { straying: Straying | null; log: number } = { straying: null, log: LEAST_GAIN };
 	for (const weight of WEIGHTS) {
 		/** how many times likelier each row is where it strays */
-		const times = questions.map(({ rows }, q) =>
+		const times = told.map((rows, q) =>
 			rows.map((row, r) => Math.exp(Math.min(MOST_LOG, strayedLog(row, weight) - (usual[q]?.[r] as number))))
 		);
 		for (const faults of FAULTS) {
@@ -97,6 +113,7 @@ export function likeliestStraying(questions: readonly ModelQuestion[]): Straying
 /** How far each row of a model's question is believed to stray. */
 export function strayChances({ rows }: ModelQuestion, { share, faults, weight }: Straying): number[] {
 	const logs = rows.map((row) => {
+		if (!tells(row)) return { usual: 0, mixed: 0, part: 0 };
 		const [own, usual] = [strayedLog(row, weight), usualLog(row)];
 		const mixed = logMix(faults, own, usual);
 		return { usual, mixed, part: Math.exp(Math.log(faults) + own - mixed) };
@@ -107,34 +124,25 @@ export function strayChances({ rows }: ModelQuestion, { share, faults, weight }:
 	return logs.map(({ part }) => strays * part);
 }
 
-/** Answers by fault on one model, and how far each fault's are believed to be the model's own. */
-export interface OwnAnswers {
-	answers: AnswersByFault;
-	strays: ReadonlyMap<number, number>;
-}
-
-/**
- * What is usual, and a model's own answers as far as it strays; null where it does not.
- * @param chances how far each row strays
- */
-export function answersOnModel(
+/** A model's answers with those of its own mixed in, as far as each row strays. */
+export function withStrays(
 	usual: AnswersByFault,
 	question: ModelQuestion,
 	chances: readonly number[],
 	{ weight }: Straying
-): OwnAnswers | null {
-	if (!chances.some((chance) => chance >= NOTABLE)) return null;
+): AnswersByFault {
 	const perFault = [...usual.perFault];
 	question.rows.forEach(({ fault, own, others }, i) => {
 		const [stray, before] = [chances[i] as number, usual.perFault[fault]];
 		if (!before || stray < NOTABLE) return;
+		const scale = scaleOf(others, weight);
 		const mixed = mixOf([
 			{ share: 1 - stray, chances: before.chances },
 			{
 				share: stray,
 				chances: dirichletMean(
 					own,
-					others.map((other) => scaleOf(others, weight) * other)
+					others.map((other) => scale * other)
 				)
 			}
 		]);
@@ -144,54 +152,125 @@ export function answersOnModel(
 			doubts: mixed.doubts.map((doubt, k) => doubt + (1 - stray) * (before.doubts[k] as number))
 		};
 	});
-	const strays = new Map(question.rows.map(({ fault }, i) => [fault, chances[i] as number]));
-	return { answers: { ...usual, perFault }, strays };
+	return { ...usual, perFault };
 }
 
-/** What strays, found first, is left out of what is usual, and all is looked at once more. */
+/** What is a model's own, found first, is left out of what is usual, and all is looked at once more. */
 const ROUNDS = 2;
 
 /**
  * @param usualOf answers by fault over all models, less some counts by fault
+ * @param groupOf questions of a group are alike in how models differ on them: readings judged by what is known good of a
+ * model, say
  */
 export function usualAndOwn(
 	questions: readonly ModelQuestion<OwnCounts>[],
+	usualOf: (question: string, less: readonly OwnCounts[]) => AnswersByFault,
+	groupOf: (question: string) => string
+): UsualAndOwn {
+	const groups = new Map<string, ModelQuestion<OwnCounts>[]>();
+	for (const each of questions) {
+		const group = groupOf(each.question);
+		groups.set(group, [...(groups.get(group) ?? []), each]);
+	}
+	const found = new Map([...groups].map(([group, members]) => [group, ownInGroup(members, usualOf)]));
+	const plain = once((question: string) => usualOf(question, []));
+	return {
+		usual: (question) => (found.get(groupOf(question))?.usual ?? plain)(question),
+		own: [...found.values()].flatMap(({ own }) => own)
+	};
+}
+
+function ownInGroup(
+	questions: readonly ModelQuestion<OwnCounts>[],
 	usualOf: (question: string, less: readonly OwnCounts[]) => AnswersByFault
 ): UsualAndOwn {
-	let found: UsualAndOwn = { usual: once((question: string) => usualOf(question, [])), straying: [] };
-	/** by question of a model: how far each row strays */
+	let found: UsualAndOwn = { usual: once((question: string) => usualOf(question, [])), own: [] };
+	/** by question of a model: how far each row is its own */
 	let parts = questions.map(({ rows }) => rows.map(() => 0));
 	for (let round = 0; round < ROUNDS; round++) {
-		const less = new Map<string, OwnCounts[]>();
-		questions.forEach(({ question, rows }, q) =>
-			rows.forEach(({ fault, own }, r) => {
-				const part = parts[q]?.[r] as number;
-				if (part < NOTABLE) return;
-				const list = less.get(question) ?? [];
-				less.set(question, list);
-				list.push({ fault, own: own.map((count) => part * count) });
-			})
-		);
+		const less = ownOf(questions, parts);
 		const usual = once((question: string) => usualOf(question, less.get(question) ?? []));
-		const beside = questions.map((each, q): ModelQuestion => ({
-			...each,
-			rows: each.rows.map((row, r) => ({
-				...row,
-				others: withoutOwn(
-					usual(each.question).perFault[row.fault] as FaultAnswers,
-					row.own,
-					1 - (parts[q]?.[r] as number)
-				)
-			}))
-		}));
-		const habit = likeliestStraying(beside);
-		if (!habit) return found;
-		parts = beside.map((question) => strayChances(question, habit));
-		const straying = beside.flatMap((question, q) => {
-			const own = answersOnModel(usual(question.question), question, parts[q] as number[], habit);
-			return own ? [{ ...question, own }] : [];
+		const beside = questions.map((each, q) => besideOthers(each, usual(each.question), parts[q] as number[]));
+		// what strays by itself says nothing of how all answers lean
+		const tilts = beside.map(({ rows }, q) =>
+			tiltOf(
+				rows.map(({ fault, own }, r) => ({
+					fault,
+					own: own.map((count) => count * (1 - (parts[q]?.[r] as number)))
+				})),
+				rows.map(({ others }) => normal(others))
+			)
+		);
+		const believed = tiltChances(tilts);
+		const leaning = beside.map((question, q) =>
+			(believed[q] as number) < NOTABLE ? question : leant(question, tilts[q] as Tilt, believed[q] as number)
+		);
+		const habit = likeliestStraying(leaning);
+		if (!habit && believed.every((chance) => chance < NOTABLE)) return found;
+		const strays = leaning.map((question) =>
+			habit ? strayChances(question, habit) : question.rows.map(() => 0)
+		);
+		parts = strays;
+		const own = leaning.flatMap((question, q): OwnAnswers[] => {
+			const leans = believed[q] as number;
+			const strange = strays[q] as number[];
+			if (leans < NOTABLE && !strange.some((chance) => chance >= NOTABLE)) return [];
+			const before = usual(question.question);
+			const answers = leans < NOTABLE ? before : tiltAnswers(before, (tilts[q] as Tilt).factors, leans);
+			return [
+				{
+					...question,
+					answers: habit ? withStrays(answers, question, strange, habit) : answers,
+					leans,
+					strays: new Map(question.rows.map(({ fault }, r) => [fault, strange[r] as number]))
+				}
+			];
 		});
-		found = { usual, straying };
+		found = { usual, own };
 	}
 	return found;
 }
+
+/** By question, the counts that are models' own as far as they are. */
+function ownOf(
+	questions: readonly ModelQuestion<OwnCounts>[],
+	parts: readonly (readonly number[])[]
+): Map<string, OwnCounts[]> {
+	const less = new Map<string, OwnCounts[]>();
+	questions.forEach(({ question, rows }, q) =>
+		rows.forEach(({ fault, own }, r) => {
+			const part = parts[q]?.[r] as number;
+			if (part < NOTABLE) return;
+			const list = less.get(question) ?? [];
+			less.set(question, list);
+			list.push({ fault, own: own.map((count) => part * count) });
+		})
+	);
+	return less;
+}
+
+const besideOthers = (
+	question: ModelQuestion<OwnCounts>,
+	usual: AnswersByFault,
+	parts: readonly number[]
+): ModelQuestion => ({
+	...question,
+	rows: question.rows.map((row, r) => ({
+		...row,
+		others: withoutOwn(usual.perFault[row.fault] as FaultAnswers, row.own, 1 - (parts[r] as number))
+	}))
+});
+
+/** What others foretell, tilted as the model is. */
+const leant = (question: ModelQuestion, { factors }: Tilt, believed: number): ModelQuestion => ({
+	...question,
+	rows: question.rows.map((row) => {
+		const weight = sumOf(row.others);
+		const after = tilted(row.others, factors);
+		return {
+			...row,
+			others: row.others.map((other, k) => (1 - believed) * other + believed * weight * (after[k] as number))
+		};
+	})
+});

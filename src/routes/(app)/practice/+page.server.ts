@@ -1,6 +1,8 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
-import { fit } from '$lib/core/diagnosis/fit';
+import { answersOf, evidenceWords } from '$lib/core/diagnosis/evidence';
+import { fit, type Fitted } from '$lib/core/diagnosis/fit';
 import { reliability } from '$lib/core/diagnosis/opinions';
+import type { UsualAndOwn } from '$lib/core/diagnosis/own-answers';
 import { trackRecord, type Group } from '$lib/core/diagnosis/track-record';
 import { monthKeys } from '$lib/core/ledger/book-sums';
 import { seesCosts } from '$lib/core/units/role';
@@ -14,12 +16,46 @@ import type { PageServerLoad } from './$types';
 /** Pairs that come together less than this much more often are not worth a line. */
 const NOTABLE_LIFT = 1.5;
 const MOST_SOURCES = 10;
+const MOST_OWN = 6;
+/** A model's own answer that is less sure than this is not worth a line. */
+const SURE = 0.8;
 
 /** Whose claims or guesses: a trade customer, all other customers, a technician. */
 function sourceWords(source: string, catalog: Catalog): string {
 	const [kind, whose] = [source.slice(0, source.indexOf(':')), source.slice(source.indexOf(':') + 1)];
 	if (kind === 'customer') return whose ? `${whose}, claims` : 'Private customers, claims';
 	return `${catalog.technicians.get(whose)?.name ?? (whose || 'Somebody')}, first guesses`;
+}
+
+/** Where models answer in their own way: the answer that is furthest from usual there, surest first. */
+function ownAnswers({ signs, answers }: Fitted['heard'], catalog: Catalog) {
+	const codes = [...catalog.faults.keys()];
+	const rowsOf = ({ usual, own }: UsualAndOwn, answersTo: (question: string) => readonly string[]) =>
+		own.flatMap(({ model, question, rows, strays, answers }) =>
+			rows.flatMap(({ fault, own }) => {
+				const sure = strays.get(fault) ?? 0;
+				if (sure < SURE) return [];
+				const here = answers.perFault[fault]?.chances ?? [];
+				const elsewhere = usual(question).perFault[fault]?.chances ?? [];
+				const gaps = here.map((chance, k) => Math.abs(chance - (elsewhere[k] as number)));
+				const k = gaps.indexOf(Math.max(...gaps));
+				return [
+					{
+						model,
+						fault: codes[fault] as string,
+						words: evidenceWords(catalog, `${question}=${answersTo(question)[k] as string}`),
+						here: here[k] as number,
+						usual: elsewhere[k] as number,
+						from: own.reduce((sum, count) => sum + count, 0),
+						sure
+					}
+				];
+			})
+		);
+	return [
+		...rowsOf(signs, () => ['true', 'false']),
+		...rowsOf(answers, (question) => answersOf(catalog, question))
+	].sort((a, b) => b.sure - a.sure || b.from - a.from);
 }
 
 /** How right the odds were on the shop's own closed tickets. Money is for who sees costs. */
@@ -36,7 +72,8 @@ export const load: PageServerLoad = async ({ locals, depends }) => {
 	const faultLabel = (code: string) => catalog.faults.get(code)?.label ?? code;
 	const labelled = <Some extends Group>(groups: Some[], labelOf: (key: string) => string) =>
 		groups.map((group) => ({ ...group, label: labelOf(group.key) }));
-	const { fading, lifts } = fit(catalog, memory.learned).shares;
+	const { shares, heard } = fit(catalog, memory.learned);
+	const { fading, lifts } = shares;
 	const codes = [...catalog.faults.keys()];
 	const together = [...(lifts ?? [])]
 		.map((lift, at) => ({
@@ -57,7 +94,10 @@ export const load: PageServerLoad = async ({ locals, depends }) => {
 				.map((source) => ({ words: sourceWords(source, catalog), ...reliability(memory.learned, source) }))
 				.filter(({ from }) => from > 0)
 				.sort((a, b) => b.from - a.from)
-				.slice(0, MOST_SOURCES)
+				.slice(0, MOST_SOURCES),
+			ownAnswers: ownAnswers(heard, catalog)
+				.slice(0, MOST_OWN)
+				.map((row) => ({ ...row, model: modelLabel(row.model), fault: faultLabel(row.fault) }))
 		},
 		record: record && {
 			...record,

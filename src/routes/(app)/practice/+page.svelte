@@ -253,6 +253,29 @@
 								? '; '
 								: ''}{labels.join(' and ')} (<span class="figure">{lift.toFixed(1)}</span> times){/each}.{/if}
 				</p>
+				{#if data.learnt.ownAnswers.length === 0}
+					<p class="mt-1 text-[0.93rem]">All models answer alike, as far as the record tells.</p>
+				{:else}
+					<table class="ledger mt-2">
+						<caption class="pb-1 text-left text-[0.93rem]">Answers of a model’s own, surest first</caption>
+						<thead
+							><tr
+								><th>On a model, with a fault</th><th>Answer</th><th class="num">Here</th><th class="num"
+									>Usually</th
+								><th class="num">Tickets</th></tr
+							></thead
+						>
+						<tbody>
+							{#each data.learnt.ownAnswers as { model, fault, words, here, usual, from } (model + fault + words)}
+								<tr
+									><td>{model}<span class="block text-sm text-ink-soft">{fault}</span></td><td>{words}</td><td
+										class="num">{here.toFixed(2)}</td
+									><td class="num">{usual.toFixed(2)}</td><td class="num">{from}</td></tr
+								>
+							{/each}
+						</tbody>
+					</table>
+				{/if}
 				{#if data.learnt.sources.length > 0}
 					<table class="ledger mt-2">
 						<thead
