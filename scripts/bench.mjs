@@ -150,11 +150,13 @@ async function keys() {
 	);
 }
 
-spawnSync(path.join(root, 'node_modules/.bin/tsx'), [path.join(root, 'scripts/bench-logs.ts')], {
-	stdio: 'inherit',
-	cwd: root
-});
-console.log('');
+for (const script of ['bench-logs.ts', 'bench-learning.ts']) {
+	spawnSync(path.join(root, 'node_modules/.bin/tsx'), [path.join(root, 'scripts', script)], {
+		stdio: 'inherit',
+		cwd: root
+	});
+	console.log('');
+}
 
 let running;
 try {

@@ -125,7 +125,7 @@ function perModel<Told>(
 	const told = once((question) => tell(usual(question), question));
 	const toldApart = once((key) => {
 		const { answers, question } = apart.get(key) as OwnAnswers;
-		return tell(answers, question);
+		return tell(answers(), question);
 	});
 	return (question, model) => {
 		const key = keyOf(question, model);

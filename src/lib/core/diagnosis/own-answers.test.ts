@@ -77,7 +77,7 @@ describe('models with answers of their own', () => {
 		const { catalog, learned } = odd;
 		const { signs, answers } = fit(catalog, learned).heard;
 		for (const { answers: own } of [...signs.own, ...answers.own]) {
-			for (const { chances, doubts } of own.perFault) {
+			for (const { chances, doubts } of own().perFault) {
 				expect(chances.reduce((sum, chance) => sum + chance, 0)).toBeCloseTo(1, 9);
 				expect(doubts.every((doubt) => doubt >= 0)).toBe(true);
 			}

@@ -44,7 +44,8 @@ export interface UsualAndOwn {
 
 /** A question that a model answers in its own way. */
 export interface OwnAnswers extends ModelQuestion {
-	answers: AnswersByFault;
+	/** worked out when it is asked for */
+	answers: () => AnswersByFault;
 	/** how far some answers are believed to be more common on this model whatever is wrong */
 	leans: number;
 	/** by fault, how far its answers are believed to be the model's own beyond that */
@@ -216,12 +217,15 @@ function ownInGroup(
 			const leans = believed[q] as number;
 			const strange = strays[q] as number[];
 			if (leans < NOTABLE && !strange.some((chance) => chance >= NOTABLE)) return [];
-			const before = usual(question.question);
-			const answers = leans < NOTABLE ? before : tiltAnswers(before, (tilts[q] as Tilt).factors, leans);
+			const answers = () => {
+				const before = usual(question.question);
+				const lean = leans < NOTABLE ? before : tiltAnswers(before, (tilts[q] as Tilt).factors, leans);
+				return habit ? withStrays(lean, question, strange, habit) : lean;
+			};
 			return [
 				{
 					...question,
-					answers: habit ? withStrays(answers, question, strange, habit) : answers,
+					answers,
 					leans,
 					strays: new Map(question.rows.map(({ fault }, r) => [fault, strange[r] as number]))
 				}

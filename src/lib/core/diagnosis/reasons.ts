@@ -14,10 +14,10 @@ export interface Explained {
 
 /** Nodes and weights of Gauss and Legendre on 0..1, four to a panel (Abramowitz & Stegun, table 25.4). */
 const NODES = [
-	[0.06943184420297371, 0.17392742256872692],
-	[0.33000947820757187, 0.32607257743127307],
-	[0.6699905217924281, 0.32607257743127307],
-	[0.9305681557970262, 0.17392742256872692]
+	[0.0694318442029737, 0.1739274225687269],
+	[0.3300094782075719, 0.3260725774312731],
+	[0.6699905217924281, 0.3260725774312731],
+	[0.9305681557970263, 0.1739274225687269]
 ] as const;
 const PANELS = 3;
 /** Below this share of all mass the sets without a fault are summed by themselves: a difference would be rounding alone. */
@@ -111,7 +111,9 @@ function weigh(
 		total += weight;
 		const at = s * pieces;
 		for (let e = 0; e < pieces; e++) heard[e] = (heard[e] as number) + weight * (logs[at + e] as number);
-		for (const fault of sets[s] as FaultSet) {
+		const set = sets[s] as FaultSet;
+		for (let i = 0; i < set.length; i++) {
+			const fault = set[i] as number;
 			mass[fault] = (mass[fault] as number) + weight;
 			const own = fault * pieces;
 			for (let e = 0; e < pieces; e++) {

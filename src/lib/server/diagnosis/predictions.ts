@@ -9,6 +9,8 @@ import { shopMemory, type ClosedCase, type ShopMemory } from './shop-memory';
 /** So many of the newest closed tickets are foretold; older ones are learnt from only. */
 export const MOST_FORETOLD = 5000;
 const CHUNK = 25;
+/** Raised with every change of the engine that changes odds or plans: what an earlier one foretold is foretold anew. */
+const ENGINE = 2;
 const LOCK = 'tavrek-predictions';
 
 export interface Progress {
@@ -30,6 +32,7 @@ function digestOf({ closedAt, lesson, fixedBy }: ClosedCase): string {
 	const { signs, answers, opinions = [] } = lesson.features;
 	const tested = answers.filter(({ question }) => !question.includes(':'));
 	const told = JSON.stringify([
+		ENGINE,
 		closedAt,
 		lesson.model,
 		lesson.faults,

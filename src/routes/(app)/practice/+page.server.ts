@@ -35,7 +35,7 @@ function ownAnswers({ signs, answers }: Fitted['heard'], catalog: Catalog) {
 			rows.flatMap(({ fault, own }) => {
 				const sure = strays.get(fault) ?? 0;
 				if (sure < SURE) return [];
-				const here = answers.perFault[fault]?.chances ?? [];
+				const here = answers().perFault[fault]?.chances ?? [];
 				const elsewhere = usual(question).perFault[fault]?.chances ?? [];
 				const gaps = here.map((chance, k) => Math.abs(chance - (elsewhere[k] as number)));
 				const k = gaps.indexOf(Math.max(...gaps));
