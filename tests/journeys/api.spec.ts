@@ -15,6 +15,11 @@ test('odds and quote answer as the exchange design says', async ({ request }) =>
 	expect(odds.faults[0]).toMatchObject({ code: 'input-fuse' });
 	expect(odds.faults[0].reasons[0]).toMatchObject({ evidence: 'vbus-fuse=open' });
 	expect(odds.faults).toHaveLength(13);
+	const ratio = (chance: number) => chance / (1 - chance);
+	for (const { usual, probability, reasons } of odds.faults) {
+		const told = reasons.reduce((all: number, { factor }: { factor: number }) => all * factor, ratio(usual));
+		expect(told / ratio(probability)).toBeCloseTo(1, 6);
+	}
 	expect(odds.next[0].expected_cost).toBeGreaterThan(0);
 	const before = await (
 		await request.post('/api/v1/odds', {

@@ -71,6 +71,10 @@ test('the plan is followed to a repair, the odds turn, and the track record take
 	await page.goto(`/tickets/${number}`);
 	await expect(page.getByText(`The customer claims: ${LABEL}.`)).toBeVisible();
 	const atFirst = await chanceOf(page);
+	const reasons = page.getByRole('region', { name: 'Odds' }).getByRole('button', { name: /^\d+ more ×/ });
+	await reasons.click();
+	await expect(page.getByRole('button', { name: 'fewer', exact: true })).toBeVisible();
+	await page.getByRole('button', { name: 'fewer', exact: true }).click();
 
 	// a first guess is noted, struck out, noted again
 	await page.getByLabel('Your first guess').selectOption({ label: LABEL });

@@ -17,6 +17,10 @@
 		const fault = event.currentTarget.value;
 		if (fault) void desk.send({ verb: 'opinion', from: 'technician', fault });
 	}
+	const product = (reasons: { factor: number }[]) => reasons.reduce((all, { factor }) => all * factor, 1);
+	/** reasons that stand there at once; the others on asking */
+	const FIRST = 3;
+	let whole = $state(false);
 	let shown = $state<string | null>(null);
 	const spread = (code: string, i: number) => shown === code || (shown === null && i === 0);
 </script>
@@ -64,17 +68,20 @@
 					<p class="text-[0.85rem] leading-snug text-ink-soft">
 						<span class="figure">{two(fault.low)}–{two(fault.high)}</span>,
 						<span class="figure">{fault.from}</span>
-						with it; usually
-						<span class="figure">{two(fault.usual)}</span
-						>{#each fault.reasons as reason (reason.words)}{' '}<span
+						with it; usually <span class="figure">{two(fault.usual)}</span>
+						{#each whole ? fault.reasons : fault.reasons.slice(0, FIRST) as reason (reason.words)}{' '}<span
 								class="ml-1 inline-block border-b-[1.5px] {reason.factor >= 1
 									? 'border-agrees text-agrees'
 									: 'border-short text-short'}"
 								>{reason.factor >= 1 ? '+' : '−'}
 								{reason.words} <span class="figure">{times(reason.factor)}</span></span
-							>{/each}{#if fault.others.count > 0}{' '}<span class="ml-1 inline-block"
-								>{fault.others.count} more <span class="figure">{times(fault.others.factor)}</span></span
-							>{/if}
+							>{/each}
+						{#if fault.reasons.length > FIRST}
+							<button class="ml-1 underline decoration-dotted" onclick={() => (whole = !whole)}
+								>{#if whole}fewer{:else}{fault.reasons.length - FIRST} more
+									<span class="figure">{times(product(fault.reasons.slice(FIRST)))}</span>{/if}</button
+							>
+						{/if}
 					</p>
 				{/if}
 			</li>

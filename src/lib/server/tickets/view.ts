@@ -35,8 +35,6 @@ export interface OddsView {
 		/** chance on this model before any evidence; its odds times all factors are the odds */
 		usual: number;
 		reasons: { words: string; factor: number }[];
-		/** what was left out of the reasons, together */
-		others: { count: number; factor: number };
 	}[];
 	pairs: { labels: string[]; probability: number }[];
 	none: number;
@@ -202,7 +200,6 @@ function pathView(
 }
 
 const SHOWN_FAULTS = 6;
-const SHOWN_REASONS = 3;
 
 function oddsView(odds: Odds, catalog: Catalog): OddsView {
 	return {
@@ -211,14 +208,7 @@ function oddsView(odds: Odds, catalog: Catalog): OddsView {
 		none: odds.none,
 		faults: odds.faults.slice(0, SHOWN_FAULTS).map(({ reasons, ...fault }) => ({
 			...fault,
-			reasons: reasons.slice(0, SHOWN_REASONS).map(({ evidence, factor }) => ({
-				words: evidenceWords(catalog, evidence),
-				factor
-			})),
-			others: {
-				count: Math.max(0, reasons.length - SHOWN_REASONS),
-				factor: reasons.slice(SHOWN_REASONS).reduce((product, { factor }) => product * factor, 1)
-			}
+			reasons: reasons.map(({ evidence, factor }) => ({ words: evidenceWords(catalog, evidence), factor }))
 		})),
 		pairs: odds.sets
 			.filter(({ faults, probability }) => faults.length > 1 && probability >= 0.02)
