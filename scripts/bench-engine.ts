@@ -19,6 +19,7 @@ import {
 	type Device,
 	type World
 } from '../src/lib/core/simulation/engine-world';
+import { forgetModelsAnswers, inventedShop } from '../src/lib/core/simulation/invented-shop';
 import { scoreWorld } from '../src/lib/core/simulation/world-scores';
 import { meanInterval } from '../src/lib/core/statistics/mean-interval';
 import { drawIndex, seededRandom, type Random } from '../src/lib/core/units/random';
@@ -201,23 +202,13 @@ console.error('starting beliefs done');
 const oddRows = ODD_KINDS.map((kind) => {
 	const cells = SIZES.map((size) => {
 		const runs = Array.from({ length: Math.max(2, SEEDS) }, (_, i) => {
-			const random = seededRandom(77 * (i + 1));
-			const world = makeWorld(random, kind);
-			const catalog = buildCatalog(worldCatalog(world));
-			const lessons = Array.from({ length: size }, (_, n) => {
-				const when = (n + 0.5) / size;
-				return deviceLesson(world, drawDevice(random, world, 0, when), when);
-			});
-			const held = Array.from({ length: HELD }, () => drawDevice(random, world));
+			const { world, catalog, lessons, held } = inventedShop(kind, size, 77 * (i + 1), HELD);
 			const blind = learn(
 				lessons.map((lesson) => ({ ...lesson, closedAt: 0 })),
 				catalog
 			);
 			blind.pairs.clear();
-			for (const heard of blind.models.values()) {
-				heard.signs.clear();
-				heard.answers.clear();
-			}
+			forgetModelsAnswers(blind);
 			return [learn(lessons, catalog), blind].map(
 				(learned) => scoreWorld(world, catalog, learned, held).regret
 			) as [number, number];

@@ -1,14 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { buildCatalog } from '../catalog/catalog';
-import {
-	deviceLesson,
-	drawDevice,
-	makeWorld,
-	worldCatalog,
-	type WorldKind
-} from '../simulation/engine-world';
+import type { WorldKind } from '../simulation/engine-world';
+import { forgetModelsAnswers, inventedShop } from '../simulation/invented-shop';
 import { scoreWorld } from '../simulation/world-scores';
-import { seededRandom } from '../units/random';
 import { answerBeliefs, hearAnswer } from './beliefs';
 import { setsOfUpToTwo } from './fault-sets';
 import { fit } from './fit';
@@ -17,12 +10,8 @@ import { inferOdds } from './odds';
 import { withStrays, likeliestStraying, strayChances, type ModelQuestion } from './own-answers';
 
 function setUp(kind: WorldKind, size: number) {
-	const random = seededRandom(22);
-	const world = makeWorld(random, kind);
-	const catalog = buildCatalog(worldCatalog(world));
-	const lessons = Array.from({ length: size }, () => deviceLesson(world, drawDevice(random, world)));
-	const held = Array.from({ length: 250 }, () => drawDevice(random, world));
-	return { world, catalog, lessons, held, learned: learn(lessons, catalog) };
+	const shop = inventedShop(kind, size, 22);
+	return { ...shop, learned: learn(shop.lessons, shop.catalog) };
 }
 
 describe('models with answers of their own', () => {
@@ -66,10 +55,7 @@ describe('models with answers of their own', () => {
 	it('bring the odds nearer to the best that can be said', () => {
 		const { world, catalog, lessons, held, learned } = odd;
 		const blind = learn(lessons, catalog);
-		for (const heard of blind.models.values()) {
-			heard.signs.clear();
-			heard.answers.clear();
-		}
+		forgetModelsAnswers(blind);
 		const own = scoreWorld(world, catalog, learned, held).regret;
 		expect(own).toBeLessThan(0.7 * scoreWorld(world, catalog, blind, held).regret);
 	});

@@ -1,32 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../catalog/catalog';
 import type { CatalogRecord } from '../catalog/records';
-import {
-	deviceLesson,
-	drawDevice,
-	makeWorld,
-	worldCatalog,
-	type WorldKind
-} from '../simulation/engine-world';
+import type { WorldKind } from '../simulation/engine-world';
+import { inventedShop } from '../simulation/invented-shop';
 import { scoreWorld } from '../simulation/world-scores';
 import { DAY_MS } from '../units/instant';
-import { seededRandom } from '../units/random';
 import { logPriorOfSets, setsOfUpToThree } from './fault-sets';
 import { fit } from './fit';
 import { learn, type Lesson } from './learn';
 import { inferOdds } from './odds';
 
-function setUp(kind: WorldKind, size: number) {
-	const random = seededRandom(77);
-	const world = makeWorld(random, kind);
-	const catalog = buildCatalog(worldCatalog(world));
-	const lessons = Array.from({ length: size }, (_, i) => {
-		const when = (i + 0.5) / size;
-		return deviceLesson(world, drawDevice(random, world, 0, when), when);
-	});
-	const held = Array.from({ length: 250 }, () => drawDevice(random, world));
-	return { world, catalog, lessons, held };
-}
+const setUp = (kind: WorldKind, size: number) => inventedShop(kind, size, 77);
 
 describe('faults that come together', () => {
 	it('are found where the data shows it, and only there', () => {
