@@ -171,8 +171,9 @@ export function usualAndOwn(
 ): UsualAndOwn {
 	const groups = new Map<string, ModelQuestion<OwnCounts>[]>();
 	for (const each of questions) {
-		const group = groupOf(each.question);
-		groups.set(group, [...(groups.get(group) ?? []), each]);
+		const members = groups.get(groupOf(each.question));
+		if (members) members.push(each);
+		else groups.set(groupOf(each.question), [each]);
 	}
 	const found = new Map([...groups].map(([group, members]) => [group, ownInGroup(members, usualOf)]));
 	const plain = once((question: string) => usualOf(question, []));
@@ -193,48 +194,67 @@ function ownInGroup(
 		const less = ownOf(questions, parts);
 		const usual = once((question: string) => usualOf(question, less.get(question) ?? []));
 		const beside = questions.map((each, q) => besideOthers(each, usual(each.question), parts[q] as number[]));
-		// what strays by itself says nothing of how all answers lean
-		const tilts = beside.map(({ rows }, q) =>
-			tiltOf(
-				rows.map(({ fault, own }, r) => ({
-					fault,
-					own: own.map((count) => count * (1 - (parts[q]?.[r] as number)))
-				})),
-				rows.map(({ others }) => normal(others))
-			)
-		);
-		const believed = tiltChances(tilts);
-		const leaning = beside.map((question, q) =>
-			(believed[q] as number) < NOTABLE ? question : leant(question, tilts[q] as Tilt, believed[q] as number)
-		);
-		const habit = likeliestStraying(leaning);
-		if (!habit && believed.every((chance) => chance < NOTABLE)) return found;
-		const strays = leaning.map((question) =>
-			habit ? strayChances(question, habit) : question.rows.map(() => 0)
-		);
-		parts = strays;
-		const own = leaning.flatMap((question, q): OwnAnswers[] => {
-			const leans = believed[q] as number;
-			const strange = strays[q] as number[];
-			if (leans < NOTABLE && !strange.some((chance) => chance >= NOTABLE)) return [];
-			const answers = () => {
-				const before = usual(question.question);
-				const lean = leans < NOTABLE ? before : tiltAnswers(before, (tilts[q] as Tilt).factors, leans);
-				return habit ? withStrays(lean, question, strange, habit) : lean;
-			};
-			return [
-				{
-					...question,
-					answers,
-					leans,
-					strays: new Map(question.rows.map(({ fault }, r) => [fault, strange[r] as number]))
-				}
-			];
-		});
-		found = { usual, own };
+		const looked = lookAt(beside, parts);
+		if (!looked) return found;
+		parts = looked.strays;
+		found = { usual, own: ownAnswers(usual, looked) };
 	}
 	return found;
 }
+
+/** How the questions of models lean and which of their rows stray. */
+interface Looked {
+	/** what others foretell, tilted as the models are */
+	leaning: readonly ModelQuestion[];
+	tilts: readonly Tilt[];
+	/** by question of a model: how far its tilt is believed, and how far each row strays */
+	believed: readonly number[];
+	strays: number[][];
+	habit: Straying | null;
+}
+
+/**
+ * @param parts how far each row was found to stray before: what strays by itself says nothing of how all answers lean
+ * @returns null where all models answer alike as far as the counts tell
+ */
+function lookAt(questions: readonly ModelQuestion[], parts: readonly (readonly number[])[]): Looked | null {
+	const tilts = questions.map(({ rows }, q) =>
+		tiltOf(
+			rows.map(({ fault, own }, r) => ({
+				fault,
+				own: own.map((count) => count * (1 - (parts[q]?.[r] as number)))
+			})),
+			rows.map(({ others }) => normal(others))
+		)
+	);
+	const believed = tiltChances(tilts);
+	const leaning = questions.map((question, q) =>
+		(believed[q] as number) < NOTABLE ? question : leant(question, tilts[q] as Tilt, believed[q] as number)
+	);
+	const habit = likeliestStraying(leaning);
+	if (!habit && believed.every((chance) => chance < NOTABLE)) return null;
+	const strays = leaning.map((question) =>
+		habit ? strayChances(question, habit) : question.rows.map(() => 0)
+	);
+	return { leaning, tilts, believed, strays, habit };
+}
+
+const ownAnswers = (
+	usual: UsualAndOwn['usual'],
+	{ leaning, tilts, believed, strays, habit }: Looked
+): OwnAnswers[] =>
+	leaning.flatMap((question, q) => {
+		const leans = believed[q] as number;
+		const strange = strays[q] as number[];
+		if (leans < NOTABLE && !strange.some((chance) => chance >= NOTABLE)) return [];
+		const answers = () => {
+			const before = usual(question.question);
+			const lean = leans < NOTABLE ? before : tiltAnswers(before, (tilts[q] as Tilt).factors, leans);
+			return habit ? withStrays(lean, question, strange, habit) : lean;
+		};
+		const byFault = new Map(question.rows.map(({ fault }, r) => [fault, strange[r] as number]));
+		return [{ ...question, answers, leans, strays: byFault }];
+	});
 
 /** By question, the counts that are models' own as far as they are. */
 function ownOf(
