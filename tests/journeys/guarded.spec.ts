@@ -93,10 +93,10 @@ test('what is typed before the page has woken up stays', async ({ page }) => {
 	await page.goto('/sign-in', { waitUntil: 'commit' });
 	await page.getByLabel('Name').fill('odile');
 	await page.getByLabel('Password').fill('saltmarsh-demo');
-	const woken = page.waitForRequest('**/__data.json*', { timeout: 3000 }).catch(() => null);
+	await expect(page.locator('#svelte-announcer')).not.toBeAttached();
 	wake();
-	await page.waitForLoadState('networkidle');
-	await woken;
+	// the framework's announcer for screen readers is there once the page has woken up, and not before
+	await expect(page.locator('#svelte-announcer')).toBeAttached();
 	await expect(page.getByLabel('Name')).toHaveValue('odile');
 	await page.keyboard.press('Enter');
 	await page.waitForURL('**/floor');

@@ -1,5 +1,6 @@
 import type { Catalog } from '../catalog/catalog';
 import { divergence } from '../statistics/divergence';
+import { sumOf } from '../statistics/sum';
 import { answersOf } from './evidence';
 import { once } from './once';
 import {
@@ -173,7 +174,6 @@ const ownCounts = (
 			.sort((a, b) => (a.model < b.model ? -1 : 1))
 	);
 
-const sumOf = (counts: readonly number[]) => counts.reduce((total, count) => total + count, 0);
 const readSign = ([present, asked]: readonly [number, number]) => [present, asked - present];
 const readAnswers = (answers: readonly string[], counts: ReadonlyMap<string, number>) =>
 	answers.map((answer) => counts.get(answer) ?? 0);

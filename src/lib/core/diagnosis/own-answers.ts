@@ -1,5 +1,7 @@
 import { dirichletMean, dirichletMultinomialLog } from '../statistics/dirichlet';
+import { chanceOfSort, likeliestShare } from '../statistics/likeliest-share';
 import { logMix } from '../statistics/log-sum-exp';
+import { sumOf } from '../statistics/sum';
 import { once } from './once';
 import { tiltAnswers, tiltChances, tilted, tiltOf, type Tilt } from './tilt';
 import { mixOf, type AnswersByFault, type FaultAnswers } from './telling';
@@ -65,8 +67,6 @@ const TELL_NOTHING = 2;
 /** Keeps e^x a number. */
 const MOST_LOG = 600;
 
-const sumOf = (values: readonly number[]) => values.reduce((total, value) => total + value, 0);
-
 /** What is known of a fault's answers without one model's own counts, of which `part` is in them. */
 export const withoutOwn = (
 	{ chances, weight }: FaultAnswers,
@@ -98,14 +98,9 @@ export function likeliestStraying(questions: readonly ModelQuestion[]): Straying
 			rows.map((row, r) => Math.exp(Math.min(MOST_LOG, strayedLog(row, weight) - (usual[q]?.[r] as number))))
 		);
 		for (const faults of FAULTS) {
-			const more = times.map((of) => {
-				const log = of.reduce((sum, ratio) => sum + Math.log(1 + faults * (ratio - 1)), 0);
-				return Math.expm1(Math.min(MOST_LOG, log));
-			});
-			for (const share of SHARES) {
-				const log = more.reduce((sum, times) => sum + Math.log1p(share * times), 0);
-				if (log > best.log) best = { straying: { share, faults, weight }, log };
-			}
+			const gains = times.map((of) => sumOf(of.map((ratio) => Math.log(1 + faults * (ratio - 1)))));
+			const { share, log } = likeliestShare(gains, SHARES);
+			if (log > best.log) best = { straying: { share, faults, weight }, log };
 		}
 	}
 	return best.straying;
@@ -113,16 +108,10 @@ export function likeliestStraying(questions: readonly ModelQuestion[]): Straying
 
 /** How far each row of a model's question is believed to stray. */
 export function strayChances({ rows }: ModelQuestion, { share, faults, weight }: Straying): number[] {
-	const logs = rows.map((row) => {
-		if (!tells(row)) return { usual: 0, mixed: 0, part: 0 };
-		const [own, usual] = [strayedLog(row, weight), usualLog(row)];
-		const mixed = logMix(faults, own, usual);
-		return { usual, mixed, part: Math.exp(Math.log(faults) + own - mixed) };
-	});
-	const apart = sumOf(logs.map(({ mixed }) => mixed));
-	const alike = sumOf(logs.map(({ usual }) => usual));
-	const strays = Math.exp(Math.log(share) + apart - logMix(share, apart, alike));
-	return logs.map(({ part }) => strays * part);
+	const rowGains = rows.map((row) => (tells(row) ? strayedLog(row, weight) - usualLog(row) : null));
+	const gain = rowGains.reduce<number>((sum, own) => sum + (own === null ? 0 : logMix(faults, own, 0)), 0);
+	const strays = chanceOfSort(gain, share);
+	return rowGains.map((own) => (own === null ? 0 : strays * chanceOfSort(own, faults)));
 }
 
 /** A model's answers with those of its own mixed in, as far as each row strays. */
@@ -192,7 +181,8 @@ function ownInGroup(
 	let parts = questions.map(({ rows }) => rows.map(() => 0));
 	for (let round = 0; round < ROUNDS; round++) {
 		const less = ownOf(questions, parts);
-		const usual = once((question: string) => usualOf(question, less.get(question) ?? []));
+		const usual =
+			less.size === 0 ? found.usual : once((question: string) => usualOf(question, less.get(question) ?? []));
 		const beside = questions.map((each, q) => besideOthers(each, usual(each.question), parts[q] as number[]));
 		const looked = lookAt(beside, parts);
 		if (!looked) return found;

@@ -1,6 +1,7 @@
 import type { Catalog } from '../catalog/catalog';
 import { dirichletMean, dirichletMultinomialLog, likeliestWeight } from '../statistics/dirichlet';
 import { logGamma } from '../statistics/gamma';
+import { sumOf } from '../statistics/sum';
 import { setWeightTotals } from './fault-sets';
 import { faultsOfKey, type Learned, type ModelCounts } from './learn';
 
@@ -31,7 +32,6 @@ const USUAL_SHRINKING = { weight: 25, spread: 0.7 };
 
 const add = (a: readonly number[], b: readonly number[], times = 1) =>
 	a.map((value, i) => value + times * (b[i] as number));
-const sumOf = (values: readonly number[]) => values.reduce((total, value) => total + value, 0);
 
 /**
  * Shares of faults: a model's shrunk to its family's, that to the shop's, that to the catalog's, by likeliest weights;

@@ -1,5 +1,6 @@
 import { dirichletMean, dirichletMultinomialLog } from '../statistics/dirichlet';
 import { logMix } from '../statistics/log-sum-exp';
+import { sumOf } from '../statistics/sum';
 
 /**
  * How the answers to one question depend on the fault, from counts. Most faults leave most answers as they always are;
@@ -76,7 +77,6 @@ export function mixOf(parts: readonly Part[]): { chances: number[]; doubts: numb
 	};
 }
 
-const sumOf = (values: readonly number[]) => values.reduce((total, value) => total + value, 0);
 /** Tickets without a fault lean on the background with so many. A choice. */
 const NONE_WEIGHT = 8;
 /** A starting belief says this much of a ticket about what is usual. A choice. */

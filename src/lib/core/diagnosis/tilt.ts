@@ -1,3 +1,5 @@
+import { chanceOfSort, likeliestShare } from '../statistics/likeliest-share';
+import { sumOf } from '../statistics/sum';
 import type { AnswersByFault } from './telling';
 import type { OwnCounts } from './own-answers';
 
@@ -19,8 +21,6 @@ const ROUNDS = 4;
 const SHARES = [0.05, 0.2, 0.5] as const;
 /** So much better (in nats) tilts must foretell the counts before any is believed. A choice. */
 const LEAST_GAIN = 3;
-
-const sumOf = (values: readonly number[]) => values.reduce((total, value) => total + value, 0);
 
 /** Chances times their factors, summing to 1 again. */
 export function tilted(chances: readonly number[], factors: readonly number[]): number[] {
@@ -65,14 +65,9 @@ export function tiltOf(rows: readonly OwnCounts[], usual: readonly (readonly num
 
 /** How far each of some tilts is believed, given how common tilts are here (empirical Bayes, by a grid). */
 export function tiltChances(tilts: readonly Tilt[]): number[] {
-	const more = tilts.map(({ gain }) => Math.expm1(Math.min(600, gain)));
-	let best = { share: 0, log: LEAST_GAIN };
-	for (const share of SHARES) {
-		const log = more.reduce((sum, times) => sum + Math.log1p(share * times), 0);
-		if (log > best.log) best = { share, log };
-	}
-	const { share } = best;
-	return more.map((times) => (share * (1 + times)) / (1 + share * times));
+	const gains = tilts.map(({ gain }) => gain);
+	const { share, log } = likeliestShare(gains, SHARES);
+	return gains.map((gain) => (log > LEAST_GAIN ? chanceOfSort(gain, share) : 0));
 }
 
 /** Answers of a model that are tilted as far as that is believed. */

@@ -1,6 +1,5 @@
 import { logGamma } from './gamma';
-
-const sum = (values: readonly number[]) => values.reduce((total, value) => total + value, 0);
+import { sumOf } from './sum';
 
 /**
  * log chance of counts over some outcomes (one ordering of them) when the outcomes' chances are themselves drawn from a
@@ -34,7 +33,7 @@ function logRising(x: number, n: number): number {
 
 /** Posterior means of the outcomes' chances: (n + weight) / (N + W). */
 export function dirichletMean(counts: readonly number[], weights: readonly number[]): number[] {
-	const total = sum(counts) + sum(weights);
+	const total = sumOf(counts) + sumOf(weights);
 	return counts.map((count, i) => (count + (weights[i] as number)) / total);
 }
 

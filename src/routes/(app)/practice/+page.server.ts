@@ -5,6 +5,7 @@ import { reliability } from '$lib/core/diagnosis/opinions';
 import type { UsualAndOwn } from '$lib/core/diagnosis/own-answers';
 import { trackRecord, type Group } from '$lib/core/diagnosis/track-record';
 import { monthKeys } from '$lib/core/ledger/book-sums';
+import { sumOf } from '$lib/core/statistics/sum';
 import { seesCosts } from '$lib/core/units/role';
 import { database } from '$lib/server/database/connection';
 import { predictionProgress, storedPredictions } from '$lib/server/diagnosis/predictions';
@@ -31,27 +32,26 @@ function sourceWords(source: string, catalog: Catalog): string {
 function ownAnswers({ signs, answers }: Fitted['heard'], catalog: Catalog) {
 	const codes = [...catalog.faults.keys()];
 	const rowsOf = ({ usual, own }: UsualAndOwn, answersTo: (question: string) => readonly string[]) =>
-		own.flatMap(({ model, question, rows, strays, answers }) =>
-			rows.flatMap(({ fault, own }) => {
-				const sure = strays.get(fault) ?? 0;
-				if (sure < SURE) return [];
-				const here = answers().perFault[fault]?.chances ?? [];
-				const elsewhere = usual(question).perFault[fault]?.chances ?? [];
-				const gaps = here.map((chance, k) => Math.abs(chance - (elsewhere[k] as number)));
+		own.flatMap(({ model, question, rows, strays, answers }) => {
+			const sure = rows.filter(({ fault }) => (strays.get(fault) ?? 0) >= SURE);
+			if (sure.length === 0) return [];
+			const [here, elsewhere] = [answers(), usual(question)].map(({ perFault }) => perFault);
+			return sure.map(({ fault, own }) => {
+				const mine = here?.[fault]?.chances ?? [];
+				const theirs = elsewhere?.[fault]?.chances ?? [];
+				const gaps = mine.map((chance, k) => Math.abs(chance - (theirs[k] as number)));
 				const k = gaps.indexOf(Math.max(...gaps));
-				return [
-					{
-						model,
-						fault: codes[fault] as string,
-						words: evidenceWords(catalog, `${question}=${answersTo(question)[k] as string}`),
-						here: here[k] as number,
-						usual: elsewhere[k] as number,
-						from: own.reduce((sum, count) => sum + count, 0),
-						sure
-					}
-				];
-			})
-		);
+				return {
+					model,
+					fault: codes[fault] as string,
+					words: evidenceWords(catalog, `${question}=${answersTo(question)[k] as string}`),
+					here: mine[k] as number,
+					usual: theirs[k] as number,
+					from: sumOf(own),
+					sure: strays.get(fault) as number
+				};
+			});
+		});
 	return [
 		...rowsOf(signs, () => ['true', 'false']),
 		...rowsOf(answers, (question) => answersOf(catalog, question))
