@@ -17,6 +17,14 @@
 		const fault = event.currentTarget.value;
 		if (fault) void desk.send({ verb: 'opinion', from: 'technician', fault });
 	}
+	const leanings = {
+		for: { mark: '+', style: 'border-b-[1.5px] border-agrees text-agrees' },
+		against: { mark: '−', style: 'border-b-[1.5px] border-short text-short' },
+		neither: { mark: '', style: '' }
+	};
+	/** less than a twentieth either way is neither for nor against */
+	const leaningOf = (factor: number) =>
+		Math.abs(Math.log(factor)) < 0.05 ? 'neither' : factor > 1 ? 'for' : 'against';
 	const product = (reasons: { factor: number }[]) => reasons.reduce((all, { factor }) => all * factor, 1);
 	/** reasons that stand there at once; the others on asking */
 	const FIRST = 3;
@@ -70,10 +78,8 @@
 						<span class="figure">{fault.from}</span>
 						with it; usually <span class="figure">{two(fault.usual)}</span>
 						{#each whole ? fault.reasons : fault.reasons.slice(0, FIRST) as reason (reason.words)}{' '}<span
-								class="ml-1 inline-block border-b-[1.5px] {reason.factor >= 1
-									? 'border-agrees text-agrees'
-									: 'border-short text-short'}"
-								>{reason.factor >= 1 ? '+' : '−'}
+								class="ml-1 inline-block {leanings[leaningOf(reason.factor)].style}"
+								>{leanings[leaningOf(reason.factor)].mark}
 								{reason.words} <span class="figure">{times(reason.factor)}</span></span
 							>{/each}
 						{#if fault.reasons.length > FIRST}

@@ -262,15 +262,17 @@
 							><tr
 								><th>On a model, with a fault</th><th>Answer</th><th class="num">Here</th><th class="num"
 									>Usually</th
-								><th class="num">Tickets</th></tr
+								><th class="num">Tickets</th><th class="num">Sure</th></tr
 							></thead
 						>
 						<tbody>
-							{#each data.learnt.ownAnswers as { model, fault, words, here, usual, from } (model + fault + words)}
+							{#each data.learnt.ownAnswers as { model, fault, words, here, usual, from, sure } (model + fault + words)}
 								<tr
 									><td>{model}<span class="block text-sm text-ink-soft">{fault}</span></td><td>{words}</td><td
 										class="num">{here.toFixed(2)}</td
-									><td class="num">{usual.toFixed(2)}</td><td class="num">{from}</td></tr
+									><td class="num">{usual.toFixed(2)}</td><td class="num">{from}</td><td class="num"
+										>{sure.toFixed(2)}</td
+									></tr
 								>
 							{/each}
 						</tbody>
