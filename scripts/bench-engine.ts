@@ -209,9 +209,10 @@ const oddRows = ODD_KINDS.map((kind) => {
 			);
 			blind.pairs.clear();
 			forgetModelsAnswers(blind);
-			return [learn(lessons, catalog), blind].map(
-				(learned) => scoreWorld(world, catalog, learned, held).regret
-			) as [number, number];
+			return [learn(lessons), blind].map((learned) => scoreWorld(world, catalog, learned, held).regret) as [
+				number,
+				number
+			];
 		});
 		return runs;
 	});

@@ -17,7 +17,7 @@ import { ticketView } from '$lib/server/tickets/view';
 import { freshDatabase } from './fresh-database';
 
 const NOW = Date.UTC(2026, 10, 24, 10);
-const ines = { by: 'ines', name: 'Ines' };
+const ines = { by: 'ines', name: 'Ines', role: 'manager' as const };
 let db: Database;
 
 const jsonLines = (records: readonly unknown[]) => records.map((record) => JSON.stringify(record)).join('\n');

@@ -14,7 +14,7 @@ import { freshDatabase } from './fresh-database';
 
 const NOW = Date.UTC(2026, 10, 24, 12);
 const shop = simulateShop({ seed: 3, endsAt: NOW, count: 90 });
-const ines = { by: 'ines', name: 'Ines' };
+const ines = { by: 'ines', name: 'Ines', role: 'manager' as const };
 let db: Database;
 /** predictions as they were before the change under test */
 let before: Prediction[];

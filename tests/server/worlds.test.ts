@@ -65,7 +65,7 @@ describe('an invented shop through the import', () => {
 	it('teaches what its tickets taught without a database, to 1e-9', async () => {
 		const memory = await shopMemory(db);
 		const lessons = history.map((device, i) => ({ ...deviceLesson(world, device), closedAt: closedAt(i) }));
-		const direct = learn(lessons, catalog);
+		const direct = learn(lessons);
 		expect(memory.learned.tickets).toBe(300);
 		for (const device of held.slice(0, 60)) {
 			const { model, ...evidence } = evidenceOf(device);

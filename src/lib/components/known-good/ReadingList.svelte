@@ -15,7 +15,7 @@
 		current: string | null;
 		/** may withdraw */
 		bench: boolean;
-		form: { withdrawProblem?: string; withdrawn?: number } | null;
+		form: { withdrawProblem?: string; withdrawn?: number; restored?: number } | null;
 	} = $props();
 	const format = useFormat();
 	const SHOWN = 40;
@@ -57,6 +57,16 @@
 							{#if reference.withdrawn}
 								<a class="link" href="/known-good?model={reference.model}&withdrawn={id}">what leaned on it</a
 								>
+								{#if bench}
+									<form method="POST" action="?/restore&model={reference.model}" use:enhance>
+										<input type="hidden" name="id" value={id} />
+										<button class="link"
+											>put back<span class="sr-only">
+												the reading {formatReading(reference)} of {reference.pin}</span
+											></button
+										>
+									</form>
+								{/if}
 							{:else if bench}
 								<button
 									class="link"
@@ -100,6 +110,7 @@
 			</p>{/if}
 	{/if}
 	<Problem message={form?.withdrawProblem} />
+	{#if form?.restored}<p role="status" class="mt-1 text-agrees">● Put back; it counts again.</p>{/if}
 	{#if form?.withdrawn}
 		<p role="status" class="mt-1 text-agrees">
 			● Withdrawn. <a

@@ -15,7 +15,7 @@ import { inferOdds } from './odds';
 const catalog = buildCatalog(DEMO_CATALOG);
 const { tickets } = simulateShop({ seed: 3, endsAt: Date.UTC(2026, 10, 24), count: 500 });
 const lessons = tickets.flatMap((ticket) => lessonOf(ticket, catalog) ?? []);
-const learned = learn(lessons, catalog);
+const learned = learn(lessons);
 const none: Features = { signs: [], answers: [], attempts: [] };
 const plain: Evidence = {
 	model: 'tern-6',
@@ -94,7 +94,7 @@ describe('features of evidence', () => {
 
 describe('learning', () => {
 	it('does not depend on the order of the tickets', () => {
-		const backwards = learn([...lessons].reverse(), catalog);
+		const backwards = learn([...lessons].reverse());
 		const [one, two] = [
 			inferOdds(catalog, learned, 'tern-6', none),
 			inferOdds(catalog, backwards, 'tern-6', none)
@@ -103,10 +103,10 @@ describe('learning', () => {
 	});
 	it('unlearns a ticket to where it was', () => {
 		const before = inferOdds(catalog, learned, 'tern-9', none).posterior;
-		const copy = learn(lessons, catalog);
+		const copy = learn(lessons);
 		const extra = lessons[7] as Lesson;
-		addLesson(copy, extra, catalog);
-		addLesson(copy, extra, catalog, -1);
+		addLesson(copy, extra);
+		addLesson(copy, extra, -1);
 		inferOdds(catalog, copy, 'tern-9', none).posterior.forEach((p, i) =>
 			expect(p).toBeCloseTo(before[i] as number, 12)
 		);
@@ -277,14 +277,14 @@ describe('harm', () => {
 	});
 	it('makes its operation dearer than before, others less so, and comes out of the counts again', () => {
 		const operation = torn?.attempts[0]?.operation as string;
-		const copy = learn(lessons, catalog);
+		const copy = learn(lessons);
 		expect(harmChance(copy, operation)).toBe(0);
 		const lesson = lessonOf(harmed, catalog) as Lesson;
-		for (let i = 0; i < 20; i++) addLesson(copy, lesson, catalog);
+		for (let i = 0; i < 20; i++) addLesson(copy, lesson);
 		const other = [...catalog.operations.keys()].find((code) => code !== operation) as string;
 		expect(harmChance(copy, operation)).toBeGreaterThan(2 * harmChance(copy, other));
 		expect(harmChance(copy, other)).toBeGreaterThan(0);
-		for (let i = 0; i < 20; i++) addLesson(copy, lesson, catalog, -1);
+		for (let i = 0; i < 20; i++) addLesson(copy, lesson, -1);
 		expect(harmChance(copy, operation)).toBe(0);
 	});
 });

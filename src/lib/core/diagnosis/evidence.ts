@@ -205,8 +205,10 @@ function pinAnswers({ readings, model }: Evidence, catalog: Catalog, known: Know
 
 function lookAnswers({ inspection }: Evidence): Answer[] {
 	if (inspection.length === 0) return [];
-	const states = new Set(inspection.map(({ state }) => state));
-	const tongue = inspection.some(({ place, state }) => place === 'tongue' && state !== 'straight');
+	// a place that was looked at again counts as it was seen last
+	const latest = new Map(inspection.map(({ place, state }) => [place, state]));
+	const states = new Set(latest.values());
+	const tongue = (latest.get('tongue') ?? 'straight') !== 'straight';
 	const has = (...wanted: string[]) => wanted.some((state) => states.has(state));
 	if (tongue || has('missing')) return [{ question: 'port:look', answer: 'broken' }];
 	if (has('burnt', 'corroded')) return [{ question: 'port:look', answer: 'burnt-or-corroded' }];

@@ -90,7 +90,7 @@ describe('the engine on invented shops', () => {
 		]);
 		const lessons = Array.from({ length: size }, () => deviceLesson(world, drawDevice(random, world)));
 		const held = Array.from({ length: 150 }, () => drawDevice(random, world));
-		return { world, catalog, learned: learn(lessons, catalog), held };
+		return { world, catalog, learned: learn(lessons), held };
 	};
 	const regret = ({ world, catalog, learned, held }: ReturnType<typeof setUp>) =>
 		scoreWorld(world, catalog, learned, held).regret;
@@ -128,7 +128,8 @@ describe('the engine on invented shops', () => {
 		const pair = (faults: string[], signs: [string, boolean][]) => ({
 			model: 'm',
 			faults,
-			features: { signs, answers: [], attempts: [] }
+			features: { signs, answers: [], attempts: [] },
+			tried: []
 		});
 		const learned = learn(
 			Array.from({ length: 20 }, () => [
@@ -156,8 +157,7 @@ describe('the engine on invented shops', () => {
 						['z', true]
 					]
 				)
-			]).flat(),
-			catalog
+			]).flat()
 		);
 		const { perFault } = fit(catalog, learned).sign('x', 'any');
 		const [a, b, c] = perFault.map(({ chance }) => chance) as [number, number, number];

@@ -178,12 +178,12 @@ export function* foretellInOrder(
 	cases: readonly PastCase[],
 	costsOf: (model: string) => PlanningCosts
 ): Generator<Prediction> {
-	const learned = learn(before, catalog);
+	const learned = learn(before);
 	let waiting: Lesson[] = [];
 	for (let i = 0; i < cases.length;) {
 		const closedAt = cases[i]?.closedAt;
 		if (waiting.length > LEARN_EVERY * learned.tickets) {
-			for (const lesson of waiting) addLesson(learned, lesson, catalog);
+			for (const lesson of waiting) addLesson(learned, lesson);
 			waiting = [];
 		}
 		for (; cases[i]?.closedAt === closedAt && i < cases.length; i++) {

@@ -12,6 +12,8 @@ export interface Lesson {
 	/** the repair made a fault of its own */
 	harmed?: boolean;
 	features: Features;
+	/** attempts that addressed all that was left, and whether they worked, by the catalog that the ticket was read with */
+	tried: readonly (readonly [operation: string, worked: boolean])[];
 }
 
 /** What was answered, by question and by the set of faults that was confirmed. */
@@ -91,14 +93,32 @@ export function lessonOf(
 	const { model, closedAt, ownFaults = [] } = ticket;
 	// what the repair broke was not there when the signs were seen
 	const faults = ticket.faults.filter((fault) => !ownFaults.includes(fault));
-	return { model, closedAt, faults, ...(ownFaults.length > 0 ? { harmed: true } : {}), features };
+	const tried = triedOf(faults, features.attempts, catalog);
+	return { model, closedAt, faults, ...(ownFaults.length > 0 ? { harmed: true } : {}), features, tried };
+}
+
+function triedOf(
+	faults: readonly string[],
+	attempts: Features['attempts'],
+	catalog: Pick<Catalog, 'operations'>
+): Lesson['tried'] {
+	const open = new Set(faults);
+	if (open.size === 0) return [];
+	const tried: [string, boolean][] = [];
+	for (const { operation, resolved } of attempts) {
+		const fixes = catalog.operations.get(operation)?.fixes ?? [];
+		if ([...open].every((fault) => fixes.includes(fault))) tried.push([operation, resolved]);
+		else for (const fault of fixes) open.delete(fault);
+		if (resolved) break;
+	}
+	return tried;
 }
 
 /**
  * Adds a lesson to the counts, or takes it out again with `times` = -1. Changes `learned` in place:
  * one more closed ticket must not cost a relearning of all. The order of lessons has no effect.
  */
-export function addLesson(learned: Learned, lesson: Lesson, catalog: Catalog, times: 1 | -1 = 1): void {
+export function addLesson(learned: Learned, lesson: Lesson, times: 1 | -1 = 1): void {
 	const { faults, features } = lesson;
 	const key = setKey(faults);
 	learned.changes += 1;
@@ -129,7 +149,7 @@ export function addLesson(learned: Learned, lesson: Lesson, catalog: Catalog, ti
 		count[1] += times;
 		bump(learned.named, fault, times);
 	}
-	addAttempts(learned, lesson, catalog, times);
+	addAttempts(learned, lesson, times);
 }
 
 function addHeard(heard: Heard, key: string, features: Features, times: 1 | -1): void {
@@ -149,32 +169,72 @@ function addHeard(heard: Heard, key: string, features: Features, times: 1 | -1):
 	}
 }
 
-function addAttempts(learned: Learned, lesson: Lesson, catalog: Catalog, times: 1 | -1): void {
+function addAttempts(learned: Learned, lesson: Lesson, times: 1 | -1): void {
 	for (const operation of new Set(lesson.features.attempts.map(({ operation }) => operation))) {
 		const counts = ensure(learned.harm, operation, (): [number, number] => [0, 0]);
 		counts[0] += lesson.harmed ? times : 0;
 		counts[1] += times;
 	}
-	const open = new Set(lesson.faults);
-	if (open.size === 0) return;
-	for (const { operation, resolved } of lesson.features.attempts) {
-		const fixes = catalog.operations.get(operation)?.fixes ?? [];
-		const addressed = [...open].every((fault) => fixes.includes(fault));
-		if (addressed) {
-			const counts = ensure(learned.operations, operation, () => [0, 0] as [number, number]);
-			counts[0] += resolved ? times : 0;
-			counts[1] += times;
-		} else {
-			for (const fault of fixes) open.delete(fault);
-		}
-		if (resolved) return;
+	for (const [operation, worked] of lesson.tried) {
+		const counts = ensure(learned.operations, operation, (): [number, number] => [0, 0]);
+		counts[0] += worked ? times : 0;
+		counts[1] += times;
 	}
 }
 
-export function learn(lessons: Iterable<Lesson>, catalog: Catalog): Learned {
+/**
+ * The counts in an order of their own, without what came back to nothing: equal counts are then equal to the last
+ * digit of what is worked out of them, whichever way they came about.
+ */
+export function inOrder(learned: Learned): Learned {
+	const numbers = (map: ReadonlyMap<string, number>) =>
+		sorted(
+			map,
+			(count) => count,
+			(count) => count !== 0
+		);
+	const pairs = (map: ReadonlyMap<string, [number, number]>) =>
+		sorted(
+			map,
+			([a, b]): [number, number] => [a, b],
+			([, all]) => all !== 0
+		);
+	const full = (map: ReadonlyMap<unknown, unknown>) => map.size > 0;
+	const heard = ({ signs, answers }: Heard): Heard => ({
+		signs: sorted(signs, pairs, full),
+		answers: sorted(answers, (bySet) => sorted(bySet, numbers, full), full)
+	});
+	return {
+		...learned,
+		...heard(learned),
+		sizes: [...learned.sizes],
+		faults: numbers(learned.faults),
+		pairs: numbers(learned.pairs),
+		named: numbers(learned.named),
+		opinions: pairs(learned.opinions),
+		harm: pairs(learned.harm),
+		operations: pairs(learned.operations),
+		models: sorted(
+			learned.models,
+			(model) => ({ ...model, ...heard(model), periods: sorted(model.periods, numbers, full) }),
+			({ tickets }) => tickets !== 0
+		)
+	};
+}
+
+function sorted<Key extends string | number, From, To>(
+	map: ReadonlyMap<Key, From>,
+	copy: (value: From) => To,
+	keep: (value: To) => boolean
+): Map<Key, To> {
+	const entries = [...map].map(([key, value]): [Key, To] => [key, copy(value)]);
+	return new Map(entries.filter(([, value]) => keep(value)).sort(([a], [b]) => (a < b ? -1 : a > b ? 1 : 0)));
+}
+
+export function learn(lessons: Iterable<Lesson>): Learned {
 	const learned = emptyLearned();
-	for (const lesson of lessons) addLesson(learned, lesson, catalog);
-	return learned;
+	for (const lesson of lessons) addLesson(learned, lesson);
+	return inOrder(learned);
 }
 
 function ensure<Key, Value>(map: Map<Key, Value>, key: Key, make: () => Value): Value {

@@ -18,7 +18,8 @@ const none = { signs: [], answers: [], attempts: [] };
 const lesson = (faults: string[], source: string, fault: string): Lesson => ({
 	model: 'm',
 	faults,
-	features: { ...none, opinions: [{ source, fault }] }
+	features: { ...none, opinions: [{ source, fault }] },
+	tried: []
 });
 const times = (n: number, make: () => Lesson) => Array.from({ length: n }, make);
 const evenly = ['a', 'b', 'c', 'd'];
@@ -27,8 +28,7 @@ const learned = learn(
 	evenly.flatMap((fault) => [
 		...times(10, () => lesson([fault], 'technician:ada', fault)),
 		...times(10, () => lesson([fault], 'customer:Quay', 'a'))
-	]),
-	catalog
+	])
 );
 const chanceOf = (learned: Learned, opinions: Opinion[], fault: string) =>
 	inferOdds(catalog, learned, 'm', { ...none, opinions }).odds.faults.find(({ code }) => code === fault)

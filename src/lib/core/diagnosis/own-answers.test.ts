@@ -11,7 +11,7 @@ import { withStrays, likeliestStraying, strayChances, type ModelQuestion } from 
 
 function setUp(kind: WorldKind, size: number) {
 	const shop = inventedShop(kind, size, 22);
-	return { ...shop, learned: learn(shop.lessons, shop.catalog) };
+	return { ...shop, learned: learn(shop.lessons) };
 }
 
 describe('models with answers of their own', () => {
@@ -54,7 +54,7 @@ describe('models with answers of their own', () => {
 	});
 	it('bring the odds nearer to the best that can be said', () => {
 		const { world, catalog, lessons, held, learned } = odd;
-		const blind = learn(lessons, catalog);
+		const blind = learn(lessons);
 		forgetModelsAnswers(blind);
 		const own = scoreWorld(world, catalog, learned, held).regret;
 		expect(own).toBeLessThan(0.7 * scoreWorld(world, catalog, blind, held).regret);
@@ -87,9 +87,9 @@ describe('models with answers of their own', () => {
 	it('come out of the counts again with the tickets that showed them', () => {
 		const { catalog, lessons } = setUp('deviating', 400);
 		const [half, rest] = [lessons.slice(0, 200), lessons.slice(200)];
-		const learned = learn(lessons, catalog);
-		for (const lesson of rest) addLesson(learned, lesson, catalog, -1);
-		const fresh = learn(half, catalog);
+		const learned = learn(lessons);
+		for (const lesson of rest) addLesson(learned, lesson, -1);
+		const fresh = learn(half);
 		const evidence = half[0] as Lesson;
 		const [left, never] = [learned, fresh].map(
 			(counts) => inferOdds(catalog, counts, evidence.model, evidence.features).odds.faults

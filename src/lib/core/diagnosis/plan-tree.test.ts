@@ -11,7 +11,7 @@ const random = seededRandom(4);
 const world = makeWorld(random, 'plain');
 const catalog = buildCatalog(worldCatalog(world));
 const lessons = Array.from({ length: 300 }, () => deviceLesson(world, drawDevice(random, world)));
-const learned = learn(lessons, catalog);
+const learned = learn(lessons);
 const costs = { operationMinutes: () => 20, lossOfGivingUpMinor: 9000 };
 const complaint = { signs: [['s0', true]] as const, answers: [], attempts: [] };
 
@@ -68,7 +68,7 @@ describe('measurements as steps', () => {
 			}
 		}));
 		const seen = { ...complaint, answers: done };
-		const learned = learn(drawn, catalog);
+		const learned = learn(drawn);
 		const inference = inferOdds(catalog, learned, 'm0', seen);
 		return planWorld(catalog, learned, inference, seen, costs, { measures: true })
 			.world.tests.filter(({ kind }) => kind === 'measure')

@@ -1,12 +1,17 @@
 import type { Catalog } from '../catalog/catalog';
 import type { Lognormal } from '../statistics/lognormal';
 
-/** Sums over recorded hands-on minutes in log space: enough for mean and spread. */
+/**
+ * Sums over recorded hands-on minutes in log space: enough for mean and spread. Whole numbers of 1e-8, so that what was
+ * added can be taken out again to the last digit.
+ */
 export interface LogSums {
 	count: number;
 	sum: number;
 	squares: number;
 }
+const UNIT = 1e8;
+const NOTHING: LogSums = { count: 0, sum: 0, squares: 0 };
 
 /** Minutes of past operations, by operation and by operation and model. */
 export interface LearnedDurations {
@@ -33,17 +38,27 @@ export function addDuration(
 ): void {
 	if (!(minutes > 0)) return;
 	const log = Math.log(minutes);
+	const [sum, square] = [Math.round(log * UNIT), Math.round(log * log * UNIT)];
 	for (const [map, key] of [
 		[learned.operations, operation],
 		[learned.models, `${operation} ${model}`]
 	] as const) {
-		const sums = map.get(key) ?? { count: 0, sum: 0, squares: 0 };
-		sums.count += times;
-		sums.sum += times * log;
-		sums.squares += times * log * log;
-		map.set(key, sums);
+		const { count, ...sums } = map.get(key) ?? NOTHING;
+		if (count + times === 0) map.delete(key);
+		else
+			map.set(key, {
+				count: count + times,
+				sum: sums.sum + times * sum,
+				squares: sums.squares + times * square
+			});
 	}
 }
+
+const inLogs = ({ count, sum, squares }: LogSums = NOTHING) => ({
+	count,
+	sum: sum / UNIT,
+	squares: squares / UNIT
+});
 
 export interface DurationLaw extends Lognormal {
 	/** past jobs of this operation, and of them on this model */
@@ -62,8 +77,8 @@ export function durationLaw(
 	model: string
 ): DurationLaw {
 	const usual = Math.log(Math.max(1, catalog.operations.get(operation)?.minutes ?? 30));
-	const all = learned.operations.get(operation) ?? { count: 0, sum: 0, squares: 0 };
-	const own = learned.models.get(`${operation} ${model}`) ?? { count: 0, sum: 0, squares: 0 };
+	const all = inLogs(learned.operations.get(operation));
+	const own = inLogs(learned.models.get(`${operation} ${model}`));
 	const overall = (all.sum + CATALOG_WEIGHT * usual) / (all.count + CATALOG_WEIGHT);
 	const mu = (own.sum + MODEL_WEIGHT * overall) / (own.count + MODEL_WEIGHT);
 	const scatter = all.count > 0 ? Math.max(0, all.squares - (all.sum * all.sum) / all.count) : 0;

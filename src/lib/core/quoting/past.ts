@@ -4,7 +4,7 @@ import { shrunkRate, shrunkRateInterval } from '../statistics/shrunk-rate';
 import type { Interval } from '../statistics/rate-interval';
 import type { Minor } from '../units/money';
 import { addDuration, emptyDurations, type LearnedDurations } from './durations';
-import { addAnswer, emptyAnswers, type LearnedAnswers } from './acceptance';
+import { addAnswer, emptyAnswers, type AnsweredQuote, type LearnedAnswers } from './acceptance';
 
 /** What quoting keeps of a ticket: any that was quoted or closed. */
 export interface PastJob {
@@ -22,6 +22,17 @@ export interface PastJob {
 		hourlyCostMinor?: Minor | undefined;
 	}[];
 	parts: readonly { sku: string; quantity: number; unitCostMinor?: Minor | undefined }[];
+}
+
+/** What one ticket adds to the sums, worked out once with the catalog it was read with: exactly this is taken back. */
+export interface JobShare {
+	model: string;
+	answer: AnsweredQuote | null;
+	durations: readonly (readonly [operation: string, minutes: number])[];
+	comeback: boolean;
+	fixed: boolean;
+	/** of a fixed job that was paid and cost something */
+	paid: { paidMinor: Minor; costMinor: Minor } | null;
 }
 
 /** Sums over past jobs: durations, comebacks, what jobs were paid over their cost, answered quotes. */
@@ -45,27 +56,48 @@ export const emptyPast = (): Past => ({
 	answers: emptyAnswers()
 });
 
-/** Adds a job to the sums in place, or takes it out again with `times` = -1. */
-export function addPastJob(past: Past, job: PastJob, catalog: Catalog, times: 1 | -1 = 1): void {
-	if (job.quotedMinor !== null && job.accepted !== null) {
-		const valueMinor = catalog.models.get(job.model)?.valueMinor ?? null;
-		addAnswer(past.answers, { priceMinor: job.quotedMinor, valueMinor, accepted: job.accepted }, times);
+/** What a job adds to the sums. */
+export function shareOf(job: PastJob, catalog: Catalog): JobShare {
+	const { model, closedAt, outcome, quotedMinor, accepted } = job;
+	const closed = closedAt !== null;
+	const fixed = closed && job.comebackOf === null && outcome === 'fixed';
+	const valueMinor = catalog.models.get(model)?.valueMinor ?? null;
+	return {
+		model,
+		answer:
+			quotedMinor === null || accepted === null ? null : { priceMinor: quotedMinor, valueMinor, accepted },
+		durations: closed ? job.attempts.map(({ operation, minutes }) => [operation, minutes ?? 0] as const) : [],
+		comeback: closed && job.comebackOf !== null,
+		fixed,
+		paid: fixed ? paidOver(job, catalog) : null
+	};
+}
+
+function paidOver(job: PastJob, catalog: Catalog): JobShare['paid'] {
+	const { paidMinor, partsMinor, labourMinor } = jobBooks(job, catalog);
+	const costMinor = partsMinor + labourMinor;
+	return paidMinor > 0 && costMinor > 0 ? { paidMinor, costMinor } : null;
+}
+
+/** Adds a job's share to the sums in place, or takes it out again with `times` = -1. */
+export function addShare(past: Past, share: JobShare, times: 1 | -1 = 1): void {
+	if (share.answer) addAnswer(past.answers, share.answer, times);
+	for (const [operation, minutes] of share.durations) {
+		addDuration(past.durations, operation, share.model, minutes, times);
 	}
-	if (job.closedAt === null) return;
-	for (const { operation, minutes } of job.attempts) {
-		addDuration(past.durations, operation, job.model, minutes ?? 0, times);
+	if (share.comeback) bump(past.comebacks, share.model, times);
+	if (share.fixed) bump(past.fixed, share.model, times);
+	if (share.paid) {
+		past.paidMinor += times * share.paid.paidMinor;
+		past.costMinor += times * share.paid.costMinor;
+		past.paidJobs += times;
 	}
-	const count = (map: Map<string, number>) => map.set(job.model, (map.get(job.model) ?? 0) + times);
-	if (job.comebackOf !== null) count(past.comebacks);
-	else if (job.outcome === 'fixed') {
-		count(past.fixed);
-		const { paidMinor, partsMinor, labourMinor } = jobBooks(job, catalog);
-		if (paidMinor > 0 && partsMinor + labourMinor > 0) {
-			past.paidMinor += times * paidMinor;
-			past.costMinor += times * (partsMinor + labourMinor);
-			past.paidJobs += times;
-		}
-	}
+}
+
+function bump(counts: Map<string, number>, key: string, by: number): void {
+	const count = (counts.get(key) ?? 0) + by;
+	if (count === 0) counts.delete(key);
+	else counts.set(key, count);
 }
 
 /** Starting belief: one job in twenty returns, worth 20 jobs. Choices of this program. */

@@ -3,7 +3,7 @@ import { buildCatalog } from '../catalog/catalog';
 import { lognormalMean } from '../statistics/lognormal';
 import { addDuration, durationLaw, emptyDurations } from './durations';
 import { jobCost } from './job-cost';
-import { addPastJob, comebackRate, emptyPast, usualMarkup, type PastJob } from './past';
+import { addShare, comebackRate, emptyPast, shareOf, usualMarkup, type PastJob } from './past';
 import { acceptanceChance, addAnswer, emptyAnswers } from './acceptance';
 import { chanceOfLoss, judgePrice } from './price';
 
@@ -151,16 +151,16 @@ describe('the past', () => {
 	it('knows what jobs were paid over their cost, and forgets again', () => {
 		const past = emptyPast();
 		expect(usualMarkup(past)).toEqual({ ratio: 2, from: 0 });
-		addPastJob(past, done, catalog);
+		addShare(past, shareOf(done, catalog));
 		expect(usualMarkup(past)).toEqual({ ratio: 2, from: 1 });
-		addPastJob(past, { ...done, paidMinor: 6000 }, catalog, -1);
+		addShare(past, shareOf({ ...done, paidMinor: 6000 }, catalog), -1);
 		expect(past).toMatchObject({ paidJobs: 0, costMinor: 0 });
 		expect(past.answers.valued.size).toBe(0);
 	});
 	it('shrinks the comeback rate of a model: (1 + 20 shop) / (10 + 20)', () => {
 		const past = emptyPast();
-		for (let i = 0; i < 10; i++) addPastJob(past, done, catalog);
-		addPastJob(past, { ...done, comebackOf: 'K-1' }, catalog);
+		for (let i = 0; i < 10; i++) addShare(past, shareOf(done, catalog));
+		addShare(past, shareOf({ ...done, comebackOf: 'K-1' }, catalog));
 		const shop = (1 + 20 * 0.05) / 30;
 		expect(comebackRate(past, 'm').rate).toBeCloseTo((1 + 20 * shop) / 30, 12);
 	});

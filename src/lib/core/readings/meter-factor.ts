@@ -59,12 +59,15 @@ function summarise(logs: readonly number[]): MeterFactor {
 	const worth = MAD_EFFICIENCY * logs.length;
 	const half = (studentQuantile(0.975, Math.max(1, worth)) * spread) / Math.sqrt(worth);
 	return {
-		factor: Math.exp(centre),
-		low: Math.exp(centre - half),
-		high: Math.exp(centre + half),
+		factor: rounded(Math.exp(centre)),
+		low: rounded(Math.exp(centre - half)),
+		high: rounded(Math.exp(centre + half)),
 		contacts: logs.length
 	};
 }
+
+/** Three decimals, as a meter shows: one reading more hardly ever moves them, and then all that leans on them is judged anew. */
+const rounded = (factor: number) => Math.round(factor * 1000) / 1000;
 
 /** The factor between two meters; null where they are the same, one is not named, or nothing links them. */
 export function meterFactor(

@@ -44,10 +44,7 @@ describe('the simulated shop', () => {
 		const catalog = buildCatalog(DEMO_CATALOG);
 		const closed = shop.tickets.filter(({ faults }) => faults && faults.length > 0);
 		const cut = Math.floor(closed.length * 0.9);
-		const learned = learn(
-			closed.slice(0, cut).flatMap((ticket) => lessonOf(ticket, catalog) ?? []),
-			catalog
-		);
+		const learned = learn(closed.slice(0, cut).flatMap((ticket) => lessonOf(ticket, catalog) ?? []));
 		const commonest = [...learned.faults].sort((a, b) => b[1] - a[1])[0]?.[0] as string;
 		const held = closed.slice(cut);
 		const right = held.filter((ticket) => {

@@ -191,7 +191,6 @@ function progress(
 		return;
 	}
 	if (bench > endsAt) {
-		ticket.waitingFor = ticket.accepted === null ? 'customer' : null;
 		return;
 	}
 	ticket.assignedTo = technician;
@@ -336,7 +335,8 @@ function probePath(
 /** Half done at the shop's last moment: on a bench, or waiting for somebody or something. */
 function leaveHalfDone(random: Random, ticket: Ticket): void {
 	const waits = [null, null, null, 'part', 'charge', 'soak', 'cure'] as const;
-	ticket.waitingFor = drawOne(random, waits);
+	const wait = drawOne(random, waits);
+	ticket.waits = wait === null ? [] : [{ for: wait }];
 }
 
 function repair(
@@ -420,7 +420,7 @@ function close(
 	faults: string[] | null,
 	paidMinor: number
 ): void {
-	Object.assign(ticket, { closedAt: at, outcome, faults, paidMinor, waitingFor: null });
+	Object.assign(ticket, { closedAt: at, outcome, faults, paidMinor });
 }
 
 /** Known-good readings: a dozen verified boards of some models, a few provisional ones of others. */

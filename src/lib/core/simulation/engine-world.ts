@@ -388,7 +388,8 @@ export const deviceLesson = (world: World, device: Device, when = 0): Lesson => 
 	closedAt: Math.floor(when * 1095) * DAY_MS,
 	model: world.models[device.model]?.code as string,
 	faults: device.confirmed.map((fault) => world.faults[fault] as string),
-	features: deviceFeatures(world, device)
+	features: deviceFeatures(world, device),
+	tried: []
 });
 
 /** Starting beliefs of somebody who knows the trade, some of them wrong: shares, signs and tests of some of the pairs. */

@@ -120,6 +120,71 @@ const attemptRecord = z.strictObject({
 	...stamp
 });
 
+const inspectionRecord = z.strictObject({ place, state: z.enum(CONTACT_STATES), ...stamp });
+const partRecord = z.strictObject({
+	sku: codeSchema,
+	quantity: z.number().positive().max(10_000),
+	unit_cost: amountSchema.optional(),
+	...stamp
+});
+const noteRecord = z.strictObject({ text: text.min(1), ...stamp });
+
+/** The lists of a ticket whose entries can be struck out, and put back. */
+export const STRIKABLE = {
+	opinions: opinionRecord,
+	inspection: inspectionRecord,
+	observations: observationRecord,
+	meter: meterRecord,
+	battery: batteryRecord,
+	readings: readingRecord,
+	path: nodeRecord,
+	traces: traceRecord,
+	attempts: attemptRecord,
+	continuity: continuityRecord,
+	soak: soakRecord,
+	parts: partRecord,
+	notes: noteRecord
+} as const;
+export type StrikableList = keyof typeof STRIKABLE;
+export const STRIKABLE_LISTS = Object.keys(STRIKABLE) as [StrikableList, ...StrikableList[]];
+
+/** An entry that was struck out: as it stood, where, and by whom it was taken out. Nothing counts it any more. */
+const struckRecord = z
+	.strictObject({
+		list: z.enum(STRIKABLE_LISTS),
+		index: z.int().min(0).max(10_000),
+		entry: z.record(z.string(), z.unknown()),
+		...stamp
+	})
+	.check(({ value, issues }) => {
+		const parsed = STRIKABLE[value.list].safeParse(value.entry);
+		for (const { path, message } of parsed.error?.issues ?? [])
+			issues.push({ code: 'custom', path: ['entry', ...path], message, input: value.entry });
+	});
+/** What was corrected on the ticket's head after it was taken in. */
+const correctionRecord = z.strictObject({
+	field: z.string().min(1).max(100),
+	from: text.nullable(),
+	to: text.nullable(),
+	...stamp
+});
+const reopeningRecord = z.strictObject({
+	closed_at: instantTextSchema,
+	outcome: z.enum(OUTCOMES),
+	/** attempts that stood when it was reopened: with more of them the old closing does not hold any more */
+	attempts: z.int().min(0).max(500).default(0),
+	/** the reopening itself was taken back */
+	undone_at: instantTextSchema.optional(),
+	undone_by: who.optional(),
+	...stamp
+});
+const waitRecord = z.strictObject({
+	for: z.enum(WAITS),
+	ended_at: instantTextSchema.optional(),
+	ended_by: who.optional(),
+	...stamp
+});
+
 export const ticketRecord = z
 	.strictObject({
 		record: z.literal('ticket'),
@@ -143,10 +208,7 @@ export const ticketRecord = z
 		matters: z.enum(MATTERS).optional(),
 		signs: z.record(codeSchema, z.boolean()).default({}),
 		opinions: z.array(opinionRecord).max(20).default([]),
-		inspection: z
-			.array(z.strictObject({ place, state: z.enum(CONTACT_STATES), ...stamp }))
-			.max(400)
-			.default([]),
+		inspection: z.array(inspectionRecord).max(1000).default([]),
 		observations: z.array(observationRecord).max(1000).default([]),
 		meter: z.array(meterRecord).max(1000).default([]),
 		battery: z.array(batteryRecord).max(1000).default([]),
@@ -160,25 +222,15 @@ export const ticketRecord = z
 		/** those of them that the repair itself made */
 		own_faults: z.array(codeSchema).max(20).optional(),
 		outcome: z.enum(OUTCOMES).nullish(),
-		parts: z
-			.array(
-				z.strictObject({
-					sku: codeSchema,
-					quantity: z.number().positive().max(10_000),
-					unit_cost: amountSchema.optional(),
-					...stamp
-				})
-			)
-			.max(500)
-			.default([]),
+		parts: z.array(partRecord).max(500).default([]),
 		gates: z
 			.array(z.strictObject({ gate: codeSchema, passed: z.boolean(), ...stamp }))
 			.max(500)
 			.default([]),
-		notes: z
-			.array(z.strictObject({ text: text.min(1), ...stamp }))
-			.max(1000)
-			.default([]),
+		notes: z.array(noteRecord).max(1000).default([]),
+		struck: z.array(struckRecord).max(2000).default([]),
+		corrections: z.array(correctionRecord).max(2000).default([]),
+		reopenings: z.array(reopeningRecord).max(100).default([]),
 		running: z
 			.array(
 				z.strictObject({
@@ -190,7 +242,9 @@ export const ticketRecord = z
 			.max(20)
 			.default([]),
 		assigned_to: codeSchema.nullish(),
+		/** what is waited for; the first of `waits` that has not ended */
 		waiting_for: z.enum(WAITS).nullish(),
+		waits: z.array(waitRecord).max(200).default([]),
 		quoted: amountSchema.nullish(),
 		accepted: z.boolean().nullish(),
 		paid: amountSchema.nullish(),
@@ -216,6 +270,14 @@ export const ticketRecord = z
 		if (odd !== undefined) fail('own_faults', `names ${odd}, which faults does not name`);
 		if (closed && Date.parse(ticket.closed_at as string) < Date.parse(ticket.opened_at)) {
 			fail('closed_at', `is ${ticket.closed_at}, before opened_at ${ticket.opened_at}`);
+		}
+		const waiting = ticket.waits.filter(({ ended_at }) => ended_at === undefined);
+		const named = ticket.waiting_for ?? waiting[0]?.for;
+		if (ticket.waits.length > 0 && named !== waiting[0]?.for) {
+			fail(
+				'waiting_for',
+				`is ${ticket.waiting_for}; the first of waits that has not ended is ${waiting[0]?.for ?? 'none'}`
+			);
 		}
 		if (ticket.comeback_of === ticket.number) fail('comeback_of', 'names the ticket itself');
 	});
@@ -260,6 +322,17 @@ export type Attempt = {
 	hourlyCostMinor?: Minor;
 } & Stamp;
 export type PartUse = { sku: string; quantity: number; unitCostMinor?: Minor } & Stamp;
+export type Inspected = { place: string; state: ContactState } & Stamp;
+export type Struck = { list: StrikableList; index: number; entry: Record<string, unknown> } & Stamp;
+export type Correction = { field: string; from: string | null; to: string | null } & Stamp;
+export type Reopening = {
+	closedAt: Instant;
+	outcome: Outcome;
+	attempts: number;
+	undoneAt?: Instant;
+	undoneBy?: string;
+} & Stamp;
+export type Waiting = { for: Wait; endedAt?: Instant; endedBy?: string } & Stamp;
 export interface Customer {
 	name: string;
 	kind: 'private' | 'trade';
@@ -282,7 +355,7 @@ export interface Ticket {
 	matters?: (typeof MATTERS)[number];
 	signs: Record<string, boolean>;
 	opinions: Opinion[];
-	inspection: ({ place: string; state: ContactState } & Stamp)[];
+	inspection: Inspected[];
 	observations: Observation[];
 	meter: PlugIn[];
 	battery: BatteryReading[];
@@ -299,9 +372,14 @@ export interface Ticket {
 	parts: PartUse[];
 	gates: ({ gate: string; passed: boolean } & Stamp)[];
 	notes: ({ text: string } & Stamp)[];
+	/** entries that were struck out, in the order of it, as the exchange format writes them */
+	struck: Struck[];
+	corrections: Correction[];
+	reopenings: Reopening[];
 	running: { operation: string; technician: string; startedAt: Instant }[];
 	assignedTo: string | null;
-	waitingFor: Wait | null;
+	/** in the order of their beginning, the ended ones too */
+	waits: Waiting[];
 	quotedMinor: Minor | null;
 	accepted: boolean | null;
 	paidMinor: Minor | null;
@@ -335,9 +413,12 @@ export function openedTicket(number: string, openedAt: Instant, model: string): 
 		parts: [],
 		gates: [],
 		notes: [],
+		struck: [],
+		corrections: [],
+		reopenings: [],
 		running: [],
 		assignedTo: null,
-		waitingFor: null,
+		waits: [],
 		quotedMinor: null,
 		accepted: null,
 		paidMinor: null,
@@ -358,7 +439,8 @@ export function withAllLists(record: Partial<TicketRecord>): TicketRecord {
 		traces: []
 	};
 	const done = { attempts: [], continuity: [], soak: [], parts: [], gates: [], notes: [], running: [] };
-	return { ...seen, ...done, ...record } as unknown as TicketRecord;
+	const beside = { struck: [], corrections: [], reopenings: [], waits: [] };
+	return { ...seen, ...done, ...beside, ...record } as unknown as TicketRecord;
 }
 
 type WireStamp = { at?: string | undefined; by?: string | undefined };
@@ -387,6 +469,37 @@ const momentIn = (text: string | null | undefined) => (text ? parseInstant(text)
 const momentOut = (at: Instant | null) => (at === null ? undefined : formatInstant(at));
 const moneyIn = (amount: number | null | undefined) => (amount == null ? null : toMinor(amount));
 const moneyOut = (minor: Minor | null | undefined) => (minor == null ? undefined : fromMinor(minor));
+
+/** What is still waited for, longest first. */
+export const waitsNow = ({ waits }: Pick<Ticket, 'waits'>): Waiting[] =>
+	waits.filter(({ endedAt }) => endedAt === undefined);
+
+/** All that a ticket waits for: what was named, and the customer's answer to a price. Nothing once it is closed. */
+export function waitsOf(ticket: Pick<Ticket, 'waits' | 'closedAt' | 'quotedMinor' | 'accepted'>): Wait[] {
+	if (ticket.closedAt !== null) return [];
+	const unanswered = ticket.quotedMinor !== null && ticket.accepted === null;
+	return [
+		...new Set([...waitsNow(ticket).map((wait) => wait.for), ...(unanswered ? ['customer' as const] : [])])
+	];
+}
+
+function waitsIn({ waits, waiting_for }: TicketRecord): Waiting[] {
+	if (waits.length === 0) return waiting_for ? [{ for: waiting_for }] : [];
+	return waits.map(({ ended_at, ended_by, ...wait }) => ({
+		...stampIn(wait),
+		...present({ endedAt: ended_at === undefined ? undefined : parseInstant(ended_at), endedBy: ended_by })
+	})) as Waiting[];
+}
+
+/** Left out where `waiting_for` says all there is. */
+function waitsOut({ waits }: Ticket) {
+	if (waits.length === 0) return undefined;
+	const [only] = waits;
+	if (waits.length === 1 && only && Object.keys(only).length === 1) return undefined;
+	return waits.map(({ endedAt, endedBy, for: what, ...stamp }) =>
+		present({ for: what, ended_at: momentOut(endedAt ?? null), ended_by: endedBy, ...stampOut(stamp) })
+	);
+}
 
 export function ticketFromRecord(record: TicketRecord): Ticket {
 	return present({
@@ -433,8 +546,18 @@ export function ticketFromRecord(record: TicketRecord): Ticket {
 			...timer,
 			startedAt: parseInstant(started_at)
 		})),
+		struck: record.struck.map(stampIn),
+		corrections: record.corrections.map(stampIn),
+		reopenings: record.reopenings.map(({ closed_at, undone_at, undone_by, ...reopening }) =>
+			present({
+				...stampIn(reopening),
+				closedAt: parseInstant(closed_at),
+				undoneAt: undone_at === undefined ? undefined : parseInstant(undone_at),
+				undoneBy: undone_by
+			})
+		) as Reopening[],
 		assignedTo: record.assigned_to ?? null,
-		waitingFor: record.waiting_for ?? null,
+		waits: waitsIn(record),
 		quotedMinor: moneyIn(record.quoted),
 		accepted: record.accepted ?? null,
 		paidMinor: moneyIn(record.paid),
@@ -493,22 +616,28 @@ export function ticketToRecord(ticket: Ticket): Record<string, unknown> {
 				started_at: formatInstant(startedAt)
 			}))
 		),
+		struck: list(ticket.struck.map(stampOut)),
+		corrections: list(ticket.corrections.map(stampOut)),
+		reopenings: list(
+			ticket.reopenings.map(({ closedAt, outcome, attempts, undoneAt, undoneBy, ...stamp }) =>
+				present({
+					closed_at: formatInstant(closedAt),
+					outcome,
+					attempts,
+					undone_at: momentOut(undoneAt ?? null),
+					undone_by: undoneBy,
+					...stampOut(stamp)
+				})
+			)
+		),
 		assigned_to: ticket.assignedTo ?? undefined,
-		waiting_for: ticket.waitingFor ?? undefined,
+		waiting_for: waitsNow(ticket)[0]?.for,
+		waits: waitsOut(ticket),
 		quoted: moneyOut(ticket.quotedMinor),
 		accepted: ticket.accepted ?? undefined,
 		paid: moneyOut(ticket.paidMinor),
 		comeback_of: ticket.comebackOf
 	});
-}
-
-/**
- * A ticket as if it had come in by an import: checked by the schema, its fields in the schema's order. What
- * is stored goes through here, so that an export is the same bytes whichever way the ticket was made.
- */
-export function canonicalTicket(ticket: Ticket): Ticket {
-	const record = JSON.parse(JSON.stringify(ticketToRecord(ticket))) as unknown;
-	return ticketFromRecord(ticketRecord.parse(record));
 }
 
 const customerToRecord = ({ name, kind, phone, email }: Customer) => present({ name, kind, phone, email });

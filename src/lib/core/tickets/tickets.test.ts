@@ -2,12 +2,23 @@ import { describe, expect, it } from 'vitest';
 import { durationWords, promiseSlack } from '../bench/promise';
 import { gateStates } from '../bench/gates';
 import { buildCatalog } from '../catalog/catalog';
+import { readFeatures } from '../diagnosis/evidence';
 import { DEMO_CATALOG } from '../simulation/demo-catalog';
 import { simulateShop } from '../simulation/demo-shop';
 import { HOUR_MS } from '../units/instant';
 import { promoteProvisional, provenReferences, provisionalReferences } from './proven-references';
-import { applyChange, isRefusal, ticketChangeSchema, type TicketChangeInput } from './ticket-change';
-import { ticketFromRecord, ticketRecord, ticketToRecord, type Ticket } from './ticket-record';
+import { applyChange } from './apply-change';
+import { isRefusal } from './refusal';
+import { ticketChangeSchema, VERBS, type TicketChangeInput } from './ticket-change';
+import { mayMake, VERB_ROLES } from './verb-roles';
+import {
+	ticketFromRecord,
+	ticketRecord,
+	ticketToRecord,
+	waitsNow,
+	waitsOf,
+	type Ticket
+} from './ticket-record';
 import { ticketTrail } from './trail';
 
 const catalog = buildCatalog(DEMO_CATALOG);
@@ -97,16 +108,26 @@ describe('changes', () => {
 		expect(closed.ownFaults).toEqual(['torn-pads']);
 		expect(ticketTrail(closed, catalog).at(-1)?.text).toContain('Pads or traces torn (made by the repair)');
 		expect(ticketFromRecord(ticketRecord.parse(ticketToRecord(closed)))).toEqual(closed);
-		expect(change(closed, { verb: 'reopen' })).not.toHaveProperty('ownFaults');
+		expect(change(closed, { verb: 'reopen' }).ownFaults).toEqual(['torn-pads']);
 		expect(close(['coil-open'])).toMatchObject({ field: 'ownFaults' });
 		const odd = { ...ticketToRecord(closed), own_faults: ['coil-open'] };
 		expect(ticketRecord.safeParse(odd).error?.issues[0]?.path).toEqual(['own_faults']);
 	});
-	it('a contact read again replaces its reading of that stage, and of no other', () => {
+	it('a contact read again stands beside its first reading; the trail shows both', () => {
 		const read = (t: Ticket, value: number, stage: 'diagnosis' | 'closing' = 'diagnosis') =>
 			change(t, { verb: 'read-pins', stage, mode: 'diode', readings: [{ pin: '1', value }] });
 		const twice = read(read(read(fresh, 0.4), 0.5), 0.47, 'closing');
-		expect(twice.readings.map(({ value }) => value)).toEqual([0.5, 0.47]);
+		expect(twice.readings.map(({ value }) => value)).toEqual([0.4, 0.5, 0.47]);
+		const words = ticketTrail(twice, catalog).map(({ text }) => text);
+		expect(words).toContain('Read 1 contact, diode; again 1 0.500, before 0.400.');
+	});
+	it('a place looked at again and a node probed again stand beside what was there; the latest counts', () => {
+		const seen = (t: Ticket, state: 'burnt' | 'straight') =>
+			change(t, { verb: 'look', places: ['tongue'], state });
+		const looked = seen(seen(fresh, 'burnt'), 'straight');
+		expect(looked.inspection.map(({ state }) => state)).toEqual(['burnt', 'straight']);
+		const { answers } = readFeatures(looked, catalog);
+		expect(answers).toContainEqual({ question: 'port:look', answer: 'sound' });
 	});
 	it('a timer becomes minutes of hands, with the cost of the day and the parts', () => {
 		const running = change(fresh, { verb: 'start-timer', operation: 'replace-port', technician: 'ines' });
@@ -126,13 +147,121 @@ describe('changes', () => {
 		expect(stopped.attempts[0]).toMatchObject({ minutes: 41, hourlyCostMinor: 3100, resolved: true });
 		expect(stopped.parts[0]).toMatchObject({ sku: 'port-smd', unitCostMinor: 390 });
 	});
-	it('a price waits for the customer, its answer ends the wait', () => {
-		const quoted = change(fresh, { verb: 'quote', priceMinor: 8900 });
-		expect(quoted).toMatchObject({ quotedMinor: 8900, accepted: null, waitingFor: 'customer' });
-		expect(change(quoted, { verb: 'answer', accepted: true })).toMatchObject({
-			accepted: true,
-			waitingFor: null
+	it('a price that nobody answered waits for the customer, beside what is waited for by name', () => {
+		const waiting = change(fresh, { verb: 'wait', for: 'part' });
+		const quoted = change(waiting, { verb: 'quote', priceMinor: 8900 });
+		expect(waitsOf(quoted)).toEqual(['part', 'customer']);
+		const accepted = change(quoted, { verb: 'answer', accepted: true });
+		expect(waitsOf(accepted)).toEqual(['part']);
+		const worked: [string, TicketChangeInput][] = [
+			['handing over', { verb: 'hand-over', to: 'ines' }],
+			['a timer', { verb: 'start-timer', operation: 'replace-port', technician: 'ines' }],
+			[
+				'a repair',
+				{ verb: 'attempt', operation: 'replace-port', technician: 'ines', minutes: 4, resolved: false }
+			]
+		];
+		for (const [what, input] of worked) expect(waitsOf(change(accepted, input)), what).toEqual(['part']);
+		const ended = change(accepted, { verb: 'end-wait', for: 'part' }, NOW + 60_000);
+		expect([waitsOf(ended), ended.waits]).toEqual([
+			[],
+			[{ for: 'part', at: NOW, by: 'ines', endedAt: NOW + 60_000, endedBy: 'ines' }]
+		]);
+		expect(ticketTrail(ended, catalog).map(({ text }) => text)).toEqual(
+			expect.arrayContaining(['Waits for part.', 'Waits for part no more.'])
+		);
+		expect(ticketFromRecord(ticketRecord.parse(ticketToRecord(ended)))).toEqual(ended);
+	});
+	it('a wait of the exchange format comes in and goes out as it is', () => {
+		const record = { ...ticketToRecord(fresh), waiting_for: 'cure' };
+		const ticket = ticketFromRecord(ticketRecord.parse(record));
+		expect(waitsNow(ticket)).toEqual([{ for: 'cure' }]);
+		expect(ticketToRecord(ticket)).toMatchObject({ waiting_for: 'cure' });
+		expect(ticketToRecord(ticket)).not.toHaveProperty('waits');
+		const odd = ticketRecord.safeParse({ ...record, waits: [{ for: 'part' }] });
+		expect(odd.error?.issues[0]?.path).toEqual(['waiting_for']);
+	});
+	it('what is struck out counts no more, stays on the trail, and comes back where it stood', () => {
+		const first = change(fresh, { verb: 'battery', volts: 3.1 });
+		const two = change(first, { verb: 'battery', volts: 3.7 }, NOW + 1);
+		const struck = change(two, { verb: 'withdraw', list: 'battery', index: 0 }, NOW + 2);
+		expect(struck.battery.map(({ volts }) => volts)).toEqual([3.7]);
+		const line = ticketTrail(struck, catalog).find(({ text }) => text === 'Battery 3.10 V.');
+		expect(line?.struck).toEqual({ index: 0, at: NOW + 2, by: 'ines' });
+		expect(ticketFromRecord(ticketRecord.parse(ticketToRecord(struck)))).toEqual(struck);
+		const back = change(struck, { verb: 'put-back', index: 0 }, NOW + 3);
+		expect([back.battery, back.struck]).toEqual([two.battery, []]);
+		expect(ticketTrail(back, catalog).at(-1)?.text).toContain('put back');
+	});
+	it('money of a struck attempt and part comes back to the hundredth', () => {
+		const tried = change(fresh, {
+			verb: 'attempt',
+			operation: 'replace-port',
+			technician: 'ines',
+			minutes: 41.5,
+			resolved: false,
+			parts: [{ sku: 'port-smd', quantity: 1 }]
 		});
+		for (const list of ['attempts', 'parts'] as const) {
+			const struck = change(tried, { verb: 'withdraw', list, index: 0 });
+			expect(change(struck, { verb: 'put-back', index: 0 })[list]).toEqual(tried[list]);
+		}
+	});
+	it('reopening keeps what was confirmed and paid, and can be taken back unless it was worked on since', () => {
+		const closed = change(fresh, {
+			verb: 'close',
+			outcome: 'not-fixed',
+			faults: ['input-fuse'],
+			paidMinor: 2500
+		});
+		const open = change(closed, { verb: 'reopen' }, NOW + 1);
+		expect(open).toMatchObject({ closedAt: null, outcome: null, faults: ['input-fuse'], paidMinor: 2500 });
+		const again = change(open, { verb: 'close-again' }, NOW + 2);
+		expect(again).toMatchObject({
+			closedAt: NOW,
+			outcome: 'not-fixed',
+			faults: ['input-fuse'],
+			paidMinor: 2500
+		});
+		expect(ticketTrail(again, catalog).map(({ text }) => text)).toEqual(
+			expect.arrayContaining(['Reopened.', 'Closed again as it was.'])
+		);
+		expect(ticketFromRecord(ticketRecord.parse(ticketToRecord(again)))).toEqual(again);
+		const worked = change(open, {
+			verb: 'attempt',
+			operation: 'replace-port',
+			technician: 'ines',
+			minutes: 5,
+			resolved: true
+		});
+		expect(() => change(worked, { verb: 'close-again' })).toThrow(/worked on since/);
+		expect(() => change(fresh, { verb: 'close-again' })).toThrow(/not reopened/);
+	});
+	it('the head is corrected field by field, with what it said before', () => {
+		const corrected = change(fresh, {
+			verb: 'correct',
+			customer: { name: 'Vida Oakum', kind: 'private' },
+			serial: 'T-9',
+			promisedAt: NOW + HOUR_MS,
+			reported: 'hums'
+		});
+		expect(corrected).toMatchObject({ serial: 'T-9', reported: 'hums', customer: { name: 'Vida Oakum' } });
+		expect(corrected.corrections.map(({ field, from, to }) => [field, from, to])).toEqual([
+			['customer', null, 'Vida Oakum'],
+			['kind of customer', null, 'private'],
+			['serial', null, 'T-9'],
+			['promise', null, '2026-11-24T11:00:00Z'],
+			['reported', null, 'hums']
+		]);
+		expect(change(corrected, { verb: 'correct', reported: '' })).not.toHaveProperty('reported', 'hums');
+		expect(() => change(corrected, { verb: 'correct', serial: 'T-9' })).toThrow(/says so already/);
+		const signed = change(corrected, { verb: 'sign', sign: 'no-charge', present: true });
+		expect(ticketTrail(signed, catalog).at(-1)?.text).toContain('does not charge: yes');
+	});
+	it('a device is not called a model that lacks what was read on it', () => {
+		const read = change(fresh, { verb: 'read-pins', mode: 'diode', readings: [{ pin: '1', value: 0.4 }] });
+		expect(() => change(read, { verb: 'correct', model: 'pelagic-40' })).toThrow(/has no contact 1/);
+		expect(change(fresh, { verb: 'correct', model: 'pelagic-40' }).model).toBe('pelagic-40');
 	});
 	it.each<[string, TicketChangeInput, RegExp]>([
 		['an unknown sign', { verb: 'sign', sign: 'nope', present: true }, /sign: is "nope"/],
@@ -164,13 +293,14 @@ describe('changes', () => {
 			/names a fault/
 		],
 		['being its own comeback', { verb: 'comeback', of: 'K-1' }, /itself/],
-		['reopening what is open', { verb: 'reopen' }, /open already/]
+		['reopening what is open', { verb: 'reopen' }, /open already/],
+		['ending a wait that is none', { verb: 'end-wait', for: 'cure' }, /does not wait for that/],
+		['putting back what was not struck out', { verb: 'put-back', index: 0 }, /there are 0 entries/]
 	])('refuses %s', (_, input, message) => expect(() => change(fresh, input)).toThrow(message));
 	it('refuses any change of a closed ticket but a note, until it is reopened', () => {
 		const closed = change(fresh, { verb: 'close', outcome: 'not-worth-it', faults: [], paidMinor: 0 });
 		expect(() => change(closed, { verb: 'quote', priceMinor: 1 })).toThrow(/is closed; reopen/);
 		expect(change(closed, { verb: 'note', text: 'called' }).notes).toHaveLength(1);
-		expect(change(closed, { verb: 'reopen' })).toMatchObject({ closedAt: null, outcome: null, faults: null });
 	});
 	it('closes as fixed once every gate is passed after the last repair', () => {
 		const repaired = change(
@@ -220,6 +350,30 @@ describe('changes', () => {
 		expect(
 			provenReferences(change(read, { verb: 'close', outcome: 'not-fixed', faults: [], paidMinor: 0 }))
 		).toEqual([]);
+	});
+});
+
+describe('who may make a change', () => {
+	it('every verb has its roles, and no other stands in the table', () => {
+		expect(Object.keys(VERB_ROLES).sort()).toEqual([...VERBS, 'close as declined'].sort());
+		for (const roles of Object.values(VERB_ROLES)) expect(roles).toContain('manager');
+	});
+	it('the counter neither reopens nor closes as fixed, but hears a customer who declines', () => {
+		const close = (outcome: 'fixed' | 'declined') =>
+			mayMake('counter', { verb: 'close', outcome, faults: [], ownFaults: [], paidMinor: 0 }, fresh);
+		expect([close('fixed'), close('declined'), mayMake('counter', { verb: 'reopen' }, fresh)]).toEqual([
+			false,
+			true,
+			false
+		]);
+	});
+	it('who may not make an entry may neither strike it out nor put it back', () => {
+		const strike = (list: 'readings' | 'battery') =>
+			mayMake('counter', { verb: 'withdraw', list, index: 0 }, fresh);
+		expect([strike('readings'), strike('battery')]).toEqual([false, true]);
+		const struck = { struck: [{ list: 'attempts' as const, index: 0, entry: {} }] };
+		expect(mayMake('counter', { verb: 'put-back', index: 0 }, struck)).toBe(false);
+		expect(mayMake('technician', { verb: 'put-back', index: 0 }, struck)).toBe(true);
 	});
 });
 
@@ -303,6 +457,7 @@ describe('trail', () => {
 		expect(trail.map(({ at }) => at)).toEqual([...trail.map(({ at }) => at)].sort((a, b) => a - b));
 		expect(trail.map(({ text }) => text)).toEqual([
 			'Taken in: does not charge.',
+			'Asked: does not charge: yes.',
 			'Plugged in: side A 5.08 V 0.06 A, a trickle.',
 			'Fuse, continuity: open.',
 			'Closed, not fixed. Input fuse open.'

@@ -2,17 +2,32 @@ import type { Catalog } from '../catalog/catalog';
 import { judgePlugIn, PLUG_WORDS, type PlugContext } from '../charging/judge-plug-in';
 import { judgeNode, NODE_WORDS } from '../charging/power-path';
 import { PHASE_WORDS } from '../charging/trace-phases';
+import { formatReading } from '../readings/typed-reading';
 import { plugContextOf } from './plug-context';
-import type { Ticket } from './ticket-record';
+import { entryOf } from './strike-out';
+import { openedTicket, type Ticket } from './ticket-record';
 import type { Instant } from '../units/instant';
 
 export interface TrailEntry {
 	at: Instant;
 	by: string | null;
-	kind: 'taken-in' | 'seen' | 'measured' | 'tested' | 'quoted' | 'tried' | 'proved' | 'noted' | 'closed';
+	kind:
+		| 'taken-in'
+		| 'seen'
+		| 'measured'
+		| 'tested'
+		| 'quoted'
+		| 'tried'
+		| 'proved'
+		| 'noted'
+		| 'corrected'
+		| 'waited'
+		| 'closed';
 	text: string;
 	/** money in hundredths that belongs to the text; worded with the shop's currency by who shows it */
 	amountMinor?: number;
+	/** struck out: its place among the struck entries, when, by whom */
+	struck?: { index: number; at: Instant | null; by: string | null };
 }
 
 /**
@@ -20,6 +35,70 @@ export interface TrailEntry {
  * records) stand at the opening, repairs at the closing.
  */
 export function ticketTrail(ticket: Ticket, catalog: Catalog): TrailEntry[] {
+	const { openedAt, closedAt, reopenings, struck } = ticket;
+	const entry = (
+		kind: TrailEntry['kind'],
+		text: string,
+		{ at, by }: { at?: number; by?: string } = {}
+	): TrailEntry => ({ at: at ?? openedAt, by: by ?? null, kind, text });
+	const entries: TrailEntry[] = [
+		entry('taken-in', takenIn(ticket, catalog)),
+		...doneEntries(ticket, catalog),
+		...struck.flatMap((item, index) => struckEntries(ticket, item, index, catalog)),
+		...groupByMinute(ticket.corrections).map((group) => correctionEntry(group, catalog)),
+		...ticket.waits.flatMap((wait) => [
+			entry('waited', `Waits for ${wait.for}.`, wait),
+			...(wait.endedAt === undefined
+				? []
+				: [entry('waited', `Waits for ${wait.for} no more.`, { at: wait.endedAt, by: wait.endedBy ?? '' })])
+		]),
+		...reopenings.flatMap((reopening) => [
+			...(reopening.undoneAt === undefined
+				? [entry('closed', `Closed, ${outcomeWords(reopening.outcome)}.`, { at: reopening.closedAt })]
+				: [
+						entry('closed', 'Closed again as it was.', {
+							at: reopening.undoneAt,
+							by: reopening.undoneBy ?? ''
+						})
+					]),
+			entry('closed', 'Reopened.', reopening)
+		])
+	];
+	if (closedAt !== null) entries.push(entry('closed', closingWords(ticket, catalog), { at: closedAt }));
+	return entries.sort((a, b) => a.at - b.at);
+}
+
+const outcomeWords = (outcome: string) => outcome.replaceAll('-', ' ');
+
+/** An entry that was struck out stands where it stood, and says by whom it was taken out. */
+function struckEntries(
+	{ number, openedAt, closedAt, model }: Ticket,
+	struck: Ticket['struck'][number],
+	index: number,
+	catalog: Catalog
+): TrailEntry[] {
+	const alone = { ...openedTicket(number, openedAt, model), closedAt, [struck.list]: [entryOf(struck)] };
+	return doneEntries(alone, catalog).map((entry) => ({
+		...entry,
+		struck: { index, at: struck.at ?? null, by: struck.by ?? null }
+	}));
+}
+
+function correctionEntry(group: Ticket['corrections'], catalog: Catalog): TrailEntry {
+	const asked = (field: string, from: string | null) => field.startsWith('sign ') && from === 'not asked';
+	const words = group.map(({ field, from, to }) => {
+		const sign = field.startsWith('sign ') ? field.slice(5) : null;
+		const name = sign === null ? field : (catalog.signs.get(sign)?.label ?? sign);
+		return asked(field, from) ? `${name}: ${to}` : `${name}: ${to ?? 'nothing'}, before ${from ?? 'nothing'}`;
+	});
+	const all = group.every(({ field, from }) => asked(field, from));
+	const [first] = group;
+	const text = `${all ? 'Asked' : 'Corrected'}: ${words.join('; ')}.`;
+	return { at: first?.at ?? 0, by: first?.by ?? null, kind: all ? 'seen' : 'corrected', text };
+}
+
+/** What was seen, measured, tried and proved, in the order of the lists. */
+function doneEntries(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 	const opened = ticket.openedAt;
 	const late = ticket.closedAt ?? opened;
 	const entry = (
@@ -28,8 +107,7 @@ export function ticketTrail(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 		{ at, by }: { at?: number; by?: string } = {},
 		fallback = opened
 	): TrailEntry => ({ at: at ?? fallback, by: by ?? null, kind, text });
-	const entries: TrailEntry[] = [
-		entry('taken-in', takenIn(ticket, catalog)),
+	return [
 		...ticket.opinions.map(({ from, fault, ...stamp }) => {
 			const label = catalog.faults.get(fault)?.label ?? fault;
 			const words = from === 'customer' ? `The customer claims: ${label}.` : `First guess: ${label}.`;
@@ -46,12 +124,8 @@ export function ticketTrail(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 			)
 		),
 		...ticket.battery.map((reading) => entry('measured', `Battery ${reading.volts.toFixed(2)} V.`, reading)),
-		...groupByMinute(ticket.readings, 30).map((group) =>
-			entry(
-				'measured',
-				`Read ${new Set(group.map(({ pin }) => pin)).size} contacts, ${group[0]?.mode}.`,
-				group[0]
-			)
+		...groupByMinute(withBefore(ticket.readings), 30).map((group) =>
+			entry('measured', readingWords(group), group[0])
 		),
 		...groupByMinute(ticket.path, 30).map((group) =>
 			entry('measured', `Power path: ${pathWords(group, ticket, catalog)}.`, group[0])
@@ -84,8 +158,6 @@ export function ticketTrail(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 		...groupByMinute(ticket.gates).map((group) => entry('proved', gateWords(group, catalog), group[0], late)),
 		...ticket.notes.map((note) => entry('noted', note.text, note))
 	];
-	if (ticket.closedAt !== null) entries.push(entry('closed', closingWords(ticket, catalog), {}, late));
-	return entries.sort((a, b) => a.at - b.at);
 }
 
 function takenIn({ signs, reported, comebackOf }: Ticket, catalog: Catalog): string {
@@ -111,6 +183,28 @@ function groupByMinute<Item extends { at?: number; by?: string }>(
 		else groups.push([item]);
 	}
 	return groups;
+}
+
+type Reread = Ticket['readings'][number] & { before?: Ticket['readings'][number] };
+
+/** Each reading with the one of the same contact, stage and mode that it was taken after. */
+function withBefore(readings: Ticket['readings']): Reread[] {
+	const last = new Map<string, Ticket['readings'][number]>();
+	return readings.map((reading) => {
+		const key = `${reading.stage} ${reading.mode} ${reading.pin}`;
+		const before = last.get(key);
+		last.set(key, reading);
+		return before === undefined ? reading : { ...reading, before };
+	});
+}
+
+function readingWords(group: readonly Reread[]): string {
+	const again = group.flatMap(({ pin, before, ...reading }) =>
+		before === undefined ? [] : [`${pin} ${formatReading(reading)}, before ${formatReading(before)}`]
+	);
+	const contacts = new Set(group.map(({ pin }) => pin)).size;
+	const words = `Read ${contacts} ${contacts === 1 ? 'contact' : 'contacts'}, ${group[0]?.mode}`;
+	return again.length === 0 ? `${words}.` : `${words}; again ${again.join('; ')}.`;
 }
 
 function lookWords(group: Ticket['inspection']): string {
@@ -167,6 +261,5 @@ function closingWords({ outcome, faults, ownFaults = [] }: Ticket, catalog: Cata
 		const label = catalog.faults.get(fault)?.label ?? fault;
 		return ownFaults.includes(fault) ? `${label} (made by the repair)` : label;
 	});
-	const words = (outcome ?? '').replaceAll('-', ' ');
-	return `Closed, ${words}. ${found.length > 0 ? `${found.join(' and ')}.` : ''}`.trim();
+	return `Closed, ${outcomeWords(outcome ?? '')}. ${found.length > 0 ? `${found.join(' and ')}.` : ''}`.trim();
 }

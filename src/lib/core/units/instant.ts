@@ -3,6 +3,10 @@ import { z } from 'zod';
 /** A moment: milliseconds since 1970-01-01T00:00:00Z. Shown in the shop's zone, stored in UTC. */
 export type Instant = number;
 
+/** The first and the last moment that a record may name. */
+export const EARLIEST_INSTANT = 0;
+export const LATEST_INSTANT = Date.UTC(2200, 0, 1) - 1;
+
 export const MINUTE_MS = 60_000;
 export const HOUR_MS = 3_600_000;
 export const DAY_MS = 86_400_000;
@@ -16,7 +20,7 @@ export function formatInstant(at: Instant): string {
 export const instantTextSchema = z.iso.datetime({ offset: true, error: instantMessage }).refine(
 	(text) => {
 		const at = Date.parse(text);
-		return at >= Date.UTC(1970, 0, 1) && at < Date.UTC(2200, 0, 1);
+		return at >= EARLIEST_INSTANT && at <= LATEST_INSTANT;
 	},
 	{ error: 'lies outside 1970 to 2199' }
 );

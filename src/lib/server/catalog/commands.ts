@@ -6,8 +6,10 @@ import { recordAudit } from '../audit/commands';
 import { inTransaction, type Database } from '../database/connection';
 import { advanceCounter } from '../database/counters';
 
-/** Kinds whose change gives closed tickets another meaning to the engine. */
+/** Kinds whose change gives closed tickets another meaning to the engine, new records of them included. */
 const RELEARN: ReadonlySet<CatalogKind> = new Set(['fault', 'sign', 'test', 'operation', 'connector']);
+/** Kinds whose changed records do: values, wages and costs count in what jobs were paid over. New ones change nothing. */
+const RELEARN_CHANGED: ReadonlySet<CatalogKind> = new Set(['model', 'technician', 'part']);
 const CHUNK = 500;
 
 /** Writes records by their keys: new ones are added, known ones replaced. */
@@ -25,10 +27,7 @@ export async function putCatalogRecords(
 	let relearn = rows.some(({ kind }) => RELEARN.has(kind));
 	for (let start = 0; start < rows.length; start += CHUNK) {
 		const chunk = rows.slice(start, start + CHUNK);
-		const models = chunk.filter(({ kind }) => kind === 'model').map(({ code }) => code);
-		if (!relearn && models.length > 0) {
-			relearn = Boolean(await trx('catalog').where({ kind: 'model' }).whereIn('code', models).first('id'));
-		}
+		relearn ||= await changesOne(trx, chunk);
 		await trx('catalog')
 			.insert(chunk)
 			.onConflict(['kind', 'code'])
@@ -36,6 +35,18 @@ export async function putCatalogRecords(
 	}
 	await advanceCounter(trx, 'catalog');
 	if (relearn) await advanceCounter(trx, 'relearn');
+}
+
+async function changesOne(
+	trx: Knex.Transaction,
+	rows: readonly { kind: CatalogKind; code: string }[]
+): Promise<boolean> {
+	for (const kind of RELEARN_CHANGED) {
+		const codes = rows.filter((row) => row.kind === kind).map(({ code }) => code);
+		if (codes.length > 0 && (await trx('catalog').where({ kind }).whereIn('code', codes).first('id')))
+			return true;
+	}
+	return false;
 }
 
 export type SaveAnswer = { ok: true } | { ok: false; field: string; message: string };
@@ -70,7 +81,14 @@ export async function saveCatalogRecord(
 					'somebody saved this entry after you opened it; reload to see theirs, your entry is kept here'
 			};
 		}
-		await putCatalogRecords(trx, [record]);
+		if (!stored && !(await addedAlone(trx, record))) {
+			return {
+				ok: false,
+				field: 'code',
+				message: `${key.code} was added by somebody at the same moment; reload to see theirs, your entry is kept here`
+			};
+		}
+		if (stored) await putCatalogRecords(trx, [record]);
 		await recordAudit(trx, {
 			at: now,
 			actor,
@@ -83,15 +101,35 @@ export async function saveCatalogRecord(
 	});
 }
 
-/** A reading as it is stored: in the schema's order, so that equal ones are equal bytes however they came in. */
-export function referenceText(reference: ReferenceRecord): { record: string; digest: string } {
-	const record = JSON.stringify(referenceRecord.parse(reference));
-	return { record, digest: createHash('sha256').update(record).digest('hex') };
+/** Adds a record that is new. @returns false where somebody else's was there first */
+async function addedAlone(trx: Knex.Transaction, record: CatalogRecord): Promise<boolean> {
+	const row = { kind: record.record, code: catalogKey(record), record: JSON.stringify(record) };
+	try {
+		// a second one waits here until the first has committed, and then finds its row
+		await trx('catalog').insert(row);
+	} catch (error) {
+		if ((error as { code?: string }).code === 'ER_DUP_ENTRY') return false;
+		throw error;
+	}
+	await advanceCounter(trx, 'catalog');
+	if (RELEARN.has(row.kind)) await advanceCounter(trx, 'relearn');
+	return true;
 }
 
 /**
- * Adds known-good readings. A reading is known by all that it says; equal ones of one input count as
- * that many boards, and the same input again changes nothing.
+ * A reading as it is stored, in the schema's order, and what it is known by: all that it says but its withdrawal, so that
+ * the reading that comes in once more is found again after it was withdrawn.
+ */
+export function referenceText(reference: ReferenceRecord): { record: string; digest: string } {
+	const sound = referenceRecord.parse(reference);
+	const { withdrawn: _, ...reading } = sound;
+	const digest = createHash('sha256').update(JSON.stringify(reading)).digest('hex');
+	return { record: JSON.stringify(sound), digest };
+}
+
+/**
+ * Adds known-good readings. A reading is known by all that it says but its withdrawal; equal ones of one input count as
+ * that many boards, and the same input again changes nothing: what was withdrawn here stays withdrawn.
  */
 export async function putReferences(
 	trx: Knex.Transaction,
@@ -109,7 +147,11 @@ export async function putReferences(
 		await trx('reference_readings')
 			.insert(rows.slice(start, start + CHUNK))
 			.onConflict(['digest', 'occurrence'])
-			.ignore();
+			.merge({
+				record: trx.raw(
+					"IF(JSON_CONTAINS_PATH(VALUES(record), 'one', '$.withdrawn'), VALUES(record), reference_readings.record)"
+				)
+			});
 	}
 	await advanceCounter(trx, 'reference');
 }

@@ -34,7 +34,7 @@ export interface KnownGoodShelf {
 	book: KnownGood;
 	/** a model's book with other readings of its own than those that stand */
 	bookWith(model: string, own: readonly ReferenceRecord[]): KnownGoodBook;
-	/** by model, a mark that changes with its readings */
+	/** by model, a mark that changes with its readings, and with what brings one meter to another where it was read with any */
 	marks: ReadonlyMap<string, string>;
 }
 
@@ -48,6 +48,7 @@ export function knownGoodShelf(stored: readonly StoredReference[], catalog: Cata
 	}
 	const of = (model: string) => (byModel.get(model) ?? []).map(({ reference }) => reference);
 	const factors = estimateMeterFactors(stored.map(({ reference }) => reference));
+	const factorMark = JSON.stringify([...factors].sort(([a], [b]) => (a < b ? -1 : 1)));
 	const books = new Map<string, KnownGoodBook>();
 	const bookWith = (model: string, own: readonly ReferenceRecord[]) =>
 		knownGoodBook({ own, sisters: sistersOf(model, catalog).flatMap(of), factors });
@@ -60,15 +61,17 @@ export function knownGoodShelf(stored: readonly StoredReference[], catalog: Cata
 			books.set(model, known);
 			return known;
 		},
-		marks: new Map([...byModel].map(([model, entries]) => [model, markOf(entries)]))
+		marks: new Map(
+			[...byModel].map(([model, entries]) => {
+				const metered = entries.some(({ reference }) => reference.meter !== undefined);
+				return [model, metered ? `${markOf(entries)} ${factorMark}` : markOf(entries)];
+			})
+		)
 	};
 }
 
-function markOf(entries: readonly StoredReference[]): string {
-	const withdrawn = entries.filter(({ reference }) => reference.withdrawn).length;
-	const verified = entries.filter(({ reference }) => reference.grade === 'verified').length;
-	return `${entries.length} ${entries.at(-1)?.id ?? 0} ${withdrawn} ${verified}`;
-}
+const markOf = (entries: readonly StoredReference[]): string =>
+	entries.map(({ id, reference }) => `${id}${reference.grade[0]}${reference.withdrawn ? 'w' : ''}`).join(' ');
 
 /** Other models of the family with the same connector. */
 export function sistersOf(model: string, catalog: Catalog): string[] {
@@ -80,6 +83,12 @@ export function sistersOf(model: string, catalog: Catalog): string[] {
 		)
 		.map(({ code }) => code);
 }
+
+/** Withdraws a stored reading or takes that back: what it is known by stays. */
+const markReference = (trx: Knex.Transaction, id: number, reference: ReferenceRecord) =>
+	trx('reference_readings')
+		.where({ id })
+		.update({ record: referenceText(reference).record });
 
 /** Puts another record in the place of a stored one; equal ones are counted as that many boards. */
 async function replaceReference(
@@ -118,7 +127,7 @@ export async function withdrawReference(
 		if (reference.withdrawn) {
 			return { ok: false, field: 'id', message: 'was withdrawn already by somebody else; reload to see why' };
 		}
-		await replaceReference(trx, id, { ...reference, withdrawn: { at: formatInstant(now), because } });
+		await markReference(trx, id, { ...reference, withdrawn: { at: formatInstant(now), because } });
 		await advanceCounter(trx, 'reference');
 		await recordAudit(trx, {
 			at: now,
@@ -127,6 +136,34 @@ export async function withdrawReference(
 			key: `${reference.model} ${reference.pin}`,
 			verb: 'withdraw',
 			detail: { id, because, reference }
+		});
+		return { ok: true };
+	});
+}
+
+/** Takes a withdrawal back: the reading counts again. */
+export async function restoreReference(
+	db: Database,
+	actor: string,
+	now: number,
+	id: number
+): Promise<ReferenceAnswer> {
+	return inTransaction(db, async (trx): Promise<ReferenceAnswer> => {
+		const row = (await trx('reference_readings').where({ id }).forUpdate().first('record')) as
+			{ record: unknown } | undefined;
+		const { withdrawn, ...reference } = (row ? asJson(row.record) : {}) as ReferenceRecord;
+		if (!row || !withdrawn) {
+			return { ok: false, field: 'id', message: 'names a reading that is not withdrawn; reload the page' };
+		}
+		await markReference(trx, id, reference);
+		await advanceCounter(trx, 'reference');
+		await recordAudit(trx, {
+			at: now,
+			actor,
+			subject: 'reference',
+			key: `${reference.model} ${reference.pin}`,
+			verb: 'put-back',
+			detail: { id, withdrawn, reference }
 		});
 		return { ok: true };
 	});
@@ -175,10 +212,13 @@ export async function settleProvisional(
 		stored.find((entry) => entry.reference.pin === reference.pin && entry.reference.mode === reference.mode)
 			?.id;
 	const withdrawn = { at: formatInstant(now), because: 'the device read otherwise once it was repaired' };
-	const changed = [...settled.promoted, ...settled.refuted.map((reference) => ({ ...reference, withdrawn }))];
-	for (const reference of changed) {
+	for (const reference of settled.promoted) {
 		const id = idOf(reference);
 		if (id !== undefined) await replaceReference(trx, id, reference);
 	}
-	if (changed.length > 0) await advanceCounter(trx, 'reference');
+	for (const reference of settled.refuted) {
+		const id = idOf(reference);
+		if (id !== undefined) await markReference(trx, id, { ...reference, withdrawn });
+	}
+	if (settled.promoted.length + settled.refuted.length > 0) await advanceCounter(trx, 'reference');
 }

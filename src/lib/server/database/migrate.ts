@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import * as house from './migrations/001-house';
 import * as predictions from './migrations/002-predictions';
+import * as doors from './migrations/003-doors';
 
 interface Migration {
 	name: string;
@@ -10,7 +11,8 @@ interface Migration {
 /** A fixed list, so that every way to start runs the same migrations under the same names. */
 const MIGRATIONS: Migration[] = [
 	{ name: '001-house', run: house },
-	{ name: '002-predictions', run: predictions }
+	{ name: '002-predictions', run: predictions },
+	{ name: '003-doors', run: doors }
 ];
 
 class ListSource implements Knex.MigrationSource<Migration> {

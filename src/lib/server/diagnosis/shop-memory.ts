@@ -3,17 +3,24 @@ import type { Catalog } from '$lib/core/catalog/catalog';
 import {
 	addLesson,
 	emptyLearned,
+	inOrder,
 	learn,
 	lessonOf,
 	type Learned,
 	type Lesson
 } from '$lib/core/diagnosis/learn';
 import type { PastCase } from '$lib/core/diagnosis/foretell';
-import { addPastJob, emptyPast, type Past, type PastJob } from '$lib/core/quoting/past';
+import { addShare, emptyPast, shareOf, type JobShare, type Past, type PastJob } from '$lib/core/quoting/past';
 import type { TicketRecord } from '$lib/core/tickets/ticket-record';
 import { parseInstant } from '$lib/core/units/instant';
 import { toMinor } from '$lib/core/units/money';
-import { allReferences, knownGoodShelf, sistersOf, type KnownGoodShelf } from '../catalog/known-good';
+import {
+	allReferences,
+	knownGoodShelf,
+	sistersOf,
+	type KnownGoodShelf,
+	type StoredReference
+} from '../catalog/known-good';
 import { loadCatalog } from '../catalog/queries';
 import type { Database } from '../database/connection';
 import { inChunks } from '../database/chunks';
@@ -44,7 +51,10 @@ interface Remembered {
 	number: string;
 	closedAt: number | null;
 	lesson: Lesson | null;
-	job: PastJob;
+	/** what it added to the sums, to be taken back as it was added */
+	share: JobShare;
+	/** operations that it was fixed by; null where it was not fixed */
+	fixedBy: readonly string[] | null;
 }
 
 interface HistoryRow {
@@ -61,6 +71,8 @@ interface Memory {
 	learned: Learned;
 	past: Past;
 	tickets: Map<number, Remembered>;
+	/** known-good readings in the order of entry */
+	references: StoredReference[];
 	shelf: KnownGoodShelf;
 }
 
@@ -92,7 +104,7 @@ async function refresh(db: Database, memory: Memory | null): Promise<Memory> {
 	if (!memory || memory.counters.relearn !== counters.relearn) return readAll(db, counters);
 	if (memory.counters.catalog !== counters.catalog) {
 		memory.catalog = await loadCatalog(db);
-		memory.shelf = knownGoodShelf([...memory.shelf.byModel.values()].flat(), memory.catalog);
+		memory.shelf = knownGoodShelf(memory.references, memory.catalog);
 	}
 	if (memory.counters.reference !== counters.reference) await readReferences(db, memory);
 	if (memory.counters.history !== counters.history) {
@@ -105,9 +117,12 @@ async function refresh(db: Database, memory: Memory | null): Promise<Memory> {
 /** Reads what is known good anew; tickets of models whose known good changed are judged and learnt again. */
 async function readReferences(db: Database, memory: Memory): Promise<void> {
 	const before = memory.shelf.marks;
-	memory.shelf = knownGoodShelf(await allReferences(db), memory.catalog);
+	memory.references = await allReferences(db);
+	memory.shelf = knownGoodShelf(memory.references, memory.catalog);
 	const after = memory.shelf.marks;
-	const changed = [...after.keys()].filter((model) => after.get(model) !== before.get(model));
+	const changed = [...new Set([...before.keys(), ...after.keys()])].filter(
+		(model) => after.get(model) !== before.get(model)
+	);
 	const leaning = [...new Set(changed.flatMap((model) => [model, ...sistersOf(model, memory.catalog)]))];
 	if (leaning.length === 0) return;
 	await rememberWhere(db, memory, (query) => query.whereIn('model', leaning).andWhere('history_seq', '>', 0));
@@ -115,13 +130,15 @@ async function readReferences(db: Database, memory: Memory): Promise<void> {
 
 async function readAll(db: Database, counters: Counters): Promise<Memory> {
 	const catalog = await loadCatalog(db);
+	const references = await allReferences(db);
 	const memory: Memory = {
 		counters,
 		catalog,
 		learned: emptyLearned(),
 		past: emptyPast(),
 		tickets: new Map(),
-		shelf: knownGoodShelf(await allReferences(db), catalog)
+		references,
+		shelf: knownGoodShelf(references, catalog)
 	};
 	await readSince(db, memory, 0);
 	return memory;
@@ -157,6 +174,8 @@ async function rememberWhere(
 			remember(memory, id, stored);
 		}
 	}
+	// one order whichever way the counts came about: what is worked out of them is then the same to the last digit
+	memory.learned = inOrder(memory.learned);
 }
 
 /** A ticket's record as it is stored: empty lists are left out of it. */
@@ -165,21 +184,23 @@ type StoredRecord = Pick<TicketRecord, 'model'> & Partial<TicketRecord>;
 function remember(memory: Memory, id: number, record: StoredRecord): void {
 	const before = memory.tickets.get(id);
 	if (before) {
-		if (before.lesson) addLesson(memory.learned, before.lesson, memory.catalog, -1);
-		addPastJob(memory.past, before.job, memory.catalog, -1);
+		if (before.lesson) addLesson(memory.learned, before.lesson, -1);
+		addShare(memory.past, before.share, -1);
 		memory.tickets.delete(id);
 	}
 	const closedAt = record.closed_at ? parseInstant(record.closed_at) : null;
-	if (closedAt === null && record.accepted === undefined) return;
-	const remembered = {
+	if (closedAt === null && record.accepted == null) return;
+	const job = jobOf(record, closedAt);
+	const remembered: Remembered = {
 		number: record.number ?? '',
 		closedAt,
 		lesson: lessonOfRecord(record, closedAt, memory),
-		job: jobOf(record, closedAt)
+		share: shareOf(job, memory.catalog),
+		fixedBy: job.outcome === 'fixed' ? job.attempts.map(({ operation }) => operation) : null
 	};
 	memory.tickets.set(id, remembered);
-	if (remembered.lesson) addLesson(memory.learned, remembered.lesson, memory.catalog);
-	addPastJob(memory.past, remembered.job, memory.catalog);
+	if (remembered.lesson) addLesson(memory.learned, remembered.lesson);
+	addShare(memory.past, remembered.share);
 }
 
 const NONE: never[] = [];
@@ -238,9 +259,8 @@ const jobOf = (record: StoredRecord, closedAt: number | null): PastJob => ({
 
 function closedCases({ tickets }: Memory): ClosedCase[] {
 	const cases: ClosedCase[] = [];
-	for (const [id, { number, closedAt, lesson, job }] of tickets) {
+	for (const [id, { number, closedAt, lesson, fixedBy }] of tickets) {
 		if (closedAt === null || lesson === null) continue;
-		const fixedBy = job.outcome === 'fixed' ? job.attempts.map(({ operation }) => operation) : null;
 		cases.push({ id, number, closedAt, lesson, fixedBy });
 	}
 	return cases.sort((a, b) => a.closedAt - b.closedAt || a.id - b.id);
@@ -251,12 +271,6 @@ function pastAsOf(memory: Memory, moment: number): { learned: Learned; past: Pas
 		({ closedAt }) => closedAt !== null && closedAt < moment
 	);
 	const past = emptyPast();
-	for (const { job } of closed) addPastJob(past, job, memory.catalog);
-	return {
-		learned: learn(
-			closed.flatMap(({ lesson }) => lesson ?? []),
-			memory.catalog
-		),
-		past
-	};
+	for (const { share } of closed) addShare(past, share);
+	return { learned: learn(closed.flatMap(({ lesson }) => lesson ?? [])), past };
 }

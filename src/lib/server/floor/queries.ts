@@ -1,5 +1,5 @@
 import { promiseSlack, type Urgency } from '$lib/core/bench/promise';
-import type { Wait } from '$lib/core/tickets/ticket-record';
+import { waitsOf, type Wait } from '$lib/core/tickets/ticket-record';
 import type { Database } from '../database/connection';
 import { adviseSteps } from '../diagnosis/advice';
 import { shopMemory } from '../diagnosis/shop-memory';
@@ -14,7 +14,8 @@ export interface Tag {
 	slackMs: number | null;
 	urgency: Urgency;
 	assignedTo: string | null;
-	waitingFor: Wait | null;
+	/** what it waits for; nothing where hands can go on */
+	waits: Wait[];
 	/** the planner's next step and the hands-on minutes expected to the end */
 	next: string | null;
 	minutes: number;
@@ -39,7 +40,7 @@ export async function floorView(db: Database, now: number) {
 			promisedAt: ticket.promisedAt,
 			...promiseSlack(ticket.promisedAt, now, minutes),
 			assignedTo: ticket.assignedTo,
-			waitingFor: ticket.waitingFor,
+			waits: waitsOf(ticket),
 			next: first?.label ?? null,
 			minutes: Math.round(minutes),
 			likely: top ? { label: top.label, probability: top.probability } : null,

@@ -12,4 +12,8 @@ export function requireUser(locals: App.Locals, roles?: readonly Role[]): User {
 	return locals.user;
 }
 
-export const actorOf = (user: User): Actor => ({ by: user.technician ?? user.signIn, name: user.name });
+export const actorOf = (user: User): Actor => ({
+	by: user.technician ?? user.signIn,
+	name: user.name,
+	role: user.role
+});

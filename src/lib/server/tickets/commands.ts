@@ -10,22 +10,14 @@ import {
 	provisionalReferences
 } from '$lib/core/tickets/proven-references';
 import type { Mode } from '$lib/core/readings/reference';
-import {
-	applyChange,
-	isRefusal,
-	ticketChangeSchema,
-	type Refusal,
-	type TicketChange
-} from '$lib/core/tickets/ticket-change';
-import {
-	beforeRepair,
-	canonicalTicket,
-	MATTERS,
-	openedTicket,
-	type Customer,
-	type Ticket
-} from '$lib/core/tickets/ticket-record';
+import { applyChange } from '$lib/core/tickets/apply-change';
+import { tidyCustomer } from '$lib/core/tickets/corrections';
+import { isRefusal, type Refusal } from '$lib/core/tickets/refusal';
+import { customerFields, ticketChangeSchema, type TicketChange } from '$lib/core/tickets/ticket-change';
+import { mayMake, notYours } from '$lib/core/tickets/verb-roles';
+import { beforeRepair, MATTERS, openedTicket, type Ticket } from '$lib/core/tickets/ticket-record';
 import { codeSchema, ticketNumberSchema } from '$lib/core/units/code';
+import { DAY_MS, LATEST_INSTANT } from '$lib/core/units/instant';
 import type { Role } from '$lib/core/units/role';
 import { recordAudit } from '../audit/commands';
 import { changesSince, type AuditLine } from '../audit/queries';
@@ -39,6 +31,7 @@ import {
 	customerDigest,
 	isHistory,
 	putCustomers,
+	soundTicket,
 	selectTickets,
 	ticketColumns,
 	toStoredTicket,
@@ -50,21 +43,38 @@ export interface Actor {
 	/** technician code where the user is one, else the sign-in name */
 	by: string;
 	name: string;
+	role: Role;
+}
+
+/** A timer of the same technician that runs on another ticket: one of the two has to stop. */
+export interface OtherTimer {
+	number: string;
+	version: number;
+	operation: string;
+	label: string;
+	startedAt: number;
 }
 
 /** Nothing of a refused command has happened. */
 export type ChangeAnswer =
 	| { ok: true; version: number; repeated: boolean }
 	| { ok: false; code: 'missing'; message: string }
-	| { ok: false; code: 'refused'; refusal: Refusal }
+	| { ok: false; code: 'not-yours'; refusal: Refusal }
+	| { ok: false; code: 'refused'; refusal: Refusal; elsewhere?: OtherTimer }
 	| { ok: false; code: 'stale'; version: number; changes: ChangeByOther[] };
 
 /** What somebody did meanwhile. No more than this: the trail's detail may hold what a role must not see. */
 export type ChangeByOther = Pick<AuditLine, 'at' | 'actor' | 'verb'>;
 
 export const changeBody = z.strictObject({
-	version: z.int().min(1),
+	version: z.int().min(1).max(4_000_000_000),
 	once: z.uuid(),
+	/** how long ago it was entered, where it had to wait for the line */
+	waitedMs: z
+		.int()
+		.min(0)
+		.max(30 * DAY_MS)
+		.default(0),
 	change: ticketChangeSchema
 });
 
@@ -77,7 +87,7 @@ export async function changeTicket(
 	actor: Actor,
 	now: number,
 	number: string,
-	{ version, once, change }: z.output<typeof changeBody>
+	{ version, once, change, waitedMs = 0 }: z.input<typeof changeBody> & { change: TicketChange }
 ): Promise<ChangeAnswer> {
 	return inTransaction(db, async (trx): Promise<ChangeAnswer> => {
 		const stored = await holdTicket(trx, number);
@@ -89,12 +99,20 @@ export async function changeTicket(
 			const changes = lines.map(({ at, actor, verb }) => ({ at, actor, verb }));
 			return { ok: false, code: 'stale', version: stored.version, changes };
 		}
+		if (!mayMake(actor.role, change, stored.ticket)) {
+			const refusal = { field: 'role', message: notYours(actor.role, change.verb) };
+			return { ok: false, code: 'not-yours', refusal };
+		}
 		const catalog = await loadCatalog(trx);
 		const missing = await missingFirstTicket(trx, change);
 		if (missing) return { ok: false, code: 'refused', refusal: missing };
-		const changed = applyChange(stored.ticket, change, { now, by: actor.by, catalog });
+		const at = Math.max(stored.ticket.openedAt, now - waitedMs);
+		const changed = applyChange(stored.ticket, change, { now: at, by: actor.by, catalog });
 		if (isRefusal(changed)) return { ok: false, code: 'refused', refusal: changed };
-		await saveTicket(trx, stored, changed, catalog);
+		const elsewhere = await timerElsewhere(trx, change, number, catalog);
+		if (elsewhere) return elsewhere;
+		const unsound = await saveTicket(trx, stored, changed, catalog);
+		if (unsound) return { ok: false, code: 'refused', refusal: unsound };
 		if (change.verb === 'close') await proveReferences(trx, changed, now);
 		if (change.verb === 'keep-provisional') await keepProvisional(trx, changed, change.mode, catalog);
 		await noteAnswer(trx, once, now, number);
@@ -105,7 +123,7 @@ export async function changeTicket(
 			key: number,
 			version: stored.version + 1,
 			verb: change.verb,
-			detail: { ...change, ...struckOut(stored.ticket, change) }
+			detail: { ...change, ...(waitedMs > 0 ? { waitedMs } : {}), ...struckOut(stored.ticket, change) }
 		});
 		return { ok: true, version: stored.version + 1, repeated: false };
 	});
@@ -159,12 +177,20 @@ async function holdTicket(trx: Knex.Transaction, number: string): Promise<Stored
 	return row ? toStoredTicket(row) : null;
 }
 
+/** Saves a ticket; a change that makes it unsound (a full list, a sum too large) is refused and leaves nothing. */
 async function saveTicket(
 	trx: Knex.Transaction,
 	stored: StoredTicket,
 	changed: Ticket,
 	catalog: Catalog
-): Promise<void> {
+): Promise<Refusal | null> {
+	const sound = soundTicket(changed, catalog);
+	if (isRefusal(sound)) return sound;
+	const { customer } = changed;
+	const customerId =
+		customer === null || JSON.stringify(customer) === JSON.stringify(stored.ticket.customer)
+			? stored.customerId
+			: ((await putCustomers(trx, [customer])).get(customerDigest(customer)) ?? null);
 	const history =
 		isHistory(changed) || isHistory(stored.ticket)
 			? { history_seq: await advanceCounter(trx, 'history') }
@@ -172,11 +198,45 @@ async function saveTicket(
 	await trx('tickets')
 		.where({ id: stored.id })
 		.update({
-			...ticketColumns(canonicalTicket(changed), stored.customerId, catalog),
+			...ticketColumns(sound, customerId, catalog),
 			...history,
 			...(changed.closedAt === null ? {} : { passcode: null }),
 			version: stored.version + 1
 		});
+	return null;
+}
+
+/**
+ * A technician has one pair of hands: a timer is not started while one of theirs runs on another ticket. The row of the
+ * technician is held, so that two starts at the same moment take turns.
+ */
+async function timerElsewhere(
+	trx: Knex.Transaction,
+	change: TicketChange,
+	number: string,
+	catalog: Catalog
+): Promise<Extract<ChangeAnswer, { code: 'refused' }> | null> {
+	if (change.verb !== 'start-timer') return null;
+	const { technician } = change;
+	await trx('catalog').where({ kind: 'technician', code: technician }).forUpdate().first('id');
+	const rows = (await selectTickets(trx)
+		.whereNull('tickets.closed_at')
+		.andWhereNot('tickets.number', number)
+		.andWhereRaw("JSON_CONTAINS_PATH(tickets.record, 'one', '$.running')")) as TicketRow[];
+	for (const { ticket, version } of rows.map(toStoredTicket)) {
+		const timer = ticket.running.find((running) => running.technician === technician);
+		if (!timer) continue;
+		const label = catalog.operations.get(timer.operation)?.label ?? timer.operation;
+		const name = catalog.technicians.get(technician)?.name ?? technician;
+		const message = `${name} has a timer running on ${ticket.number} (${label}); say which of the two stops`;
+		return {
+			ok: false,
+			code: 'refused',
+			refusal: { field: 'technician', message },
+			elsewhere: { number: ticket.number, version, label, ...timer }
+		};
+	}
+	return null;
 }
 
 /** What an entry said that is taken back: the trail keeps it. */
@@ -202,12 +262,7 @@ async function noteAnswer(trx: Knex.Transaction, once: string, now: number, answ
 
 export const takeInBody = z.strictObject({
 	once: z.uuid(),
-	customer: z.strictObject({
-		name: z.string().trim().min(1, 'is empty; write the customer’s name').max(200),
-		kind: z.enum(['private', 'trade']),
-		phone: z.string().trim().max(64).optional(),
-		email: z.string().trim().max(200).optional()
-	}),
+	customer: customerFields,
 	/** a known model, or words for a new one */
 	model: z.union([
 		z.strictObject({ code: codeSchema }),
@@ -221,7 +276,7 @@ export const takeInBody = z.strictObject({
 	condition: z.string().trim().max(4000).optional(),
 	accessories: z.string().trim().max(4000).optional(),
 	matters: z.enum(MATTERS),
-	promisedAt: z.int().nullable(),
+	promisedAt: z.int().min(0).max(LATEST_INSTANT).nullable(),
 	signs: z.record(codeSchema, z.boolean()),
 	/** the fault that the customer claims */
 	claim: codeSchema.nullable().default(null),
@@ -266,8 +321,10 @@ export async function takeIn(
 			now,
 			actor.by
 		);
+		const sound = soundTicket(ticket, catalog);
+		if (isRefusal(sound)) return { ok: false, refusal: sound };
 		await trx('tickets').insert({
-			...ticketColumns(canonicalTicket(ticket), customers.get(customerDigest(customer)) ?? null, catalog),
+			...ticketColumns(sound, customers.get(customerDigest(customer)) ?? null, catalog),
 			passcode: body.passcode ? sealPasscode(body.passcode, ticket.number) : null
 		});
 		await noteAnswer(trx, body.once, now, ticket.number);
@@ -304,14 +361,10 @@ function resolveModel(
 	return modelFromWords(asked.label, asked.connector, catalog);
 }
 
-function tidyCustomer({ name, kind, phone, email }: z.output<typeof takeInBody>['customer']): Customer {
-	return { name, kind, ...(phone ? { phone } : {}), ...(email ? { email } : {}) };
-}
-
 function newTicket(
 	number: string,
 	model: string,
-	customer: Customer,
+	customer: Ticket['customer'],
 	body: z.output<typeof takeInBody>,
 	now: number,
 	by: string
@@ -341,7 +394,7 @@ export type PasscodeAnswer =
  */
 export async function showPasscode(
 	db: Database,
-	viewer: Actor & { role: Role; technician: string | null },
+	viewer: Actor & { technician: string | null },
 	now: number,
 	number: string
 ): Promise<PasscodeAnswer> {

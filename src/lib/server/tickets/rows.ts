@@ -2,9 +2,13 @@ import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
 import type { Catalog } from '$lib/core/catalog/catalog';
 import { jobBooks } from '$lib/core/ledger/ticket-profit';
+import { describeIssue } from '$lib/core/exchange/read-lines';
+import type { Changed, Refusal } from '$lib/core/tickets/refusal';
 import {
 	ticketFromRecord,
+	ticketRecord,
 	ticketToRecord,
+	waitsOf,
 	withAllLists,
 	type Customer,
 	type Ticket,
@@ -88,7 +92,7 @@ export function ticketColumns(ticket: Ticket, customerId: number | null, catalog
 		promised_at: moment(ticket.promisedAt),
 		outcome: ticket.outcome,
 		assigned_to: ticket.assignedTo,
-		waiting_for: ticket.waitingFor,
+		waiting_for: waitsOf(ticket)[0] ?? null,
 		comeback_of: ticket.comebackOf,
 		paid_minor: ticket.paidMinor,
 		parts_minor: books.partsMinor,
@@ -96,6 +100,33 @@ export function ticketColumns(ticket: Ticket, customerId: number | null, catalog
 		minutes: books.minutes.toFixed(2),
 		record: JSON.stringify(ticketToRecord({ ...ticket, customer: null }))
 	};
+}
+
+/** Sums of one ticket beyond this are a slip of the keys, and would not fit the books: a hundred million. */
+const LARGEST_SUM_MINOR = 10_000_000_000;
+
+/**
+ * A ticket as it may be stored: as the exchange format takes it, in its order, its sums within what the books hold.
+ * @returns what is wrong where it is not
+ */
+export function soundTicket(ticket: Ticket, catalog: Catalog): Changed {
+	const parsed = ticketRecord.safeParse(JSON.parse(JSON.stringify(ticketToRecord(ticket))));
+	const [issue] = parsed.error?.issues ?? [];
+	if (issue) {
+		const { path, message } = describeIssue(issue);
+		return { field: path, message: issue.code === 'too_big' ? `is full or too large: ${message}` : message };
+	}
+	const sound = ticketFromRecord(parsed.data as TicketRecord);
+	return sumsTooLarge(sound, catalog) ?? sound;
+}
+
+/** Where parts or labour of a ticket come to more than the books hold. */
+export function sumsTooLarge(ticket: Ticket, catalog: Catalog): Refusal | null {
+	const { partsMinor, labourMinor } = jobBooks(ticket, catalog);
+	const words = (minor: number) =>
+		`come to ${(minor / 100).toFixed(2)}; one ticket holds 100000000.00 at most`;
+	if (partsMinor > LARGEST_SUM_MINOR) return { field: 'parts', message: words(partsMinor) };
+	return labourMinor > LARGEST_SUM_MINOR ? { field: 'attempts', message: words(labourMinor) } : null;
 }
 
 /** True where a ticket teaches the shop something: closed, or its price answered. */

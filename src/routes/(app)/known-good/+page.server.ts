@@ -5,7 +5,12 @@ import { MODES, referenceRecord, type Mode } from '$lib/core/readings/reference'
 import { boardsForSteadyTolerance } from '$lib/core/readings/expected';
 import { parseTypedReading } from '$lib/core/readings/typed-reading';
 import { formatInstant } from '$lib/core/units/instant';
-import { addReferences, withdrawBody, withdrawReference } from '$lib/server/catalog/known-good';
+import {
+	addReferences,
+	restoreReference,
+	withdrawBody,
+	withdrawReference
+} from '$lib/server/catalog/known-good';
 import { referenceCounts } from '$lib/server/catalog/queries';
 import { signaturesOf } from '$lib/server/catalog/signatures';
 import { verdictsThatLeanedOn } from '$lib/server/catalog/withdrawn';
@@ -87,6 +92,17 @@ export const actions: Actions = {
 			return fail(400, { withdrawProblem: describeIssue(parsed.error.issues[0]!).message });
 		const answer = await withdrawReference(await database(), user.name, Date.now(), parsed.data);
 		return answer.ok ? { withdrawn: parsed.data.id } : fail(409, { withdrawProblem: answer.message });
+	},
+	restore: async ({ request, locals }) => {
+		const user = requireUser(locals, ['manager', 'technician']);
+		const id = z.coerce
+			.number()
+			.int()
+			.min(1)
+			.safeParse((await request.formData()).get('id'));
+		if (!id.success) return fail(400, { withdrawProblem: 'names no reading; reload the page' });
+		const answer = await restoreReference(await database(), user.name, Date.now(), id.data);
+		return answer.ok ? { restored: id.data } : fail(409, { withdrawProblem: answer.message });
 	},
 	add: async ({ request, locals, url }) => {
 		const user = requireUser(locals, ['manager', 'technician']);

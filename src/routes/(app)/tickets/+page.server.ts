@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { waitsOf } from '$lib/core/tickets/ticket-record';
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/diagnosis/shop-memory';
 import { requireUser } from '$lib/server/house/guard';
@@ -38,7 +39,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 			serial: ticket.serial,
 			customer: ticket.customer?.name ?? null,
 			outcome: ticket.outcome,
-			waitingFor: ticket.waitingFor,
+			waits: waitsOf(ticket),
 			assignedTo: catalog.technicians.get(ticket.assignedTo ?? '')?.name ?? ticket.assignedTo,
 			faults: (ticket.faults ?? []).map((code) => catalog.faults.get(code)?.label ?? code),
 			quotedMinor: ticket.quotedMinor,

@@ -99,8 +99,8 @@
 										>{row.outcome?.replaceAll('-', ' ')}, {format.date(row.closedAt)}</span
 									>
 								{:else}<strong
-										>{row.waitingFor
-											? `waits for ${row.waitingFor}`
+										>{row.waits.length > 0
+											? `waits for ${row.waits.join(' and ')}`
 											: row.assignedTo
 												? `with ${row.assignedTo}`
 												: 'on the rack'}</strong

@@ -22,6 +22,7 @@ export const POST: RequestHandler = async ({ locals, params, request }) => {
 	const number = params.number ?? '';
 	const answer = await changeTicket(db, actorOf(user), now, number, parsed.data);
 	if (!answer.ok && answer.code === 'missing') return json(answer, { status: 404 });
+	if (!answer.ok && answer.code === 'not-yours') return json(answer, { status: 403 });
 	if (!answer.ok && answer.code === 'refused') return json(answer, { status: 422 });
 	if (answer.ok && !answer.repeated) void keepPredictionsUp(db);
 	const view = await ticketView(db, number, user.role, now);

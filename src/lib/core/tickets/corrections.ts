@@ -1,0 +1,128 @@
+import type { Catalog } from '../catalog/catalog';
+import { formatInstant } from '../units/instant';
+import { refuse, type Changed, type ChangeStamp, type Refusal } from './refusal';
+import type { ChangeOf } from './ticket-change';
+import { PORT_PLACES, type Correction, type Customer, type Ticket } from './ticket-record';
+
+/**
+ * Corrects what was written when the device was taken in. Every field that changes leaves what it said before, what it
+ * says now, when and by whom.
+ */
+export function correct(
+	ticket: Ticket,
+	change: ChangeOf<'correct'>,
+	stamp: ChangeStamp,
+	catalog: Catalog
+): Changed {
+	const said = headOf(ticket, change);
+	if (said.model !== ticket.model) {
+		const misfit = misfitOf(ticket, said.model, catalog);
+		if (misfit) return misfit;
+	}
+	const corrected = { ...ticket, ...said };
+	const [before, after] = [headWords(ticket, catalog), headWords(corrected, catalog)];
+	const corrections = Object.keys(after).flatMap((field): Correction[] => {
+		const [from, to] = [before[field] ?? null, after[field] ?? null];
+		return from === to ? [] : [{ field, from, to, ...stamp }];
+	});
+	if (corrections.length === 0) return refuse('ticket', 'says so already; nothing was changed');
+	return { ...corrected, corrections: [...ticket.corrections, ...corrections] };
+}
+
+/** The head with what the change says of it; words that were emptied are left out. */
+function headOf(ticket: Ticket, change: ChangeOf<'correct'>) {
+	const { customer, model, serial, matters, promisedAt } = change;
+	const words = (said: string | undefined, before: string | undefined) => (said ?? before) || undefined;
+	return {
+		model: model ?? ticket.model,
+		serial: serial === undefined ? ticket.serial : serial || null,
+		customer: customer === undefined ? ticket.customer : tidyCustomer(customer),
+		promisedAt: promisedAt === undefined ? ticket.promisedAt : promisedAt,
+		...present('matters', matters ?? ticket.matters),
+		reported: words(change.reported, ticket.reported),
+		condition: words(change.condition, ticket.condition),
+		accessories: words(change.accessories, ticket.accessories)
+	};
+}
+
+const present = <Key extends string, Value>(key: Key, value: Value | undefined) =>
+	(value === undefined ? {} : { [key]: value }) as Partial<Record<Key, Value>>;
+
+/** A customer without the fields that nobody filled in. */
+export function tidyCustomer({
+	name,
+	kind,
+	phone,
+	email
+}: {
+	name: string;
+	kind: 'private' | 'trade';
+	phone?: string | undefined;
+	email?: string | undefined;
+}): Customer {
+	return { name, kind, ...(phone ? { phone } : {}), ...(email ? { email } : {}) };
+}
+
+/** The head in words, field by field; null where it says nothing. */
+function headWords(ticket: Ticket, catalog: Catalog): Record<string, string | null> {
+	const { customer } = ticket;
+	return {
+		customer: customer?.name ?? null,
+		'kind of customer': customer?.kind ?? null,
+		telephone: customer?.phone ?? null,
+		mail: customer?.email ?? null,
+		model: catalog.models.get(ticket.model)?.label ?? ticket.model,
+		serial: ticket.serial,
+		promise: ticket.promisedAt === null ? null : formatInstant(ticket.promisedAt),
+		'what matters': ticket.matters ?? null,
+		reported: ticket.reported ?? null,
+		condition: ticket.condition ?? null,
+		'left with it': ticket.accessories ?? null
+	};
+}
+
+/** What was read of contacts or nodes that another model does not have stands in the way of calling it that model. */
+function misfitOf(ticket: Ticket, model: string, catalog: Catalog): Refusal | null {
+	const known = catalog.models.get(model);
+	const pins = new Set([
+		...PORT_PLACES,
+		...(catalog.connectors.get(known?.connector ?? '')?.pins ?? []).map(({ pin }) => pin)
+	]);
+	const nodes = new Set((known?.path ?? []).map(({ node }) => node));
+	const places = [
+		...ticket.readings.map(({ pin }) => pin),
+		...ticket.inspection.map(({ place }) => place),
+		...ticket.continuity.flatMap(({ misses }) => misses.flat())
+	];
+	const odd = places.find((place) => !pins.has(place));
+	const oddNode = ticket.path.find(({ node }) => !nodes.has(node))?.node;
+	if (odd === undefined && oddNode === undefined) return null;
+	const what = odd === undefined ? `node ${oddNode} of the power path` : `contact ${odd}`;
+	return refuse(
+		'model',
+		`is ${known?.label ?? model}, which has no ${what}; strike out what was read there, or choose another model`
+	);
+}
+
+const SIGN_WORDS = { true: 'yes', false: 'no' };
+const signWords = (present: boolean | undefined) =>
+	present === undefined ? 'not asked' : SIGN_WORDS[`${present}`];
+
+/** A sign asked after the device was taken in, or asked again: the trail keeps what was said before. */
+export function correctedSign(
+	ticket: Ticket,
+	{ sign, present }: ChangeOf<'sign'>,
+	stamp: ChangeStamp
+): Ticket {
+	const { [sign]: before, ...others } = ticket.signs;
+	if ((before ?? null) === present) return { ...ticket };
+	const said = present ?? undefined;
+	return {
+		...ticket,
+		signs: said === undefined ? others : { ...others, [sign]: said },
+		corrections: [
+			...ticket.corrections,
+			{ field: `sign ${sign}`, from: signWords(before), to: signWords(said), ...stamp }
+		]
+	};
+}

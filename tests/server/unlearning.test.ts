@@ -1,0 +1,175 @@
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { fit } from '$lib/core/diagnosis/fit';
+import { inferOdds } from '$lib/core/diagnosis/odds';
+import { readFeatures } from '$lib/core/diagnosis/evidence';
+import { usualMarkup } from '$lib/core/quoting/past';
+import { simulateShop } from '$lib/core/simulation/demo-shop';
+import { ticketChangeSchema, type TicketChangeInput } from '$lib/core/tickets/ticket-change';
+import { openedTicket } from '$lib/core/tickets/ticket-record';
+import { seededRandom } from '$lib/core/units/random';
+import { saveCatalogRecord } from '$lib/server/catalog/commands';
+import { allReferences, restoreReference, withdrawReference } from '$lib/server/catalog/known-good';
+import { catalogRecordsOf } from '$lib/server/catalog/queries';
+import type { CatalogKind, CatalogRecord } from '$lib/core/catalog/records';
+import type { Database } from '$lib/server/database/connection';
+import { shopMemory, type ShopMemory } from '$lib/server/diagnosis/shop-memory';
+import { importLines } from '$lib/server/exchange/import';
+import { changeTicket } from '$lib/server/tickets/commands';
+import { findTicket } from '$lib/server/tickets/queries';
+import knex from 'knex';
+import { freshDatabase } from './fresh-database';
+
+/**
+ * A metamorphic test: whatever was edited, closed, reopened, imported or changed in the catalog, and in which order, what
+ * the running process knows is what a process that reads everything anew knows, to the last digit.
+ */
+const NOW = Date.UTC(2026, 10, 24, 10);
+const odile = { by: 'odile', name: 'Odile', role: 'manager' as const };
+let db: Database;
+const records = simulateShop({ seed: 31, endsAt: NOW, count: 160 }).records as {
+	record: string;
+	number?: string;
+}[];
+const tickets = records.filter(({ record }) => record === 'ticket');
+
+beforeAll(async () => {
+	db = await freshDatabase();
+	const { rejected } = await importLines(
+		db,
+		'test',
+		NOW,
+		records.map((record) => JSON.stringify(record)).join('\n')
+	);
+	expect(rejected).toEqual([]);
+});
+afterAll(() => db.destroy());
+
+const dump = (value: unknown): unknown =>
+	value instanceof Map
+		? [...value].map(([key, item]) => [key, dump(item)])
+		: Array.isArray(value)
+			? value.map(dump)
+			: value !== null && typeof value === 'object'
+				? Object.fromEntries(Object.entries(value).map(([key, item]) => [key, dump(item)]))
+				: value;
+
+/** All that is worked out of the memory and could show a last digit. */
+function knownBy(memory: ShopMemory): unknown {
+	const { catalog, learned, past } = memory;
+	const { changes: _, ...counts } = learned;
+	const odds = [...catalog.models.keys()].slice(0, 6).map((model) => {
+		const features = readFeatures({ ...openedTicket('x', 0, model), signs: { 'no-charge': true } }, catalog);
+		return inferOdds(catalog, learned, model, features).odds;
+	});
+	const durations = [...past.durations.operations].sort().concat([...past.durations.models].sort());
+	return dump({
+		counts,
+		odds,
+		markup: usualMarkup(past),
+		durations,
+		fixed: [...past.fixed].sort(),
+		comebacks: [...past.comebacks].sort(),
+		answers: [
+			[...past.answers.valued].sort((a, b) => a[0] - b[0]),
+			[...past.answers.unvalued].sort((a, b) => a[0] - b[0])
+		],
+		shares: fit(catalog, learned).shares.lifts
+	});
+}
+
+async function knownAnew(): Promise<unknown> {
+	const fresh = knex(db.client.config as object);
+	try {
+		return knownBy(await shopMemory(fresh));
+	} finally {
+		await fresh.destroy();
+	}
+}
+
+const pick = <Item>(random: () => number, items: readonly Item[]): Item =>
+	items[Math.floor(random() * items.length)] as Item;
+
+async function change(number: string, input: TicketChangeInput) {
+	const version = (await findTicket(db, number))?.version ?? 0;
+	const once = crypto.randomUUID();
+	return changeTicket(db, odile, NOW, number, { version, once, change: ticketChangeSchema.parse(input) });
+}
+
+async function edit(
+	kind: CatalogKind,
+	random: () => number,
+	edited: (record: CatalogRecord) => CatalogRecord
+) {
+	const { record, version } = pick(random, await catalogRecordsOf(db, kind));
+	expect(await saveCatalogRecord(db, 'odile', NOW, edited(record), version)).toMatchObject({ ok: true });
+}
+
+const numbers = tickets.map(({ number }) => number as string);
+const faults = ['input-fuse', 'battery-worn', 'port-contacts'];
+const STEPS: Record<string, (random: () => number) => Promise<unknown>> = {
+	close: (random) =>
+		change(pick(random, numbers), {
+			verb: 'close',
+			outcome: 'not-fixed',
+			faults: [pick(random, faults)],
+			paidMinor: Math.floor(random() * 9000)
+		}),
+	reopen: (random) => change(pick(random, numbers), { verb: 'reopen' }),
+	'close again': (random) => change(pick(random, numbers), { verb: 'close-again' }),
+	attempt: (random) =>
+		change(pick(random, numbers), {
+			verb: 'attempt',
+			operation: 'replace-port',
+			technician: 'ines',
+			minutes: Math.round(random() * 900) / 10,
+			resolved: random() < 0.5
+		}),
+	answer: (random) => change(pick(random, numbers), { verb: 'answer', accepted: random() < 0.7 }),
+	wage: (random) =>
+		edit(
+			'technician',
+			random,
+			(record) => ({ ...record, hourly_cost: Math.floor(20 + random() * 60) }) as CatalogRecord
+		),
+	cost: (random) =>
+		edit(
+			'part',
+			random,
+			(record) => ({ ...record, unit_cost: Math.floor(1 + random() * 30) }) as CatalogRecord
+		),
+	value: (random) =>
+		edit(
+			'model',
+			random,
+			(record) => ({ ...record, value: Math.floor(50 + random() * 300) }) as CatalogRecord
+		),
+	operation: (random) =>
+		edit('operation', random, (record) => ({ ...record, fixes: [pick(random, faults)] }) as CatalogRecord),
+	'import again': (random) => importLines(db, 'test', NOW, JSON.stringify(pick(random, tickets))),
+	'withdraw a reading': async (random) => {
+		const { id } = pick(random, await allReferences(db));
+		return withdrawReference(db, 'odile', NOW, { id, because: 'slipped' });
+	},
+	'put a reading back': async (random) => {
+		const withdrawn = (await allReferences(db)).filter(({ reference }) => reference.withdrawn);
+		return withdrawn.length > 0 && restoreReference(db, 'odile', NOW, pick(random, withdrawn).id);
+	}
+};
+
+it.each([1, 2, 3])(
+	'what is known after any changes is what is known on reading anew, run %d',
+	async (seed) => {
+		const random = seededRandom(seed);
+		await shopMemory(db);
+		for (let round = 0; round < 6; round++) {
+			const done: string[] = [];
+			for (let i = 0; i < 6; i++) {
+				const name = pick(random, Object.keys(STEPS));
+				done.push(name);
+				await STEPS[name]?.(random);
+				if (random() < 0.5) await shopMemory(db);
+			}
+			expect(knownBy(await shopMemory(db)), done.join(', ')).toEqual(await knownAnew());
+		}
+	}
+);
