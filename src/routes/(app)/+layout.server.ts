@@ -4,7 +4,7 @@ import { requireUser } from '$lib/server/house/guard';
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = async ({ locals }) => {
-	const { name, role, technician } = requireUser(locals);
+	const { signIn, name, role, technician } = requireUser(locals);
 	const { catalog } = await shopMemory(await database());
-	return { user: { name, role, technician }, shop: catalog.shop, theme: locals.theme };
+	return { user: { signIn, name, role, technician }, shop: catalog.shop, theme: locals.theme };
 };

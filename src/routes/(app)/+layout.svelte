@@ -1,11 +1,51 @@
 <script lang="ts">
+	import { onMount, untrack } from 'svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { DropdownMenu } from 'bits-ui';
+	import { forgetEverything, hearOtherTabs } from '$lib/components/ui/leave';
 	import Mark from '$lib/components/ui/Mark.svelte';
+	import { OutboxState, provideOutbox } from '$lib/components/ui/outbox.svelte';
 	import { provideFormat } from '$lib/components/ui/shop-context';
 	let { data, children } = $props();
 	provideFormat(() => data.shop);
+	const memory = typeof localStorage === 'undefined' ? null : localStorage;
+	const nothing = {
+		length: 0,
+		key: () => null,
+		getItem: () => null,
+		setItem: () => {},
+		removeItem: () => {}
+	};
+	const outbox = provideOutbox(
+		new OutboxState(
+			untrack(() => data.user.signIn),
+			memory ?? nothing
+		)
+	);
+	onMount(() => {
+		outbox.restore();
+		const again = () => void outbox.drain();
+		window.addEventListener('online', again);
+		const stopHearing = hearOtherTabs(outbox);
+		return () => {
+			window.removeEventListener('online', again);
+			stopHearing();
+		};
+	});
+	/** entries of tickets that are not on the screen */
+	const elsewhere = $derived([
+		...new Set(outbox.entries.map(({ number }) => number).filter((number) => page.params.number !== number))
+	]);
+	function leave(event: SubmitEvent) {
+		const unsent = outbox.entries.length;
+		const words = unsent === 1 ? 'One entry is' : `${unsent} entries are`;
+		if (unsent > 0 && !confirm(`${words} not saved yet and will be lost. Sign out all the same?`)) {
+			event.preventDefault();
+			return;
+		}
+		forgetEverything(outbox);
+	}
 
 	const rooms = $derived(
 		[
@@ -114,6 +154,9 @@
 			<DropdownMenu.Portal>
 				<DropdownMenu.Content class="slip z-50 min-w-52 p-1.5 shadow-md" align="end" sideOffset={4}>
 					<p class="px-3 py-1 text-sm text-ink-soft">{data.shop.name} · {data.user.role}</p>
+					<DropdownMenu.Item class={item} onSelect={() => void goto('/account')}
+						>Change password</DropdownMenu.Item
+					>
 					<DropdownMenu.Item class={item} onSelect={() => setTheme('daylight')}>Daylight</DropdownMenu.Item>
 					<DropdownMenu.Item class={item} onSelect={() => setTheme('lamp')}>
 						Lamp, for the microscope
@@ -127,9 +170,16 @@
 				</DropdownMenu.Content>
 			</DropdownMenu.Portal>
 		</DropdownMenu.Root>
-		<form id="sign-out" method="POST" action="/sign-out" class="hidden"></form>
+		<form id="sign-out" method="POST" action="/sign-out" class="hidden" onsubmit={leave}></form>
 	</div>
 </header>
 <main id="work" class="mx-auto max-w-[1560px] p-3 sm:px-4">
+	{#if elsewhere.length > 0}
+		<p role="status" class="slip mb-3 border-l-[5px] border-l-low">
+			Not saved yet, kept in this browser and sent when the line is back:
+			{#each elsewhere as number (number)}<a class="link figure mr-2" href="/tickets/{number}">{number}</a
+				>{/each}
+		</p>
+	{/if}
 	{@render children()}
 </main>

@@ -1,5 +1,6 @@
 import type { EarlierVisit } from '$lib/server/tickets/queries';
 import type { TakeIn, TakeInAnswer } from '$lib/server/tickets/commands';
+import { hasLeft } from '../ui/leave';
 import { newOnce } from '../ui/once';
 
 const DRAFT = 'tavrek-intake';
@@ -69,6 +70,7 @@ export class Intake {
 
 	/** A passcode is not kept in the tab. */
 	keep(): void {
+		if (hasLeft()) return;
 		const fields = { ...$state.snapshot(this.fields), passcode: '' };
 		sessionStorage.setItem(DRAFT, JSON.stringify({ fields, once: this.#once }));
 	}

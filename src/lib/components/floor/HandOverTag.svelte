@@ -1,9 +1,11 @@
 <script lang="ts">
 	import { invalidateAll } from '$app/navigation';
+	import type { TicketChangeInput } from '$lib/core/tickets/ticket-change';
+	import { WAITS, type Wait } from '$lib/core/tickets/ticket-record';
 	import type { Tag } from '$lib/server/floor/queries';
 	import HandOverFields from '../ui/HandOverFields.svelte';
 	import ModalSlip from '../ui/ModalSlip.svelte';
-	import { sendHandOver } from './send-hand-over';
+	import { sendChanges } from './send-change';
 
 	let {
 		open = $bindable(false),
@@ -15,18 +17,26 @@
 		technicians: { code: string; name: string; skills: string[] }[];
 	} = $props();
 	let to = $state('');
-	let waitingFor = $state('');
+	let wait = $state('');
+	/** waits that end with this hand-over */
+	let ended = $state<Wait[]>([]);
 	let problem = $state<string | null>(null);
 	$effect(() => {
 		if (!open || !tag) return;
 		to = tag.assignedTo ?? '';
-		waitingFor = tag.waitingFor ?? '';
+		wait = '';
+		ended = [];
 		problem = null;
 	});
+	const waits = $derived((tag?.named ?? []).filter((waiting) => !ended.includes(waiting)));
 	async function handOver(event: SubmitEvent) {
 		event.preventDefault();
 		if (!tag) return;
-		problem = await sendHandOver(tag, to || null, waitingFor || null);
+		problem = await sendChanges(tag, [
+			...ended.map((waiting): TicketChangeInput => ({ verb: 'end-wait', for: waiting })),
+			...(wait ? [{ verb: 'wait', for: wait as Wait } as const] : []),
+			...((to || null) === tag.assignedTo ? [] : [{ verb: 'hand-over', to: to || null } as const])
+		]);
 		await invalidateAll();
 		if (!problem) open = false;
 	}
@@ -34,7 +44,14 @@
 
 <ModalSlip bind:open title="Hand over {tag?.number ?? ''}">
 	<form onsubmit={handOver} class="space-y-3">
-		<HandOverFields bind:to bind:waitingFor {technicians} />
+		<HandOverFields
+			bind:to
+			bind:wait
+			{waits}
+			choices={WAITS}
+			onend={(waiting) => (ended = [...ended, waiting])}
+			{technicians}
+		/>
 		{#if problem}<p role="alert" class="font-semibold text-short">✕ {problem}</p>{/if}
 		<button class="btn btn-copper">Hand over</button>
 	</form>

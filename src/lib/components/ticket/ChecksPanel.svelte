@@ -8,8 +8,8 @@
 	let { bench, picked }: { bench: BenchCatalog; picked: string | null } = $props();
 	const desk = useDesk();
 	const format = useFormat();
-	const ticket = $derived(desk.view.ticket);
-	const open = $derived(ticket.closedAt === null);
+	const ticket = $derived(desk.ticket);
+	const open = $derived(desk.may('observe'));
 	const stage = $derived(ticket.attempts.length > 0 ? ('after-repair' as const) : ('diagnosis' as const));
 	const advised = $derived(
 		desk.view.plan.steps.filter(({ kind }) => kind === 'test').map(({ code }) => code)

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { gatesInTheWay } from '$lib/core/bench/gates';
 	import { OUTCOMES, type Outcome } from '$lib/core/tickets/ticket-record';
 	import { parseAmount } from '$lib/core/units/money';
@@ -11,20 +12,28 @@
 	const format = useFormat();
 	const ticket = $derived(desk.view.ticket);
 	const open = $derived(ticket.closedAt === null);
+	/** the counter hears a customer who declines, and closes nothing else */
+	const outcomes = $derived(desk.may('close') ? OUTCOMES : (['declined'] as const));
 	const resolved = $derived(ticket.attempts.some((attempt) => attempt.resolved));
+	const last = $derived(ticket.reopenings.findLast(({ undoneAt }) => undoneAt === undefined));
 	let outcome = $state<Outcome | null>(null);
 	const chosen = $derived<Outcome>(
-		outcome ?? (ticket.accepted === false ? 'declined' : resolved ? 'fixed' : 'not-fixed')
+		!desk.may('close')
+			? 'declined'
+			: (outcome ??
+					last?.outcome ??
+					(ticket.accepted === false ? 'declined' : resolved ? 'fixed' : 'not-fixed'))
 	);
-	let faults = $state<string[]>([]);
-	let made = $state<string[]>([]);
+	// what was confirmed before it was reopened stands until it is said otherwise
+	let faults = $state<string[]>(untrack(() => desk.view.ticket.faults ?? []));
+	let made = $state<string[]>(untrack(() => desk.view.ticket.ownFaults ?? []));
 	/** what the repair broke, of what is confirmed now */
 	const ownFaults = $derived(made.filter((fault) => faults.includes(fault)));
 	let paid = $state<string | null>(null);
 	const due = $derived(ticket.comebackOf || !['fixed'].includes(chosen) ? 0 : (ticket.quotedMinor ?? 0));
-	const paidText = $derived(paid ?? (due / 100).toFixed(2));
+	const paidText = $derived(paid ?? ((last ? (ticket.paidMinor ?? due) : due) / 100).toFixed(2));
 	const paidMinor = $derived(parseAmount(paidText));
-	const inTheWay = $derived(gatesInTheWay(desk.view.gates));
+	const inTheWay = $derived(gatesInTheWay(desk.gates));
 	const likely = $derived(desk.view.odds.faults.map(({ code }) => code));
 	const ordered = $derived([...bench.faults].sort((a, b) => place(a.code) - place(b.code)));
 	const place = (code: string) => (likely.includes(code) ? likely.indexOf(code) : 99);
@@ -54,11 +63,24 @@
 		</p>
 	{/if}
 {:else}
+	{#if last && desk.may('close-again')}
+		<p class="mb-3 flex flex-wrap items-center gap-3 border-l-[5px] border-low bg-paper-2 px-3 py-1.5">
+			<span class="flex-1"
+				>Reopened{last.at ? ` ${format.moment(last.at)}` : ''}; it was closed as {last.outcome.replaceAll(
+					'-',
+					' '
+				)}.</span
+			>
+			<button class="btn btn-small" onclick={() => desk.send({ verb: 'close-again' })}
+				>Take the reopening back</button
+			>
+		</p>
+	{/if}
 	<form onsubmit={close} class="space-y-3">
 		<fieldset>
 			<legend class="label">Outcome</legend>
 			<div class="flex flex-wrap gap-1.5">
-				{#each OUTCOMES as name (name)}
+				{#each outcomes as name (name)}
 					<button
 						type="button"
 						class="btn btn-small"

@@ -8,7 +8,7 @@
 	const desk = useDesk();
 	const format = useFormat();
 	const connector = $derived(desk.view.connector);
-	const open = $derived(desk.view.ticket.closedAt === null);
+	const open = $derived(desk.may('continuity'));
 	const matrix = $derived(connector ? continuityMatrix(connector) : null);
 	let misses = $state.raw<[string, string][]>([]);
 	const key = ([a, b]: readonly [string, string]) => `${a} ${b}`;
@@ -64,7 +64,7 @@
 					: `Take down ${misses.length} ${misses.length === 1 ? 'miss' : 'misses'}`}</button
 			>
 		{/if}
-		{#each desk.view.ticket.continuity as check, i (i)}
+		{#each desk.ticket.continuity as check, i (i)}
 			<p class="mt-1 text-sm">
 				{#if check.misses.length === 0}<span class="text-agrees">● all {check.probes} as they must be</span
 					>{:else}<span class="text-short">▼ {check.misses.map((pins) => wordsOf(pins)).join('; ')}</span

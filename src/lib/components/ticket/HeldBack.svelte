@@ -1,46 +1,67 @@
 <script lang="ts">
 	import { useFormat } from '../ui/shop-context';
+	import { changeWords } from './change-words';
 	import { useDesk } from './desk.svelte';
+	/** What is not saved: entries that wait for the line, and those that somebody has to decide on, each with its reason. */
 	const desk = useDesk();
 	const format = useFormat();
 	const words = (verb: string) => verb.replaceAll('-', ' ');
+	/** the question which timer stops is put where the timers are */
+	const asked = $derived(
+		desk.held.filter(
+			({ change, held }) => !(change.verb === 'start-timer' && held?.code === 'refused' && held.more)
+		)
+	);
+	const waiting = $derived(desk.line === 'there' ? [] : desk.waiting);
 </script>
 
 <div aria-live="assertive">
-	{#if desk.conflict}
-		<div class="slip mt-3 border-l-[5px] border-l-short">
-			<p>
-				<strong>Somebody else changed this ticket while you were at it.</strong> Your entry ({words(
-					desk.conflict.change.verb
-				)}) is not saved yet and is kept.
+	{#if waiting.length > 0}
+		<div class="slip mt-3 border-l-[5px] border-l-low">
+			<p class="font-semibold text-low">
+				▽ <span class="figure">{waiting.length}</span>
+				{waiting.length === 1 ? 'entry waits' : 'entries wait'}: {desk.line === 'away'
+					? 'the server or its database cannot be reached.'
+					: 'your session has ended. Sign in again in another tab.'}
 			</p>
-			<ul class="my-1">
-				{#each desk.conflict.changes as change, i (i)}
-					<li>
-						<span class="figure text-sm">{format.time(change.at)}</span>
-						{change.actor}: {words(change.verb)}
-					</li>
-				{/each}
-			</ul>
-			<p class="text-sm text-ink-soft">The page now shows the ticket with these changes.</p>
-			<div class="mt-2 flex gap-2">
-				<button class="btn btn-copper" onclick={() => desk.again()}>Save mine on top</button>
-				<button class="btn" onclick={() => desk.drop()}>Let mine go</button>
-			</div>
-		</div>
-	{:else if desk.kept}
-		<div class="slip mt-3 border-l-[5px] border-l-short">
-			<p class="font-semibold text-short">✕ {desk.problem ?? 'Not saved yet.'}</p>
-			<p>Kept: {words(desk.kept.change.verb)}.</p>
-			<div class="mt-2 flex gap-2">
-				<button class="btn btn-copper" onclick={() => desk.again()}>Send it again</button>
-				<button class="btn" onclick={() => desk.drop()}>Let it go</button>
-			</div>
-		</div>
-	{:else if desk.problem}
-		<div class="slip mt-3 flex items-center gap-3 border-l-[5px] border-l-short">
-			<p class="flex-1 font-semibold text-short">✕ {desk.problem}</p>
-			<button class="btn btn-small" onclick={() => desk.drop()}>Read</button>
+			<p>
+				{desk.full
+					? 'This browser keeps no more: do not close this page until the line is back.'
+					: 'Kept in this browser, also when the page is closed, and sent in order when the line is back.'}
+			</p>
 		</div>
 	{/if}
+	{#each asked as { once, change, held } (once)}
+		<div class="slip mt-3 border-l-[5px] border-l-short">
+			{#if held?.code === 'stale'}
+				<p>
+					<strong>Somebody else changed this ticket while you were at it.</strong> Your entry ({changeWords(
+						change
+					)}) is not saved yet and is kept{desk.waiting.length > 0
+						? `, with ${desk.waiting.length} behind it`
+						: ''}.
+				</p>
+				<ul class="my-1">
+					{#each held.changes as other, i (i)}
+						<li>
+							<span class="figure text-sm">{format.time(other.at)}</span>
+							{other.actor}: {words(other.verb)}
+						</li>
+					{/each}
+				</ul>
+				<p class="text-sm text-ink-soft">The page now shows the ticket with these changes.</p>
+				<div class="mt-2 flex gap-2">
+					<button class="btn btn-copper" onclick={() => desk.again(once)}>Save mine on top</button>
+					<button class="btn" onclick={() => desk.drop(once)}>Let mine go</button>
+				</div>
+			{:else if held}
+				<p class="font-semibold text-short">✕ {held.reason}</p>
+				<p>Not saved, kept here: {changeWords(change)}.</p>
+				<div class="mt-2 flex gap-2">
+					<button class="btn" onclick={() => desk.again(once)}>Send it again</button>
+					<button class="btn" onclick={() => desk.drop(once)}>Let it go</button>
+				</div>
+			{/if}
+		</div>
+	{/each}
 </div>

@@ -7,9 +7,9 @@
 
 	let { bench, active }: { bench: BenchCatalog; active: boolean } = $props();
 	const desk = useDesk();
-	const ticket = $derived(desk.view.ticket);
+	const ticket = $derived(desk.ticket);
 	const connector = $derived(desk.view.connector);
-	const open = $derived(ticket.closedAt === null);
+	const open = $derived(desk.may('look'));
 	let place = $state<string | null>(null);
 
 	const LOOK: Record<ContactState, Omit<FaceContact, 'text'>> = {
@@ -22,20 +22,27 @@
 		corroded: { shape: '◆', tone: 'text-low' }
 	};
 	const seen = $derived(new Map(ticket.inspection.map(({ place, state }) => [place, state])));
+	/** seen and not confirmed yet */
+	const waiting = $derived(
+		new Set(ticket.inspection.filter((_, i) => desk.isWaiting('inspection', i)).map(({ place }) => place))
+	);
 	const contacts = $derived(
 		Object.fromEntries(
-			[...seen].map(([place, state]) => [place, { text: state.slice(0, 4), ...LOOK[state] }])
+			[...seen].map(([place, state]) => [
+				place,
+				{ text: `${state.slice(0, 4)}${waiting.has(place) ? '…' : ''}`, ...LOOK[state] }
+			])
 		)
 	);
 	const pins = $derived(connector?.pins.map(({ pin }) => pin) ?? []);
 	const unseen = $derived(pins.filter((pin) => !seen.has(pin)));
 
-	async function mark(state: ContactState) {
+	/** Goes on to the next contact at once: hands do not wait for the server. */
+	function mark(state: ContactState) {
 		if (place === null) return;
+		void desk.send({ verb: 'look', places: [place], state });
 		const at = pins.indexOf(place);
-		if (await desk.send({ verb: 'look', places: [place], state })) {
-			place = at >= 0 && at + 1 < pins.length ? (pins[at + 1] ?? null) : place;
-		}
+		place = at >= 0 && at + 1 < pins.length ? (pins[at + 1] ?? null) : place;
 	}
 	const restStraight = () =>
 		desk.send({
@@ -50,7 +57,7 @@
 		const state = CONTACT_STATES[Number(event.key) - 1];
 		if (state && !event.ctrlKey && !event.metaKey && !event.altKey) {
 			event.preventDefault();
-			void mark(state);
+			mark(state);
 		}
 	}
 	const kinds = [
@@ -105,7 +112,7 @@
 				<SignRow
 					label={sign.label}
 					value={ticket.signs[sign.code] ?? null}
-					disabled={!open}
+					disabled={!desk.may('sign')}
 					onchange={(present) => desk.send({ verb: 'sign', sign: sign.code, present })}
 				/>
 			{/each}

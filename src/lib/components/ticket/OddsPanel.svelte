@@ -110,7 +110,7 @@
 			<StrikeOut list="opinions" {index} what={labelOf(fault)} />
 		</p>
 	{/each}
-	{#if closedAt === null && !guessed}
+	{#if closedAt === null && !guessed && desk.may('opinion')}
 		<p class="mt-1 flex items-center gap-2 text-[0.87rem]">
 			<label class="whitespace-nowrap text-ink-soft" for="first-guess">Your first guess</label>
 			<select id="first-guess" class="field min-w-0 flex-1 py-0.5" onchange={guess}>

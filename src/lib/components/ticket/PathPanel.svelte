@@ -4,12 +4,18 @@
 
 	/** The charging path as a line with measured volts: where the supply is lost, and which node to probe next. */
 	const desk = useDesk();
-	const ticket = $derived(desk.view.ticket);
-	const open = $derived(ticket.closedAt === null);
+	const ticket = $derived(desk.ticket);
+	const open = $derived(desk.may('probe-node'));
 	const path = $derived(desk.view.path);
 	const stage = $derived(ticket.attempts.length > 0 ? ('after-repair' as const) : ('diagnosis' as const));
 	const late = $derived(stage === 'after-repair');
-	const measured = $derived(new Map(Object.entries(path?.measured ?? {})));
+	/** measured and not confirmed yet */
+	const waiting = $derived(
+		new Map(
+			ticket.path.filter((_, i) => desk.isWaiting('path', i)).map(({ node, volts }) => [node, volts] as const)
+		)
+	);
+	const measured = $derived(new Map([...Object.entries(path?.measured ?? {}), ...waiting]));
 	const finding = $derived(path?.finding ?? null);
 	const next = $derived(finding?.next?.node ?? null);
 	let picked = $state<string | null>(null);
@@ -81,7 +87,9 @@
 							>{/if}
 					</button>
 					<span class="figure block text-sm {verdict ? LOOK[verdict].text : 'text-ink-soft'}"
-						>{volts === undefined ? '–' : volts.toFixed(2)}</span
+						>{volts === undefined ? '–' : volts.toFixed(2)}{#if waiting.has(node.node)}<span class="text-low"
+								>… <span class="sr-only">not saved yet</span></span
+							>{/if}</span
 					>
 					{#if lost >= 0.05}<span
 							class="figure block text-[0.75rem] {lost >= 0.5 ? 'font-semibold text-short' : 'text-ink-soft'}"

@@ -18,7 +18,7 @@
 	function take(shown: Parameters<PinWalk['take']>[0]) {
 		problem = typed = '';
 		field?.focus();
-		void walk.take(shown);
+		walk.take(shown);
 	}
 	/** The number pad alone: digits, Enter; * overload, / short, - back. With nothing typed, arrows walk too. */
 	function keys(event: KeyboardEvent) {

@@ -3,7 +3,17 @@
 	import { formatReading } from '$lib/core/readings/typed-reading';
 	import { VERDICT_LOOK } from './verdict-look';
 
-	let { pins }: { pins: readonly PinVerdict[] } = $props();
+	let {
+		pins,
+		waiting,
+		before
+	}: {
+		pins: readonly PinVerdict[];
+		/** not confirmed yet */
+		waiting: ReadonlySet<string>;
+		/** what a contact that was read again read before, in order */
+		before: ReadonlyMap<string, readonly string[]>;
+	} = $props();
 	const SEVERITY = ['short', 'open', 'low', 'high', 'no-reference', 'agrees'];
 	const rows = $derived([...pins].sort((a, b) => SEVERITY.indexOf(a.verdict) - SEVERITY.indexOf(b.verdict)));
 	const off = (value: number | null, centre: number) => {
@@ -27,7 +37,13 @@
 				<tr>
 					<td class="figure">{pin}</td>
 					<td class="figure text-ink-soft">{net}</td>
-					<td class="num">{formatReading({ value, overload })}</td>
+					<td class="num"
+						>{#each before.get(pin) ?? [] as earlier, i (i)}<s class="mr-1.5 text-sm text-ink-soft"
+								><span class="sr-only">before </span>{earlier}</s
+							>{/each}{formatReading({ value, overload })}{#if waiting.has(pin)}<span class="text-low">
+								… <span class="sr-only">not saved yet</span></span
+							>{/if}</td
+					>
 					<td class="num hidden text-ink-soft sm:table-cell"
 						>{expected ? (expected.overload ? 'OL' : expected.centre.toFixed(3)) : '–'}</td
 					>

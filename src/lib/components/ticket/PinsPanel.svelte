@@ -17,14 +17,14 @@
 	const desk = useDesk();
 	const walk = new PinWalk(desk);
 	const connector = $derived(desk.view.connector);
-	const open = $derived(desk.view.ticket.closedAt === null);
+	const open = $derived(desk.may('read-pins'));
 	const judged = $derived(walk.comparison.pins);
 	const contacts = $derived(
 		Object.fromEntries(
 			judged.map(({ pin, value, overload, verdict }): [string, FaceContact] => [
 				pin,
 				{
-					text: formatReading({ value, overload }),
+					text: `${formatReading({ value, overload })}${walk.waiting.has(pin) ? '…' : ''}`,
 					shape: VERDICT_LOOK[verdict].shape,
 					tone: VERDICT_LOOK[verdict].text,
 					filled: verdict === 'short',
@@ -151,7 +151,7 @@
 		<p class="mt-1.5 border-l-[5px] border-high bg-paper-2 px-3 py-1.5">{finding.text}.</p>
 	{/each}
 	{#if judged.length > 0}
-		<PinTable pins={judged} />
+		<PinTable pins={judged} waiting={walk.waiting} before={walk.before} />
 		{#if keepable && beforeRepair(walk.stage)}
 			<p class="mt-2 flex flex-wrap items-center gap-3 text-sm text-ink-soft">
 				<button

@@ -14,8 +14,8 @@
 	let { bench }: { bench: BenchCatalog } = $props();
 	const desk = useDesk();
 	const format = useFormat();
-	const ticket = $derived(desk.view.ticket);
-	const open = $derived(ticket.closedAt === null);
+	const ticket = $derived(desk.ticket);
+	const open = $derived(desk.may('plug-in'));
 	const plug = $derived(desk.view.plug);
 	/** a reading is judged with the battery as it was last measured on the same side of the repair */
 	const contextOf = (stage: Stage): PlugContext => ({ ...plug, batteryVolts: batteryVoltsAt(ticket, stage) });
@@ -111,7 +111,7 @@
 	{/each}
 	<MeterLog
 		healthyAmps={plug.healthy?.amps ?? null}
-		onkeep={open
+		onkeep={desk.may('keep-trace')
 			? (trace) =>
 					desk.send({
 						verb: 'keep-trace',

@@ -3,7 +3,10 @@
 	import { useDesk } from './desk.svelte';
 	import SoakPanel from './SoakPanel.svelte';
 	const desk = useDesk();
-	const open = $derived(desk.view.ticket.closedAt === null);
+	const open = $derived(desk.may('gate'));
+	const waiting = $derived(
+		new Set(desk.waiting.flatMap(({ change }) => (change.verb === 'gate' ? [change.gate] : [])))
+	);
 	const groups = [
 		{ when: 'before-sealing', title: 'Before sealing' },
 		{ when: 'after-sealing', title: 'With the device closed' }
@@ -14,11 +17,11 @@
 	Prove it before it leaves. A gate passed before the last repair is open again: that repair may have undone
 	it.
 </p>
-{#if desk.view.gates.length === 0}<p class="text-ink-soft">
+{#if desk.gates.length === 0}<p class="text-ink-soft">
 		The catalog has no gates; a fixed device can be closed at once.
 	</p>{/if}
 {#each groups as { when, title } (when)}
-	{@const gates = desk.view.gates.filter((gate) => gate.when === when)}
+	{@const gates = desk.gates.filter((gate) => gate.when === when)}
 	{#if gates.length > 0}
 		<h2 class="mt-2">{title}</h2>
 		<ul>
@@ -32,7 +35,11 @@
 								? 'text-short'
 								: 'text-ink-soft'}"
 					>
-						{gate.passed === true ? '● passed' : gate.passed === false ? '▼ failed' : '· not checked'}
+						{gate.passed === true
+							? '● passed'
+							: gate.passed === false
+								? '▼ failed'
+								: '· not checked'}{waiting.has(gate.code) ? ', not saved yet …' : ''}
 					</span>
 					<button
 						class="btn btn-small"

@@ -5,12 +5,13 @@
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
 	import StrikeOut from './StrikeOut.svelte';
+	import WhichTimer from './WhichTimer.svelte';
 
 	let { bench, picked }: { bench: BenchCatalog; picked: string | null } = $props();
 	const desk = useDesk();
 	const format = useFormat();
-	const ticket = $derived(desk.view.ticket);
-	const open = $derived(ticket.closedAt === null);
+	const ticket = $derived(desk.ticket);
+	const open = $derived(desk.may('attempt'));
 	const advised = $derived(
 		desk.view.plan.steps.filter(({ kind }) => kind === 'operation').map(({ code }) => code)
 	);
@@ -113,6 +114,7 @@
 		</div>
 		<p role="alert" class="mt-1 text-sm font-semibold text-short">{problem}</p>
 	</div>
+	<WhichTimer {bench} />
 	{#each ticket.running as timer (timer.technician + timer.operation)}
 		<div class="mt-2 flex flex-wrap items-center gap-3 rounded border-2 border-copper px-3 py-2">
 			<span class="figure text-2xl">{clock(timer.startedAt)}</span>

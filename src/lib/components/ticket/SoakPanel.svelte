@@ -5,8 +5,8 @@
 
 	/** The soak: per cent of battery over time, against what the model should lose. */
 	const desk = useDesk();
-	const points = $derived(desk.view.ticket.soak);
-	const open = $derived(desk.view.ticket.closedAt === null);
+	const points = $derived(desk.ticket.soak);
+	const open = $derived(desk.may('soak'));
 	const finding = $derived(soakDrain(points, desk.view.drainPerHour));
 	let minutes = $state('');
 	let percent = $state('');

@@ -1,10 +1,12 @@
 <script lang="ts">
 	import { DropdownMenu } from 'bits-ui';
 	import { durationWords, promiseSlack } from '$lib/core/bench/promise';
+	import { waitsOf } from '$lib/core/tickets/ticket-record';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import type { PasscodeAnswer } from '$lib/server/tickets/commands';
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
+	import CorrectHead from './CorrectHead.svelte';
 	import HandOver from './HandOver.svelte';
 
 	let { bench, onclose }: { bench: BenchCatalog; onclose: () => void } = $props();
@@ -22,14 +24,19 @@
 	const holder = $derived(
 		bench.technicians.find(({ code }) => code === ticket.assignedTo)?.name ?? ticket.assignedTo
 	);
+	const waits = $derived(waitsOf(ticket));
 	const where = $derived(
 		ticket.closedAt !== null
 			? `closed ${format.moment(ticket.closedAt)}, ${(ticket.outcome ?? '').replaceAll('-', ' ')}`
-			: [holder ? `with ${holder}` : 'on the rack', ticket.waitingFor ? `waits for ${ticket.waitingFor}` : '']
+			: [
+					holder ? `with ${holder}` : 'on the rack',
+					waits.length > 0 ? `waits for ${waits.join(' and ')}` : ''
+				]
 					.filter(Boolean)
 					.join(' · ')
 	);
 	let handingOver = $state(false);
+	let correcting = $state(false);
 	let passcode = $state<string | null>(null);
 	const sheets = [
 		{ what: 'sheet', label: 'Job sheet', key: 'P' },
@@ -100,6 +107,7 @@
 	<div class="flex gap-2">
 		{#if ticket.closedAt === null}
 			<button class="btn" onclick={() => (handingOver = true)}>Hand over <span class="key">H</span></button>
+			<button class="btn" onclick={() => (correcting = true)}>Correct</button>
 		{/if}
 		<DropdownMenu.Root>
 			<DropdownMenu.Trigger class="btn">Print</DropdownMenu.Trigger>
@@ -116,12 +124,13 @@
 		</DropdownMenu.Root>
 		{#if ticket.closedAt === null}
 			<button class="btn" onclick={onclose}>Close</button>
-		{:else}
+		{:else if desk.mayWhenClosed('reopen')}
 			<button class="btn" onclick={() => desk.send({ verb: 'reopen' })}>Reopen</button>
 		{/if}
 	</div>
 </div>
 <HandOver bind:open={handingOver} {bench} />
+<CorrectHead bind:open={correcting} {bench} />
 
 <style>
 	.tag {

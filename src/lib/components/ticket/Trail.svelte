@@ -1,11 +1,21 @@
 <script lang="ts">
+	import type { TrailEntry } from '$lib/core/tickets/trail';
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
 	const desk = useDesk();
 	const format = useFormat();
+	/** the trail with the notes that wait for the line */
+	const trail = $derived([
+		...desk.view.trail,
+		...desk.ticket.notes.flatMap(({ text, at }, i): TrailEntry[] =>
+			desk.isWaiting('notes', i)
+				? [{ at: at ?? 0, by: null, kind: 'noted', text: `${text} … not saved yet` }]
+				: []
+		)
+	]);
 	const days = $derived.by(() => {
-		const groups: { day: string; entries: typeof desk.view.trail }[] = [];
-		for (const entry of desk.view.trail) {
+		const groups: { day: string; entries: TrailEntry[] }[] = [];
+		for (const entry of trail) {
 			const day = format.day(entry.at);
 			if (groups.at(-1)?.day === day) groups.at(-1)?.entries.push(entry);
 			else groups.push({ day, entries: [entry] });
@@ -23,7 +33,7 @@
 <section class="slip flex flex-col" aria-labelledby="trail-title">
 	<div class="mb-1 flex items-baseline justify-between">
 		<h2 id="trail-title">Trail</h2>
-		<span class="text-sm text-ink-soft"><span class="figure">{desk.view.trail.length}</span> entries</span>
+		<span class="text-sm text-ink-soft"><span class="figure">{trail.length}</span> entries</span>
 	</div>
 	<ol class="trail mb-2">
 		{#each days as { day, entries } (day)}
@@ -33,7 +43,19 @@
 					<span class="figure text-[0.82rem] text-ink-soft"
 						>{format.time(entry.at)}{entry.by ? ` ${entry.by}` : ''}</span
 					>
-					<span class="block break-words">{entry.text}</span>
+					{#if entry.struck}
+						{@const { index, by, at } = entry.struck}
+						<s class="block break-words text-ink-soft">{entry.text}</s>
+						<span class="block text-[0.82rem] text-ink-soft"
+							>struck out{at === null ? '' : ` ${format.time(at)}`}{by
+								? ` ${by}`
+								: ''}{#if desk.mayPutBack(index)}{' · '}<button
+									class="link"
+									onclick={() => desk.send({ verb: 'put-back', index })}
+									>put back<span class="sr-only"> {entry.text}</span></button
+								>{/if}</span
+						>
+					{:else}<span class="block break-words">{entry.text}</span>{/if}
 				</li>
 			{/each}
 		{/each}

@@ -1,39 +1,70 @@
 import { getContext, setContext } from 'svelte';
-import type { TicketChangeInput } from '$lib/core/tickets/ticket-change';
+import { gateStates } from '$lib/core/bench/gates';
+import { buildCatalog } from '$lib/core/catalog/catalog';
+import { heldFor, waitingFor, withWaiting } from '$lib/core/tickets/outbox';
+import type { TicketChangeInput, Verb } from '$lib/core/tickets/ticket-change';
+import type { StrikableList } from '$lib/core/tickets/ticket-record';
+import { mayChange, mayStrike } from '$lib/core/tickets/verb-roles';
+import type { Role } from '$lib/core/units/role';
 import type { PlanView } from '$lib/server/tickets/plan-view';
 import type { TicketView } from '$lib/server/tickets/view';
-import { newOnce } from '../ui/once';
+import type { OutboxState } from '../ui/outbox.svelte';
 
-interface Conflict {
-	/** what others did meanwhile, in words */
-	changes: { actor: string; verb: string; at: number }[];
-	change: TicketChangeInput;
-}
-
-type Answer =
-	| { ok: true; view: TicketView }
-	| { ok: false; code: 'refused'; refusal: { field: string; message: string } }
-	| { ok: false; code: 'stale'; view: TicketView; changes: Conflict['changes'] };
+const NOTHING_KNOWN = buildCatalog([]);
 
 /**
- * The ticket on the screen and the one way to change it. Changes are sent one after another, each with
- * the version that the last answer brought, so quick entry never conflicts with itself. A refused or
- * unsent change stays in `kept` and nothing typed is lost.
+ * The ticket on the screen and the one way to change it: every change goes through the outbox, which sends one after
+ * another, each with the version that it will meet, so quick entry never conflicts with itself and nothing typed is lost.
  */
 export class TicketDesk {
+	/** the ticket as the server has it, with odds, plan and price */
 	view = $state.raw() as TicketView;
-	busy = $state(0);
-	problem = $state<string | null>(null);
-	conflict = $state.raw<Conflict | null>(null);
-	/** a change that could not be sent: connection or database away */
-	kept = $state.raw<{ change: TicketChangeInput; once: string } | null>(null);
+	#outbox: OutboxState;
+	readonly #role: Role;
 	/** a plan that looked further ahead, for one version of the ticket */
 	#further = $state.raw<{ number: string; version: number; plan: PlanView } | null>(null);
 	thinking = $state(false);
-	#line: Promise<unknown> = Promise.resolve();
 
-	constructor(view: TicketView) {
+	constructor(view: TicketView, outbox: OutboxState, role: Role) {
 		this.view = view;
+		this.#outbox = outbox;
+		this.#role = role;
+	}
+
+	/** entered and not confirmed yet, in order; and those that somebody has to decide on */
+	waiting = $derived.by(() => waitingFor(this.#outbox.entries, this.view.ticket.number));
+	held = $derived.by(() => heldFor(this.#outbox.entries, this.view.ticket.number));
+	/** the ticket with what was entered and waits: those entries stand at the ends of their lists */
+	ticket = $derived.by(() => withWaiting(this.view.ticket, this.waiting, NOTHING_KNOWN));
+	gates = $derived.by(() =>
+		gateStates(this.ticket, { gates: new Map(this.view.gates.map((gate) => [gate.code, gate])) })
+	);
+
+	/** True where an entry of a list is not confirmed yet. */
+	isWaiting(list: StrikableList, index: number): boolean {
+		return index >= this.view.ticket[list].length;
+	}
+
+	get line() {
+		return this.#outbox.line;
+	}
+	get full() {
+		return this.#outbox.full;
+	}
+
+	/** True where the ticket is open and the role of who is signed in may do this. */
+	may(verb: Verb): boolean {
+		return this.view.ticket.closedAt === null && mayChange(this.#role, verb);
+	}
+	mayWhenClosed = (verb: Verb) => mayChange(this.#role, verb);
+	mayStrike(list: StrikableList): boolean {
+		return this.view.ticket.closedAt === null && mayStrike(this.#role, list);
+	}
+
+	/** True where a struck entry may be put back, by its place among them. */
+	mayPutBack(index: number): boolean {
+		const list = this.view.ticket.struck[index]?.list;
+		return list !== undefined && this.mayStrike(list);
 	}
 
 	/** The quick plan that came with the ticket, until the further one for the same state of it is there. */
@@ -59,64 +90,35 @@ export class TicketDesk {
 		}
 	}
 
-	/** Sends a change after those already under way. @returns true where it was made */
-	send(change: TicketChangeInput, once = newOnce()): Promise<boolean> {
-		this.busy += 1;
-		const sent = this.#line.then(() => this.#post(change, once)).finally(() => (this.busy -= 1));
-		this.#line = sent.catch(() => undefined);
-		return sent;
-	}
-
 	/**
-	 * Sends again what was held back: on top of what others did, or after the line came back; then under
-	 * the same mark, since the first sending may have arrived without its answer.
+	 * Enters a change. @returns true where it was made or is kept until the line is back, false where it was refused or
+	 * somebody else was first; then it is held until somebody decides
 	 */
-	async again(): Promise<void> {
-		const { conflict, kept } = this;
-		this.conflict = this.kept = null;
-		if (conflict) await this.send(conflict.change);
-		else if (kept) await this.send(kept.change, kept.once);
+	send(change: TicketChangeInput): Promise<boolean> {
+		return this.#outbox.add(this.view.ticket.number, change, this.view.version);
 	}
 
-	/** Lets go of what was held back. */
-	drop(): void {
-		this.conflict = this.kept = this.problem = null;
+	/** Enters a change of another ticket, before what is entered here next. */
+	sendTo(number: string, version: number, change: TicketChangeInput): Promise<boolean> {
+		return this.#outbox.add(number, change, version);
 	}
 
-	async #post(change: TicketChangeInput, once: string): Promise<boolean> {
-		this.problem = null;
-		let answer: Answer | null = null;
-		try {
-			const response = await fetch(`/tickets/${this.view.ticket.number}/change`, {
-				method: 'POST',
-				headers: { 'content-type': 'application/json' },
-				body: JSON.stringify({ version: this.view.version, once, change })
-			});
-			if ([200, 409, 422].includes(response.status)) answer = (await response.json()) as Answer;
-			else this.problem = await wordsOf(response);
-		} catch {
-			this.problem = 'The server could not be reached. Your entry is kept; send it again.';
-		}
-		if (!answer) {
-			this.kept = { change, once };
-			return false;
-		}
-		return this.#take(answer, change);
+	/** Sends a held entry after all: on top of what others did, or once more. */
+	again(once: string): void {
+		this.#outbox.again(once, this.view.version);
 	}
 
-	#take(answer: Answer, change: TicketChangeInput): boolean {
-		if ('view' in answer) this.view = answer.view;
-		if (answer.ok) return true;
-		if (answer.code === 'stale') this.conflict = { changes: answer.changes, change };
-		else this.problem = `${answer.refusal.field}: ${answer.refusal.message}`;
-		return false;
+	/** Lets a held or waiting entry go. */
+	drop(once: string): void {
+		this.#outbox.drop(once);
 	}
-}
 
-async function wordsOf(response: Response): Promise<string> {
-	if (response.status === 503) return 'The database is away. Your entry is kept; send it again in a moment.';
-	const body = (await response.json().catch(() => ({}))) as { message?: string };
-	return body.message ?? `The server answered ${response.status}. Your entry is kept; send it again.`;
+	/** Follows the ticket: each answer of the server is the new state of the screen. @returns how to stop */
+	follow(): () => void {
+		return this.#outbox.hear(this.view.ticket.number, (view) => {
+			if (view.version >= this.view.version) this.view = view;
+		});
+	}
 }
 
 const KEY = Symbol('ticket desk');

@@ -1,6 +1,7 @@
 import { untrack } from 'svelte';
 import type { Expected } from '$lib/core/readings/expected';
 import { compareReadings, type Comparison } from '$lib/core/readings/compare';
+import { formatReading } from '$lib/core/readings/typed-reading';
 import type { Mode } from '$lib/core/readings/reference';
 import type { Shown } from '$lib/core/readings/verdict';
 import type { Stage } from '$lib/core/tickets/ticket-record';
@@ -18,15 +19,13 @@ export class PinWalk {
 	meter = $state('');
 	board = $state('');
 	position = $state(0);
-	/** entered and on their way */
-	pending = $state.raw<Record<string, Shown>>({});
 	#desk: TicketDesk;
 	/** what contacts should read on another meter or board than the last reading's */
 	#other = $state.raw<{ key: string; expected: Record<string, Expected> } | null>(null);
 
 	constructor(desk: TicketDesk) {
 		this.#desk = desk;
-		const { attempts, readings } = desk.view.ticket;
+		const { attempts, readings } = desk.ticket;
 		this.stage = attempts.length > 0 ? 'after-repair' : 'diagnosis';
 		this.meter = readings.at(-1)?.meter ?? '';
 		this.board = readings.at(-1)?.board ?? '';
@@ -34,14 +33,37 @@ export class PinWalk {
 	}
 
 	pins = $derived.by(() => this.#desk.view.connector?.pins ?? []);
-	stored = $derived.by(() =>
+	/** the latest reading of each contact in this stage and mode, what waits for the line included */
+	stored = $derived.by<Record<string, Shown>>(() =>
 		Object.fromEntries(
-			this.#desk.view.ticket.readings
+			this.#desk.ticket.readings
 				.filter((reading) => reading.stage === this.stage && reading.mode === this.mode)
 				.map((reading) => [reading.pin, reading as Shown])
 		)
 	);
-	taken = $derived.by<Record<string, Shown>>(() => ({ ...this.stored, ...this.pending }));
+	/** contacts of this stage and mode whose latest reading is not confirmed yet */
+	waiting = $derived.by(
+		() =>
+			new Set(
+				this.#desk.ticket.readings
+					.filter(
+						(reading, i) =>
+							reading.stage === this.stage &&
+							reading.mode === this.mode &&
+							this.#desk.isWaiting('readings', i)
+					)
+					.map(({ pin }) => pin)
+			)
+	);
+	/** what contacts that were read again in this stage and mode read before */
+	before = $derived.by(() => {
+		const all = new Map<string, string[]>();
+		for (const { stage, mode, pin, ...shown } of this.#desk.ticket.readings) {
+			if (stage === this.stage && mode === this.mode)
+				all.set(pin, [...(all.get(pin) ?? []), formatReading(shown)]);
+		}
+		return new Map([...all].map(([pin, shown]) => [pin, shown.slice(0, -1)] as const));
+	});
 	current = $derived.by(() => this.pins[this.position]);
 	expected = $derived.by<Record<string, Expected>>(() =>
 		this.#other?.key === this.#key() ? this.#other.expected : this.#desk.view.expected
@@ -49,7 +71,7 @@ export class PinWalk {
 	comparison = $derived.by<Comparison>(() => {
 		const { connector } = this.#desk.view;
 		if (!connector) return { pins: [], nets: [], findings: [] };
-		const readings = Object.entries(this.taken).map(([pin, shown]) => ({ pin, mode: this.mode, ...shown }));
+		const readings = Object.entries(this.stored).map(([pin, shown]) => ({ pin, mode: this.mode, ...shown }));
 		return compareReadings(connector, readings, {
 			expected: (pin, mode) => this.expected[`${pin} ${mode}`] ?? null
 		});
@@ -83,12 +105,11 @@ export class PinWalk {
 	}
 
 	/** Takes a reading of the current contact and goes on to the next. */
-	async take(shown: Shown): Promise<void> {
+	take(shown: Shown): void {
 		const contact = this.current;
-		if (!contact || this.#desk.view.ticket.closedAt !== null) return;
-		this.pending = { ...this.pending, [contact.pin]: shown };
+		if (!contact || !this.#desk.may('read-pins')) return;
 		this.move(1);
-		const sent = await this.#desk.send({
+		void this.#desk.send({
 			verb: 'read-pins',
 			stage: this.stage,
 			mode: this.mode,
@@ -96,9 +117,6 @@ export class PinWalk {
 			...(this.board.trim() ? { board: this.board.trim() } : {}),
 			readings: [{ pin: contact.pin, ...shown }]
 		});
-		if (!sent) return;
-		const { [contact.pin]: _, ...others } = this.pending;
-		this.pending = others;
 	}
 
 	/** Asks what contacts should read on the meter and board that are written now. */

@@ -1,5 +1,3 @@
-import type { Catalog } from '../catalog/catalog';
-
 export interface GateState {
 	code: string;
 	label: string;
@@ -17,7 +15,7 @@ export function gateStates(
 		gates: readonly { gate: string; passed: boolean; at?: number | undefined }[];
 		attempts: readonly { at?: number | undefined }[];
 	},
-	catalog: Pick<Catalog, 'gates'>
+	catalog: { gates: ReadonlyMap<string, Pick<GateState, 'code' | 'label' | 'when'>> }
 ): GateState[] {
 	const lastAttempt = Math.max(0, ...ticket.attempts.map(({ at }) => at ?? 0));
 	return [...catalog.gates.values()].map(({ code, label, when }) => {

@@ -22,8 +22,11 @@ export function applyChange(ticket: Ticket, change: TicketChange, context: Chang
 	if (ticket.closedAt !== null && !OF_CLOSED.has(change.verb)) {
 		return refuse('ticket', `${ticket.number} is closed; reopen it to change it`);
 	}
-	const unknown = unknownCode(change, ticket, context.catalog);
-	if (unknown) return unknown;
+	return unknownCode(change, ticket, context.catalog) ?? makeChange(ticket, change, context);
+}
+
+/** The change itself, whose codes are known; a screen shows it so before the server has checked it. */
+export function makeChange(ticket: Ticket, change: TicketChange, context: ChangeContext): Changed {
 	const stamp = { at: context.now, by: context.by };
 	switch (change.verb) {
 		case 'correct':

@@ -25,6 +25,8 @@ export function benchCatalog(catalog: Catalog) {
 			name,
 			skills: skills ?? []
 		})),
+		models: [...catalog.models.values()].map(({ code, label }) => ({ code, label })),
+		timeZone: catalog.shop.timeZone,
 		parts: [...catalog.parts.values()].map(({ sku, label }) => ({ sku, label }))
 	};
 }

@@ -1,5 +1,5 @@
 import { promiseSlack, type Urgency } from '$lib/core/bench/promise';
-import { waitsOf, type Wait } from '$lib/core/tickets/ticket-record';
+import { waitsNow, waitsOf, type Wait } from '$lib/core/tickets/ticket-record';
 import type { Database } from '../database/connection';
 import { adviseSteps } from '../diagnosis/advice';
 import { shopMemory } from '../diagnosis/shop-memory';
@@ -16,6 +16,8 @@ export interface Tag {
 	assignedTo: string | null;
 	/** what it waits for; nothing where hands can go on */
 	waits: Wait[];
+	/** those of them that were set by name and can be ended */
+	named: Wait[];
 	/** the planner's next step and the hands-on minutes expected to the end */
 	next: string | null;
 	minutes: number;
@@ -41,6 +43,7 @@ export async function floorView(db: Database, now: number) {
 			...promiseSlack(ticket.promisedAt, now, minutes),
 			assignedTo: ticket.assignedTo,
 			waits: waitsOf(ticket),
+			named: waitsNow(ticket).map((wait) => wait.for),
 			next: first?.label ?? null,
 			minutes: Math.round(minutes),
 			likely: top ? { label: top.label, probability: top.probability } : null,

@@ -2,7 +2,7 @@
 	import { onMount } from 'svelte';
 	import { invalidateAll } from '$app/navigation';
 	import HandOverTag from '$lib/components/floor/HandOverTag.svelte';
-	import { sendHandOver } from '$lib/components/floor/send-hand-over';
+	import { sendChanges } from '$lib/components/floor/send-change';
 	import TicketTag from '$lib/components/floor/TicketTag.svelte';
 	import { useFormat } from '$lib/components/ui/shop-context';
 	import { durationWords } from '$lib/core/bench/promise';
@@ -17,12 +17,12 @@
 	);
 	const late = $derived(tags.filter(({ urgency }) => urgency === 'late'));
 	const others = ['customer', 'part', 'pick-up'];
-	const waiting = $derived(tags.filter(({ waitingFor }) => waitingFor && others.includes(waitingFor)));
+	const waiting = $derived(tags.filter(({ waits }) => waits.some((wait) => others.includes(wait))));
 	const rack = $derived(tags.filter((tag) => !tag.assignedTo && !waiting.includes(tag)));
 	const onBench = (code: string) => tags.filter((tag) => tag.assignedTo === code && !waiting.includes(tag));
 	const promised = $derived(tags.filter(({ promisedAt }) => promisedAt !== null).slice(0, 12));
 	const minutes = $derived(
-		tags.filter(({ waitingFor }) => !waitingFor).reduce((sum, tag) => sum + tag.minutes, 0)
+		tags.filter(({ waits }) => waits.length === 0).reduce((sum, tag) => sum + tag.minutes, 0)
 	);
 	let chosen = $state.raw<Tag | null>(null);
 	let handing = $state(false);
@@ -37,7 +37,7 @@
 		const number = event.dataTransfer?.getData('text/plain');
 		const tag = tags.find((candidate) => candidate.number === number);
 		if (!tag || tag.assignedTo === to) return;
-		problem = await sendHandOver(tag, to, null);
+		problem = await sendChanges(tag, [{ verb: 'hand-over', to }]);
 		await invalidateAll();
 	}
 	onMount(() => {
@@ -128,7 +128,7 @@
 					</div>
 					<div class="grid grid-cols-[minmax(0,1fr)] gap-2">
 						{#each bench as tag (tag.number)}
-							<div class="rounded-sm border border-edge {tag.waitingFor ? 'hatched' : ''}">
+							<div class="rounded-sm border border-edge {tag.waits.length > 0 ? 'hatched' : ''}">
 								<TicketTag {tag} ondrag={() => {}} onselect={select} />
 							</div>
 						{:else}
@@ -139,7 +139,7 @@
 						<p class="mt-2 text-sm text-ink-soft">
 							<span class="figure"
 								>{durationWords(
-									bench.filter(({ waitingFor }) => !waitingFor).reduce((sum, tag) => sum + tag.minutes, 0) *
+									bench.filter(({ waits }) => waits.length === 0).reduce((sum, tag) => sum + tag.minutes, 0) *
 										60_000
 								)}</span
 							> of hands expected
@@ -186,7 +186,7 @@
 									></td
 								>
 								<td>{data.floor.technicians.find(({ code }) => code === tag.assignedTo)?.name ?? 'rack'}</td>
-								<td>{tag.waitingFor ? `waits for ${tag.waitingFor}` : tag.next}</td>
+								<td>{tag.waits.length > 0 ? `waits for ${tag.waits.join(' and ')}` : tag.next}</td>
 							</tr>
 						{/each}
 					</tbody>

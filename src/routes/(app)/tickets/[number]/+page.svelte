@@ -1,6 +1,5 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import { beforeNavigate } from '$app/navigation';
 	import { Tabs } from 'bits-ui';
 	import ChecksPanel from '$lib/components/ticket/ChecksPanel.svelte';
 	import ClosePanel from '$lib/components/ticket/ClosePanel.svelte';
@@ -17,12 +16,22 @@
 	import TicketHead from '$lib/components/ticket/TicketHead.svelte';
 	import Trail from '$lib/components/ticket/Trail.svelte';
 	import type { StepView } from '$lib/server/tickets/plan-view';
+	import { useOutbox } from '$lib/components/ui/outbox.svelte';
 	import { stepsOf } from '$lib/components/ticket/steps';
 
 	let { data } = $props();
-	const desk = provideDesk(new TicketDesk(untrack(() => data.view)));
+	const desk = provideDesk(
+		new TicketDesk(
+			untrack(() => data.view),
+			useOutbox(),
+			untrack(() => data.user.role)
+		)
+	);
 	$effect.pre(() => {
 		desk.view = data.view;
+	});
+	$effect(() => {
+		if (data.view.ticket.number) return untrack(() => desk.follow());
 	});
 	// a moment after the last change: quick entry is not thought about key by key
 	$effect(() => {
@@ -35,7 +44,7 @@
 			stop.abort();
 		};
 	});
-	const steps = $derived(stepsOf(desk.view.ticket, desk.view.gates));
+	const steps = $derived(stepsOf(desk.ticket, desk.gates));
 	let step = $state(
 		untrack(() => stepsOf(data.view.ticket, data.view.gates).find(({ done }) => !done)?.key ?? 'close')
 	);
@@ -66,12 +75,6 @@
 			event.key === '<' || event.key === ',' ? at - 1 : event.key === '>' || event.key === '.' ? at + 1 : -1;
 		if (steps[to] && !document.querySelector('[role=dialog]')) step = steps[to].key;
 	}
-	beforeNavigate((navigation) => {
-		if (desk.busy > 0 || desk.kept || desk.conflict) {
-			if (navigation.willUnload) navigation.cancel();
-			else if (!confirm('An entry of yours is not saved yet. Leave all the same?')) navigation.cancel();
-		}
-	});
 </script>
 
 <svelte:window onkeydown={keys} />

@@ -1,0 +1,182 @@
+<script lang="ts">
+	import { MATTERS } from '$lib/core/tickets/ticket-record';
+	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
+	import { fieldOfInstant, instantOfField } from '../ui/local-time';
+	import ModalSlip from '../ui/ModalSlip.svelte';
+	import SignRow from '../ui/SignRow.svelte';
+	import { useDesk } from './desk.svelte';
+
+	/** Corrects what was written when the device was taken in. The trail keeps what it said before. */
+	let { open = $bindable(false), bench }: { open: boolean; bench: BenchCatalog } = $props();
+	const desk = useDesk();
+	const blank = {
+		name: '',
+		kind: 'private' as 'private' | 'trade',
+		phone: '',
+		email: '',
+		model: '',
+		serial: '',
+		promised: '',
+		matters: '' as '' | (typeof MATTERS)[number],
+		reported: '',
+		condition: '',
+		accessories: ''
+	};
+	let fields = $state({ ...blank });
+	let first = $state.raw({ ...blank });
+	let problem = $state('');
+	$effect(() => {
+		if (!open) return;
+		const { ticket } = desk.view;
+		const { name = '', kind = 'private', phone = '', email = '' } = ticket.customer ?? {};
+		first = {
+			name,
+			kind,
+			phone,
+			email,
+			model: ticket.model,
+			serial: ticket.serial ?? '',
+			promised: ticket.promisedAt === null ? '' : fieldOfInstant(ticket.promisedAt, bench.timeZone),
+			matters: ticket.matters ?? '',
+			reported: ticket.reported ?? '',
+			condition: ticket.condition ?? '',
+			accessories: ticket.accessories ?? ''
+		};
+		fields = { ...first };
+		problem = '';
+	});
+	const said = $derived(
+		(Object.keys(blank) as (keyof typeof blank)[]).filter((field) => fields[field] !== first[field])
+	);
+	const kinds = [
+		{ kind: 'symptom', title: 'Reported' },
+		{ kind: 'history', title: 'Before' },
+		{ kind: 'visual', title: 'Seen' }
+	] as const;
+
+	async function correct(event: SubmitEvent) {
+		event.preventDefault();
+		const changed = new Set(said);
+		if (changed.size === 0) {
+			open = false;
+			return;
+		}
+		const { name, kind, phone, email, promised, matters, ...words } = $state.snapshot(fields);
+		if (['name', 'kind', 'phone', 'email'].some((field) => changed.has(field as never)) && !name.trim()) {
+			problem = 'Customer is empty; write the customer’s name';
+			return;
+		}
+		const texts = Object.fromEntries(
+			Object.entries(words).filter(([field]) => changed.has(field as keyof typeof blank))
+		);
+		const customer = { name, kind, ...(phone ? { phone } : {}), ...(email ? { email } : {}) };
+		const made = await desk.send({
+			verb: 'correct',
+			...texts,
+			...(said.some((field) => ['name', 'kind', 'phone', 'email'].includes(field)) ? { customer } : {}),
+			...(changed.has('matters') && matters !== '' ? { matters } : {}),
+			...(changed.has('promised')
+				? { promisedAt: promised ? instantOfField(promised, bench.timeZone) : null }
+				: {})
+		});
+		if (made) open = false;
+		else problem = 'Not saved: the reason stands above the ticket.';
+	}
+</script>
+
+<ModalSlip bind:open title="Correct {desk.view.ticket.number}" wide>
+	<form onsubmit={correct} class="grid gap-3 sm:grid-cols-2">
+		<div>
+			<label class="label" for="c-name">Customer</label>
+			<input id="c-name" class="field" bind:value={fields.name} maxlength="200" autocomplete="off" />
+		</div>
+		<div class="grid grid-cols-2 gap-2">
+			<div>
+				<label class="label" for="c-kind">Kind</label>
+				<select id="c-kind" class="field" bind:value={fields.kind}
+					><option>private</option><option>trade</option></select
+				>
+			</div>
+			<div>
+				<label class="label" for="c-phone">Telephone</label>
+				<input
+					id="c-phone"
+					class="field figure"
+					bind:value={fields.phone}
+					maxlength="64"
+					autocomplete="off"
+				/>
+			</div>
+		</div>
+		<div>
+			<label class="label" for="c-model">Model</label>
+			<select id="c-model" class="field" bind:value={fields.model}>
+				{#each bench.models as { code, label } (code)}<option value={code}>{label}</option>{/each}
+			</select>
+		</div>
+		<div class="grid grid-cols-2 gap-2">
+			<div>
+				<label class="label" for="c-serial">Serial</label>
+				<input
+					id="c-serial"
+					class="field figure"
+					bind:value={fields.serial}
+					maxlength="64"
+					autocomplete="off"
+				/>
+			</div>
+			<div>
+				<label class="label" for="c-matters">What matters</label>
+				<select id="c-matters" class="field" bind:value={fields.matters}>
+					<option value="">not said</option>
+					{#each MATTERS as matter (matter)}<option>{matter}</option>{/each}
+				</select>
+			</div>
+		</div>
+		<div>
+			<label class="label" for="c-promised">Promised for (shop’s time)</label>
+			<input id="c-promised" class="field figure" type="datetime-local" bind:value={fields.promised} />
+		</div>
+		<div>
+			<label class="label" for="c-email">Mail</label>
+			<input id="c-email" class="field" bind:value={fields.email} maxlength="200" autocomplete="off" />
+		</div>
+		<div class="sm:col-span-2">
+			<label class="label" for="c-reported">In the customer’s words</label>
+			<textarea id="c-reported" class="field" rows="2" maxlength="4000" bind:value={fields.reported}
+			></textarea>
+		</div>
+		<div>
+			<label class="label" for="c-condition">Condition on arrival</label>
+			<textarea id="c-condition" class="field" rows="2" maxlength="4000" bind:value={fields.condition}
+			></textarea>
+		</div>
+		<div>
+			<label class="label" for="c-accessories">Left with it</label>
+			<textarea id="c-accessories" class="field" rows="2" maxlength="4000" bind:value={fields.accessories}
+			></textarea>
+		</div>
+		<details class="sm:col-span-2">
+			<summary class="cursor-pointer font-semibold">Signs: asked again, or asked wrongly</summary>
+			<p class="text-sm text-ink-soft">Each is saved at once.</p>
+			<div class="mt-1 grid gap-x-6 gap-y-1 sm:grid-cols-2">
+				{#each kinds as { kind, title } (kind)}
+					<section aria-label="{title}, corrected">
+						<h3 class="text-sm font-semibold">{title}</h3>
+						{#each bench.signs.filter((sign) => sign.kind === kind) as sign (sign.code)}
+							<SignRow
+								label={sign.label}
+								value={desk.ticket.signs[sign.code] ?? null}
+								onchange={(present) => desk.send({ verb: 'sign', sign: sign.code, present })}
+							/>
+						{/each}
+					</section>
+				{/each}
+			</div>
+		</details>
+		<div class="flex items-center gap-3 sm:col-span-2">
+			<button class="btn btn-copper">Save corrections</button>
+			<p role="alert" class="font-semibold text-short empty:hidden">{problem}</p>
+		</div>
+	</form>
+</ModalSlip>

@@ -1,0 +1,57 @@
+<script lang="ts">
+	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
+	import type { OtherTimer } from '$lib/server/tickets/commands';
+	import { useFormat } from '../ui/shop-context';
+	import { useDesk } from './desk.svelte';
+
+	/** One pair of hands: a timer of the same technician runs elsewhere, and somebody says which of the two stops. */
+	let { bench }: { bench: BenchCatalog } = $props();
+	const desk = useDesk();
+	const format = useFormat();
+	const asked = $derived(
+		desk.held.flatMap(({ once, change, held }) =>
+			change.verb === 'start-timer' && held?.code === 'refused' && held.more
+				? [{ once, change, other: held.more as OtherTimer }]
+				: []
+		)[0]
+	);
+	const nameOf = (code: string) => bench.technicians.find((person) => person.code === code)?.name ?? code;
+
+	async function stopThere(how: 'gone' | 'stays' | 'throw away') {
+		if (!asked) return;
+		const { once, change, other } = asked;
+		const { number, version, operation } = other;
+		const { technician } = change;
+		const parts = bench.operations.find(({ code }) => code === operation)?.parts ?? [];
+		const stop =
+			how === 'throw away'
+				? ({ verb: 'cancel-timer', operation, technician } as const)
+				: ({ verb: 'stop-timer', operation, technician, resolved: how === 'gone', parts } as const);
+		void desk.sendTo(number, version, stop);
+		desk.again(once);
+	}
+</script>
+
+{#if asked}
+	{@const { other, change, once } = asked}
+	<section
+		class="mt-2 border-l-[5px] border-low bg-paper-2 px-3 py-2"
+		aria-label="Which timer stops"
+		role="alert"
+	>
+		<p>
+			<strong>{nameOf(change.technician)} has a timer running on {other.number}</strong>: {other.label}, since
+			{format.weekdayTime(other.startedAt)}. Which of the two stops?
+		</p>
+		<div class="mt-1.5 flex flex-wrap gap-2">
+			<button class="btn btn-small" onclick={() => stopThere('gone')}
+				>Stop {other.number}: complaint gone</button
+			>
+			<button class="btn btn-small" onclick={() => stopThere('stays')}
+				>Stop {other.number}: complaint stays</button
+			>
+			<button class="btn btn-small" onclick={() => stopThere('throw away')}>Throw that timer away</button>
+			<button class="btn btn-small" onclick={() => desk.drop(once)}>Let it run, start none here</button>
+		</div>
+	</section>
+{/if}
