@@ -82,4 +82,13 @@ describe('a file as an instrument', () => {
 		const read = replaySamples('multimeter', text);
 		expect(read.ok ? '' : read.message).toContain('two columns');
 	});
+	it('refuses what no meter writes, before any pattern is tried on it', () => {
+		const rows = (cell: string) => readLogText(`t,V,A\n0,5,1\n1,${cell},1\n2,5,1\n`);
+		const long = rows(`5${' '.repeat(40_000)}x`);
+		expect(long.ok && long.log.rejected[0]?.message).toMatch(/too long for a value/);
+		expect(readLogText(`${'1;'.repeat(5000)}1\n`)).toMatchObject({ ok: false });
+		const empty = readLogText(`t,V,A\n0,5,1\n${'\n'.repeat(1_000_001)}`);
+		expect(empty).toMatchObject({ ok: false, message: expect.stringMatching(/1,000,000 lines/) });
+		expect(readLogText(`t,V,A\r0,5,1\r${'\r'.repeat(1_000_001)}`)).toMatchObject({ ok: false });
+	});
 });

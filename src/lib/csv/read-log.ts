@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import { detectDialect, missingColumns, type LogDialect } from '$lib/core/charging/log-dialect';
-import { logReader, MOST_ROWS, type ReadLog } from '$lib/core/charging/log-rows';
+import { logReader, MOST_LINES, MOST_ROWS, type ReadLog } from '$lib/core/charging/log-rows';
 
 /** So much of a log is looked at to understand how it is written. */
 export const HEAD_BYTES = 64 * 1024;
@@ -17,12 +17,25 @@ export const rowsAsTheyStand = ({ delimiter }: LogDialect) => ({
 
 export const TOO_MANY = `has more than ${MOST_ROWS.toLocaleString('en')} rows; cut it, or let the meter write less often`;
 
+export const TOO_MANY_LINES = `has more than ${MOST_LINES.toLocaleString('en')} lines, empty ones included; take out what is no row`;
+
+function moreLinesThan(text: string, most: number): boolean {
+	const [feed, back] = [10, 13];
+	let lines = 1;
+	for (let i = 0; i < text.length && lines <= most; i++) {
+		const sign = text.charCodeAt(i);
+		if (sign === feed || (sign === back && text.charCodeAt(i + 1) !== feed)) lines++;
+	}
+	return lines > most;
+}
+
 /** Whole lines of the beginning of a log. */
 export const wholeLines = (head: string, complete: boolean) =>
 	complete ? head : head.slice(0, Math.max(head.lastIndexOf('\n'), 0) || head.length);
 
 /** Reads a log that is in memory. @param dialect as a person corrected it; found out where it is not given */
 export function readLogText(text: string, dialect?: LogDialect): LogAnswer {
+	if (moreLinesThan(text, MOST_LINES + 1)) return { ok: false, message: TOO_MANY_LINES };
 	const head = wholeLines(text.slice(0, HEAD_BYTES), text.length <= HEAD_BYTES);
 	const found = dialect ? { ok: true as const, dialect } : detectDialect(head);
 	if (!found.ok) return found;

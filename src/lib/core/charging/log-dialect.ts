@@ -39,6 +39,9 @@ export type DialectAnswer = { ok: true; dialect: LogDialect } | { ok: false; mes
 
 /** Lines that are looked at to understand a log. */
 const LOOK_AT = 300;
+/** No meter writes more columns, and no value, name or unit is longer than this. A choice. */
+export const MOST_COLUMNS = 200;
+export const LONGEST_CELL = 80;
 
 export const isComment = (line: string) => /^\s*("?#|\/\/|%)/.test(line);
 
@@ -57,7 +60,8 @@ export function splitLine(line: string, delimiter: string): string[] {
 			cell = '';
 		} else cell += sign;
 	}
-	return [...cells, cell].map((text) => text.trim());
+	// what is longer is no value; patterns are not tried on it
+	return [...cells, cell].map((text) => text.trim().slice(0, LONGEST_CELL));
 }
 
 const NUMBER = { '.': /^[-+]?(\d+\.?\d*|\.\d+)(e[-+]?\d+)?/i, ',': /^[-+]?(\d+,?\d*|,\d+)(e[-+]?\d+)?/i };
@@ -129,18 +133,20 @@ export function missingColumns({ columns }: LogDialect): string | null {
 		: null;
 }
 
+const DECIMAL = { '.': /\d\.\d/, ',': /\d,\d/ };
+
 function bestSplit(rows: readonly Line[]) {
 	let best: { delimiter: Delimiter; decimal: '.' | ','; width: number; score: number } | null = null;
 	for (const delimiter of DELIMITERS) {
 		const split = rows.map(({ text }) => splitLine(text, delimiter));
 		const width = commonest(split.map(({ length }) => length));
-		if (width < 2) continue;
+		if (width < 2 || width > MOST_COLUMNS) continue;
 		const same = split.filter(({ length }) => length === width);
 		for (const decimal of ['.', ','] as const) {
 			const cells = same.flat();
 			const read = cells.filter((cell) => isData(cell, decimal)).length / Math.max(1, cells.length);
 			// a decimal sign that is really there decides between two that read alike
-			const shown = cells.some((cell) => new RegExp(`\\d\\${decimal}\\d`).test(cell)) ? 0.001 : 0;
+			const shown = cells.some((cell) => DECIMAL[decimal].test(cell)) ? 0.001 : 0;
 			const score = read * (same.length / split.length) + shown;
 			if (read > 0.3 && (!best || score > best.score + 1e-9)) best = { delimiter, decimal, width, score };
 		}

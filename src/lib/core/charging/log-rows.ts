@@ -1,8 +1,9 @@
-import { isComment, type LogColumn, type LogDialect, type Unit } from './log-dialect';
+import { isComment, LONGEST_CELL, type LogColumn, type LogDialect, type Unit } from './log-dialect';
 import type { Trace } from './trace-phases';
 
-/** Rows that a log may have. */
+/** Rows that a log may have, and lines with what is no row. */
 export const MOST_ROWS = 500_000;
+export const MOST_LINES = 1_000_000;
 /** Refused rows that are listed one by one; more are counted. */
 const MOST_LISTED = 10_000;
 
@@ -70,6 +71,9 @@ export function logReader(dialect: LogDialect): LogReader {
 			if (cells.length < dialect.columns.length) {
 				return refuse(line, `has ${cells.length} of ${dialect.columns.length} columns`);
 			}
+			const long = [voltsAt, ampsAt, timeAt].find((i) => (cells[i]?.length ?? 0) > LONGEST_CELL);
+			if (long !== undefined)
+				return refuse(line, `${name(long)} is ${quoted(cells[long])}…, too long for a value`);
 			const volts = valueOf(cells[voltsAt] as string, dialect.columns[voltsAt] as LogColumn, number);
 			if (volts === null) return refuse(line, `${name(voltsAt)} is ${quoted(cells[voltsAt])}, no number`);
 			const amps = valueOf(cells[ampsAt] as string, dialect.columns[ampsAt] as LogColumn, number);

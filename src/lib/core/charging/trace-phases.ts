@@ -179,7 +179,10 @@ function turns(stretches: readonly Stretch[], start: number, at: number): boolea
 
 function classify(stretches: readonly Stretch[], healthyAmps: number | null): PhaseKind[] {
 	const flat = stretches.filter(({ pulses, seconds }) => !pulses && seconds >= 1);
-	const peak = Math.max(0, ...(flat.length > 0 ? flat : stretches).map(({ amps }) => Math.abs(amps)));
+	const peak = (flat.length > 0 ? flat : stretches).reduce(
+		(most, { amps }) => Math.max(most, Math.abs(amps)),
+		0
+	);
 	const charging = healthyAmps === null ? CHARGE_AMPS : CHARGE_SHARE * healthyAmps;
 	const draws = ({ amps }: Stretch) => Math.abs(amps) >= NOTHING;
 	const first = stretches.findIndex(draws);
@@ -191,10 +194,12 @@ function classify(stretches: readonly Stretch[], healthyAmps: number | null): Ph
 		: -1;
 	const start = stretches[Math.max(0, first)] as Stretch;
 	const kinds: PhaseKind[] = [];
+	let sinceAttach = 0;
+	let charges = false;
 	stretches.forEach((item, i) => {
 		const previous = kinds[i - 1];
 		const amps = Math.abs(item.amps);
-		const sinceAttach = stretches.slice(first, i + 1).reduce((sum, { seconds }) => sum + seconds, 0);
+		if (i >= first) sinceAttach += item.seconds;
 		if (item.pulses) kinds.push('pulsing');
 		else if (!draws(item)) kinds.push(undrawn(item, i, first, last, previous));
 		else if (i >= first && sinceAttach <= HANDSHAKE_SECONDS && changesSoon(stretches, i, start))
@@ -204,10 +209,11 @@ function classify(stretches: readonly Stretch[], healthyAmps: number | null): Ph
 			amps <= Math.max(PRECHARGE_AMPS, 0.25 * (charged ? peak : 0)) &&
 			i < (knee < 0 ? stretches.length : knee)
 		) {
-			kinds.push(kinds.includes('constant-current') ? 'steady' : 'precharge');
+			kinds.push(charges ? 'steady' : 'precharge');
 		} else if (charged && amps >= Math.max(charging, 0.5 * peak)) {
 			kinds.push(tapersInside(item) && previous !== undefined ? 'constant-voltage' : 'constant-current');
 		} else kinds.push('steady');
+		charges ||= kinds[i] === 'constant-current';
 	});
 	return kinds;
 }
@@ -300,7 +306,11 @@ export function pathResistance(phases: readonly Phase[]): PathResistance | null 
 	const points = base
 		.filter(({ volts }) => Math.abs(volts - contract) < 0.12 * contract)
 		.map(({ amps, volts }) => [amps, volts] as const);
-	const spread = Math.max(...points.map(([a]) => a)) - Math.min(...points.map(([a]) => a));
+	const [least, most] = points.reduce(([low, high], [a]) => [Math.min(low, a), Math.max(high, a)] as const, [
+		Infinity,
+		-Infinity
+	] as const);
+	const spread = most - least;
 	const line = points.length >= 3 && spread > 0.2 ? fitLine(points) : null;
 	if (!line || !Number.isFinite(line.slopeHalf) || line.slope > 0) return null;
 	return {

@@ -1,5 +1,5 @@
 import type { Catalog } from '../catalog/catalog';
-import { attemptsLikelihood, type Remedy } from './attempts';
+import { attemptLikelihoods, type Remedy } from './attempts';
 import {
 	faultShares,
 	hearAnswer,
@@ -184,19 +184,39 @@ function hearAll(
 		const remedy = remedies.get(operation);
 		return remedy ? [{ remedy, resolved }] : [];
 	});
-	// Attempts are one chain: each adds what the chain says with it beyond the chain without it.
-	let before = Float64Array.from(sets, () => 0);
-	attempts.forEach(({ remedy, resolved }, i) => {
-		const chain = attempts.slice(0, i + 1);
-		const upTo = Float64Array.from(sets, (set) => Math.log(attemptsLikelihood(set, chain)));
-		speeches.push({
-			evidence: `tried:${remedy.code}=${resolved}`,
+	return [...speeches, ...hearAttempts(sets, attempts)];
+}
+
+/**
+ * Attempts are one chain: each adds what the chain says with it beyond the chain without it. An operation that was tried
+ * several times, to the same end, is one piece of evidence.
+ */
+function hearAttempts(
+	sets: readonly FaultSet[],
+	attempts: readonly { remedy: Remedy; resolved: boolean }[]
+): Speech[] {
+	const speeches = new Map<string, Speech>();
+	const speech = attempts.map(({ remedy, resolved }) => {
+		const evidence = `tried:${remedy.code}=${resolved}`;
+		const known = speeches.get(evidence) ?? {
+			evidence,
 			beliefs: [],
-			logLikelihood: upTo.map((log, s) => log - (before[s] as number))
-		});
-		before = upTo;
+			logLikelihood: new Float64Array(sets.length)
+		};
+		speeches.set(evidence, known);
+		return known.logLikelihood;
 	});
-	return speeches;
+	sets.forEach((set, s) => {
+		let before = 0;
+		attemptLikelihoods(set, attempts).forEach((likelihood, i) => {
+			// so small that it is nothing: courses of hundreds of attempts, none of which ever works
+			const log = Math.log(Math.max(Number.MIN_VALUE, likelihood));
+			const said = speech[i] as Float64Array;
+			said[s] = (said[s] as number) + log - before;
+			before = log;
+		});
+	});
+	return [...speeches.values()];
 }
 
 /**
