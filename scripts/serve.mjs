@@ -17,6 +17,7 @@ export async function serve({ demo }) {
 	const own = !process.env.DATABASE_URL;
 	if (own) await ensurePrograms();
 	await ensurePackages();
+	refuseShortToken();
 	const build = await ensureBuild();
 	if (await taken(Number(port), host)) {
 		stop(`${host}:${port} is in use. Stop what runs there, or choose another: PORT=4601 TAVREK_DATA=.data-2`);
@@ -28,13 +29,14 @@ export async function serve({ demo }) {
 	if (database) {
 		say('starting MariaDB');
 		process.env.DATABASE_URL = await database.start();
-		database.watch();
+		process.env.TAVREK_DATABASE_DIR = database.datadir;
+		database.watch((url) => (process.env.DATABASE_URL = url));
 	}
 	process.env.TAVREK_KEY ??= passcodeKey(data);
 	process.env.HOST = host;
 	process.env.PORT = port;
 	process.env.ORIGIN ??= `http://${host}:${port}`;
-	process.env.BODY_SIZE_LIMIT ??= '512M';
+	process.env.BODY_SIZE_LIMIT = 'Infinity'; // every route has its own limit, counted as a body comes: src/hooks.server.ts
 	process.env.SHUTDOWN_TIMEOUT ??= '3';
 	process.env.NODE_ENV = 'production';
 	process.env.TAVREK_THINKER = path.join(build, 'thinker.js');
@@ -48,9 +50,29 @@ export async function serve({ demo }) {
 			process.exit(0);
 		});
 	});
-	await import(pathToFileURL(path.join(build, 'index.js')).href);
+	const { server } = await import(pathToFileURL(path.join(build, 'index.js')).href);
+	guardAssets(server.server);
 	for (const signal of ['SIGINT', 'SIGTERM']) process.off(signal, early); // the server has its own by now
 	return { address: `http://${host}:${port}` };
+}
+
+/** The files of the application leave by a way of their own: they carry the same headers as pages. */
+function guardAssets(server) {
+	server.prependListener('request', (_, response) => {
+		response.setHeader('x-content-type-options', 'nosniff');
+		response.setHeader('referrer-policy', 'same-origin');
+		response.setHeader('x-frame-options', 'DENY');
+		response.setHeader('cross-origin-opener-policy', 'same-origin');
+		response.setHeader('cross-origin-resource-policy', 'same-origin');
+	});
+}
+
+function refuseShortToken() {
+	const token = process.env.TAVREK_API_TOKEN;
+	if (token && token.length < 24)
+		stop(
+			`TAVREK_API_TOKEN has ${token.length} characters; use at least 24, such as openssl rand -base64 24 makes`
+		);
 }
 
 /** The key of customers' passcodes: made once, kept outside the database. */

@@ -79,7 +79,7 @@ async function journeys() {
 			...process.env,
 			PORT: String(port),
 			TAVREK_DATA: folder,
-			TAVREK_API_TOKEN: 'journeys-token',
+			TAVREK_API_TOKEN: 'journeys-token-of-the-tests-alone',
 			TAVREK_LOG: 'error',
 			DATABASE_URL: ''
 		},

@@ -1,17 +1,21 @@
 import { randomUUID } from 'node:crypto';
-import type { Handle, HandleServerError, ServerInit } from '@sveltejs/kit';
-import { redirect } from '@sveltejs/kit';
+import process from 'node:process';
+import type { Handle, HandleServerError, RequestEvent, ServerInit } from '@sveltejs/kit';
+import { noteRefusal } from '$lib/server/audit/commands';
 import { closeDatabase, database, isDatabaseAway } from '$lib/server/database/connection';
 import { fillDemoShop } from '$lib/server/house/demo';
 import { awayPage } from '$lib/server/house/away-page';
+import { bytesWords, counted, readWhole, TooLarge } from '$lib/server/house/bodies';
+import { DOORS, READ_WHOLE, rolesAt, type Door } from '$lib/server/house/doors';
 import { log } from '$lib/server/house/log';
 import { problem } from '$lib/server/house/problem';
-import { readBearer } from '$lib/server/identity/api-tokens';
-import { clearSessionCookie, SESSION_COOKIE, setSessionCookie } from '$lib/server/identity/cookie';
+import { readBearer, refuseShortToken } from '$lib/server/identity/api-tokens';
+import { clearSessionCookie, sessionCookie, setSessionCookie } from '$lib/server/identity/cookie';
 import { readSession } from '$lib/server/identity/sessions';
 import { stopThinking } from '$lib/server/thinker/thinker';
 
 export const init: ServerInit = async () => {
+	refuseShortToken();
 	process.once('sveltekit:shutdown', () => void stopThinking().then(closeDatabase));
 	try {
 		const db = await database();
@@ -22,57 +26,185 @@ export const init: ServerInit = async () => {
 	}
 };
 
-/** Pages that a visitor sees before signing in. */
-const OPEN = new Set(['/sign-in', '/first-visit']);
+/** Every answer, redirects and refusals too, carries the same headers. */
+export const handle: Handle = async ({ event, resolve }) => withHeaders(event, await answer(event, resolve));
 
-export const handle: Handle = async ({ event, resolve }) => {
+type Resolve = Parameters<Handle>[0]['resolve'];
+const isApi = (event: RequestEvent) => /^\/api(\/|$)/.test(event.url.pathname);
+const sends = ({ request }: RequestEvent) => !['GET', 'HEAD', 'OPTIONS'].includes(request.method);
+
+async function answer(event: RequestEvent, resolve: Resolve): Promise<Response> {
 	event.locals.user = null;
 	event.locals.bearer = null;
+	event.locals.away = false;
 	event.locals.theme = event.cookies.get('tavrek_theme') === 'lamp' ? 'lamp' : 'daylight';
-	const api = event.url.pathname.startsWith('/api/');
+	const api = isApi(event);
 	if (foreignOrigin(event.request)) {
-		return api
-			? problem(403, 'Foreign origin', 'the request comes from another site')
-			: new Response('The request comes from another site.', { status: 403 });
+		return refused(event, 403, 'Foreign origin', 'the request comes from another site');
 	}
+	const door = event.route.id === null ? null : (DOORS[event.route.id] ?? null);
+	if (event.route.id === null && api)
+		return problem(404, 'No such call', `there is no ${event.url.pathname}`);
 	try {
-		const db = await database();
-		if (api) {
-			const bearer = /^Bearer (.+)$/.exec(event.request.headers.get('authorization') ?? '');
-			event.locals.bearer = bearer?.[1] ? await readBearer(db, bearer[1]) : null;
-		} else {
-			const token = event.cookies.get(SESSION_COOKIE);
-			const session = token ? await readSession(db, Date.now(), token) : null;
-			event.locals.user = session?.user ?? null;
-			if (session?.newToken) setSessionCookie(event, session.newToken);
-			if (token && !session) clearSessionCookie(event);
-		}
+		await knowWho(event, api);
 	} catch (error) {
 		if (isDatabaseAway(error)) return awayPage(api);
 		throw error;
 	}
-	if (!api && !event.locals.user && !OPEN.has(event.url.pathname)) {
-		if (event.request.method !== 'GET') {
-			return new Response(
-				JSON.stringify({ message: 'Your session has ended. Sign in in another tab, then send again.' }),
-				{
-					status: 401,
-					headers: { 'content-type': 'application/json' }
-				}
-			);
-		}
-		const to = event.url.pathname === '/' ? '' : `?to=${encodeURIComponent(event.url.pathname)}`;
-		redirect(303, `/sign-in${to}`);
-	}
+	if (event.route.id !== null) {
+		if (!door) return refused(event, 403, 'Closed', 'this route has no entry in the table of doors');
+		const shut = await atDoor(event, door, api);
+		if (shut) return shut;
+	} else if (!event.locals.user) return toSignIn(event);
+	const large = await limitBody(event, door?.most ?? 8 * 1024);
+	if (large) return large;
 	const response = await resolve(event, {
 		transformPageChunk: ({ html }) => html.replace('%tavrek.theme%', event.locals.theme)
 	});
-	response.headers.set('x-content-type-options', 'nosniff');
-	response.headers.set('referrer-policy', 'same-origin');
-	response.headers.set('x-frame-options', 'DENY');
+	if (event.locals.away) return awayPage(api);
+	return api ? asProblem(response) : response;
+}
+
+async function knowWho(event: RequestEvent, api: boolean): Promise<void> {
+	const db = await database();
+	if (api) {
+		const bearer = /^Bearer (\S{1,500})$/.exec(event.request.headers.get('authorization') ?? '');
+		event.locals.bearer = bearer?.[1] ? await readBearer(db, bearer[1]) : null;
+		return;
+	}
+	const token = event.cookies.get(sessionCookie());
+	const session = token ? await readSession(db, Date.now(), token) : null;
+	event.locals.user = session?.user ?? null;
+	if (session?.newToken) setSessionCookie(event, session.newToken);
+	if (token && !session) clearSessionCookie(event);
+}
+
+/** Who may pass here; the refusal where somebody may not. */
+async function atDoor(event: RequestEvent, door: Door, api: boolean): Promise<Response | null> {
+	const roles = rolesAt(door, event.request.method);
+	if (roles === 'anybody') return null;
+	if (roles === null || (roles.length === 0 && !sends(event))) {
+		const answer = refused(event, 405, 'Not this way', `${event.request.method} is not taken here`);
+		answer.headers.set('allow', sends(event) ? 'GET' : 'POST');
+		return answer;
+	}
+	const { user, bearer } = event.locals;
+	const who = api ? bearer : user;
+	if (!who) return api ? notSignedIn() : toSignIn(event);
+	if (user?.mustChange && event.route.id !== '/(app)/account') return elsewhere(event, '/account');
+	if (roles.includes(who.role)) return null;
+	await noteRefusal(await database(), Date.now(), who.name, `${event.request.method} ${event.route.id}`);
+	return refused(
+		event,
+		403,
+		'Not allowed',
+		`this is for the ${roles.join(' or ')}; yours is the ${who.role}'s`
+	);
+}
+
+function notSignedIn(): Response {
+	const answer = problem(
+		401,
+		'Not signed in',
+		'send "Authorization: Bearer TOKEN"; a manager makes tokens in Settings'
+	);
+	answer.headers.set('www-authenticate', 'Bearer');
+	return answer;
+}
+
+function toSignIn(event: RequestEvent): Response {
+	if (sends(event)) {
+		return Response.json(
+			{ message: 'Your session has ended. Sign in in another tab, then send again.' },
+			{ status: 401 }
+		);
+	}
+	const { pathname } = event.url;
+	return elsewhere(event, `/sign-in${pathname === '/' ? '' : `?to=${encodeURIComponent(pathname)}`}`);
+}
+
+/** Another page first: as a redirect, or in the words that a page under way understands. */
+function elsewhere(event: RequestEvent, location: string): Response {
+	if (event.isDataRequest) return Response.json({ type: 'redirect', location });
+	return new Response(null, { status: 303, headers: { location } });
+}
+
+/** Counts a body against the limit of its route before anything reads it. */
+async function limitBody(event: RequestEvent, most: number): Promise<Response | null> {
+	const { request } = event;
+	if (!sends(event) || request.body === null) return null;
+	try {
+		if (Number(request.headers.get('content-length') ?? 0) > most) throw new TooLarge(most);
+		const body = most > READ_WHOLE ? counted(request.body, most) : await readWhole(request.body, most);
+		const { method, headers, signal } = request;
+		event.request = new Request(request.url, {
+			method,
+			headers,
+			body,
+			signal,
+			duplex: 'half'
+		} as RequestInit);
+		return null;
+	} catch (error) {
+		if (!(error instanceof TooLarge)) throw error;
+		const answer = refused(event, 413, 'Too large', `this takes ${bytesWords(most)} at most; send less`);
+		answer.headers.set('connection', 'close');
+		return answer;
+	}
+}
+
+/** A refusal in the words of who asked: a program, a page under way, a person. */
+function refused(event: RequestEvent, status: number, title: string, detail: string): Response {
+	if (isApi(event)) return problem(status, title, detail);
+	const message = `${detail[0]?.toUpperCase()}${detail.slice(1)}.`;
+	const json = event.isDataRequest || /json/.test(event.request.headers.get('accept') ?? '');
+	if (event.request.headers.has('x-sveltekit-action')) {
+		return Response.json({ type: 'error', status, error: { message } }, { status });
+	}
+	if (json) return Response.json({ message }, { status });
+	return new Response(`<!doctype html><title>${title}</title><p>${message}</p>`, {
+		status,
+		headers: { 'content-type': 'text/html; charset=utf-8' }
+	});
+}
+
+/** Whatever the API answers with an error is a problem document. */
+async function asProblem(response: Response): Promise<Response> {
+	if (response.status < 400 || response.headers.get('content-type')?.startsWith('application/problem+json')) {
+		return response;
+	}
+	const text = await response.text();
+	let detail = text.slice(0, 300) || 'the call was refused';
+	try {
+		detail = (JSON.parse(text) as { message?: string }).message ?? detail;
+	} catch {
+		// plain words
+	}
+	const title =
+		response.status >= 500 ? 'Failed here' : response.status === 404 ? 'No such thing' : 'Refused';
+	return problem(response.status, title, detail);
+}
+
+const HEADERS = {
+	'x-content-type-options': 'nosniff',
+	'referrer-policy': 'same-origin',
+	'x-frame-options': 'DENY',
+	'cross-origin-opener-policy': 'same-origin',
+	'cross-origin-resource-policy': 'same-origin',
+	'permissions-policy': 'camera=(self), microphone=(), geolocation=(), payment=()'
+} as const;
+
+function withHeaders(event: RequestEvent, response: Response): Response {
+	for (const [name, value] of Object.entries(HEADERS)) response.headers.set(name, value);
+	if (!response.headers.has('content-security-policy')) {
+		response.headers.set('content-security-policy', "default-src 'none'; frame-ancestors 'none'");
+	}
+	if (event.url.protocol === 'https:') {
+		response.headers.set('strict-transport-security', 'max-age=31536000');
+	}
 	if (!event.url.pathname.startsWith('/_app/')) response.headers.set('cache-control', 'no-store');
 	return response;
-};
+}
 
 /** A write that a browser sends for another site's page: its Origin is not the host that was asked. */
 function foreignOrigin(request: Request): boolean {
@@ -86,12 +218,18 @@ function foreignOrigin(request: Request): boolean {
 }
 
 export const handleError: HandleServerError = ({ error, event, status }) => {
+	if (error instanceof TooLarge) {
+		return { message: `This takes ${bytesWords(error.most)} at most. Nothing was saved; send less.` };
+	}
 	if (status === 404) return { message: 'There is nothing at this address.' };
+	if (status < 500) return { message: 'The request could not be read; nothing was saved. Reload the page.' };
 	const id = randomUUID().slice(0, 8);
 	const { name, message, stack } =
 		error instanceof Error ? error : { name: 'unknown', message: String(error), stack: '' };
-	log.error({ id, path: event.url.pathname, name, message, stack });
-	return isDatabaseAway(error)
+	event.locals.away = isDatabaseAway(error);
+	if (event.locals.away) log.warn({ id, path: event.url.pathname, name, message }, 'the database is away');
+	else log.error({ id, path: event.url.pathname, name, message, stack });
+	return event.locals.away
 		? { message: 'The database is away. Nothing confirmed is lost; try again in a moment.', id }
 		: { message: 'Something went wrong here. Nothing was saved by this step; try it again.', id };
 };

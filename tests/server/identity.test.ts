@@ -1,11 +1,27 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { createHash } from 'node:crypto';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { HOUR_MS, MINUTE_MS } from '$lib/core/units/instant';
 import type { Database } from '$lib/server/database/connection';
 import { migrate } from '$lib/server/database/migrate';
-import { makeApiToken, readBearer, revokeApiToken, listApiTokens } from '$lib/server/identity/api-tokens';
+import {
+	listApiTokens,
+	makeApiToken,
+	readBearer,
+	refuseShortToken,
+	revokeApiToken
+} from '$lib/server/identity/api-tokens';
+import { networkOf } from '$lib/server/identity/attempts';
+import { passwordSchema } from '$lib/server/identity/passwords';
 import { endSession, readSession, signIn } from '$lib/server/identity/sessions';
-import { addUser, listUsers, makeFirstManager, setUserActive } from '$lib/server/identity/users';
-import { freshDatabase } from './fresh-database';
+import {
+	addUser,
+	changeOwnPassword,
+	listUsers,
+	makeFirstManager,
+	resetPassword,
+	setUserActive
+} from '$lib/server/identity/users';
+import { freshDatabase, freshDatabaseUrl } from './fresh-database';
 
 const NOW = Date.UTC(2026, 10, 24, 10);
 const password = 'a good long one';
@@ -83,31 +99,156 @@ describe('sessions', () => {
 		const token = await tokenAt(NOW);
 		expect(await readSession(db, NOW + 12 * HOUR_MS + 1, token)).toBeNull();
 	});
-	it('attempts are limited by name and address, and free again after a quarter of an hour', async () => {
-		for (let i = 0; i < 6; i++) expect((await enter('wrong', NOW, '10.9.9.9')).ok).toBe(false);
-		expect(await enter(password, NOW, '10.9.9.9')).toMatchObject({
+});
+
+describe('attempts', () => {
+	const wrong = (name: string, address = '10.9.9.9', device?: string) =>
+		signIn(db, NOW, { signIn: name, password: 'wrong', address, device });
+	const looked = (answers: { ok: boolean; message?: string }[]) =>
+		answers.filter(({ message }) => message?.includes('do not match')).length;
+	beforeEach(() => db('rate_limits').delete());
+
+	it('two dozen at the same moment are counted before any is looked at', async () => {
+		const answers = await Promise.all(Array.from({ length: 24 }, () => wrong('odile')));
+		expect(looked(answers)).toBe(6);
+		expect(
+			answers.filter((answer) => 'waitSeconds' in answer && (answer.waitSeconds ?? 99) <= 10)
+		).toHaveLength(18);
+	});
+	it('however the name is spelt, it is one account', async () => {
+		const spellings = [
+			'odile',
+			'ODILE',
+			' Odile ',
+			'odile\u00a0',
+			'\uff4f\uff44\uff49\uff4c\uff45',
+			'oDile',
+			'OdilE',
+			'odilE'
+		];
+		const answers = [];
+		for (const name of spellings) answers.push(await wrong(name));
+		expect(looked(answers)).toBe(6);
+		// what the database once took for the same name is nobody here
+		expect(await enter(password, NOW, '10.9.9.7', 'odil\u00e9')).toMatchObject({ ok: false });
+	});
+	it('nobody is locked out: unknown names from one address, and the right one still comes in', async () => {
+		await Promise.all(Array.from({ length: 45 }, (_, i) => wrong(`nobody-${i}`)));
+		expect(await enter(password, NOW, '10.9.9.9')).toMatchObject({ ok: true });
+	});
+	it('a browser that has signed in before is counted by itself while others try the account', async () => {
+		const first = await enter(password, NOW, '10.9.9.9');
+		if (!first.ok) throw new Error(first.message);
+		await Promise.all(Array.from({ length: 24 }, () => wrong('odile', '10.1.1.1')));
+		expect(await enter(password, NOW, '10.9.9.9')).toMatchObject({ ok: false });
+		const own = { signIn: 'odile', password, address: '10.9.9.9' };
+		expect(await signIn(db, NOW, { ...own, device: `${first.device}x` })).toMatchObject({ ok: false });
+		expect(await signIn(db, NOW, { ...own, device: first.device })).toMatchObject({ ok: true });
+	});
+	it.each([
+		['2001:db8:1:2:3:4:5:6', '2001:db8:1:2::/64'],
+		['2001:db8:1:2::9', '2001:db8:1:2::/64'],
+		['2001:DB8:0001:2::', '2001:db8:1:2::/64'],
+		['::1', '0:0:0:0::/64'],
+		['fe80::1%eth0', 'fe80:0:0:0::/64'],
+		['::ffff:10.0.0.7', '10.0.0.7'],
+		['10.0.0.7', '10.0.0.7']
+	])('%s is of the network %s', (address, network) => expect(networkOf(address)).toBe(network));
+	it('leave a line in the trail: who came in, and that somebody was refused', async () => {
+		await enter(password, NOW, '10.4.4.4');
+		await wrong('odile', '10.4.4.4');
+		const lines = await db('audit').where({ subject: 'door', subject_key: '10.4.4.4' }).orderBy('id');
+		expect(lines.map(({ verb, actor }) => [verb, actor])).toEqual([
+			['sign-in', 'Odile'],
+			['sign-in-refused', 'Odile']
+		]);
+		expect(JSON.stringify(lines)).not.toContain('wrong');
+	});
+});
+
+describe('passwords', () => {
+	it.each([
+		'short',
+		'elevenchars',
+		'password1234',
+		'123456789012',
+		'qwertyuiopas',
+		'aaaaaaaaaaaa',
+		'PasswordPassword',
+		'Michael12345'
+	])('%s is refused', (word) => expect(passwordSchema.safeParse(word).success).toBe(false));
+	it.each(['saltmarsh-demo', 'twelve chars', 'vier Möwen am Kai'])('%s is taken', (word) =>
+		expect(passwordSchema.safeParse(word).success).toBe(true)
+	);
+	it('can be changed by their owner, who writes the old one', async () => {
+		const user = { signIn: 'noor', name: 'Noor', role: 'technician' as const, technician: null, password };
+		await addUser(db, 'Odile', NOW, user);
+		const id = (await listUsers(db)).find(({ signIn }) => signIn === 'noor')?.id ?? 0;
+		const change = (current: string, next: string, again = next) =>
+			changeOwnPassword(db, NOW, id, { current, password: next, again });
+		expect(await change('not it', 'another good one')).toMatchObject({ field: 'current' });
+		expect(await change(password, 'another good one', 'another god one')).toMatchObject({ field: 'again' });
+		expect(await change(password, password)).toMatchObject({ field: 'password' });
+		expect(await change(password, 'another good one')).toEqual({ ok: true });
+		expect((await enter('another good one', NOW, '10.5.5.5', 'noor')).ok).toBe(true);
+		expect((await enter(password, NOW, '10.5.5.5', 'noor')).ok).toBe(false);
+	});
+	it('a manager gives a one-time one: sessions end, a new one comes first, and it runs out', async () => {
+		const before = await enter('another good one', NOW, '10.5.5.6', 'noor');
+		const reset = await resetPassword(db, 'Odile', NOW, { sign_in: 'noor' });
+		if (!before.ok || !reset.ok) throw new Error('refused');
+		expect(await readSession(db, NOW, before.token)).toBeNull();
+		const answer = await enter(reset.password, NOW, '10.5.5.7', 'noor');
+		expect(answer).toMatchObject({ ok: true, user: { mustChange: true } });
+		expect(await enter(reset.password, NOW + 49 * HOUR_MS, '10.5.5.8', 'noor')).toMatchObject({
 			ok: false,
-			message: expect.stringContaining('too many')
+			message: expect.stringContaining('run out')
 		});
-		expect((await enter(password, NOW, '10.9.9.8')).ok).toBe(true);
-		expect((await enter(password, NOW + 16 * MINUTE_MS, '10.9.9.9')).ok).toBe(true);
+		expect(await resetPassword(db, 'Odile', NOW, { sign_in: 'nobody' })).toMatchObject({ ok: false });
+		expect(JSON.stringify(await db('audit').where({ verb: 'reset-password' }))).not.toContain(reset.password);
 	});
 });
 
 describe('API tokens', () => {
+	const owner = async () =>
+		(await listUsers(db)).find(({ signIn }) => signIn === 'odile') ?? { id: 0, name: '' };
 	it('work until they are revoked, with their role, and are stored as a hash', async () => {
-		const token = await makeApiToken(db, 'Odile', NOW, { label: 'till', role: 'counter' });
+		const token = await makeApiToken(db, await owner(), NOW, { label: 'till', role: 'counter', days: 90000 });
 		expect(await readBearer(db, token)).toEqual({ name: 'API token till', role: 'counter' });
 		expect(JSON.stringify(await db('api_tokens'))).not.toContain(token);
-		const [{ id } = { id: 0 }] = await listApiTokens(db);
+		const [{ id, owner: name, usedAt } = { id: 0, owner: null, usedAt: null }] = await listApiTokens(db, NOW);
+		expect([name, usedAt !== null]).toEqual(['Odile', true]);
 		await revokeApiToken(db, 'Odile', NOW, id);
 		expect(await readBearer(db, token)).toBeNull();
 	});
-	it('the one of the start has manager rights where it is set', async () => {
-		expect(await readBearer(db, 'from-the-start')).toBeNull();
-		process.env.TAVREK_API_TOKEN = 'from-the-start';
-		expect(await readBearer(db, 'from-the-start')).toMatchObject({ role: 'manager' });
+	it('end at their time and with their owner', async () => {
+		const late = await makeApiToken(db, await owner(), Date.now() - 31 * 24 * HOUR_MS, {
+			label: 'old',
+			role: 'manager',
+			days: 30
+		});
+		expect(await readBearer(db, late)).toBeNull();
+		const second = { signIn: 'bram', name: 'Bram', role: 'manager' as const, technician: null, password };
+		await addUser(db, 'Odile', NOW, second);
+		const bram = (await listUsers(db)).find(({ signIn }) => signIn === 'bram');
+		if (!bram) throw new Error('missing');
+		const token = await makeApiToken(db, bram, Date.now(), { label: 'his', role: 'manager', days: 30 });
+		expect(await readBearer(db, token)).toMatchObject({ role: 'manager' });
+		await setUserActive(db, 'Odile', NOW, { ...bram, active: false });
+		expect(await readBearer(db, token)).toBeNull();
+		expect((await listApiTokens(db, Date.now())).map(({ label, ended }) => [label, ended])).toContainEqual([
+			'his',
+			true
+		]);
+	});
+	it('the one of the start has manager rights where it is set, and is long enough', async () => {
+		const fixed = 'from-the-start-and-long-x';
+		expect(await readBearer(db, fixed)).toBeNull();
+		process.env.TAVREK_API_TOKEN = fixed;
+		expect(await readBearer(db, fixed)).toMatchObject({ role: 'manager' });
 		delete process.env.TAVREK_API_TOKEN;
+		expect(() => refuseShortToken('x'.repeat(23))).toThrow(/23 characters; use at least 24/);
+		expect(() => refuseShortToken('x'.repeat(24))).not.toThrow();
 	});
 });
 
@@ -119,6 +260,55 @@ describe('migrations', () => {
 		await db('knex_migrations_lock').update({ is_locked: 1 });
 		await db('knex_migrations').delete();
 		await migrate(db);
-		expect(await listUsers(db)).toHaveLength(2);
+		expect(await listUsers(db)).toHaveLength(4);
+	});
+	it('a filled database of the version before keeps all of it', async () => {
+		const { db: old } = await freshDatabaseUrl();
+		await migrate(old, '002-predictions');
+		const at = new Date(NOW);
+		await old('users').insert({
+			sign_in: 'odile',
+			name: 'Odile',
+			role: 'manager',
+			password_hash: 'x',
+			created_at: at
+		});
+		await old('users').insert({
+			sign_in: 'second',
+			name: 'Second',
+			role: 'manager',
+			password_hash: 'x',
+			created_at: at
+		});
+		await old('api_tokens').insert([
+			{ label: 'till', role: 'counter', token_hash: 'a'.repeat(64), created_at: at },
+			{ label: 'lost', role: 'counter', token_hash: 'b'.repeat(64), created_at: at }
+		]);
+		const trail = { at, subject: 'token', verb: 'make', detail: '{}' };
+		await old('audit').insert({ ...trail, actor: 'Second', subject_key: 'till' });
+		const reading = {
+			record: 'reference',
+			model: 'm',
+			pin: '1',
+			mode: 'diode',
+			value: 0.4,
+			grade: 'verified'
+		};
+		const withdrawn = { at: '2026-01-01T00:00:00Z', because: 'slipped' };
+		for (const record of [reading, { ...reading, withdrawn }]) {
+			const text = JSON.stringify(record);
+			const digest = createHash('sha256').update(text).digest('hex');
+			await old('reference_readings').insert({ model: 'm', digest, occurrence: 1, record: text });
+		}
+		await migrate(old);
+		const owners = await old('api_tokens')
+			.join('users', 'users.id', 'owner_id')
+			.orderBy('api_tokens.id')
+			.pluck('users.name');
+		expect(owners).toEqual(['Second', 'Odile']);
+		const rows = await old('reference_readings').orderBy('id').select('digest', 'occurrence');
+		expect(rows[1]).toEqual({ digest: rows[0].digest, occurrence: 2 });
+		expect(await listUsers(old)).toHaveLength(2);
+		await old.destroy();
 	});
 });

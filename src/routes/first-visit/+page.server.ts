@@ -3,8 +3,9 @@ import { z } from 'zod';
 import { shopRecord } from '$lib/core/catalog/records';
 import { describeIssue } from '$lib/core/exchange/read-lines';
 import { database } from '$lib/server/database/connection';
+import { readForm } from '$lib/server/house/read-form';
 import { openShop } from '$lib/server/house/open-shop';
-import { setSessionCookie } from '$lib/server/identity/cookie';
+import { setDeviceCookie, setSessionCookie } from '$lib/server/identity/cookie';
 import { signIn } from '$lib/server/identity/sessions';
 import { hasUsers, newUserBody } from '$lib/server/identity/users';
 import type { Actions, PageServerLoad } from './$types';
@@ -25,8 +26,10 @@ const body = z.strictObject({
 
 export const actions: Actions = {
 	default: async (event) => {
-		const values = Object.fromEntries(await event.request.formData()) as Record<string, string>;
+		const form = await readForm(event.request);
+		const { values } = form;
 		const { password: _, ...kept } = values;
+		if (!form.ok) return fail(400, { kept, problems: form.problems });
 		const parsed = body.safeParse(values);
 		if (!parsed.success) {
 			const problems = Object.fromEntries(
@@ -43,7 +46,10 @@ export const actions: Actions = {
 			password,
 			address: event.getClientAddress()
 		});
-		if (signed.ok) setSessionCookie(event, signed.token);
+		if (signed.ok) {
+			setSessionCookie(event, signed.token);
+			setDeviceCookie(event, signed.device);
+		}
 		redirect(303, '/floor');
 	}
 };

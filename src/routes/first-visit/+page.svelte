@@ -10,7 +10,7 @@
 		{ name: 'signIn', label: 'Name to sign in with', autocomplete: 'username', type: 'text' },
 		{
 			name: 'password',
-			label: 'Password, at least 10 characters',
+			label: 'Password, at least 12 characters',
 			autocomplete: 'new-password',
 			type: 'password'
 		},

@@ -1,6 +1,6 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
-import { setSessionCookie } from '$lib/server/identity/cookie';
+import { deviceCookie, setDeviceCookie, setSessionCookie } from '$lib/server/identity/cookie';
 import { signIn } from '$lib/server/identity/sessions';
 import { hasUsers } from '$lib/server/identity/users';
 import type { Actions, PageServerLoad } from './$types';
@@ -10,8 +10,17 @@ export const load: PageServerLoad = async ({ locals }) => {
 	if (!(await hasUsers(await database()))) redirect(303, '/first-visit');
 };
 
-/** Only a path of this site is a place to go on to. */
-const onwards = (to: string | null) => (to && /^\/(?!\/|\\)/.test(to) ? to : '/floor');
+/** Only a place of this site is one to go on to: as the browser will read it, not as it is written. */
+function onwards(to: string | null, here: URL): string {
+	try {
+		const place = new URL(to ?? '/floor', here.origin);
+		return place.origin === here.origin && place.pathname.startsWith('/') && !place.pathname.startsWith('//')
+			? place.pathname + place.search
+			: '/floor';
+	} catch {
+		return '/floor';
+	}
+}
 
 export const actions: Actions = {
 	default: async (event) => {
@@ -20,10 +29,15 @@ export const actions: Actions = {
 		const answer = await signIn(await database(), Date.now(), {
 			signIn: name,
 			password: String(form.get('password') ?? '').slice(0, 200),
-			address: event.getClientAddress()
+			address: event.getClientAddress(),
+			device: event.cookies.get(deviceCookie())
 		});
-		if (!answer.ok) return fail(400, { signIn: name, message: answer.message });
+		if (!answer.ok) {
+			if (answer.waitSeconds) event.setHeaders({ 'retry-after': String(answer.waitSeconds) });
+			return fail(answer.waitSeconds ? 429 : 400, { signIn: name, message: answer.message });
+		}
 		setSessionCookie(event, answer.token);
-		redirect(303, onwards(event.url.searchParams.get('to')));
+		setDeviceCookie(event, answer.device);
+		redirect(303, onwards(event.url.searchParams.get('to'), event.url));
 	}
 };

@@ -1,6 +1,6 @@
 import { redirect } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
-import { clearSessionCookie, SESSION_COOKIE } from '$lib/server/identity/cookie';
+import { clearSessionCookie, sessionCookie } from '$lib/server/identity/cookie';
 import { endSession } from '$lib/server/identity/sessions';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -8,9 +8,11 @@ export const load: PageServerLoad = () => redirect(303, '/floor');
 
 export const actions: Actions = {
 	default: async (event) => {
-		const token = event.cookies.get(SESSION_COOKIE);
+		const token = event.cookies.get(sessionCookie());
 		if (token) await endSession(await database(), token);
 		clearSessionCookie(event);
+		// where the browser takes it: nothing of the shop stays
+		event.setHeaders({ 'clear-site-data': '"cache", "storage"' });
 		redirect(303, '/sign-in');
 	}
 };

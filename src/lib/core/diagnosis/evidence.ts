@@ -98,7 +98,11 @@ export const MEASURES: readonly Measure[] = [
 /** Possible answers to a question; empty where neither the catalog nor the program knows it. */
 export function answersOf(catalog: Catalog, question: string): readonly string[] {
 	if (question.startsWith('pins:')) return PIN_ANSWERS;
-	return DERIVED[question] ?? catalog.tests.get(question)?.outcomes ?? [];
+	return (
+		(Object.hasOwn(DERIVED, question) ? DERIVED[question] : undefined) ??
+		catalog.tests.get(question)?.outcomes ??
+		[]
+	);
 }
 
 /** Only what was seen before the repair speaks of what was wrong. */

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { catalogRecords, type CatalogRecord } from '../catalog/records';
 import { referenceRecord, type ReferenceRecord } from '../readings/reference';
+import { shownValue, unsoundIn } from '../units/sound-value';
 import { ticketRecord, type TicketRecord } from '../tickets/ticket-record';
 
 /** Every record kind of the exchange format, version 1, in the order in which an export writes them. */
@@ -29,34 +30,52 @@ export interface ReadLines {
 /**
  * Reads JSON Lines: UTF-8, one record a line; a byte-order mark, CRLF and empty lines are accepted.
  * Nothing is dropped in silence: every line is a record or an error that names it.
+ * @param input the whole text, or its lines one after another
+ * @param seen hears how many lines were read, now and then; may throw to stop
  */
-export function readLines(input: string): ReadLines {
+export function readLines(
+	input: string | Iterable<string>,
+	seen: (lines: number) => void = () => {}
+): ReadLines {
 	const result: ReadLines = { records: [], errors: [] };
-	const lines = input.replace(/^\ufeff/, '').split('\n');
-	lines.forEach((raw, index) => {
-		const text = raw.trim();
-		if (text !== '') readLine(text, index + 1, result);
-	});
+	let line = 0;
+	for (const raw of typeof input === 'string' ? input.split('\n') : input) {
+		line += 1;
+		const text = (line === 1 ? raw.replace(/^\ufeff/, '') : raw).trim();
+		if (text !== '') readLine(text, line, result);
+		if (line % 500 === 0) seen(line);
+	}
+	seen(line);
 	return result;
 }
 
+/** Errors beyond this are counted, not told one by one: a file of another kind would answer with a book. */
+export const MOST_ERRORS = 10_000;
+
 function readLine(text: string, line: number, result: ReadLines): void {
+	const refuse = (path: string, message: string) => result.errors.push({ line, path, message });
 	let value: unknown;
 	try {
-		value = JSON.parse(text);
+		value = JSON.parse(text) as unknown;
 	} catch (error) {
-		const reason = error instanceof Error ? error.message : String(error);
-		result.errors.push({ line, path: '', message: `is not JSON: ${reason}` });
+		refuse('', `is not JSON: ${error instanceof Error ? error.message.slice(0, 200) : 'it cannot be read'}`);
+		return;
+	}
+	const unsound = unsoundIn(value);
+	if (unsound) {
+		refuse(unsound.path, unsound.message);
 		return;
 	}
 	const schema = schemaFor(value);
 	if (typeof schema === 'string') {
-		result.errors.push({ line, path: 'record', message: schema });
+		refuse('record', schema);
 		return;
 	}
 	const parsed = schema.safeParse(value);
 	if (parsed.success) result.records.push({ line, record: parsed.data as ExchangeRecord });
-	else for (const issue of parsed.error.issues) result.errors.push({ line, ...describeIssue(issue) });
+	else
+		for (const issue of parsed.error.issues.slice(0, 100))
+			result.errors.push({ line, ...describeIssue(issue) });
 }
 
 function schemaFor(value: unknown): z.ZodType | string {
@@ -69,15 +88,18 @@ function schemaFor(value: unknown): z.ZodType | string {
 	if (typeof kind === 'string' && Object.hasOwn(recordSchemas, kind)) {
 		return recordSchemas[kind as RecordKind];
 	}
-	return `is ${JSON.stringify(kind)}, an unknown kind; known are ${known}`;
+	return `is ${shownValue(kind)}, an unknown kind; known are ${known}`;
 }
 
 /** Words an issue of a schema as path and message, naming an unknown field itself. */
 export function describeIssue(issue: z.core.$ZodIssue): { path: string; message: string } {
-	const base = issue.path.map(String).join('.');
+	const base = issue.path.map(String).join('.').slice(0, 200);
 	if (issue.code === 'unrecognized_keys') {
 		const field = [...issue.path.map(String), issue.keys[0]].join('.');
-		const names = issue.keys.map((key) => JSON.stringify(key)).join(', ');
+		const names = issue.keys
+			.slice(0, 5)
+			.map((key) => shownValue(key))
+			.join(', ');
 		return { path: field, message: `unknown field ${names}; remove it or check its spelling` };
 	}
 	return { path: base, message: issue.message };

@@ -1,16 +1,24 @@
 import { z } from 'zod';
+import { shownValue } from './sound-value';
 
 export const CODE_PATTERN = /^[a-z0-9][a-z0-9._-]{0,63}$/;
 
 /** The stable key of a catalog record within its kind. */
-export const codeSchema = z.string().regex(CODE_PATTERN, {
-	error: (issue) =>
-		`is ${JSON.stringify(issue.input)}; a code is 1 to 64 of a-z 0-9 . _ - and starts with a letter or digit`
-});
+export const codeSchema = z
+	.string()
+	.regex(CODE_PATTERN, {
+		error: (issue) =>
+			`is ${shownValue(issue.input)}; a code is 1 to 64 of a-z 0-9 . _ - and starts with a letter or digit`
+	})
+	.refine((code) => code !== 'constructor', {
+		error: 'is "constructor", a word that the program keeps for itself; choose another code'
+	});
 
 /** A ticket's number as shops write them on tags. Case matters. */
-export const ticketNumberSchema = z.string().regex(/^[A-Za-z0-9][A-Za-z0-9._-]{0,31}$/, {
-	error: (issue) => `is ${JSON.stringify(issue.input)}; a ticket number is 1 to 32 letters, digits, . _ or -`
+const TICKET_NUMBER = /^[A-Za-z0-9][A-Za-z0-9._-]{0,31}$/;
+export const isTicketNumber = (text: string): boolean => TICKET_NUMBER.test(text);
+export const ticketNumberSchema = z.string().regex(TICKET_NUMBER, {
+	error: (issue) => `is ${shownValue(issue.input)}; a ticket number is 1 to 32 letters, digits, . _ or -`
 });
 
 /** A code made from a person's words: "Pelagic 40" -> "pelagic-40". Empty where nothing is left. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { shownValue } from './sound-value';
 
 /** A moment: milliseconds since 1970-01-01T00:00:00Z. Shown in the shop's zone, stored in UTC. */
 export type Instant = number;
@@ -26,7 +27,7 @@ export const instantTextSchema = z.iso.datetime({ offset: true, error: instantMe
 );
 
 function instantMessage(issue: { input?: unknown }): string {
-	return `is ${JSON.stringify(issue.input)}; write a time with its offset, as 2026-03-02T09:14:00Z`;
+	return `is ${shownValue(issue.input)}; write a time with its offset, as 2026-03-02T09:14:00Z`;
 }
 
 export const parseInstant = (text: string): Instant => Date.parse(text);

@@ -2,12 +2,12 @@ import type { z } from 'zod';
 import type { RequestEvent } from '@sveltejs/kit';
 import type { Catalog } from '$lib/core/catalog/catalog';
 import { checkReferences } from '$lib/core/exchange/check-references';
-import { describeIssue } from '$lib/core/exchange/read-lines';
 import type { oddsBody } from '$lib/core/exchange/api-schemas';
 import { ticketFromRecord, withAllLists } from '$lib/core/tickets/ticket-record';
 import type { Role } from '$lib/core/units/role';
 import { knownKeysOf } from '../exchange/known-keys';
 import { problem } from '../house/problem';
+import { readJson } from '../house/read-json';
 import type { Bearer } from '../identity/api-tokens';
 
 /** The bearer of a call that needs one of some roles, or the refusal to send. */
@@ -34,19 +34,14 @@ export async function readBody<Schema extends z.ZodType>(
 	{ request }: RequestEvent,
 	schema: Schema
 ): Promise<z.output<Schema> | Response> {
-	let value: unknown;
-	try {
-		value = await request.json();
-	} catch {
-		return problem(400, 'Not JSON', 'the body is not JSON; send one JSON object');
-	}
-	const parsed = schema.safeParse(value);
-	if (parsed.success) return parsed.data;
+	const read = await readJson(request, schema);
+	if (read.ok) return read.value;
+	if (!read.json) return problem(400, 'Not JSON', 'the body is not JSON; send one JSON object');
 	return problem(
 		422,
 		'Input refused',
 		'some fields are not as the schema says; nothing was done',
-		parsed.error.issues.map(describeIssue)
+		read.errors
 	);
 }
 

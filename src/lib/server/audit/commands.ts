@@ -1,9 +1,9 @@
-import type { Knex } from 'knex';
+import type { Queryable } from '../database/connection';
 
 export interface AuditEntry {
 	at: number;
 	actor: string;
-	subject: 'ticket' | 'catalog' | 'user' | 'token' | 'import' | 'reference';
+	subject: 'ticket' | 'catalog' | 'user' | 'token' | 'import' | 'reference' | 'door' | 'export';
 	key: string;
 	version?: number;
 	verb: string;
@@ -11,7 +11,7 @@ export interface AuditEntry {
 }
 
 /** Adds to the trail of who changed what. The table is only ever added to: there is no other command. */
-export async function recordAudit(trx: Knex.Transaction, entry: AuditEntry): Promise<void> {
+export async function recordAudit(trx: Queryable, entry: AuditEntry): Promise<void> {
 	await trx('audit').insert({
 		at: new Date(entry.at),
 		actor: entry.actor,
@@ -22,3 +22,7 @@ export async function recordAudit(trx: Knex.Transaction, entry: AuditEntry): Pro
 		detail: JSON.stringify(entry.detail)
 	});
 }
+
+/** Somebody who is known was refused at a door. */
+export const noteRefusal = (db: Queryable, at: number, actor: string, key: string) =>
+	recordAudit(db, { at, actor, subject: 'door', key: key.slice(0, 200), verb: 'refused', detail: {} });

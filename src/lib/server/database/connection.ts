@@ -1,35 +1,67 @@
+import process from 'node:process';
 import knex, { type Knex } from 'knex';
-import { knexConfig } from './config';
+import { knexConfig, PATIENT_MS } from './config';
 import { migrate } from './migrate';
 
 export type Database = Knex;
 /** A query outside or inside a transaction; commands take `Knex.Transaction` and say so. */
 export type Queryable = Knex | Knex.Transaction;
 
-let shared: Knex | undefined;
-let migrated: Promise<void> | undefined;
+let shared: { url: string; db: Knex; migrated?: Promise<void> | undefined } | undefined;
 
 /**
  * The process's pool, migrated. Holds connections and nothing of the shop: a second process beside this
- * one misses nothing. A failed migration is tried again at the next request.
+ * one misses nothing. A failed migration is tried again at the next request. Where the private database came back at
+ * another port, the pool is made anew.
  */
 export async function database(): Promise<Database> {
 	const url = process.env.DATABASE_URL;
 	if (!url) throw new Error('DATABASE_URL is not set: start with npm start or npm run demo');
-	shared ??= knex(knexConfig(url));
-	const db = shared;
-	migrated ??= migrate(db).catch((error: unknown) => {
-		migrated = undefined;
+	if (shared?.url !== url) {
+		void shared?.db.destroy().catch(() => undefined);
+		shared = { url, db: knex(knexConfig(url)) };
+	}
+	const own = shared;
+	own.migrated ??= migrateAt(url).catch((error: unknown) => {
+		own.migrated = undefined;
 		throw error;
 	});
-	await migrated;
-	return db;
+	await own.migrated;
+	return own.db;
+}
+
+/** With connections of its own: a migration may take longer than a query that somebody waits for. */
+async function migrateAt(url: string): Promise<void> {
+	const db = knex(knexConfig(url, { queryMs: PATIENT_MS, most: 3 }));
+	try {
+		await migrate(db);
+	} finally {
+		await db.destroy();
+	}
+}
+
+const beside = new WeakMap<Database, Database>();
+
+/**
+ * Connections beside the pool of a database, for work that nobody waits for at a screen: it leaves the others theirs. They
+ * close by themselves soon after their work.
+ */
+export function besidePool(db: Database): Database {
+	const known = beside.get(db);
+	if (known) return known;
+	const { host, port, user, password, database } = db.client.config.connection as Record<string, string>;
+	const url = `mysql://${encodeURIComponent(user ?? '')}:${encodeURIComponent(password ?? '')}@${host}:${port}/${encodeURIComponent(database ?? '')}`;
+	const made = knex(knexConfig(url, { queryMs: PATIENT_MS, most: 4 }));
+	beside.set(db, made);
+	return made;
 }
 
 export async function closeDatabase(): Promise<void> {
-	const db = shared;
-	shared = migrated = undefined;
-	await db?.destroy();
+	const own = shared;
+	shared = undefined;
+	if (!own) return;
+	await beside.get(own.db)?.destroy();
+	await own.db.destroy();
 }
 
 const AWAY = new Set([
@@ -44,14 +76,21 @@ const AWAY = new Set([
 	'PROTOCOL_ENQUEUE_AFTER_FATAL_ERROR',
 	'ER_SERVER_SHUTDOWN',
 	'ER_CON_COUNT_ERROR',
-	'ER_UNKNOWN_COM_ERROR'
+	'ER_UNKNOWN_COM_ERROR',
+	'PROTOCOL_SEQUENCE_TIMEOUT',
+	'ER_STATEMENT_TIMEOUT',
+	'ER_ACCESS_DENIED_ERROR',
+	'ER_DBACCESS_DENIED_ERROR',
+	'ER_BAD_DB_ERROR',
+	'TAVREK_NOT_OURS'
 ]);
 
 /** True where an error says that the database cannot be reached now and may come back. */
 export function isDatabaseAway(error: unknown): boolean {
 	if (!(error instanceof Error)) return false;
-	const code = (error as { code?: unknown }).code;
+	const { code, fatal } = error as { code?: unknown; fatal?: unknown };
 	return (
+		fatal === true ||
 		(typeof code === 'string' && AWAY.has(code)) ||
 		error.name === 'KnexTimeoutError' ||
 		/connection is in closed state|Connection lost/i.test(error.message)

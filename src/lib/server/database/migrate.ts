@@ -16,8 +16,10 @@ const MIGRATIONS: Migration[] = [
 ];
 
 class ListSource implements Knex.MigrationSource<Migration> {
+	constructor(private readonly last: string | undefined) {}
 	async getMigrations() {
-		return MIGRATIONS;
+		const at = MIGRATIONS.findIndex(({ name }) => name === this.last);
+		return at < 0 ? MIGRATIONS : MIGRATIONS.slice(0, at + 1);
 	}
 	getMigrationName({ name }: Migration) {
 		return name;
@@ -31,9 +33,10 @@ class ListSource implements Knex.MigrationSource<Migration> {
  * Brings the schema up to date. Processes that start together take turns through a named lock; Knex's
  * own lock row is freed first, since a process killed in the middle leaves it set. Every migration can
  * be run again after it was cut off (MariaDB commits each statement that changes the schema).
+ * @param last the migration to stop at, to stand where an earlier version stood; all of them where it is left out
  */
-export async function migrate(db: Knex): Promise<void> {
-	const source = { migrationSource: new ListSource() };
+export async function migrate(db: Knex, last?: string): Promise<void> {
+	const source = { migrationSource: new ListSource(last) };
 	const lock = 'tavrek-migrate';
 	const connection = (await db.client.acquireConnection()) as unknown;
 	try {

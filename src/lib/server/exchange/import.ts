@@ -2,16 +2,16 @@ import type { Knex } from 'knex';
 import { buildCatalog, type Catalog } from '$lib/core/catalog/catalog';
 import type { CatalogRecord } from '$lib/core/catalog/records';
 import { checkReferences, type KnownKeys } from '$lib/core/exchange/check-references';
-import { readLines, type LineError, type LineRecord } from '$lib/core/exchange/read-lines';
+import { MOST_ERRORS, readLines, type LineError, type LineRecord } from '$lib/core/exchange/read-lines';
 import type { ReferenceRecord } from '$lib/core/readings/reference';
 import { ticketFromRecord, type Customer, type TicketRecord } from '$lib/core/tickets/ticket-record';
 import { recordAudit } from '../audit/commands';
 import { putCatalogRecords, putReferences } from '../catalog/commands';
 import { allCatalogRecords } from '../catalog/queries';
-import { inTransaction, type Database } from '../database/connection';
-import { advanceCounter, holdCounter, raiseCounter } from '../database/counters';
+import { besidePool, inTransaction, type Database } from '../database/connection';
+import { advanceCounter, raiseCounter } from '../database/counters';
 import { knownKeysOf } from './known-keys';
-import { customerDigest, isHistory, putCustomers, ticketColumns } from '../tickets/rows';
+import { customerDigest, putCustomers, sumsTooLarge, ticketColumns } from '../tickets/rows';
 
 export interface ImportAnswer {
 	/** records taken, by kind */
@@ -19,36 +19,104 @@ export interface ImportAnswer {
 	rejected: LineError[];
 }
 
+/** How far an import has come: rows of a part of the work. */
+export interface ImportProgress {
+	part: 'reading' | 'checking' | 'writing';
+	rows: number;
+	of: number;
+}
+
+/** Hears how an import goes on, and may stop it by throwing: then nothing of it has happened. */
+export type Watch = (progress: ImportProgress) => void;
+
+export class ImportStopped extends Error {}
+
 const CHUNK = 500;
 
 /**
  * Imports JSON Lines in one transaction. All or nothing by default: with any error nothing is kept and
  * all errors are listed. Lenient: every good line is kept, the others are listed.
+ *
+ * It has connections beside the pool, and what others need to go on (counters) is held for the last moment only: while
+ * ten thousand tickets come in, the counter takes in and technicians measure.
  */
 export async function importLines(
 	db: Database,
 	actor: string,
 	now: number,
-	input: string,
-	mode: 'strict' | 'lenient' = 'strict'
+	input: string | Uint8Array,
+	mode: 'strict' | 'lenient' = 'strict',
+	watch: Watch = () => {}
 ): Promise<ImportAnswer> {
-	const read = readLines(input);
-	return inTransaction(db, async (trx) => {
-		const stored = await allCatalogRecords(trx);
-		const { good, rejected } = await keepSound(trx, stored, read.records, read.errors, mode);
-		if (mode === 'strict' && rejected.length > 0) return { accepted: {}, rejected };
-		await write(trx, stored, good);
-		const accepted = countKinds(good);
-		await recordAudit(trx, {
-			at: now,
-			actor,
-			subject: 'import',
-			key: mode,
-			verb: 'import',
-			detail: { accepted, rejected: rejected.length }
-		});
-		return { accepted, rejected };
+	const of = typeof input === 'string' ? input.split('\n').length : linesIn(input);
+	const read = readLines(typeof input === 'string' ? input : lineTexts(input), (rows) =>
+		watch({ part: 'reading', rows, of })
+	);
+	const aside = besidePool(db);
+	let customers: ReadonlyMap<string, number> = new Map();
+	const imported = inTransaction(aside, async (trx) => {
+		await takeTurns(trx);
+		try {
+			const stored = await allCatalogRecords(trx);
+			watch({ part: 'checking', rows: 0, of: read.records.length });
+			const { good, rejected } = await keepSound(trx, stored, read.records, read.errors, mode);
+			if (mode === 'strict' && rejected.length > 0) return { accepted: {}, rejected: told(rejected) };
+			customers = await prepare(aside, good);
+			await write(trx, stored, good, customers, watch);
+			const accepted = countKinds(good);
+			await recordAudit(trx, {
+				at: now,
+				actor,
+				subject: 'import',
+				key: mode,
+				verb: 'import',
+				detail: { accepted, rejected: rejected.length }
+			});
+			return { accepted, rejected: told(rejected) };
+		} finally {
+			await trx.raw('SELECT RELEASE_LOCK(?)', [turn(trx)]).catch(() => undefined);
+		}
 	});
+	return imported.catch(async (error: unknown) => {
+		await forgetUnnamed(aside, [...customers.values()]).catch(() => undefined);
+		throw error;
+	});
+}
+
+/** Imports into one shop take turns, from whichever process they come. */
+const turn = (trx: Knex.Transaction) =>
+	`tavrek-import-${(trx.client.config.connection as { database: string }).database}`.slice(0, 64);
+
+async function takeTurns(trx: Knex.Transaction): Promise<void> {
+	const [rows] = (await trx.raw('SELECT GET_LOCK(?, 300) AS held', [turn(trx)])) as [{ held: number }[]];
+	if (rows[0]?.held !== 1)
+		throw new ImportStopped('another import is under way; send this one again when it is done');
+}
+
+/** So many errors are told one by one, and how many there are beside. */
+function told(rejected: LineError[]): LineError[] {
+	if (rejected.length <= MOST_ERRORS) return rejected;
+	const more = { line: 0, path: '', message: `${rejected.length - MOST_ERRORS} more errors are not listed` };
+	return [...rejected.slice(0, MOST_ERRORS), more];
+}
+
+const FEED = 10;
+
+function linesIn(bytes: Uint8Array): number {
+	let lines = 1;
+	for (let at = bytes.indexOf(FEED); at >= 0; at = bytes.indexOf(FEED, at + 1)) lines++;
+	return lines;
+}
+
+/** The lines of a body one after another: a text of half a gigabyte is never made. */
+function* lineTexts(bytes: Uint8Array): Generator<string> {
+	const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
+	for (let from = 0; from <= bytes.length;) {
+		const at = bytes.indexOf(FEED, from);
+		const to = at < 0 ? bytes.length : at;
+		yield decoder.decode(bytes.subarray(from, to));
+		from = to + 1;
+	}
 }
 
 /**
@@ -63,10 +131,16 @@ async function keepSound(
 	mode: 'strict' | 'lenient'
 ): Promise<{ good: LineRecord[]; rejected: LineError[] }> {
 	const known = await storedKeys(trx, stored, records);
+	const catalog = buildCatalog([
+		...stored,
+		...records.flatMap(({ record }) =>
+			record.record === 'ticket' || record.record === 'reference' ? [] : [record as CatalogRecord]
+		)
+	]);
 	const rejected = [...errors];
 	let good = [...records];
 	for (;;) {
-		const found = checkReferences(good, known);
+		const found = [...checkReferences(good, known), ...tooLarge(good, catalog)];
 		rejected.push(...found);
 		const bad = new Set(found.map(({ line }) => line));
 		good = good.filter(({ line }) => !bad.has(line));
@@ -74,6 +148,18 @@ async function keepSound(
 	}
 	rejected.sort((a, b) => a.line - b.line);
 	return { good, rejected };
+}
+
+/** Tickets whose sums the books could not hold. Worked out only where a line of it is large itself. */
+function tooLarge(records: readonly LineRecord[], catalog: Catalog): LineError[] {
+	return records.flatMap(({ line, record }) => {
+		if (record.record !== 'ticket') return [];
+		const suspect =
+			record.parts.some(({ quantity, unit_cost = 10_000 }) => quantity * unit_cost > 100_000) ||
+			record.attempts.some(({ minutes = 0, hourly_cost = 10_000 }) => minutes * hourly_cost > 6_000_000);
+		const refusal = suspect ? sumsTooLarge(ticketFromRecord(record), catalog) : null;
+		return refusal ? [{ line, path: refusal.field, message: refusal.message }] : [];
+	});
 }
 
 async function storedKeys(
@@ -95,10 +181,13 @@ async function storedKeys(
 	return { ...catalog, has: (kind, key) => (kind === 'ticket' ? tickets.has(key) : catalog.has(kind, key)) };
 }
 
+/** Tickets first, then what moves the shop's counters: those rows are held from there to the end alone. */
 async function write(
 	trx: Knex.Transaction,
 	stored: readonly CatalogRecord[],
-	good: readonly LineRecord[]
+	good: readonly LineRecord[],
+	customers: ReadonlyMap<string, number>,
+	watch: Watch
 ): Promise<void> {
 	const catalogRecords: CatalogRecord[] = [];
 	const references: ReferenceRecord[] = [];
@@ -108,9 +197,14 @@ async function write(
 		else if (record.record === 'reference') references.push(record);
 		else catalogRecords.push(record);
 	}
-	await putCatalogRecords(trx, catalogRecords);
+	const seen = (rows: number) => watch({ part: 'writing', rows, of: good.length });
+	seen(0);
+	await putTickets(trx, tickets, buildCatalog([...stored, ...catalogRecords]), customers, seen);
+	seen(tickets.length);
+	await becomeHistory(trx, tickets);
 	await putReferences(trx, references);
-	await putTickets(trx, tickets, buildCatalog([...stored, ...catalogRecords]));
+	await putCatalogRecords(trx, catalogRecords);
+	seen(good.length);
 }
 
 const COLUMNS_MERGED = [
@@ -128,45 +222,80 @@ const COLUMNS_MERGED = [
 	'parts_minor',
 	'labour_minor',
 	'minutes',
-	'record',
-	'history_seq'
+	'record'
 ];
 
 async function putTickets(
 	trx: Knex.Transaction,
 	records: readonly TicketRecord[],
-	catalog: Catalog
+	catalog: Catalog,
+	ids: ReadonlyMap<string, number>,
+	seen: (rows: number) => void
 ): Promise<void> {
 	if (records.length === 0) return;
-	await holdCounter(trx, 'ticket');
 	const latest = new Map(records.map((record) => [record.number, record]));
-	const customers = [...latest.values()].flatMap(({ customer }) => (customer ? [customer as Customer] : []));
-	const ids = await putCustomers(trx, customers);
-	const seq = await advanceCounter(trx, 'history');
 	const merge = Object.fromEntries(COLUMNS_MERGED.map((column) => [column, trx.raw(`VALUES(${column})`)]));
 	const numbers = [...latest.keys()];
 	for (let start = 0; start < numbers.length; start += CHUNK) {
 		const rows = numbers.slice(start, start + CHUNK).map((number) => {
 			const ticket = ticketFromRecord(latest.get(number) as TicketRecord);
 			const customerId = ticket.customer ? (ids.get(customerDigest(ticket.customer)) ?? null) : null;
-			return {
-				...ticketColumns(ticket, customerId, catalog),
-				history_seq: isHistory(ticket) ? seq : 0
-			};
+			return ticketColumns(ticket, customerId, catalog);
 		});
-		// A replaced ticket keeps the higher place in history: it may have taught before and must be unlearnt.
 		await trx('tickets')
 			.insert(rows)
 			.onConflict('number')
 			.merge({
 				...merge,
-				history_seq: seq,
 				passcode: trx.raw('IF(VALUES(closed_at) IS NULL, tickets.passcode, NULL)'),
 				version: trx.raw('tickets.version + 1')
 			});
+		seen(start + rows.length);
 	}
-	const highest = Math.max(0, ...numbers.map((number) => Number(/^K-(\d{1,15})$/.exec(number)?.[1] ?? 0)));
-	await raiseCounter(trx, 'ticket', highest);
+}
+
+/**
+ * Gives what was written its place in the shop's history. A replaced ticket gets one
+ * too where it taught before: it must be unlearnt.
+ */
+async function becomeHistory(trx: Knex.Transaction, records: readonly TicketRecord[]): Promise<void> {
+	if (records.length === 0) return;
+	const numbers = [...new Set(records.map(({ number }) => number))];
+	const seq = await advanceCounter(trx, 'history');
+	for (let start = 0; start < numbers.length; start += 5000) {
+		await trx('tickets')
+			.whereIn('number', numbers.slice(start, start + 5000))
+			.andWhere((any) => any.whereNotNull('closed_at').orWhere('history_seq', '>', 0).orWhereRaw(ANSWERED))
+			.update({ history_seq: seq });
+	}
+}
+
+const ANSWERED = "JSON_CONTAINS_PATH(record, 'one', '$.accepted')";
+const OWN_NUMBER = /^K-(\d{1,9})$/;
+
+/**
+ * What others must not wait for, in transactions of its own: the shop's numbers go on behind those of the input, so that
+ * nobody takes a device in under one of them, and its customers are there.
+ */
+async function prepare(db: Database, good: readonly LineRecord[]): Promise<ReadonlyMap<string, number>> {
+	const tickets = good.flatMap(({ record }) => (record.record === 'ticket' ? [record] : []));
+	const highest = tickets.reduce(
+		(most, { number }) => Math.max(most, Number(OWN_NUMBER.exec(number)?.[1] ?? 0)),
+		0
+	);
+	const customers = tickets.flatMap(({ customer }) => (customer ? [customer as Customer] : []));
+	if (highest > 0) await inTransaction(db, (trx) => raiseCounter(trx, 'ticket', highest));
+	return inTransaction(db, (trx) => putCustomers(trx, customers));
+}
+
+/** Customers that no ticket names, after an import that did not come to its end. */
+async function forgetUnnamed(db: Database, ids: readonly number[]): Promise<void> {
+	for (let start = 0; start < ids.length; start += 1000) {
+		await db('customers')
+			.whereIn('id', ids.slice(start, start + 1000))
+			.whereNotExists(db('tickets').whereRaw('tickets.customer_id = customers.id'))
+			.delete();
+	}
 }
 
 function countKinds(records: readonly LineRecord[]): Record<string, number> {

@@ -1,17 +1,29 @@
+import process from 'node:process';
 import type { RequestEvent } from '@sveltejs/kit';
 
-export const SESSION_COOKIE = 'tavrek_session';
+/** Cookies of one host are shared by all its ports: the port in the name keeps two shops on one machine apart. */
+const own = (name: string) => `tavrek_${name}_${process.env.PORT ?? 'dev'}`;
+export const sessionCookie = () => own('session');
+export const deviceCookie = () => own('device');
 
-export function setSessionCookie(event: RequestEvent, token: string): void {
-	event.cookies.set(SESSION_COOKIE, token, {
+const WEEK_SECONDS = 7 * 24 * 3600;
+const YEAR_SECONDS = 365 * 24 * 3600;
+
+function setCookie(event: RequestEvent, name: string, value: string, maxAge: number): void {
+	event.cookies.set(name, value, {
 		path: '/',
 		httpOnly: true,
 		sameSite: 'lax',
 		secure: event.url.protocol === 'https:',
-		maxAge: 7 * 24 * 3600
+		maxAge
 	});
 }
 
+export const setSessionCookie = (event: RequestEvent, token: string) =>
+	setCookie(event, sessionCookie(), token, WEEK_SECONDS);
+export const setDeviceCookie = (event: RequestEvent, device: string) =>
+	setCookie(event, deviceCookie(), device, YEAR_SECONDS);
+
 export function clearSessionCookie(event: RequestEvent): void {
-	event.cookies.delete(SESSION_COOKIE, { path: '/', secure: event.url.protocol === 'https:' });
+	event.cookies.delete(sessionCookie(), { path: '/', secure: event.url.protocol === 'https:' });
 }

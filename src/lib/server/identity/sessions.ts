@@ -1,74 +1,116 @@
-import { createHash } from 'node:crypto';
+import { setTimeout as sleep } from 'node:timers/promises';
 import { DAY_MS, HOUR_MS, MINUTE_MS } from '$lib/core/units/instant';
-import type { Database } from '../database/connection';
+import { recordAudit } from '../audit/commands';
+import { inTransaction, type Database, type Queryable } from '../database/connection';
+import { countAttempt, forgetAttempts, knownDevice, networkOf, newDevice } from './attempts';
 import { hashToken, newToken, verifyNobody, verifyPassword } from './secrets';
-import { toUser, type User, type UserRow } from './users';
+import { SIGN_IN, toUser, type User, type UserRow } from './users';
 
 /** A session ends after half a day without a sign of life, and after a week in any case. */
-const IDLE_MS = 12 * HOUR_MS;
-const LONGEST_MS = 7 * DAY_MS;
+export const IDLE_HOURS = 12;
+export const LONGEST_DAYS = 7;
+const IDLE_MS = IDLE_HOURS * HOUR_MS;
+const LONGEST_MS = LONGEST_DAYS * DAY_MS;
 /** Its token is changed every hour; the old one still opens for a minute, for requests under way. */
 const ROTATE_MS = HOUR_MS;
 const GRACE_MS = MINUTE_MS;
 
-const WINDOW_MS = 15 * MINUTE_MS;
-const MOST_PER_NAME = 6;
-const MOST_PER_ADDRESS = 40;
+/** Passwords looked at at once, and attempts that may stand in line: what is beyond is asked to come again. */
+const LOOKED_AT_ONCE = 2;
+const IN_LINE = 60;
 
 export type SignInAnswer =
-	{ ok: true; token: string; user: User } | { ok: false; field: string; message: string };
+	| { ok: true; token: string; user: User; device: string }
+	| { ok: false; field: string; message: string; waitSeconds?: number };
+
+let inLine = 0;
 
 /**
- * Signs in by name and password. Failures are counted in the database by name with address and by
- * address, so a second process counts along.
+ * Signs in by name and password. Every attempt is counted first, by account (or by the device that has signed in to it
+ * before) and by network; what is too many is slowed down, never locked out.
  */
 export async function signIn(
 	db: Database,
 	now: number,
-	request: { signIn: string; password: string; address: string }
+	request: { signIn: string; password: string; address: string; device?: string | undefined }
 ): Promise<SignInAnswer> {
-	const name = request.signIn.trim().toLowerCase();
-	const subjects = [subject(`${name}@${request.address}`), subject(request.address)] as const;
-	await db('sign_in_failures')
-		.where('at', '<', new Date(now - WINDOW_MS))
-		.delete();
-	if (await tooMany(db, now, subjects)) {
+	if (inLine >= IN_LINE) return wait(3, 'many sign in at this moment');
+	inLine += 1;
+	try {
+		return await tryToSignIn(db, now, request);
+	} finally {
+		inLine -= 1;
+	}
+}
+
+const wait = (waitSeconds: number, why: string): SignInAnswer => ({
+	ok: false,
+	field: 'password',
+	message: `${why}; wait ${waitSeconds} ${waitSeconds === 1 ? 'second' : 'seconds'} and try again`,
+	waitSeconds
+});
+
+async function tryToSignIn(
+	db: Database,
+	now: number,
+	request: { signIn: string; password: string; address: string; device?: string | undefined }
+): Promise<SignInAnswer> {
+	// as it is stored: spellings that look alike are one name, or none
+	const name = request.signIn.normalize('NFKC').trim().toLowerCase();
+	const known = SIGN_IN.test(name) ? name : null;
+	const key = known === null ? 'no name' : (knownDevice(request.device, known) ?? `account ${known}`);
+	const network = networkOf(request.address).slice(0, 100);
+	const attempt = await countAttempt(db, known === null ? `${key} ${network}` : key, network);
+	if (!attempt.allowed) return wait(attempt.waitSeconds, 'too many attempts');
+	if (attempt.slowMs > 0) await sleep(attempt.slowMs);
+	const row = (
+		known === null ? undefined : await db('users').where({ sign_in: known, active: 1 }).first()
+	) as (UserRow & { password_hash: string; password_until: Date | null }) | undefined;
+	const right = await lookedAt(() =>
+		row ? verifyPassword(row.password_hash, request.password) : verifyNobody(request.password)
+	);
+	const late = row?.password_until && row.password_until.getTime() < now;
+	if (!row || !right || late) {
+		// of a flood from one network not every drop is written down
+		if (!attempt.many) await noteDoor(db, now, row ? row.name : 'nobody known', 'sign-in-refused', network);
 		return {
 			ok: false,
 			field: 'password',
-			message: 'too many attempts; wait a quarter of an hour or ask the manager'
+			message:
+				row && right
+					? 'the one-time password has run out; ask the manager for another'
+					: 'name and password do not match; check both'
 		};
 	}
-	const row = (await db('users').where({ sign_in: name, active: 1 }).first()) as
-		(UserRow & { password_hash: string }) | undefined;
-	const right = row
-		? await verifyPassword(row.password_hash, request.password)
-		: await verifyNobody(request.password);
-	if (!row || !right) {
-		await db('sign_in_failures').insert(subjects.map((subject) => ({ subject, at: new Date(now) })));
-		return { ok: false, field: 'password', message: 'name and password do not match; check both' };
-	}
-	await db('sign_in_failures').where({ subject: subjects[0] }).delete();
-	return { ok: true, token: await openSession(db, now, row.id), user: toUser(row) };
-}
-
-const subject = (words: string) => createHash('sha256').update(words).digest('hex');
-
-async function tooMany(
-	db: Database,
-	now: number,
-	[byName, byAddress]: readonly [string, string]
-): Promise<boolean> {
-	const count = async (who: string) => {
-		const row = (await db('sign_in_failures')
-			.where({ subject: who })
-			.andWhere('at', '>=', new Date(now - WINDOW_MS))
-			.count({ n: '*' })
-			.first()) as { n: number | string };
-		return Number(row.n);
+	await forgetAttempts(db, key);
+	await noteDoor(db, now, row.name, 'sign-in', network);
+	return {
+		ok: true,
+		token: await openSession(db, now, row.id),
+		user: toUser(row),
+		device: newDevice(row.sign_in)
 	};
-	return (await count(byName)) >= MOST_PER_NAME || (await count(byAddress)) >= MOST_PER_ADDRESS;
 }
+
+let looking = 0;
+const waitingToLook: (() => void)[] = [];
+
+/** Looks at passwords few at a time: hashing is dear on purpose, and others want to work meanwhile. */
+async function lookedAt(look: () => Promise<boolean>): Promise<boolean> {
+	if (looking >= LOOKED_AT_ONCE) await new Promise<void>((resolve) => waitingToLook.push(resolve));
+	looking += 1;
+	try {
+		return await look();
+	} finally {
+		looking -= 1;
+		waitingToLook.shift()?.();
+	}
+}
+
+const noteDoor = (db: Database, at: number, actor: string, verb: string, network: string) =>
+	inTransaction(db, (trx) =>
+		recordAudit(trx, { at, actor, subject: 'door', key: network, verb, detail: {} })
+	);
 
 export async function openSession(db: Database, now: number, userId: number): Promise<string> {
 	const token = newToken();
@@ -142,5 +184,14 @@ export async function readSession(
 export async function endSession(db: Database, token: string): Promise<void> {
 	await db('sessions')
 		.where({ token_hash: hashToken(token) })
+		.orWhere({ previous_hash: hashToken(token) })
+		.delete();
+}
+
+/** Ends every session of a user but one, as after a change of password. */
+export async function endOtherSessions(db: Queryable, userId: number, keep: string | null): Promise<void> {
+	await db('sessions')
+		.where({ user_id: userId })
+		.andWhereNot('token_hash', keep === null ? '' : hashToken(keep))
 		.delete();
 }

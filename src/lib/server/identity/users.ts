@@ -2,10 +2,12 @@ import type { Knex } from 'knex';
 import { z } from 'zod';
 import { codeSchema } from '$lib/core/units/code';
 import { roleSchema, type Role } from '$lib/core/units/role';
+import { DAY_MS } from '$lib/core/units/instant';
 import { recordAudit } from '../audit/commands';
 import { inTransaction, type Database, type Queryable } from '../database/connection';
 import { holdCounter } from '../database/counters';
-import { hashPassword } from './secrets';
+import { passwordSchema } from './passwords';
+import { hashPassword, newOneTimePassword, verifyPassword } from './secrets';
 
 export interface User {
 	id: number;
@@ -14,6 +16,8 @@ export interface User {
 	role: Role;
 	technician: string | null;
 	active: boolean;
+	/** signed in with a one-time password: a new one comes before anything else */
+	mustChange: boolean;
 	version: number;
 }
 
@@ -24,6 +28,7 @@ export interface UserRow {
 	role: Role;
 	technician: string | null;
 	active: boolean | number;
+	must_change: boolean | number;
 	version: number;
 }
 
@@ -34,20 +39,15 @@ export const toUser = (row: UserRow): User => ({
 	role: row.role,
 	technician: row.technician,
 	active: Boolean(row.active),
+	mustChange: Boolean(row.must_change),
 	version: row.version
 });
 
-export const passwordSchema = z
-	.string()
-	.min(10, 'is too short; use at least 10 characters')
-	.max(200, 'is too long; use at most 200 characters');
+/** How names to sign in with are written and stored. */
+export const SIGN_IN = /^[a-z0-9][a-z0-9._-]{1,63}$/;
 
 export const newUserBody = z.strictObject({
-	signIn: z
-		.string()
-		.trim()
-		.toLowerCase()
-		.regex(/^[a-z0-9][a-z0-9._-]{1,63}$/, 'is not usable; write 2 to 64 of a-z 0-9 . _ -'),
+	signIn: z.string().trim().toLowerCase().regex(SIGN_IN, 'is not usable; write 2 to 64 of a-z 0-9 . _ -'),
 	name: z.string().trim().min(1, 'is empty').max(200),
 	role: roleSchema,
 	technician: codeSchema.nullable(),
@@ -152,3 +152,91 @@ export async function setUserActive(
 		return { ok: true };
 	});
 }
+
+export const ownPasswordBody = z.strictObject({
+	current: z.string().max(200),
+	password: passwordSchema,
+	again: z.string().max(200)
+});
+
+/** Changes one's own password. Who signs in with it elsewhere has to sign in anew. */
+export async function changeOwnPassword(
+	db: Database,
+	now: number,
+	userId: number,
+	{ current, password, again }: z.output<typeof ownPasswordBody>
+): Promise<UserAnswer> {
+	if (password !== again)
+		return { ok: false, field: 'again', message: 'is another than above; write it twice' };
+	if (password === current)
+		return { ok: false, field: 'password', message: 'is the old one; choose another' };
+	const fresh = await hashPassword(password);
+	return inTransaction(db, async (trx): Promise<UserAnswer> => {
+		const row = (await trx('users').where({ id: userId, active: 1 }).forUpdate().first()) as
+			(UserRow & { password_hash: string }) | undefined;
+		if (!row || !(await verifyPassword(row.password_hash, current))) {
+			return {
+				ok: false,
+				field: 'current',
+				message: 'is not your password; write the one you signed in with'
+			};
+		}
+		await setPassword(trx, row, fresh, { mustChange: false, until: null });
+		await recordAudit(trx, {
+			at: now,
+			actor: row.name,
+			subject: 'user',
+			key: row.sign_in,
+			verb: 'change-password',
+			detail: {}
+		});
+		return { ok: true };
+	});
+}
+
+/** A one-time password is good for so long, and for one sign-in: a new one is chosen there and then. */
+const ONE_TIME_MS = 2 * DAY_MS;
+
+/**
+ * Gives an account a one-time password, for a manager or for who sits at the machine itself. Its sessions end.
+ * @returns the password, shown this once
+ */
+export async function resetPassword(
+	db: Database,
+	actor: string,
+	now: number,
+	who: { id: number } | { sign_in: string }
+): Promise<{ ok: true; name: string; password: string } | { ok: false; message: string }> {
+	const password = newOneTimePassword();
+	const fresh = await hashPassword(password);
+	return inTransaction(db, async (trx) => {
+		const row = (await trx('users').where(who).forUpdate().first()) as UserRow | undefined;
+		if (!row) return { ok: false, message: 'names nobody who can sign in here' };
+		await setPassword(trx, row, fresh, { mustChange: true, until: new Date(now + ONE_TIME_MS) });
+		await trx('sessions').where({ user_id: row.id }).delete();
+		await recordAudit(trx, {
+			at: now,
+			actor,
+			subject: 'user',
+			key: row.sign_in,
+			verb: 'reset-password',
+			detail: {}
+		});
+		return { ok: true, name: row.name, password };
+	});
+}
+
+const setPassword = (
+	trx: Knex.Transaction,
+	{ id, version }: UserRow,
+	password_hash: string,
+	{ mustChange, until }: { mustChange: boolean; until: Date | null }
+) =>
+	trx('users')
+		.where({ id })
+		.update({
+			password_hash,
+			must_change: mustChange ? 1 : 0,
+			password_until: until,
+			version: version + 1
+		});

@@ -1,8 +1,10 @@
+import { interpretLog, type InterpretedLog } from '$lib/core/charging/interpret-log';
 import { readFeatures } from '$lib/core/diagnosis/evidence';
 import { inferOdds } from '$lib/core/diagnosis/odds';
 import { growPlanTree, type PlanTree } from '$lib/core/diagnosis/plan-tree';
 import { planWorld } from '$lib/core/diagnosis/plan-world';
 import { openedTicket } from '$lib/core/tickets/ticket-record';
+import { readLogText } from '$lib/csv/read-log';
 import { adviseSteps, planningCosts, type Plan } from '../diagnosis/advice';
 import { keepPredictions } from '../diagnosis/predictions';
 import { shopMemory, type ShopMemory } from '../diagnosis/shop-memory';
@@ -13,7 +15,11 @@ import { findTicket } from '../tickets/queries';
 export type Question =
 	| { kind: 'plan'; number: string }
 	| { kind: 'tree'; model: string; signs: Readonly<Record<string, boolean>> }
-	| { kind: 'keep-predictions' };
+	| { kind: 'keep-predictions' }
+	| { kind: 'trace'; bytes: Uint8Array; healthyAmps: number | null };
+
+/** A log as it was read and understood, or why it could not be. */
+export type TraceAnswer = { ok: true; log: InterpretedLog } | { ok: false; message: string };
 
 /** A plan that looked further than there is time for while a page waits. */
 export interface FurtherPlan {
@@ -31,6 +37,7 @@ export interface Answers {
 	plan: FurtherPlan | null;
 	tree: StartTree;
 	'keep-predictions': null;
+	trace: TraceAnswer;
 }
 export type Answer = Answers[Question['kind']];
 
@@ -72,7 +79,14 @@ export async function think(db: Database, question: Question): Promise<Answer> {
 		case 'keep-predictions':
 			await keepPredictions(db, undefined, standBack);
 			return null;
+		case 'trace':
+			return traceOf(question);
 	}
+}
+
+function traceOf({ bytes, healthyAmps }: Extract<Question, { kind: 'trace' }>): TraceAnswer {
+	const read = readLogText(new TextDecoder().decode(bytes));
+	return read.ok ? { ok: true, log: interpretLog(read.dialect, read.log, healthyAmps) } : read;
 }
 
 async function planOf(db: Database, number: string): Promise<FurtherPlan | null> {

@@ -2,7 +2,15 @@ import { Worker } from 'node:worker_threads';
 import { database, type Database } from '../database/connection';
 import { readCounters, type Counters } from '../database/counters';
 import { log } from '../house/log';
-import { think, type Answer, type Answers, type FurtherPlan, type Question, type StartTree } from './think';
+import {
+	think,
+	type Answer,
+	type Answers,
+	type FurtherPlan,
+	type Question,
+	type StartTree,
+	type TraceAnswer
+} from './think';
 
 interface Waiting {
 	resolve(answer: Answer): void;
@@ -42,13 +50,16 @@ async function ask<Asked extends Question>(question: Asked): Promise<Answers[Ask
 	return new Promise((resolve, reject) => {
 		const id = ++asked;
 		waiting.set(id, { resolve: (answer) => resolve(answer as Answered), reject });
-		thread(file).postMessage({ id, question });
+		thread(file).postMessage({ id, question, url: process.env.DATABASE_URL });
 	});
 }
 
 export const planFurther = (number: string): Promise<FurtherPlan | null> => ask({ kind: 'plan', number });
 export const startTree = (model: string, signs: Readonly<Record<string, boolean>>): Promise<StartTree> =>
 	ask({ kind: 'tree', model, signs });
+
+export const readTrace = (bytes: Uint8Array, healthyAmps: number | null): Promise<TraceAnswer> =>
+	ask({ kind: 'trace', bytes, healthyAmps });
 
 /** state of the shop's history that the predictions were last brought up to; only saves asking again */
 let kept = '';

@@ -16,7 +16,7 @@ import { isRefusal, type Refusal } from '$lib/core/tickets/refusal';
 import { customerFields, ticketChangeSchema, type TicketChange } from '$lib/core/tickets/ticket-change';
 import { mayMake, notYours } from '$lib/core/tickets/verb-roles';
 import { beforeRepair, MATTERS, openedTicket, type Ticket } from '$lib/core/tickets/ticket-record';
-import { codeSchema, ticketNumberSchema } from '$lib/core/units/code';
+import { codeSchema, isTicketNumber, ticketNumberSchema } from '$lib/core/units/code';
 import { DAY_MS, LATEST_INSTANT } from '$lib/core/units/instant';
 import type { Role } from '$lib/core/units/role';
 import { recordAudit } from '../audit/commands';
@@ -172,6 +172,7 @@ async function keepProvisional(
 }
 
 async function holdTicket(trx: Knex.Transaction, number: string): Promise<StoredTicket | null> {
+	if (!isTicketNumber(number)) return null;
 	const row = (await selectTickets(trx).where('tickets.number', number).forUpdate('tickets').first()) as
 		TicketRow | undefined;
 	return row ? toStoredTicket(row) : null;
@@ -398,6 +399,7 @@ export async function showPasscode(
 	now: number,
 	number: string
 ): Promise<PasscodeAnswer> {
+	if (!isTicketNumber(number)) return { ok: false, code: 'none' };
 	return inTransaction(db, async (trx): Promise<PasscodeAnswer> => {
 		const row = (await trx('tickets')
 			.where({ number })

@@ -1,9 +1,11 @@
 import type { Knex } from 'knex';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
+import { CODE_PATTERN, isTicketNumber } from '$lib/core/units/code';
 import type { Queryable } from '../database/connection';
 import { selectTickets, toStoredTicket, type StoredTicket, type TicketRow } from './rows';
 
 export async function findTicket(db: Queryable, number: string): Promise<StoredTicket | null> {
+	if (!isTicketNumber(number)) return null;
 	const row = (await selectTickets(db).where('tickets.number', number).first()) as TicketRow | undefined;
 	return row ? toStoredTicket(row) : null;
 }
@@ -24,6 +26,7 @@ export interface TicketFilter {
 }
 
 export const PAGE_SIZE = 50;
+const ASCII = /^[\x20-\x7e]*$/;
 
 /** Tickets, newest first, by number, serial, model or customer as typed; 50 a page, by opening time. */
 export async function searchTickets(db: Queryable, filter: TicketFilter): Promise<StoredTicket[]> {
@@ -33,17 +36,17 @@ export async function searchTickets(db: Queryable, filter: TicketFilter): Promis
 		.limit(PAGE_SIZE);
 	if (filter.state === 'open') query.whereNull('tickets.closed_at');
 	if (filter.state === 'closed') query.whereNotNull('tickets.closed_at');
-	if (filter.model) query.where('tickets.model', filter.model);
+	if (filter.model) query.where('tickets.model', CODE_PATTERN.test(filter.model) ? filter.model : '');
 	if (filter.before) query.where('tickets.opened_at', '<', new Date(filter.before));
 	if (filter.text) {
 		const like = `${filter.text.replace(/[\\%_]/g, '\\$&')}%`;
-		query.where((any) =>
-			any
-				.where('tickets.number', 'like', like)
-				.orWhere('tickets.serial', 'like', like)
-				.orWhere('customers.name', 'like', `%${like}`)
-				.orWhere('tickets.model', 'like', like)
-		);
+		query.where((any) => {
+			any.where('tickets.serial', 'like', like).orWhere('customers.name', 'like', `%${like}`);
+			// numbers and models are ASCII: the database does not compare them with any other letter
+			if (ASCII.test(filter.text ?? '')) {
+				any.orWhere('tickets.number', 'like', like).orWhere('tickets.model', 'like', like);
+			}
+		});
 	}
 	return ((await query) as TicketRow[]).map(toStoredTicket);
 }
@@ -149,6 +152,6 @@ async function visitsOfCustomer(
 	if (ids.length === 0) return [];
 	return latest((query) => {
 		const own = query.whereIn('tickets.customer_id', ids);
-		return model ? own.andWhere('tickets.model', model) : own;
+		return model && CODE_PATTERN.test(model) ? own.andWhere('tickets.model', model) : own;
 	});
 }

@@ -222,7 +222,8 @@ function oddsView(odds: Odds, catalog: Catalog): OddsView {
 
 function priceView({ quote }: Advice, answers: LearnedAnswers, role: Role): PriceView {
 	const { job } = quote;
-	const top = Math.max(quote.ceilingMinor ?? 0, quote.priceMinor, job.costMinor.p90) * 1.25;
+	// of what every role sees alone: a scale that ended at the cost would tell it
+	const top = Math.max(quote.ceilingMinor ?? 0, 2 * quote.priceMinor, 100) * 1.25;
 	const acceptance = Array.from({ length: 13 }, (_, i) => (top * (i + 1)) / 13).flatMap((priceMinor) => {
 		const chance = acceptanceChance(priceMinor, quote.ceilingMinor, answers);
 		return chance ? [{ priceMinor: Math.round(priceMinor), ...chance }] : [];

@@ -16,6 +16,7 @@ import { signaturesOf } from '$lib/server/catalog/signatures';
 import { verdictsThatLeanedOn } from '$lib/server/catalog/withdrawn';
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { readForm } from '$lib/server/house/read-form';
 import { requireUser } from '$lib/server/house/guard';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -87,7 +88,9 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 export const actions: Actions = {
 	withdraw: async ({ request, locals }) => {
 		const user = requireUser(locals, ['manager', 'technician']);
-		const parsed = withdrawBody.safeParse(Object.fromEntries(await request.formData()));
+		const form = await readForm(request);
+		if (!form.ok) return fail(400, { withdrawProblem: Object.entries(form.problems)[0]?.join(' ') ?? '' });
+		const parsed = withdrawBody.safeParse(form.values);
 		if (!parsed.success)
 			return fail(400, { withdrawProblem: describeIssue(parsed.error.issues[0]!).message });
 		const answer = await withdrawReference(await database(), user.name, Date.now(), parsed.data);
@@ -106,7 +109,9 @@ export const actions: Actions = {
 	},
 	add: async ({ request, locals, url }) => {
 		const user = requireUser(locals, ['manager', 'technician']);
-		const kept = Object.fromEntries(await request.formData()) as Record<string, string>;
+		const form = await readForm(request);
+		const kept = form.values;
+		if (!form.ok) return fail(400, { kept, addProblem: Object.entries(form.problems)[0]?.join(' ') ?? '' });
 		const typed = kept.value?.trim() ?? '';
 		const shown = /^ol$/i.test(typed) ? { overload: true } : parseTypedReading(typed);
 		if (!shown) {

@@ -5,6 +5,7 @@
 		{ href: '/settings', label: 'Shop and data' },
 		{ href: '/settings/catalog', label: 'Catalog' },
 		{ href: '/settings/people', label: 'People and tokens' },
+		{ href: '/settings/roles', label: 'Who may do what' },
 		{ href: '/settings/audit', label: 'Who changed what' }
 	];
 </script>

@@ -1,12 +1,16 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
+	import { ImportRun } from '$lib/components/ui/import-run.svelte';
 	import Problem from '$lib/components/ui/Problem.svelte';
 	import { useFormat } from '$lib/components/ui/shop-context';
 	let { data, form } = $props();
 	const format = useFormat();
 	const kept = $derived<Record<string, string> | undefined>(form?.kept);
 	const problems = $derived<Record<string, string>>(form?.problems ?? {});
-	let importing = $state(false);
+	const run = new ImportRun();
+	let files = $state<FileList>();
+	let lenient = $state(false);
+	const PARTS = { reading: 'Reading', checking: 'Checking what it names', writing: 'Writing' };
 	const now = Date.now();
 </script>
 
@@ -87,40 +91,54 @@
 		</p>
 		<p class="mb-4"><a class="btn" href="/settings/export" data-sveltekit-reload>Export everything</a></p>
 		<form
-			method="POST"
-			action="?/import"
-			enctype="multipart/form-data"
-			use:enhance={() => {
-				importing = true;
-				return async ({ update }) => {
-					importing = false;
-					await update();
-				};
+			onsubmit={(event) => {
+				event.preventDefault();
+				const file = files?.[0];
+				if (file) void run.start(file, lenient ? 'lenient' : 'strict');
+				else run.problem = 'Choose a file of JSON Lines first.';
 			}}
 		>
 			<label class="label" for="file">Import a file</label>
 			<input
 				class="field"
 				id="file"
-				name="file"
 				type="file"
+				bind:files
+				disabled={run.running}
 				accept=".jsonl,.ndjson,.json,application/x-ndjson"
 			/>
 			<label class="mt-2 flex items-start gap-2">
-				<input type="checkbox" name="lenient" class="mt-1" />
+				<input type="checkbox" class="mt-1" bind:checked={lenient} disabled={run.running} />
 				<span>Keep the good lines even if others are refused. Otherwise it is all or nothing.</span>
 			</label>
-			<button class="btn mt-2" disabled={importing}>{importing ? 'Importing…' : 'Import'}</button>
+			<div class="mt-2 flex items-center gap-3">
+				<button class="btn" disabled={run.running}>Import</button>
+				{#if run.running}
+					<button type="button" class="btn" onclick={() => run.stop()}>Stop</button>
+				{/if}
+			</div>
 		</form>
+		{#if run.running}
+			<div class="mt-3" role="status">
+				{#if run.progress}
+					<label class="label" for="import-progress">{PARTS[run.progress.part]}</label>
+					<progress
+						id="import-progress"
+						class="block w-full"
+						max={Math.max(1, run.progress.of)}
+						value={run.progress.rows}
+					></progress>
+					<span class="figure text-sm">{run.progress.rows}</span> of
+					<span class="figure text-sm">{run.progress.of}</span> lines. Others go on working meanwhile.
+				{:else}The file is on its way…{/if}
+			</div>
+		{/if}
 		<div aria-live="polite" class="mt-3">
-			<Problem message={form?.importProblem} />
-			{#if form?.imported}
-				{@const { accepted, rejected, count, mode } = form.imported}
-				{#if count > 0 && mode === 'strict'}
-					<p class="font-semibold text-short">
-						✕ Nothing was imported: {count}
-						{count === 1 ? 'error' : 'errors'}.
-					</p>
+			<Problem message={run.problem} />
+			{#if run.answer}
+				{@const { accepted, rejected } = run.answer}
+				{#if rejected.length > 0 && run.mode === 'strict'}
+					<p class="font-semibold text-short">✕ Nothing was imported; mend these lines and send all again.</p>
 				{:else}
 					<p class="text-agrees">
 						● Taken: {Object.entries(accepted)
@@ -128,7 +146,7 @@
 							.join(', ') || 'nothing'}.
 					</p>
 				{/if}
-				{#if count > 0}
+				{#if rejected.length > 0}
 					<table class="ledger mt-1">
 						<thead><tr><th class="num">Line</th><th>Field</th><th>What is wrong</th></tr></thead>
 						<tbody>

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { unsoundText } from '$lib/core/units/sound-value';
 import { waitsOf } from '$lib/core/tickets/ticket-record';
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/diagnosis/shop-memory';
@@ -7,7 +8,13 @@ import { PAGE_SIZE, searchTickets } from '$lib/server/tickets/queries';
 import type { PageServerLoad } from './$types';
 
 const filter = z.object({
-	text: z.string().trim().max(100).catch('').default(''),
+	text: z
+		.string()
+		.trim()
+		.max(100)
+		.refine((text) => unsoundText(text) === null)
+		.catch('')
+		.default(''),
 	state: z.enum(['open', 'closed', 'all']).catch('all').default('all'),
 	model: z.string().max(64).catch('').default(''),
 	before: z.coerce.number().int().min(0).max(7e12).optional().catch(undefined)

@@ -10,7 +10,8 @@ import { asJson } from '../json';
 export async function up(db: Knex): Promise<void> {
 	await db.raw(
 		'ALTER TABLE users MODIFY sign_in VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL, ' +
-			'ADD COLUMN IF NOT EXISTS must_change TINYINT(1) NOT NULL DEFAULT 0'
+			'ADD COLUMN IF NOT EXISTS must_change TINYINT(1) NOT NULL DEFAULT 0, ' +
+			'ADD COLUMN IF NOT EXISTS password_until DATETIME(3) NULL'
 	);
 	await db.raw(
 		'ALTER TABLE api_tokens ADD COLUMN IF NOT EXISTS owner_id BIGINT UNSIGNED NULL, ' +
@@ -58,5 +59,5 @@ async function knownWithoutWithdrawal(db: Knex): Promise<void> {
 export async function down(db: Knex): Promise<void> {
 	await db.raw('DROP TABLE IF EXISTS rate_limits');
 	await db.raw('ALTER TABLE api_tokens DROP COLUMN owner_id, DROP COLUMN expires_at, DROP COLUMN used_at');
-	await db.raw('ALTER TABLE users DROP COLUMN must_change');
+	await db.raw('ALTER TABLE users DROP COLUMN must_change, DROP COLUMN password_until');
 }

@@ -8,6 +8,7 @@ import { catalogRecordsOf } from '$lib/server/catalog/queries';
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/diagnosis/shop-memory';
 import { knownKeysOf } from '$lib/server/exchange/known-keys';
+import { readForm } from '$lib/server/house/read-form';
 import { requireUser } from '$lib/server/house/guard';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -28,7 +29,9 @@ export const actions: Actions = {
 	save: async ({ request, locals, url }) => {
 		const user = requireUser(locals, ['manager']);
 		const kind = kindOf(url.searchParams.get('kind'));
-		const { version, ...kept } = Object.fromEntries(await request.formData()) as Record<string, string>;
+		const form = await readForm(request);
+		const { version, ...kept } = form.values;
+		if (!form.ok) return fail(400, { kept, version, problems: form.problems });
 		const parsed = catalogRecords[kind].safeParse(recordFromForm(kind, kept));
 		const refuse = (status: number, errors: { path: string; message: string }[]) =>
 			fail(status, {

@@ -4,6 +4,6 @@ import { exportResponse } from '$lib/server/exchange/export-response';
 import { requireUser } from '$lib/server/house/guard';
 
 export const GET: RequestHandler = async ({ locals }) => {
-	requireUser(locals, ['manager']);
-	return exportResponse(await database());
+	const { name } = requireUser(locals, ['manager']);
+	return exportResponse(await database(), name, Date.now());
 };

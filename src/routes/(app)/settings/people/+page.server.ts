@@ -4,28 +4,48 @@ import { describeIssue } from '$lib/core/exchange/read-lines';
 import { roleSchema } from '$lib/core/units/role';
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { readForm } from '$lib/server/house/read-form';
 import { requireUser } from '$lib/server/house/guard';
-import { listApiTokens, makeApiToken, revokeApiToken } from '$lib/server/identity/api-tokens';
-import { addUser, listUsers, newUserBody, setUserActive } from '$lib/server/identity/users';
+import { listApiTokens, makeApiToken, revokeApiToken, TOKEN_DAYS } from '$lib/server/identity/api-tokens';
+import { IDLE_HOURS, LONGEST_DAYS } from '$lib/server/identity/sessions';
+import { addUser, listUsers, newUserBody, resetPassword, setUserActive } from '$lib/server/identity/users';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => {
 	requireUser(locals, ['manager']);
 	const db = await database();
-	const [users, tokens, { catalog }] = await Promise.all([listUsers(db), listApiTokens(db), shopMemory(db)]);
+	const [users, tokens, { catalog }] = await Promise.all([
+		listUsers(db),
+		listApiTokens(db, Date.now()),
+		shopMemory(db)
+	]);
 	const technicians = [...catalog.technicians.values()].map(({ code, name }) => ({ code, name }));
-	return { users, tokens, technicians };
+	return {
+		users,
+		tokens,
+		technicians,
+		tokenDays: TOKEN_DAYS,
+		session: { idleHours: IDLE_HOURS, longestDays: LONGEST_DAYS }
+	};
 };
 
 const tokenBody = z.strictObject({
 	label: z.string().trim().min(1, 'is empty; say what the token is for').max(200),
-	role: roleSchema
+	role: roleSchema,
+	days: z.coerce
+		.number()
+		.refine((days) => (TOKEN_DAYS as readonly number[]).includes(days), 'is no choice; reload the page')
 });
 const activeBody = z.strictObject({
-	id: z.coerce.number().int(),
-	version: z.coerce.number().int(),
+	id: z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER),
+	version: z.coerce.number().int().min(1).max(4_000_000_000),
 	active: z.enum(['yes', 'no'])
 });
+
+const idOf = (form: FormData): number | null => {
+	const parsed = z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER).safeParse(form.get('id'));
+	return parsed.success ? parsed.data : null;
+};
 
 const problemsOf = (error: z.ZodError) =>
 	Object.fromEntries(error.issues.map(describeIssue).map(({ path, message }) => [path, message]));
@@ -33,8 +53,10 @@ const problemsOf = (error: z.ZodError) =>
 export const actions: Actions = {
 	add: async ({ request, locals }) => {
 		const actor = requireUser(locals, ['manager']);
-		const values = Object.fromEntries(await request.formData()) as Record<string, string>;
+		const form = await readForm(request);
+		const { values } = form;
 		const { password: _, ...kept } = values;
+		if (!form.ok) return fail(400, { kept, problems: form.problems });
 		const parsed = newUserBody.safeParse({ ...values, technician: values.technician || null });
 		if (!parsed.success) return fail(400, { kept, problems: problemsOf(parsed.error) });
 		const answer = await addUser(await database(), actor.name, Date.now(), parsed.data);
@@ -53,19 +75,26 @@ export const actions: Actions = {
 		});
 		if (!answer.ok) return fail(409, { problems: { people: answer.message } });
 	},
+	reset: async ({ request, locals }) => {
+		const actor = requireUser(locals, ['manager']);
+		const id = idOf(await request.formData());
+		if (id === null) return fail(400, { problems: { people: 'names nobody; reload the page' } });
+		const answer = await resetPassword(await database(), actor.name, Date.now(), { id });
+		if (!answer.ok) return fail(409, { problems: { people: answer.message } });
+		return { reset: { name: answer.name, password: answer.password } };
+	},
 	token: async ({ request, locals }) => {
 		const actor = requireUser(locals, ['manager']);
-		const parsed = tokenBody.safeParse(Object.fromEntries(await request.formData()));
+		const form = await readForm(request);
+		if (!form.ok) return fail(400, { problems: form.problems });
+		const parsed = tokenBody.safeParse(form.values);
 		if (!parsed.success) return fail(400, { problems: problemsOf(parsed.error) });
-		return { token: await makeApiToken(await database(), actor.name, Date.now(), parsed.data) };
+		return { token: await makeApiToken(await database(), actor, Date.now(), parsed.data) };
 	},
 	revoke: async ({ request, locals }) => {
 		const actor = requireUser(locals, ['manager']);
-		const id = z.coerce
-			.number()
-			.int()
-			.safeParse((await request.formData()).get('id'));
-		if (!id.success) return fail(400, { problems: { tokens: 'names no token; reload the page' } });
-		await revokeApiToken(await database(), actor.name, Date.now(), id.data);
+		const id = idOf(await request.formData());
+		if (id === null) return fail(400, { problems: { tokens: 'names no token; reload the page' } });
+		await revokeApiToken(await database(), actor.name, Date.now(), id);
 	}
 };

@@ -19,6 +19,12 @@
 	<section class="slip" aria-labelledby="people-title">
 		<h1 id="people-title" class="mb-2">People</h1>
 		<Problem message={problems.people} />
+		{#if form?.reset}
+			<p role="status" class="mb-3 border-l-[5px] border-copper bg-wash p-3">
+				One-time password of {form.reset.name}, good for one sign-in within two days. Tell it now; it is not
+				shown again:<br /><strong class="figure text-lg">{form.reset.password}</strong>
+			</p>
+		{/if}
 		<table class="ledger mb-4">
 			<thead
 				><tr
@@ -34,8 +40,14 @@
 						<td class="figure">{user.signIn}</td>
 						<td>{user.role}</td>
 						<td>{user.technician ?? ''}</td>
-						<td class="text-right">
-							<form method="POST" action="?/active" use:enhance={stay}>
+						<td class="text-right whitespace-nowrap">
+							<form method="POST" action="?/reset" use:enhance={stay} class="inline">
+								<input type="hidden" name="id" value={user.id} />
+								<button class="link mr-3 text-sm"
+									>one-time password<span class="sr-only"> for {user.name}</span></button
+								>
+							</form>
+							<form method="POST" action="?/active" use:enhance={stay} class="inline">
 								<input type="hidden" name="id" value={user.id} />
 								<input type="hidden" name="version" value={user.version} />
 								<button class="link text-sm" name="active" value={user.active ? 'no' : 'yes'}
@@ -87,7 +99,7 @@
 				</select>
 			</div>
 			<div class="col-span-2">
-				<label class="label" for="password">First password, at least 10 characters</label>
+				<label class="label" for="password">First password, at least 12 characters</label>
 				<input
 					class="field"
 					id="password"
@@ -118,13 +130,21 @@
 		{/if}
 		{#if data.tokens.length > 0}
 			<table class="ledger mb-3">
-				<thead><tr><th>For</th><th>Role</th><th>Made</th><th><span class="sr-only">Do</span></th></tr></thead>
+				<thead
+					><tr
+						><th>For</th><th>Role</th><th>Of</th><th>Ends</th><th>Last used</th><th
+							><span class="sr-only">Do</span></th
+						></tr
+					></thead
+				>
 				<tbody>
 					{#each data.tokens as token (token.id)}
-						<tr class={token.revokedAt ? 'text-ink-soft' : ''}>
-							<td>{token.label}</td><td>{token.role}</td><td>{format.date(token.createdAt)}</td>
+						<tr class={token.ended ? 'text-ink-soft' : ''}>
+							<td>{token.label}</td><td>{token.role}</td><td>{token.owner ?? 'nobody'}</td>
+							<td>{token.expiresAt === null ? 'never' : format.date(token.expiresAt)}</td>
+							<td>{token.usedAt === null ? 'not yet' : format.moment(token.usedAt)}</td>
 							<td class="text-right">
-								{#if token.revokedAt}revoked{:else}
+								{#if token.revokedAt}revoked{:else if token.ended}ended{:else}
 									<form method="POST" action="?/revoke" use:enhance={stay}>
 										<input type="hidden" name="id" value={token.id} />
 										<button class="link text-sm">revoke<span class="sr-only"> {token.label}</span></button>
@@ -136,7 +156,12 @@
 				</tbody>
 			</table>
 		{/if}
-		<form method="POST" action="?/token" class="grid grid-cols-[1fr_auto_auto] items-end gap-2" use:enhance>
+		<form
+			method="POST"
+			action="?/token"
+			class="grid grid-cols-[1fr_auto_auto_auto] items-end gap-2"
+			use:enhance
+		>
 			<div>
 				<label class="label" for="label">For what</label><input
 					class="field"
@@ -151,8 +176,23 @@
 					>{#each ROLES as role (role)}<option>{role}</option>{/each}</select
 				>
 			</div>
+			<div>
+				<label class="label" for="token-days">Good for</label>
+				<select class="field" id="token-days" name="days" value="90"
+					>{#each data.tokenDays as days (days)}<option value={String(days)}>{days} days</option
+						>{/each}</select
+				>
+			</div>
 			<button class="btn">Make token</button>
 		</form>
 		<Problem message={problems.label ?? problems.tokens} />
+		<p class="mt-2 text-sm text-ink-soft">A token ends with its owner’s account.</p>
+		<h2 class="mt-5 mb-1">Signed in</h2>
+		<p>
+			A session ends after <span class="figure">{data.session.idleHours}</span> hours without a sign of life,
+			and after
+			<span class="figure">{data.session.longestDays}</span> days in any case. Whoever is shut out is signed out
+			at once.
+		</p>
 	</section>
 </div>

@@ -6,5 +6,5 @@ import { exportResponse } from '$lib/server/exchange/export-response';
 export const GET: RequestHandler = async (event) => {
 	const bearer = requireBearer(event, ['manager']);
 	if (bearer instanceof Response) return bearer;
-	return exportResponse(await database());
+	return exportResponse(await database(), bearer.name, Date.now());
 };

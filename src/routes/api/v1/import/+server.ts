@@ -1,7 +1,7 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { requireBearer } from '$lib/server/api/requests';
-import { database } from '$lib/server/database/connection';
-import { importLines } from '$lib/server/exchange/import';
+import { ImportStopped, type ImportAnswer } from '$lib/server/exchange/import';
+import { runImport } from '$lib/server/thinker/importer';
 import { problem } from '$lib/server/house/problem';
 
 export const POST: RequestHandler = async (event) => {
@@ -11,13 +11,15 @@ export const POST: RequestHandler = async (event) => {
 	if (mode !== 'strict' && mode !== 'lenient') {
 		return problem(400, 'Unknown mode', `mode is ${JSON.stringify(mode)}; leave it out or write lenient`);
 	}
-	const answer = await importLines(
-		await database(),
-		bearer.name,
-		Date.now(),
-		await event.request.text(),
-		mode
-	);
+	const bytes = new Uint8Array(await event.request.arrayBuffer());
+	const asked = { bytes, actor: bearer.name, now: Date.now(), mode } as const;
+	let answer: ImportAnswer;
+	try {
+		answer = await runImport(asked, () => {}, event.request.signal);
+	} catch (error) {
+		if (error instanceof ImportStopped) return problem(503, 'Not now', error.message);
+		throw error;
+	}
 	if (mode === 'strict' && answer.rejected.length > 0) {
 		return problem(
 			422,

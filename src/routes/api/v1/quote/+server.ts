@@ -1,6 +1,7 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { quoteBody } from '$lib/core/exchange/api-schemas';
 import { parseInstant } from '$lib/core/units/instant';
+import { seesCosts } from '$lib/core/units/role';
 import { toMinor } from '$lib/core/units/money';
 import { toQuoteAnswer } from '$lib/server/api/answers';
 import { evidenceOf, readBody, requireBearer } from '$lib/server/api/requests';
@@ -15,6 +16,11 @@ export const POST: RequestHandler = async (event) => {
 	const body = await readBody(event, quoteBody);
 	if (body instanceof Response) return body;
 	const { faults, price, technician, ...seen } = body;
+	if (technician !== undefined && !seesCosts(bearer.role)) {
+		return problem(422, 'Input refused', 'a price by one technician tells what their hour costs', [
+			{ path: 'technician', message: 'is for manager tokens; leave it out for the shop’s mean' }
+		]);
+	}
 	const memory = await shopMemory(await database());
 	if (technician !== undefined && !memory.catalog.technicians.has(technician)) {
 		return problem(422, 'Input refused', 'the technician is unknown', [

@@ -1,7 +1,7 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
-import { describeIssue } from '$lib/core/exchange/read-lines';
 import { database } from '$lib/server/database/connection';
 import { actorOf, requireUser } from '$lib/server/house/guard';
+import { firstRefusal, readJson } from '$lib/server/house/read-json';
 import { changeBody, changeTicket } from '$lib/server/tickets/commands';
 import { keepPredictionsUp } from '$lib/server/thinker/thinker';
 import { ticketView } from '$lib/server/tickets/view';
@@ -9,18 +9,14 @@ import { ticketView } from '$lib/server/tickets/view';
 /** One change of a ticket. Answers with the whole new view, so that odds, next step and price follow at once. */
 export const POST: RequestHandler = async ({ locals, params, request }) => {
 	const user = requireUser(locals);
-	const parsed = changeBody.safeParse(await request.json().catch(() => null));
-	if (!parsed.success) {
-		const { path, message } = describeIssue(parsed.error.issues[0]!);
-		return json(
-			{ code: 'refused', refusal: { field: path.replace(/^change\./, ''), message } },
-			{ status: 422 }
-		);
+	const parsed = await readJson(request, changeBody);
+	if (!parsed.ok) {
+		return json({ ok: false, code: 'refused', refusal: firstRefusal(parsed.errors) }, { status: 422 });
 	}
 	const db = await database();
 	const now = Date.now();
 	const number = params.number ?? '';
-	const answer = await changeTicket(db, actorOf(user), now, number, parsed.data);
+	const answer = await changeTicket(db, actorOf(user), now, number, parsed.value);
 	if (!answer.ok && answer.code === 'missing') return json(answer, { status: 404 });
 	if (!answer.ok && answer.code === 'not-yours') return json(answer, { status: 403 });
 	if (!answer.ok && answer.code === 'refused') return json(answer, { status: 422 });

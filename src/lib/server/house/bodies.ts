@@ -1,0 +1,51 @@
+/** A body that grew beyond what its route takes. */
+export class TooLarge extends Error {
+	constructor(readonly most: number) {
+		super(`the body has more than ${most} bytes`);
+	}
+}
+
+/** Bytes in words: "8 kB", "64 MB". */
+export const bytesWords = (bytes: number) =>
+	bytes < 1024 * 1024 ? `${Math.round(bytes / 1024)} kB` : `${Math.round(bytes / (1024 * 1024))} MB`;
+
+/** The stream again, ended with an error once it grows beyond a limit: a length that a sender states is not believed. */
+export function counted(body: ReadableStream<Uint8Array>, most: number): ReadableStream<Uint8Array> {
+	let taken = 0;
+	return body.pipeThrough(
+		new TransformStream<Uint8Array, Uint8Array>({
+			transform(chunk, controller) {
+				taken += chunk.byteLength;
+				if (taken > most) controller.error(new TooLarge(most));
+				else controller.enqueue(chunk);
+			}
+		})
+	);
+}
+
+/** A whole body, counted as it comes. Throws TooLarge. */
+export async function readWhole(
+	body: ReadableStream<Uint8Array>,
+	most: number
+): Promise<Uint8Array<ArrayBuffer>> {
+	const chunks: Uint8Array[] = [];
+	let taken = 0;
+	const reader = body.getReader();
+	for (;;) {
+		const { done, value } = await reader.read();
+		if (done) break;
+		taken += value.byteLength;
+		if (taken > most) {
+			void reader.cancel().catch(() => undefined);
+			throw new TooLarge(most);
+		}
+		chunks.push(value);
+	}
+	const whole = new Uint8Array(taken);
+	let at = 0;
+	for (const chunk of chunks) {
+		whole.set(chunk, at);
+		at += chunk.byteLength;
+	}
+	return whole;
+}

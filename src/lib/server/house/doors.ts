@@ -1,0 +1,73 @@
+import { ROLES, type Role } from '$lib/core/units/role';
+
+const KB = 1024;
+const MB = 1024 * KB;
+const ALL = ROLES;
+const MANAGER = ['manager'] as const;
+const BENCH = ['manager', 'technician'] as const;
+
+/** Who may see a route, who may send something to it, and how much at most. */
+export interface Door {
+	see: readonly Role[] | 'anybody';
+	/** nobody sends anything where it is missing */
+	send?: readonly Role[] | 'anybody';
+	/** bytes of a body, counted as they come */
+	most?: number;
+}
+
+const LOOK: Door = { see: ALL };
+const CALL = { see: ALL, send: ALL, most: MB } as const;
+
+/**
+ * Every route of the application with its roles and limits. A route that is missing here answers nobody; a test walks the
+ * routes and fails where one is.
+ */
+export const DOORS: Readonly<Record<string, Door>> = {
+	'/': { see: 'anybody' },
+	'/sign-in': { see: 'anybody', send: 'anybody', most: 8 * KB },
+	'/sign-out': { see: 'anybody', send: 'anybody', most: 8 * KB },
+	'/first-visit': { see: 'anybody', send: 'anybody', most: 8 * KB },
+	'/(app)/account': { see: ALL, send: ALL, most: 8 * KB },
+	'/(app)/floor': LOOK,
+	'/(app)/counter': LOOK,
+	'/(app)/counter/customers': LOOK,
+	'/(app)/counter/visits': LOOK,
+	'/(app)/counter/take-in': { see: [], send: ALL, most: 64 * KB },
+	'/(app)/jump': LOOK,
+	'/(app)/tickets': LOOK,
+	'/(app)/tickets/[number]': LOOK,
+	'/(app)/tickets/[number]/change': { see: [], send: ALL, most: 256 * KB },
+	'/(app)/tickets/[number]/passcode': { see: [], send: ALL, most: 8 * KB },
+	'/(app)/tickets/[number]/plan': LOOK,
+	'/(app)/known-good': { see: ALL, send: BENCH, most: 64 * KB },
+	'/(app)/known-good/expected': LOOK,
+	'/(app)/instruments/[id]/stream': LOOK,
+	'/(app)/books': { see: MANAGER },
+	'/(app)/practice': { see: BENCH },
+	'/(app)/workbook': LOOK,
+	'/(app)/settings': { see: MANAGER, send: MANAGER, most: 64 * KB },
+	'/(app)/settings/audit': { see: MANAGER },
+	'/(app)/settings/catalog': { see: MANAGER, send: MANAGER, most: 256 * KB },
+	'/(app)/settings/export': { see: MANAGER },
+	'/(app)/settings/import': { see: MANAGER, send: MANAGER, most: 512 * MB },
+	'/(app)/settings/people': { see: MANAGER, send: MANAGER, most: 64 * KB },
+	'/(app)/settings/roles': { see: MANAGER },
+	'/(print)/plan': LOOK,
+	'/(print)/tickets/[number]/print/[what]': LOOK,
+	'/api/v1/openapi.json': { see: 'anybody' },
+	'/api/v1/export': { see: MANAGER },
+	'/api/v1/import': { see: [], send: MANAGER, most: 512 * MB },
+	'/api/v1/tickets/[number]': LOOK,
+	'/api/v1/odds': CALL,
+	'/api/v1/quote': CALL,
+	'/api/v1/readings/compare': CALL,
+	'/api/v1/traces/interpret': { see: [], send: ALL, most: 64 * MB }
+};
+
+/** A body up to here is read whole before anything looks at it; a larger one is counted while it is read. */
+export const READ_WHOLE = MB;
+
+/** Who may use a door with a method; null where the method sends something and nothing is taken there. */
+export function rolesAt(door: Door, method: string): readonly Role[] | 'anybody' | null {
+	return ['GET', 'HEAD', 'OPTIONS'].includes(method) ? door.see : (door.send ?? null);
+}

@@ -1,0 +1,52 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import Problem from '$lib/components/ui/Problem.svelte';
+	let { data, form } = $props();
+	const problems = $derived<Record<string, string>>(form?.problems ?? {});
+	const fields = [
+		{ name: 'current', label: 'Password now', complete: 'current-password' },
+		{ name: 'password', label: 'New password, at least 12 characters', complete: 'new-password' },
+		{ name: 'again', label: 'New password again', complete: 'new-password' }
+	] as const;
+</script>
+
+<svelte:head><title>Password · Tavrek</title></svelte:head>
+
+<section class="slip mx-auto max-w-md" aria-labelledby="password-title">
+	<h1 id="password-title" class="mb-2">Change password</h1>
+	<p class="mb-3 text-ink-soft">
+		{data.mustChange
+			? 'You signed in with a one-time password. Choose your own before you go on.'
+			: 'Whoever is signed in with the old one elsewhere is signed out.'}
+		Several words are easiest to remember and hard to guess.
+	</p>
+	<form
+		method="POST"
+		class="space-y-3"
+		use:enhance={() =>
+			({ update, result }) =>
+				update({ reset: result.type === 'success' })}
+	>
+		{#each fields as { name, label, complete } (name)}
+			<div>
+				<label class="label" for={name}>{label}</label>
+				<input
+					class="field"
+					id={name}
+					{name}
+					type="password"
+					required
+					maxlength="200"
+					autocomplete={complete}
+					aria-invalid={Boolean(problems[name])}
+					aria-describedby="{name}-problem"
+				/>
+				<Problem id="{name}-problem" message={problems[name]} />
+			</div>
+		{/each}
+		<div class="flex items-center gap-3">
+			<button class="btn btn-copper">Change password</button>
+			{#if form?.saved}<span role="status" class="text-agrees">● Changed</span>{/if}
+		</div>
+	</form>
+</section>

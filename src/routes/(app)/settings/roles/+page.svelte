@@ -1,0 +1,51 @@
+<script lang="ts">
+	import { ROLES } from '$lib/core/units/role';
+	let { data } = $props();
+</script>
+
+<svelte:head><title>Who may do what · Tavrek</title></svelte:head>
+
+<div class="grid items-start gap-3 lg:grid-cols-[minmax(0,0.8fr)_minmax(0,1fr)]">
+	<section class="slip overflow-x-auto" aria-labelledby="verbs-title">
+		<h1 id="verbs-title" class="mb-1">What may be done to a ticket</h1>
+		<p class="mb-2 text-ink-soft">
+			Checked by the server at every change. Who may make an entry may strike it out and put it back.
+		</p>
+		<table class="ledger">
+			<thead
+				><tr
+					><th>Change</th>{#each ROLES as role (role)}<th class="text-center">{role}</th>{/each}</tr
+				></thead
+			>
+			<tbody>
+				{#each data.verbs as { verb, roles } (verb)}
+					<tr>
+						<td>{verb.replaceAll('-', ' ')}</td>
+						{#each ROLES as role (role)}
+							<td class="text-center {roles.includes(role) ? 'text-agrees' : 'text-ink-soft'}"
+								>{roles.includes(role) ? '● yes' : '· no'}</td
+							>
+						{/each}
+					</tr>
+				{/each}
+			</tbody>
+		</table>
+	</section>
+	<section class="slip overflow-x-auto" aria-labelledby="doors-title">
+		<h1 id="doors-title" class="mb-1">Who may open which page or call</h1>
+		<p class="mb-2 text-ink-soft">With how much may be sent there at once.</p>
+		<table class="ledger">
+			<thead><tr><th>Where</th><th>Sees</th><th>Sends</th><th class="num">At most</th></tr></thead>
+			<tbody>
+				{#each data.doors as { route, see, send, most } (route)}
+					<tr>
+						<td class="figure text-sm break-all">{route || '/'}</td>
+						<td class="text-sm">{see.length === 3 ? 'all' : see.join(', ') || '–'}</td>
+						<td class="text-sm">{send.length === 3 ? 'all' : send.join(', ') || '–'}</td>
+						<td class="num">{most ?? ''}</td>
+					</tr>
+				{/each}
+			</tbody>
+		</table>
+	</section>
+</div>
