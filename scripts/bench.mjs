@@ -10,7 +10,7 @@ import { freePort, PrivateDatabase } from './private-database.mjs';
 import { ensurePackages, ensurePrograms, root } from './setup.mjs';
 
 const MANY = Number(process.argv[2] ?? 50_000);
-const TOKEN = 'bench-token';
+const TOKEN = 'bench-token-of-this-run-alone';
 const headers = { authorization: `Bearer ${TOKEN}` };
 
 await ensurePrograms({ browser: true });

@@ -132,7 +132,8 @@ function elsewhere(event: RequestEvent, location: string): Response {
 /** Counts a body against the limit of its route before anything reads it. */
 async function limitBody(event: RequestEvent, most: number): Promise<Response | null> {
 	const { request } = event;
-	if (!sends(event) || request.body === null) return null;
+	if (!sends(event)) return null;
+	if (request.body === null) return namelessBody(event);
 	try {
 		if (Number(request.headers.get('content-length') ?? 0) > most) throw new TooLarge(most);
 		const body = most > READ_WHOLE ? counted(request.body, most) : await readWhole(request.body, most);
@@ -147,10 +148,21 @@ async function limitBody(event: RequestEvent, most: number): Promise<Response | 
 		return null;
 	} catch (error) {
 		if (!(error instanceof TooLarge)) throw error;
-		const answer = refused(event, 413, 'Too large', `this takes ${bytesWords(most)} at most; send less`);
-		answer.headers.set('connection', 'close');
-		return answer;
+		return refused(event, 413, 'Too large', `this takes ${bytesWords(most)} at most; send less`);
 	}
+}
+
+/** The server hands a body on only where its content type is said: what would be lost in silence is refused. */
+function namelessBody(event: RequestEvent): Response | null {
+	const { headers } = event.request;
+	const sent = Number(headers.get('content-length') ?? 0) > 0 || headers.has('transfer-encoding');
+	if (!sent || headers.has('content-type')) return null;
+	return refused(
+		event,
+		415,
+		'Kind of body not said',
+		'send a content-type, such as application/json or application/x-ndjson'
+	);
 }
 
 /** A refusal in the words of who asked: a program, a page under way, a person. */

@@ -16,6 +16,7 @@ describe('sound values', () => {
 	it('says where it is, in keys too', () => {
 		expect(unsoundIn({ notes: [{ text: 'x\u0000' }] })).toMatchObject({ path: 'notes.0.text' });
 		expect(unsoundIn({ signs: { '\ud800': true } })).toMatchObject({ path: 'signs' });
+		expect(unsoundIn(JSON.parse('{"signs":{"__proto__":true}}'))).toMatchObject({ path: 'signs' });
 		expect(unsoundIn({ a: 1, b: [null, true, 'c'] })).toBeNull();
 	});
 	it('just under the deepest nesting passes, at it and far over it does not, without recursion', () => {

@@ -21,7 +21,7 @@ export function unsoundIn(value: unknown): { path: string; message: string } | n
 				};
 			}
 			for (const [key, item] of Object.entries(value)) {
-				const odd = unsoundText(key);
+				const odd = key === '__proto__' ? 'the program keeps for itself; rename it' : unsoundText(key);
 				if (odd) return { path: path.join('.'), message: `has a field whose name ${odd}` };
 				left.push({ value: item, path: [...path, key] });
 			}

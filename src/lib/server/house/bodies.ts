@@ -36,7 +36,8 @@ export async function readWhole(
 		if (done) break;
 		taken += value.byteLength;
 		if (taken > most) {
-			void reader.cancel().catch(() => undefined);
+			// not cancelled: that would cut the line before the refusal is read; what still comes is thrown away unread
+			reader.releaseLock();
 			throw new TooLarge(most);
 		}
 		chunks.push(value);

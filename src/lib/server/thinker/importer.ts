@@ -12,6 +12,9 @@ export interface ImportQuestion {
 	stop: SharedArrayBuffer;
 }
 
+/** So little is read faster than a thread is made. */
+const AT_ONCE = 128 * 1024;
+
 export type ImportSaid =
 	| { progress: Parameters<Watch>[0] }
 	| { answer: ImportAnswer }
@@ -32,7 +35,7 @@ export async function runImport(
 	const flag = new Int32Array(stop);
 	signal.addEventListener('abort', () => Atomics.store(flag, 0, 1), { once: true });
 	if (signal.aborted) Atomics.store(flag, 0, 1);
-	if (!file) {
+	if (!file || asked.bytes.byteLength <= AT_ONCE) {
 		const { bytes, actor, now, mode } = asked;
 		return importLines(await database(), actor, now, bytes, mode, stopping(flag, watch));
 	}
