@@ -5,7 +5,7 @@ import { noteRefusal } from '$lib/server/audit/commands';
 import { closeDatabase, database, isDatabaseAway } from '$lib/server/database/connection';
 import { fillDemoShop } from '$lib/server/house/demo';
 import { awayPage } from '$lib/server/house/away-page';
-import { bytesWords, counted, readWhole, TooLarge } from '$lib/server/house/bodies';
+import { bytesWords, counted, drained, readWhole, TooLarge } from '$lib/server/house/bodies';
 import { DOORS, READ_WHOLE, rolesAt, type Door } from '$lib/server/house/doors';
 import { log } from '$lib/server/house/log';
 import { problem } from '$lib/server/house/problem';
@@ -27,7 +27,12 @@ export const init: ServerInit = async () => {
 };
 
 /** Every answer, redirects and refusals too, carries the same headers. */
-export const handle: Handle = async ({ event, resolve }) => withHeaders(event, await answer(event, resolve));
+export const handle: Handle = async ({ event, resolve }) => {
+	const { body } = event.request;
+	const response = await answer(event, resolve);
+	if (response.status >= 400) await drained(body);
+	return withHeaders(event, response);
+};
 
 type Resolve = Parameters<Handle>[0]['resolve'];
 const isApi = (event: RequestEvent) => /^\/api(\/|$)/.test(event.url.pathname);

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { invalidateAll } from '$app/navigation';
 	import type { TicketChangeInput } from '$lib/core/tickets/ticket-change';
 	import { WAITS, type Wait } from '$lib/core/tickets/ticket-record';
@@ -22,8 +23,8 @@
 	let ended = $state<Wait[]>([]);
 	let problem = $state<string | null>(null);
 	$effect(() => {
-		if (!open || !tag) return;
-		to = tag.assignedTo ?? '';
+		if (!open) return;
+		to = untrack(() => tag?.assignedTo ?? '');
 		wait = '';
 		ended = [];
 		problem = null;

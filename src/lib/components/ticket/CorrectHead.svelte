@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { MATTERS } from '$lib/core/tickets/ticket-record';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { fieldOfInstant, instantOfField } from '../ui/local-time';
@@ -25,8 +26,11 @@
 	let fields = $state({ ...blank });
 	let first = $state.raw({ ...blank });
 	let problem = $state('');
+	// when it opens, not when the ticket moves on meanwhile: what is typed stays
 	$effect(() => {
-		if (!open) return;
+		if (open) untrack(begin);
+	});
+	function begin() {
 		const { ticket } = desk.view;
 		const { name = '', kind = 'private', phone = '', email = '' } = ticket.customer ?? {};
 		first = {
@@ -44,7 +48,7 @@
 		};
 		fields = { ...first };
 		problem = '';
-	});
+	}
 	const said = $derived(
 		(Object.keys(blank) as (keyof typeof blank)[]).filter((field) => fields[field] !== first[field])
 	);

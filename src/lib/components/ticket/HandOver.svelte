@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { waitsNow, WAITS, type Wait } from '$lib/core/tickets/ticket-record';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import HandOverFields from '../ui/HandOverFields.svelte';
@@ -13,7 +14,8 @@
 	const waits = $derived(waitsNow(desk.view.ticket).map((waiting) => waiting.for));
 	$effect(() => {
 		if (!open) return;
-		to = desk.view.ticket.assignedTo ?? '';
+		// when it opens, not when the ticket moves on meanwhile: what is typed stays
+		to = untrack(() => desk.view.ticket.assignedTo ?? '');
 		wait = note = '';
 	});
 

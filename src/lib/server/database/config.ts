@@ -20,6 +20,9 @@ const QUERY_MS = 8000;
 /** Work that nobody waits for at a screen: migrations, imports, exports. */
 export const PATIENT_MS = 10 * 60_000;
 
+/** What Knex would print besides throwing it: while a database is away that is a page a second. */
+const QUIET = { warn: () => {}, error: () => {}, debug: () => {}, deprecate: () => {} };
+
 export class NotOurDatabase extends Error {
 	readonly code = 'TAVREK_NOT_OURS';
 }
@@ -86,6 +89,7 @@ export function knexConfig(url: string, { queryMs = QUERY_MS, most = 10 } = {}):
 	return {
 		client: 'mysql2',
 		connection: connection as Knex.StaticConnectionConfig,
+		log: QUIET,
 		compileSqlOnError: false, // values would land in messages and logs: customers' data
 		acquireConnectionTimeout: 4000,
 		pool: {

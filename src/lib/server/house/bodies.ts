@@ -23,6 +23,29 @@ export function counted(body: ReadableStream<Uint8Array>, most: number): Readabl
 	);
 }
 
+const DRAINED_AT_MOST = 64 * 1024 * 1024;
+const DRAINED_MS = 5000;
+
+/**
+ * Throws away what still comes of a body that is refused, unread and up to a limit: who sends it gets the refusal then, and
+ * not a line that is cut.
+ */
+export async function drained(body: ReadableStream<Uint8Array> | null): Promise<void> {
+	if (!body || body.locked) return;
+	const until = Date.now() + DRAINED_MS;
+	try {
+		const reader = body.getReader();
+		for (let taken = 0; taken < DRAINED_AT_MOST && Date.now() < until;) {
+			const { done, value } = await reader.read();
+			if (done) return;
+			taken += value.byteLength;
+		}
+		reader.releaseLock();
+	} catch {
+		// gone already
+	}
+}
+
 /** A whole body, counted as it comes. Throws TooLarge. */
 export async function readWhole(
 	body: ReadableStream<Uint8Array>,
@@ -36,7 +59,6 @@ export async function readWhole(
 		if (done) break;
 		taken += value.byteLength;
 		if (taken > most) {
-			// not cancelled: that would cut the line before the refusal is read; what still comes is thrown away unread
 			reader.releaseLock();
 			throw new TooLarge(most);
 		}
