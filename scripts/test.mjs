@@ -93,7 +93,7 @@ async function journeys() {
 		await answering(address, server);
 		const file = path.join(results, 'journeys.json');
 		rmSync(file, { force: true });
-		const { code, output } = await run(bin('playwright'), ['test'], {
+		const { code, output } = await run(bin('playwright'), ['test', ...names], {
 			TAVREK_ADDRESS: address,
 			TAVREK_DATA: folder
 		});
@@ -122,23 +122,39 @@ async function answering(address, server) {
 	throw new Error('the server did not answer in two minutes');
 }
 
+/** `npm test -- unit`, `-- database`, `-- journeys [name ...]` run one part; without a word all of it. */
+const [part = 'all', ...names] = process.argv.slice(2);
+if (!['all', 'unit', 'database', 'journeys'].includes(part)) {
+	console.log(`there is no part ${part}; choose unit, database or journeys, or none for all`);
+	process.exit(2);
+}
+const wants = (name) => part === 'all' || part === name;
+
 await ensurePrograms({ browser: true });
 await ensurePackages();
 mkdirSync(results, { recursive: true });
 await run(bin('svelte-kit'), ['sync']);
-say('formatting, lint, imports and types');
-await Promise.all([
-	check('formatting', bin('prettier'), ['--check', '.']).then(() => check('lint', bin('eslint'), ['.'])),
-	check('imports', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs']).then(() =>
-		check('types', bin('svelte-check'), ['--tsconfig', './tsconfig.json', '--fail-on-warnings'])
-	)
-]);
-say('unit tests');
-await vitest('unit');
-say('tests against MariaDB');
-await vitest('database');
-await ensureBuild();
-say('journeys in Chromium');
-await journeys();
+if (part === 'all') {
+	say('formatting, lint, imports and types');
+	await Promise.all([
+		check('formatting', bin('prettier'), ['--check', '.']).then(() => check('lint', bin('eslint'), ['.'])),
+		check('imports', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs']).then(() =>
+			check('types', bin('svelte-check'), ['--tsconfig', './tsconfig.json', '--fail-on-warnings'])
+		)
+	]);
+}
+if (wants('unit')) {
+	say('unit tests');
+	await vitest('unit');
+}
+if (wants('database')) {
+	say('tests against MariaDB');
+	await vitest('database');
+}
+if (wants('journeys')) {
+	await ensureBuild();
+	say('journeys in Chromium');
+	await journeys();
+}
 console.log(`\n${total.passed} passed, ${total.failed} failed`);
 process.exit(total.failed === 0 ? 0 : 1);

@@ -47,6 +47,24 @@ describe('a catalog record saved by several at once', () => {
 	});
 });
 
+describe('a catalog that is full', () => {
+	it('takes its eightieth fault and not one more, by hand or by import; known ones can still be changed', async () => {
+		const fault = (i: number) => ({ record: 'fault' as const, code: `more-${i}`, label: `More ${i}` });
+		const there = (await catalogRecordsOf(db, 'fault')).length;
+		const lines = (from: number, to: number) =>
+			Array.from({ length: to - from }, (_, i) => JSON.stringify(fault(from + i))).join('\n');
+		expect((await importLines(db, 'test', NOW, lines(there, 79))).rejected).toEqual([]);
+		const two = await importLines(db, 'test', NOW, lines(79, 81));
+		expect(two.rejected).toEqual([{ line: 2, path: 'code', message: expect.stringContaining('80 records') }]);
+		expect(await saveCatalogRecord(db, 'x', NOW, fault(79), null)).toEqual({ ok: true });
+		expect(await saveCatalogRecord(db, 'x', NOW, fault(80), null)).toMatchObject({
+			ok: false,
+			field: 'code'
+		});
+		expect((await importLines(db, 'test', NOW, lines(78, 80))).accepted).toEqual({ fault: 2 });
+	});
+});
+
 describe('a withdrawn known-good reading', () => {
 	const reading = {
 		record: 'reference',

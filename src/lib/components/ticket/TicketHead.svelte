@@ -104,7 +104,7 @@
 			{ticket.closedAt === null ? `${slackWords} · ${where}` : where}
 		</p>
 	</div>
-	<div class="flex gap-2">
+	<div class="flex flex-wrap gap-2">
 		{#if ticket.closedAt === null}
 			<button class="btn" onclick={() => (handingOver = true)}>Hand over <span class="key">H</span></button>
 			<button class="btn" onclick={() => (correcting = true)}>Correct</button>

@@ -44,7 +44,7 @@
 <div>
 	<label class="label" for="hand-wait">Waits for{waits.length > 0 ? ', besides' : ''}</label>
 	<select id="hand-wait" class="field" bind:value={wait}>
-		<option value="">nothing {waits.length > 0 ? 'else' : ', hands can go on'}</option>
+		<option value="">{waits.length > 0 ? 'nothing else' : 'nothing, hands can go on'}</option>
 		{#each choices.filter((choice) => !waits.includes(choice)) as choice (choice)}<option value={choice}
 				>{choice}</option
 			>{/each}

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
+import { fullOf } from '$lib/core/catalog/limits';
 import { catalogKey, type CatalogKind, type CatalogRecord } from '$lib/core/catalog/records';
 import { referenceRecord, type ReferenceRecord } from '$lib/core/readings/reference';
 import { recordAudit } from '../audit/commands';
@@ -81,6 +82,8 @@ export async function saveCatalogRecord(
 					'somebody saved this entry after you opened it; reload to see theirs, your entry is kept here'
 			};
 		}
+		const full = stored ? null : fullOf(key.kind, await countOf(trx, key.kind));
+		if (full) return { ok: false, field: 'code', message: full };
 		if (!stored && !(await addedAlone(trx, record))) {
 			return {
 				ok: false,
@@ -99,6 +102,11 @@ export async function saveCatalogRecord(
 		});
 		return { ok: true };
 	});
+}
+
+async function countOf(trx: Knex.Transaction, kind: CatalogKind): Promise<number> {
+	const row = (await trx('catalog').where({ kind }).count({ n: '*' }).first()) as { n: number | string };
+	return Number(row.n);
 }
 
 /** Adds a record that is new. @returns false where somebody else's was there first */

@@ -62,6 +62,7 @@ export interface Thinking {
 	measures?: boolean;
 }
 export const AT_ONCE: Thinking = { depth: 1, firsts: 6, thinkMs: THINK_MS };
+export const STEPS_OF_THE_API: Thinking = { ...AT_ONCE, measures: false };
 
 /** Odds with the steps that follow from them. */
 export function adviseSteps(

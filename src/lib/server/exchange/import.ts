@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import { buildCatalog, type Catalog } from '$lib/core/catalog/catalog';
-import type { CatalogRecord } from '$lib/core/catalog/records';
+import { fullOf } from '$lib/core/catalog/limits';
+import { catalogKey, type CatalogRecord } from '$lib/core/catalog/records';
 import { checkReferences, type KnownKeys } from '$lib/core/exchange/check-references';
 import { MOST_ERRORS, readLines, type LineError, type LineRecord } from '$lib/core/exchange/read-lines';
 import type { ReferenceRecord } from '$lib/core/readings/reference';
@@ -140,7 +141,11 @@ async function keepSound(
 	const rejected = [...errors];
 	let good = [...records];
 	for (;;) {
-		const found = [...checkReferences(good, known), ...tooLarge(good, catalog)];
+		const found = [
+			...beyondLimits(good, stored),
+			...checkReferences(good, known),
+			...tooLarge(good, catalog)
+		];
 		rejected.push(...found);
 		const bad = new Set(found.map(({ line }) => line));
 		good = good.filter(({ line }) => !bad.has(line));
@@ -148,6 +153,23 @@ async function keepSound(
 	}
 	rejected.sort((a, b) => a.line - b.line);
 	return { good, rejected };
+}
+
+/** Lines that would make a catalog larger than what is computed with it allows. */
+function beyondLimits(records: readonly LineRecord[], stored: readonly CatalogRecord[]): LineError[] {
+	const keyOf = (record: CatalogRecord) => `${record.record} ${catalogKey(record)}`;
+	const known = new Set(stored.map(keyOf));
+	const counts = new Map<string, number>();
+	for (const { record } of stored) counts.set(record, (counts.get(record) ?? 0) + 1);
+	return records.flatMap(({ line, record }) => {
+		if (record.record === 'ticket' || record.record === 'reference' || known.has(keyOf(record))) return [];
+		const count = counts.get(record.record) ?? 0;
+		const message = fullOf(record.record, count);
+		if (message) return [{ line, path: 'code', message }];
+		known.add(keyOf(record));
+		counts.set(record.record, count + 1);
+		return [];
+	});
 }
 
 /** Tickets whose sums the books could not hold. Worked out only where a line of it is large itself. */

@@ -26,15 +26,20 @@ export interface Tag {
 	running: boolean;
 }
 
+/** Lets others go first between two tickets: a full house takes longer than anybody should wait. */
+const aMoment = () => new Promise((resolve) => setImmediate(resolve));
+
 /** Every open ticket as its tag, earliest promise first, and who works here. No costs. */
 export async function floorView(db: Database, now: number) {
 	const [memory, stored] = await Promise.all([shopMemory(db), openTickets(db)]);
-	const tags = stored.map(({ ticket, version }): Tag => {
+	const tags: Tag[] = [];
+	for (const { ticket, version } of stored) {
+		await aMoment();
 		const { inference, plan } = adviseSteps(memory, ticket, { depth: 0, firsts: 0, thinkMs: 0 });
 		const top = inference.odds.faults[0];
 		const [first] = plan.next;
 		const minutes = first?.expectedMinutes ?? 0;
-		return {
+		tags.push({
 			number: ticket.number,
 			version,
 			model: memory.catalog.models.get(ticket.model)?.label ?? ticket.model,
@@ -49,8 +54,8 @@ export async function floorView(db: Database, now: number) {
 			likely: top ? { label: top.label, probability: top.probability } : null,
 			comeback: ticket.comebackOf !== null,
 			running: ticket.running.length > 0
-		};
-	});
+		});
+	}
 	const technicians = [...memory.catalog.technicians.values()].map(({ code, name, skills }) => ({
 		code,
 		name,

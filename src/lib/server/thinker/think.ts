@@ -3,9 +3,17 @@ import { readFeatures } from '$lib/core/diagnosis/evidence';
 import { inferOdds } from '$lib/core/diagnosis/odds';
 import { growPlanTree, type PlanTree } from '$lib/core/diagnosis/plan-tree';
 import { planWorld } from '$lib/core/diagnosis/plan-world';
-import { openedTicket } from '$lib/core/tickets/ticket-record';
+import { openedTicket, type Ticket } from '$lib/core/tickets/ticket-record';
 import { readLogText } from '$lib/csv/read-log';
-import { adviseSteps, planningCosts, type Plan } from '../diagnosis/advice';
+import {
+	advise,
+	adviseSteps,
+	planningCosts,
+	STEPS_OF_THE_API,
+	type Advice,
+	type AdviceRequest,
+	type Plan
+} from '../diagnosis/advice';
 import { keepPredictions } from '../diagnosis/predictions';
 import { shopMemory, type ShopMemory } from '../diagnosis/shop-memory';
 import type { Database } from '../database/connection';
@@ -16,6 +24,8 @@ export type Question =
 	| { kind: 'plan'; number: string }
 	| { kind: 'tree'; model: string; signs: Readonly<Record<string, boolean>> }
 	| { kind: 'keep-predictions' }
+	| { kind: 'steps'; ticket: Ticket; asOf: number | null }
+	| { kind: 'advice'; ticket: Ticket; request: AdviceRequest; asOf: number | null }
 	| { kind: 'trace'; bytes: Uint8Array; healthyAmps: number | null };
 
 /** A log as it was read and understood, or why it could not be. */
@@ -38,7 +48,10 @@ export interface Answers {
 	tree: StartTree;
 	'keep-predictions': null;
 	trace: TraceAnswer;
+	advice: Advice;
+	steps: Steps;
 }
+export type Steps = Pick<ReturnType<typeof adviseSteps>, 'inference' | 'plan'>;
 export type Answer = Answers[Question['kind']];
 
 /** So long a plan may be looked at from behind a page that stands already. */
@@ -79,9 +92,27 @@ export async function think(db: Database, question: Question): Promise<Answer> {
 		case 'keep-predictions':
 			await keepPredictions(db, undefined, standBack);
 			return null;
+		case 'steps':
+			return atOnce(shopMemory(db).then((memory) => stepsOf(memory, question)));
+		case 'advice':
+			return atOnce(shopMemory(db).then((memory) => adviceOf(memory, question)));
 		case 'trace':
 			return traceOf(question);
 	}
+}
+
+function stepsOf(memory: ShopMemory, { ticket, asOf }: Extract<Question, { kind: 'steps' }>): Steps {
+	const known = asOf === null ? memory : { ...memory, ...memory.asOf(asOf) };
+	const { inference, plan } = adviseSteps(known, ticket, STEPS_OF_THE_API);
+	return { inference, plan };
+}
+
+function adviceOf(
+	memory: ShopMemory,
+	{ ticket, request, asOf }: Extract<Question, { kind: 'advice' }>
+): Advice {
+	const known = asOf === null ? memory : { ...memory, ...memory.asOf(asOf) };
+	return advise(known, ticket, request);
 }
 
 function traceOf({ bytes, healthyAmps }: Extract<Question, { kind: 'trace' }>): TraceAnswer {

@@ -1,6 +1,8 @@
 import { Worker } from 'node:worker_threads';
 import { database, type Database } from '../database/connection';
 import { readCounters, type Counters } from '../database/counters';
+import type { Ticket } from '$lib/core/tickets/ticket-record';
+import type { Advice, AdviceRequest } from '../diagnosis/advice';
 import { log } from '../house/log';
 import {
 	think,
@@ -9,6 +11,7 @@ import {
 	type FurtherPlan,
 	type Question,
 	type StartTree,
+	type Steps,
 	type TraceAnswer
 } from './think';
 
@@ -57,6 +60,26 @@ async function ask<Asked extends Question>(question: Asked): Promise<Answers[Ask
 export const planFurther = (number: string): Promise<FurtherPlan | null> => ask({ kind: 'plan', number });
 export const startTree = (model: string, signs: Readonly<Record<string, boolean>>): Promise<StartTree> =>
 	ask({ kind: 'tree', model, signs });
+
+/** So many pieces of evidence take longer to weigh than others should wait. */
+const MUCH = 120;
+const pieces = ({ attempts, observations, readings, signs }: Ticket) =>
+	attempts.length + observations.length + readings.length / 10 + Object.keys(signs).length;
+
+/** Advice on evidence that keeps nothing: here where it is little, in the thread where it is much. */
+export async function adviseAside(
+	ticket: Ticket,
+	request: AdviceRequest,
+	asOf: number | null,
+	here: () => Advice
+): Promise<Advice> {
+	return pieces(ticket) < MUCH ? here() : ask({ kind: 'advice', ticket, request, asOf });
+}
+
+/** Odds and next steps, likewise. */
+export async function stepsAside(ticket: Ticket, asOf: number | null, here: () => Steps): Promise<Steps> {
+	return pieces(ticket) < MUCH ? here() : ask({ kind: 'steps', ticket, asOf });
+}
 
 export const readTrace = (bytes: Uint8Array, healthyAmps: number | null): Promise<TraceAnswer> =>
 	ask({ kind: 'trace', bytes, healthyAmps });

@@ -4,7 +4,8 @@ import { parseInstant } from '$lib/core/units/instant';
 import { toOddsAnswer } from '$lib/server/api/answers';
 import { evidenceOf, readBody, requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
-import { AT_ONCE, adviseSteps } from '$lib/server/diagnosis/advice';
+import { adviseSteps, STEPS_OF_THE_API } from '$lib/server/diagnosis/advice';
+import { stepsAside } from '$lib/server/thinker/thinker';
 import { shopMemory } from '$lib/server/diagnosis/shop-memory';
 
 export const POST: RequestHandler = async (event) => {
@@ -15,7 +16,9 @@ export const POST: RequestHandler = async (event) => {
 	const memory = await shopMemory(await database());
 	const evidence = evidenceOf(body, memory.catalog);
 	if (evidence instanceof Response) return evidence;
-	const known = body.as_of ? { ...memory, ...memory.asOf(parseInstant(body.as_of)) } : memory;
-	const { inference, plan } = adviseSteps(known, evidence, { ...AT_ONCE, measures: false });
+	const asOf = body.as_of ? parseInstant(body.as_of) : null;
+	const { inference, plan } = await stepsAside(evidence, asOf, () =>
+		adviseSteps(asOf === null ? memory : { ...memory, ...memory.asOf(asOf) }, evidence, STEPS_OF_THE_API)
+	);
 	return json(toOddsAnswer(inference.odds, plan, bearer.role));
 };

@@ -8,6 +8,7 @@ import { evidenceOf, readBody, requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
 import { advise } from '$lib/server/diagnosis/advice';
 import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { adviseAside } from '$lib/server/thinker/thinker';
 import { problem } from '$lib/server/house/problem';
 
 export const POST: RequestHandler = async (event) => {
@@ -29,11 +30,14 @@ export const POST: RequestHandler = async (event) => {
 	}
 	const evidence = evidenceOf(seen, memory.catalog, faults);
 	if (evidence instanceof Response) return evidence;
-	const known = body.as_of ? { ...memory, ...memory.asOf(parseInstant(body.as_of)) } : memory;
-	const { quote } = advise(known, evidence, {
+	const asOf = body.as_of ? parseInstant(body.as_of) : null;
+	const asked = {
 		faults: faults ?? null,
 		askedMinor: price === undefined ? null : toMinor(price),
 		technician: technician ?? null
-	});
+	};
+	const { quote } = await adviseAside(evidence, asked, asOf, () =>
+		advise(asOf === null ? memory : { ...memory, ...memory.asOf(asOf) }, evidence, asked)
+	);
 	return json(toQuoteAnswer(quote, bearer.role));
 };
