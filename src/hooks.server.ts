@@ -53,7 +53,7 @@ async function answer(event: RequestEvent, resolve: Resolve): Promise<Response> 
 	try {
 		await knowWho(event, api);
 	} catch (error) {
-		if (isDatabaseAway(error)) return awayPage(api);
+		if (isDatabaseAway(error)) return away(event);
 		throw error;
 	}
 	if (event.route.id !== null) {
@@ -66,8 +66,19 @@ async function answer(event: RequestEvent, resolve: Resolve): Promise<Response> 
 	const response = await resolve(event, {
 		transformPageChunk: ({ html }) => html.replace('%tavrek.theme%', event.locals.theme)
 	});
-	if (event.locals.away) return awayPage(api);
+	if (event.locals.away) return away(event);
 	return api ? asProblem(response) : response;
+}
+
+/** What everyone gets while the database is away; a form under way in words that it understands. */
+function away(event: RequestEvent): Response {
+	if (!event.request.headers.has('x-sveltekit-action')) return awayPage(isApi(event));
+	return refused(
+		event,
+		503,
+		'Database away',
+		'the database is away; nothing confirmed is lost, try again in a moment'
+	);
 }
 
 async function knowWho(event: RequestEvent, api: boolean): Promise<void> {
@@ -175,7 +186,8 @@ function refused(event: RequestEvent, status: number, title: string, detail: str
 	if (isApi(event)) return problem(status, title, detail);
 	const message = `${detail[0]?.toUpperCase()}${detail.slice(1)}.`;
 	const json = event.isDataRequest || /json/.test(event.request.headers.get('accept') ?? '');
-	if (event.request.headers.has('x-sveltekit-action')) {
+	const action = event.request.headers.has('x-sveltekit-action') || event.url.search.startsWith('?/');
+	if (action && json) {
 		return Response.json({ type: 'error', status, error: { message } }, { status });
 	}
 	if (json) return Response.json({ message }, { status });

@@ -182,6 +182,80 @@ test('any letter in any address finds or does not, and nothing fails', async ({ 
 	}
 });
 
+test('any form with anything in its fields is answered, and nothing fails', async ({ page }) => {
+	await enterAs(page, 'odile');
+	const fields: Record<string, string[]> = {
+		'/settings?/shop': ['name', 'currency', 'time_zone', 'locale', 'version'],
+		'/settings/catalog?/save&kind=model': [
+			'code',
+			'label',
+			'family',
+			'connector',
+			'value',
+			'battery',
+			'path',
+			'version'
+		],
+		'/settings/catalog?/save&kind=fault': ['code', 'label', 'prior', 'version'],
+		'/settings/catalog?/save&kind=connector': ['code', 'label', 'pins', 'alike'],
+		'/settings/catalog?/save&kind=constructor': ['code'],
+		'/settings/people?/add': ['signIn', 'name', 'role', 'technician', 'password'],
+		'/settings/people?/active': ['id', 'version', 'active'],
+		'/settings/people?/reset': ['id'],
+		'/settings/people?/token': ['label', 'role', 'days'],
+		'/settings/people?/revoke': ['id'],
+		'/known-good?/withdraw': ['id', 'because'],
+		'/known-good?/restore': ['id'],
+		'/known-good?/add&model=tern-6': ['pin', 'mode', 'value', 'grade', 'meter', 'board'],
+		'/known-good?/nothing': ['id'],
+		'/account': ['current', 'password', 'again'],
+		'/sign-in': ['signIn', 'password'],
+		'/first-visit': ['signIn', 'name', 'password', 'shop', 'currency', 'timeZone', 'locale']
+	};
+	const odd = [
+		'',
+		'-1',
+		'1e999',
+		'99999999999999999999',
+		'constructor',
+		'__proto__',
+		'Müller',
+		'\u0000',
+		'x'.repeat(6000)
+	];
+	for (const [path, names] of Object.entries(fields)) {
+		for (const value of odd) {
+			const answer = await page.request.post(path, {
+				headers: { origin: address(), accept: 'application/json', 'x-sveltekit-action': 'true' },
+				form: Object.fromEntries(names.map((name) => [name, value]))
+			});
+			expect(answer.status(), `${path} ${value.slice(0, 20)}`).toBeLessThan(500);
+			const said = (await answer.json()) as { type: string; status?: number };
+			expect(said.status ?? 200, `${path} ${value.slice(0, 20)}`).toBeLessThan(500);
+		}
+	}
+	for (const [path, body] of [
+		['/counter/take-in', '{"once":"x"}'],
+		['/counter/take-in', 'null'],
+		['/tickets/K-00001/change', '{"version":1e99,"once":"a","change":{"verb":"note"}}'],
+		[
+			'/tickets/K-00001/change',
+			`{"version":1,"once":"${crypto.randomUUID()}","change":{"verb":"constructor"}}`
+		],
+		[
+			'/tickets/M%C3%BCller/change',
+			`{"version":1,"once":"${crypto.randomUUID()}","change":{"verb":"reopen"}}`
+		],
+		['/tickets/M%C3%BCller/passcode', '']
+	] as const) {
+		const answer = await page.request.post(path, {
+			headers: { origin: address(), 'content-type': 'application/json' },
+			data: Buffer.from(body)
+		});
+		expect(answer.status(), `${path} ${body}`).toBeLessThan(500);
+	}
+});
+
 test('no call holds the others while it computes', async ({ request }) => {
 	const attempts = Array.from({ length: 500 }, () => ({ operation: 'replace-port', resolved: false }));
 	const readings = Array.from({ length: 5000 }, (_, i) => ({

@@ -20,9 +20,10 @@
 			? misses.filter((pair) => key(pair) !== key(pins))
 			: [...misses, [pins[0], pins[1]]];
 	}
-	async function take() {
-		if (matrix && (await desk.send({ verb: 'continuity', misses, probes: matrix.probes.length })))
-			misses = [];
+	function take() {
+		if (!matrix) return;
+		void desk.send({ verb: 'continuity', misses, probes: matrix.probes.length });
+		misses = [];
 	}
 	const wordsOf = (pins: readonly [string, string]) => {
 		const pair = matrix?.all.find(

@@ -33,7 +33,7 @@
 	const percent = (chance: number) => Math.round(chance * 100);
 	const best = $derived(finding?.breaks[0] ?? null);
 
-	async function probe(event: SubmitEvent) {
+	function probe(event: SubmitEvent) {
 		event.preventDefault();
 		const volts = Number(typed.trim().replace(',', '.'));
 		if (!current || typed.trim() === '' || !Number.isFinite(volts) || volts < 0 || volts > 100) {
@@ -41,11 +41,10 @@
 			return;
 		}
 		problem = '';
-		if (await desk.send({ verb: 'probe-node', stage, node: current.node, volts })) {
-			typed = '';
-			picked = null;
-			field?.focus();
-		}
+		void desk.send({ verb: 'probe-node', stage, node: current.node, volts });
+		typed = '';
+		picked = null;
+		field?.focus();
 	}
 </script>
 

@@ -28,7 +28,8 @@
 	/** An optional figure: undefined where nothing is written, null where it is no number. */
 	const maybe = (typed: string) => (typed.trim() === '' ? undefined : number(typed));
 
-	async function plugIn(event: SubmitEvent) {
+	/** The fields are free for the next reading at once: the entry waits in the outbox until it is confirmed. */
+	function plugIn(event: SubmitEvent) {
 		event.preventDefault();
 		const [v, a, s, c] = [number(volts), number(amps), maybe(seconds), maybe(contract)];
 		if (v === null) problem = `Volts is “${volts}”; write a number such as 5.08`;
@@ -37,7 +38,7 @@
 		else if (c === null) problem = `Contract is “${contract}”; write volts such as 9 or leave it empty`;
 		else {
 			problem = '';
-			const sent = await desk.send({
+			void desk.send({
 				verb: 'plug-in',
 				stage,
 				orientation,
@@ -47,18 +48,20 @@
 				...(c === undefined ? {} : { contract: c }),
 				...(on ? { on } : {})
 			});
-			if (!sent) return;
 			amps = seconds = '';
 			orientation = orientation === 'a' ? 'b' : 'a';
 			voltsField?.select();
 			voltsField?.focus();
 		}
 	}
-	async function readBattery(event: SubmitEvent) {
+	function readBattery(event: SubmitEvent) {
 		event.preventDefault();
 		const v = number(batteryVolts);
 		if (v === null) problem = `Battery is “${batteryVolts}”; write volts such as 3.72`;
-		else if (await desk.send({ verb: 'battery', stage, volts: v })) batteryVolts = problem = '';
+		else {
+			void desk.send({ verb: 'battery', stage, volts: v });
+			batteryVolts = problem = '';
+		}
 	}
 
 	let detector = powerDetector();

@@ -43,7 +43,7 @@
 		return `${Math.floor(seconds / 3600)}:${part(Math.floor(seconds / 60) % 60)}:${part(seconds % 60)}`;
 	};
 
-	async function log(resolved: boolean) {
+	function log(resolved: boolean) {
 		const typed = minutes.trim().replace(',', '.');
 		if (!/^\d{1,5}(\.\d{1,2})?$/.test(typed)) {
 			problem = `Minutes is “${minutes}”; write the hands-on minutes, such as 41`;
@@ -51,15 +51,16 @@
 		}
 		problem = '';
 		const parts = about?.parts ?? [];
-		if (await desk.send({ verb: 'attempt', operation, technician, minutes: Number(typed), resolved, parts }))
-			minutes = '';
+		void desk.send({ verb: 'attempt', operation, technician, minutes: Number(typed), resolved, parts });
+		minutes = '';
 	}
-	async function usePart(event: SubmitEvent) {
+	function usePart(event: SubmitEvent) {
 		event.preventDefault();
 		const count = Number(quantity.replace(',', '.'));
 		if (!sku) problem = 'Choose a part first';
 		else if (!(count > 0)) problem = `Quantity is “${quantity}”; write a number above 0`;
-		else if (await desk.send({ verb: 'use-part', sku, quantity: count })) {
+		else {
+			void desk.send({ verb: 'use-part', sku, quantity: count });
 			sku = problem = '';
 			quantity = '1';
 		}

@@ -16,7 +16,7 @@
 		const first = points[0];
 		return first?.at === undefined ? 0 : Math.round((desk.view.now - first.at) / 60_000 + first.minutes);
 	});
-	async function take(event: SubmitEvent) {
+	function take(event: SubmitEvent) {
 		event.preventDefault();
 		const p = Number(percent.trim().replace(',', '.'));
 		const m =
@@ -26,7 +26,8 @@
 		else if (!(m >= 0)) problem = `Minutes is “${minutes}”; write a number, or leave it empty for the clock`;
 		else {
 			problem = '';
-			if (await desk.send({ verb: 'soak', minutes: m, percent: p })) minutes = percent = '';
+			void desk.send({ verb: 'soak', minutes: m, percent: p });
+			minutes = percent = '';
 		}
 	}
 	const tone = {

@@ -23,10 +23,12 @@
 		return groups;
 	});
 	let note = $state('');
-	async function addNote(event: SubmitEvent) {
+	function addNote(event: SubmitEvent) {
 		event.preventDefault();
 		const text = note.trim();
-		if (text && (await desk.send({ verb: 'note', text }))) note = '';
+		if (!text) return;
+		void desk.send({ verb: 'note', text });
+		note = '';
 	}
 </script>
 

@@ -22,6 +22,6 @@ export const passwordSchema = z
 	.string()
 	.min(FEWEST, `is too short; use at least ${FEWEST} characters, several words are easiest`)
 	.max(200, 'is too long; use at most 200 characters')
-	.refine((password) => !isCommon(password), {
+	.refine((password) => password.length < FEWEST || !isCommon(password), {
 		error: 'is one of the commonest, or one with something added; choose several words of your own'
 	});
