@@ -136,6 +136,11 @@ describe('attempts', () => {
 		await Promise.all(Array.from({ length: 45 }, (_, i) => wrong(`nobody-${i}`)));
 		expect(await enter(password, NOW, '10.9.9.9')).toMatchObject({ ok: true });
 	});
+	it('signing in rightly, however often, slows nobody of the same network down', async () => {
+		for (let i = 0; i < 12; i++) expect((await enter(password, NOW, '10.9.9.6')).ok).toBe(true);
+		const row = await db('rate_limits').where('key', 'net:10.9.9.6').first('points');
+		expect(row.points).toBe(0);
+	});
 	it('a browser that has signed in before is counted by itself while others try the account', async () => {
 		const first = await enter(password, NOW, '10.9.9.9');
 		if (!first.ok) throw new Error(first.message);

@@ -96,9 +96,10 @@ async function consumed(
 	}
 }
 
-/** Counts nothing against an account any more, after it was signed in to. Old counts of others go with it. */
-export async function forgetAttempts(db: Database, key: string): Promise<void> {
-	await limitsOf(db).forget(key);
+/** Counts nothing against an account any more, nor this attempt against its network, after it was signed in to. Old counts of others go with it. */
+export async function forgetAttempts(db: Database, key: string, address: string): Promise<void> {
+	const { forget, network } = limitsOf(db);
+	await Promise.all([forget(key), network.reward(networkOf(address))]);
 	await db('rate_limits')
 		.where('expire', '<', Date.now() - 60_000)
 		.limit(1000)

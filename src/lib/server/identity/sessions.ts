@@ -82,7 +82,7 @@ async function tryToSignIn(
 					: 'name and password do not match; check both'
 		};
 	}
-	await forgetAttempts(db, key);
+	await forgetAttempts(db, key, network);
 	await noteDoor(db, now, row.name, 'sign-in', network);
 	return {
 		ok: true,
