@@ -81,7 +81,8 @@ interface Memory {
  * counters first, so a second process's changes are never missed, and a lost copy is only slow.
  */
 const memories = new WeakMap<Database, Promise<Memory>>();
-const CHUNK = 5000;
+/** Tickets of one piece: between two of them others are heard. */
+const CHUNK = 500;
 
 export async function shopMemory(db: Database): Promise<ShopMemory> {
 	const before = memories.get(db);

@@ -5,7 +5,8 @@ import { inChunks } from '../database/chunks';
 import { asJson } from '../database/json';
 import { selectTickets, toStoredTicket, type TicketRow } from '../tickets/rows';
 
-const CHUNK = 1000;
+/** Rows of one piece: between two of them others are heard. */
+const CHUNK = 250;
 
 /**
  * Everything as JSON Lines, kind by kind, each in the order of its first entry: the same shop gives the
