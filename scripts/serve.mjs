@@ -56,9 +56,13 @@ export async function serve({ demo }) {
 	return { address: `http://${host}:${port}` };
 }
 
-/** The files of the application leave by a way of their own: they carry the same headers as pages. */
+/** The files of the application leave by a way of their own: they carry the same headers as pages. A body always has a kind. */
 function guardAssets(server) {
-	server.prependListener('request', (_, response) => {
+	server.prependListener('request', (request, response) => {
+		// without a kind the body would be dropped in silence
+		const { headers } = request;
+		const sends = headers['transfer-encoding'] || Number(headers['content-length'] ?? 0) > 0;
+		if (sends) headers['content-type'] ??= 'application/octet-stream';
 		response.setHeader('x-content-type-options', 'nosniff');
 		response.setHeader('referrer-policy', 'same-origin');
 		response.setHeader('x-frame-options', 'DENY');

@@ -8,6 +8,8 @@ declare global {
 			bearer: Bearer | null;
 			/** daylight or lamp */
 			theme: 'daylight' | 'lamp';
+			/** the session's token was changed with this request */
+			newToken: string | null;
 			/** the database could not be reached while this request was answered */
 			away: boolean;
 		}

@@ -10,7 +10,12 @@ import { DOORS, READ_WHOLE, rolesAt, type Door } from '$lib/server/house/doors';
 import { log } from '$lib/server/house/log';
 import { problem } from '$lib/server/house/problem';
 import { readBearer, refuseShortToken } from '$lib/server/identity/api-tokens';
-import { clearSessionCookie, sessionCookie, setSessionCookie } from '$lib/server/identity/cookie';
+import {
+	clearSessionCookie,
+	sessionCookie,
+	sessionHeader,
+	setSessionCookie
+} from '$lib/server/identity/cookie';
 import { readSession } from '$lib/server/identity/sessions';
 import { stopThinking } from '$lib/server/thinker/thinker';
 
@@ -29,8 +34,16 @@ export const init: ServerInit = async () => {
 /** Every answer, redirects and refusals too, carries the same headers. */
 export const handle: Handle = async ({ event, resolve }) => {
 	const { body } = event.request;
-	const response = await answer(event, resolve);
+	let ownAnswer = true;
+	const response = await answer(event, (...page) => {
+		ownAnswer = false;
+		return resolve(...page);
+	});
 	if (response.status >= 400) await drained(body);
+	// a session's new token must reach the browser with a refusal or a redirect too: the old one ends in a minute
+	if (ownAnswer && event.locals.newToken) {
+		response.headers.append('set-cookie', sessionHeader(event, event.locals.newToken));
+	}
 	return withHeaders(event, response);
 };
 
@@ -42,6 +55,7 @@ async function answer(event: RequestEvent, resolve: Resolve): Promise<Response> 
 	event.locals.user = null;
 	event.locals.bearer = null;
 	event.locals.away = false;
+	event.locals.newToken = null;
 	event.locals.theme = event.cookies.get('tavrek_theme') === 'lamp' ? 'lamp' : 'daylight';
 	const api = isApi(event);
 	if (foreignOrigin(event.request)) {
@@ -91,6 +105,7 @@ async function knowWho(event: RequestEvent, api: boolean): Promise<void> {
 	const token = event.cookies.get(sessionCookie());
 	const session = token ? await readSession(db, Date.now(), token) : null;
 	event.locals.user = session?.user ?? null;
+	event.locals.newToken = session?.newToken ?? null;
 	if (session?.newToken) setSessionCookie(event, session.newToken);
 	if (token && !session) clearSessionCookie(event);
 }

@@ -50,7 +50,8 @@ test('unsigned bodies are refused by their size, before they are read, also wher
 	});
 	expect([large.status, large.headers.get('content-type')]).toEqual([413, 'application/problem+json']);
 	const nameless = await post('/api/v1/import', new Uint8Array([0x7b]), manager);
-	expect(nameless.status).toBe(415);
+	// not dropped in silence: read, and refused for what it is
+	expect(nameless.status).toBe(422);
 });
 
 test('every answer carries its headers: pages, redirects, refusals, files', async ({ request }) => {

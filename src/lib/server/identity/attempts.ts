@@ -106,22 +106,20 @@ export async function forgetAttempts(db: Database, key: string, address: string)
 		.delete();
 }
 
-const sealOf = (text: string) =>
-	createHmac('sha256', process.env.TAVREK_KEY ?? 'no key')
-		.update(`device ${text}`)
+const sealOf = (signIn: string, nonce: string) =>
+	createHmac('sha256', process.env.TAVREK_KEY ?? '')
+		.update(`device ${signIn} ${nonce}`)
 		.digest('base64url');
 
-/** A mark for a browser that has signed in to an account: it is counted by itself from then on. */
+/** A mark for a browser that has signed in to an account: it is counted by itself from then on. Whose it is it does not say. */
 export function newDevice(signIn: string): string {
-	const text = `${signIn}.${randomBytes(12).toString('base64url')}`;
-	return `${text}.${sealOf(text)}`;
+	const nonce = randomBytes(12).toString('base64url');
+	return `${nonce}.${sealOf(signIn, nonce)}`;
 }
 
-/** What a device is counted by where it has signed in to this account before; else null. */
+/** What a device is counted by where it has signed in to this account before; else null, and without a key to tell by. */
 export function knownDevice(cookie: string | undefined, signIn: string): string | null {
-	const match = /^([a-z0-9._-]{1,64})\.([A-Za-z0-9_-]{16})\.([A-Za-z0-9_-]{43})$/.exec(cookie ?? '');
-	if (!match || match[1] !== signIn) return null;
-	const right = Buffer.from(sealOf(`${match[1]}.${match[2]}`));
-	const said = Buffer.from(match[3] as string);
-	return right.length === said.length && timingSafeEqual(right, said) ? `device ${match[2]}` : null;
+	const [, nonce, seal] = /^([A-Za-z0-9_-]{16})\.([A-Za-z0-9_-]{43})$/.exec(cookie ?? '') ?? [];
+	if (!nonce || !seal || !process.env.TAVREK_KEY) return null;
+	return timingSafeEqual(Buffer.from(seal), Buffer.from(sealOf(signIn, nonce))) ? `device ${nonce}` : null;
 }
