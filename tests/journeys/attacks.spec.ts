@@ -235,6 +235,33 @@ test('any form with anything in its fields is answered, and nothing fails', asyn
 			expect(said.status ?? 200, `${path} ${value.slice(0, 20)}`).toBeLessThan(500);
 		}
 	}
+	for (const path of [
+		'/sign-in',
+		'/account',
+		'/settings/people?/reset',
+		'/settings?/shop',
+		'/known-good?/restore'
+	]) {
+		for (const kind of [
+			'multipart/form-data',
+			'multipart/form-data; boundary=x',
+			'text/plain',
+			'application/json'
+		]) {
+			const answer = await page.request.post(path, {
+				headers: {
+					origin: address(),
+					accept: 'application/json',
+					'x-sveltekit-action': 'true',
+					'content-type': kind
+				},
+				data: Buffer.from('a=%E0%A4%A&b')
+			});
+			expect(answer.status(), `${path} ${kind}`).toBeLessThan(500);
+			const { status = 200 } = (await answer.json().catch(() => ({}))) as { status?: number };
+			expect(status, `${path} ${kind}`).toBeLessThan(500);
+		}
+	}
 	for (const [path, body] of [
 		['/counter/take-in', '{"once":"x"}'],
 		['/counter/take-in', 'null'],

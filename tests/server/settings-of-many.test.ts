@@ -108,6 +108,25 @@ describe('a withdrawn known-good reading', () => {
 	});
 });
 
+describe('a long chain of comebacks', () => {
+	it('falls with its first ticket, link by link, in one look', async () => {
+		const n = 4000;
+		const link = (i: number) =>
+			JSON.stringify({
+				record: 'ticket',
+				number: `C-${i}`,
+				opened_at: '2026-01-01T00:00:00Z',
+				model: i === 0 ? 'no-such-model' : 'tern-6',
+				...(i === 0 ? {} : { comeback_of: `C-${i - 1}` })
+			});
+		const lines = Array.from({ length: n }, (_, i) => link(i)).reverse();
+		const answer = await importLines(db, 'test', NOW, lines.join('\n'), 'lenient');
+		expect(answer.accepted).toEqual({});
+		expect(answer.rejected).toHaveLength(n);
+		expect(answer.rejected.at(-1)).toMatchObject({ line: n, path: 'model' });
+	});
+});
+
 describe('an import under way', () => {
 	const line = (i: number) =>
 		JSON.stringify({

@@ -1,5 +1,6 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
+import { readForm } from '$lib/server/house/read-form';
 import { deviceCookie, setDeviceCookie, setSessionCookie } from '$lib/server/identity/cookie';
 import { signIn } from '$lib/server/identity/sessions';
 import { hasUsers } from '$lib/server/identity/users';
@@ -24,11 +25,11 @@ function onwards(to: string | null, here: URL): string {
 
 export const actions: Actions = {
 	default: async (event) => {
-		const form = await event.request.formData();
-		const name = String(form.get('signIn') ?? '').slice(0, 64);
+		const { values } = await readForm(event.request);
+		const name = (values.signIn ?? '').slice(0, 64);
 		const answer = await signIn(await database(), Date.now(), {
 			signIn: name,
-			password: String(form.get('password') ?? '').slice(0, 200),
+			password: (values.password ?? '').slice(0, 200),
 			address: event.getClientAddress(),
 			device: event.cookies.get(deviceCookie())
 		});

@@ -33,7 +33,7 @@ export type ChangeSaid =
 /** Where entries are kept: the browser's own store, or a map in a test. */
 export type Keep = Pick<Storage, 'getItem' | 'setItem' | 'removeItem' | 'key' | 'length'>;
 
-const PREFIX = 'tavrek-outbox:';
+const PREFIX = 'tavrek-outbox:'; // leave.ts knows it too
 /** A form waits so long for its answer before its entry counts as kept. */
 const ANSWER_MS = 1500;
 const RETRY_MS = [1000, 2000, 4000, 8000, 15_000];

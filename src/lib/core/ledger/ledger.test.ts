@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../catalog/catalog';
 import { monthKeys, sumBooks } from './book-sums';
-import { jobBooks, profitByTicket, type BookedTicket } from './ticket-profit';
+import { jobBooks, firstsOfChains, profitByTicket, type BookedTicket } from './ticket-profit';
 
 const catalog = buildCatalog([
 	{ record: 'part', sku: 'port', label: 'Port', unit_cost: 3.9 },
@@ -107,5 +107,42 @@ describe('sums', () => {
 		const at = Date.UTC(2026, 2, 31, 23, 30);
 		expect(monthKeys('UTC')(at)).toBe('2026-03');
 		expect(monthKeys('Europe/Berlin')(at)).toBe('2026-04');
+	});
+});
+
+describe('chains of comebacks', () => {
+	const job = (number: string, comebackOf: string | null) => ({
+		number,
+		comebackOf,
+		paidMinor: 1,
+		partsMinor: 0,
+		labourMinor: 0
+	});
+	it('any chains, closed ones too, agree with following each ticket by itself', () => {
+		const numbers = ['a', 'b', 'c', 'd', 'e', 'f'];
+		const arc = fc.constantFrom(null, 'elsewhere', ...numbers);
+		fc.assert(
+			fc.property(fc.tuple(...numbers.map(() => arc)), (arcs) => {
+				const jobs = numbers.map((number, i) => job(number, arcs[i] ?? null));
+				const byNumber = new Map(jobs.map((item) => [item.number, item]));
+				const alone = (number: string) => {
+					const seen = new Set([number]);
+					let first = number;
+					for (;;) {
+						const next = byNumber.get(first)?.comebackOf;
+						if (next == null || !byNumber.has(next)) return first;
+						if (seen.has(next)) return number;
+						seen.add(next);
+						first = next;
+					}
+				};
+				const first = firstsOfChains(jobs);
+				expect(jobs.map((item) => first(item).number)).toEqual(numbers.map(alone));
+			})
+		);
+	});
+	it('a hundred thousand links are walked over once', () => {
+		const jobs = Array.from({ length: 100_000 }, (_, i) => job(`K-${i}`, i === 0 ? null : `K-${i - 1}`));
+		expect(profitByTicket([...jobs].reverse()).get('K-0')).toBe(100_000);
 	});
 });

@@ -59,29 +59,42 @@ export interface BookedTicket {
  * @returns profit in hundredths by number; the sum over tickets is the shop's whatever the chains
  */
 export function profitByTicket(tickets: readonly BookedTicket[]): Map<string, Minor> {
-	const byNumber = new Map(tickets.map((ticket) => [ticket.number, ticket]));
+	const first = firstsOfChains(tickets);
 	const profits = new Map(tickets.map(({ number }) => [number, 0]));
 	for (const ticket of tickets) {
-		const bearer = firstOfChain(ticket, byNumber);
+		const bearer = first(ticket);
 		const own = ticket.paidMinor - ticket.partsMinor - ticket.labourMinor;
 		profits.set(bearer.number, (profits.get(bearer.number) ?? 0) + own);
 	}
 	return profits;
 }
 
-/** Follows comebacks to the first known ticket; a chain that closes on itself bears its own. */
-export function firstOfChain<Item extends { number: string; comebackOf: string | null }>(
-	ticket: Item,
-	byNumber: ReadonlyMap<string, Item>
-): Item {
-	const seen = new Set([ticket.number]);
-	let first = ticket;
-	while (first.comebackOf !== null) {
-		const earlier = byNumber.get(first.comebackOf);
-		if (!earlier) return first;
-		if (seen.has(earlier.number)) return ticket;
-		seen.add(earlier.number);
-		first = earlier;
-	}
-	return first;
+/**
+ * Follows comebacks to the first known ticket; a chain that closes on itself bears its own. Every ticket is walked over
+ * once, however long the chains.
+ */
+export function firstsOfChains<Item extends { number: string; comebackOf: string | null }>(
+	tickets: readonly Item[]
+): (ticket: Item) => Item {
+	const byNumber = new Map(tickets.map((ticket) => [ticket.number, ticket]));
+	/** null: its chain closes on itself */
+	const known = new Map<string, Item | null>();
+	return (ticket) => {
+		const path: Item[] = [];
+		const onPath = new Set<string>();
+		let first: Item | null = null;
+		for (let here: Item | undefined = ticket; here;) {
+			const found = known.get(here.number);
+			if (found !== undefined || onPath.has(here.number)) {
+				first = found ?? null;
+				break;
+			}
+			path.push(here);
+			onPath.add(here.number);
+			first = here;
+			here = here.comebackOf === null ? undefined : byNumber.get(here.comebackOf);
+		}
+		for (const { number } of path) known.set(number, first);
+		return first ?? ticket;
+	};
 }

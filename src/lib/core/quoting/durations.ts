@@ -2,16 +2,17 @@ import type { Catalog } from '../catalog/catalog';
 import type { Lognormal } from '../statistics/lognormal';
 
 /**
- * Sums over recorded hands-on minutes in log space: enough for mean and spread. Whole numbers of 1e-8, so that what was
+ * Sums over recorded hands-on minutes in log space: enough for mean and spread. Whole numbers of 1e-15, so that what was
  * added can be taken out again to the last digit.
  */
 export interface LogSums {
 	count: number;
-	sum: number;
-	squares: number;
+	sum: bigint;
+	squares: bigint;
 }
-const UNIT = 1e8;
-const NOTHING: LogSums = { count: 0, sum: 0, squares: 0 };
+const UNIT = 1e15;
+const whole = (value: number) => BigInt(Math.round(value * UNIT));
+const NOTHING: LogSums = { count: 0, sum: 0n, squares: 0n };
 
 /** Minutes of past operations, by operation and by operation and model. */
 export interface LearnedDurations {
@@ -38,7 +39,8 @@ export function addDuration(
 ): void {
 	if (!(minutes > 0)) return;
 	const log = Math.log(minutes);
-	const [sum, square] = [Math.round(log * UNIT), Math.round(log * log * UNIT)];
+	const [sum, square] = [whole(log), whole(log * log)];
+	const sign = BigInt(times);
 	for (const [map, key] of [
 		[learned.operations, operation],
 		[learned.models, `${operation} ${model}`]
@@ -48,16 +50,16 @@ export function addDuration(
 		else
 			map.set(key, {
 				count: count + times,
-				sum: sums.sum + times * sum,
-				squares: sums.squares + times * square
+				sum: sums.sum + sign * sum,
+				squares: sums.squares + sign * square
 			});
 	}
 }
 
 const inLogs = ({ count, sum, squares }: LogSums = NOTHING) => ({
 	count,
-	sum: sum / UNIT,
-	squares: squares / UNIT
+	sum: Number(sum) / UNIT,
+	squares: Number(squares) / UNIT
 });
 
 export interface DurationLaw extends Lognormal {

@@ -59,15 +59,26 @@ function summarise(logs: readonly number[]): MeterFactor {
 	const worth = MAD_EFFICIENCY * logs.length;
 	const half = (studentQuantile(0.975, Math.max(1, worth)) * spread) / Math.sqrt(worth);
 	return {
-		factor: rounded(Math.exp(centre)),
-		low: rounded(Math.exp(centre - half)),
-		high: rounded(Math.exp(centre + half)),
+		factor: Math.exp(centre),
+		low: Math.exp(centre - half),
+		high: Math.exp(centre + half),
 		contacts: logs.length
 	};
 }
 
-/** Three decimals, as a meter shows: one reading more hardly ever moves them, and then all that leans on them is judged anew. */
 const rounded = (factor: number) => Math.round(factor * 1000) / 1000;
+
+/**
+ * Factors to three decimals, as a meter shows: one reading more hardly ever moves them, and where it does all that leans on
+ * them is judged anew.
+ */
+export const factorsAsShown = (factors: MeterFactors): MeterFactors =>
+	new Map(
+		[...factors].map(([pair, { factor, low, high, contacts }]) => [
+			pair,
+			{ factor: rounded(factor), low: rounded(low), high: rounded(high), contacts }
+		])
+	);
 
 /** The factor between two meters; null where they are the same, one is not named, or nothing links them. */
 export function meterFactor(

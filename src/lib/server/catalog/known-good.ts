@@ -3,7 +3,7 @@ import { z } from 'zod';
 import type { Catalog } from '$lib/core/catalog/catalog';
 import type { KnownGood } from '$lib/core/diagnosis/evidence';
 import { knownGoodBook, type KnownGoodBook } from '$lib/core/readings/known-good-book';
-import { estimateMeterFactors, type MeterFactors } from '$lib/core/readings/meter-factor';
+import { estimateMeterFactors, factorsAsShown, type MeterFactors } from '$lib/core/readings/meter-factor';
 import type { ReferenceRecord } from '$lib/core/readings/reference';
 import { formatInstant } from '$lib/core/units/instant';
 import { recordAudit } from '../audit/commands';
@@ -47,7 +47,7 @@ export function knownGoodShelf(stored: readonly StoredReference[], catalog: Cata
 		else byModel.set(entry.reference.model, [entry]);
 	}
 	const of = (model: string) => (byModel.get(model) ?? []).map(({ reference }) => reference);
-	const factors = estimateMeterFactors(stored.map(({ reference }) => reference));
+	const factors = factorsAsShown(estimateMeterFactors(stored.map(({ reference }) => reference)));
 	const factorMark = JSON.stringify([...factors].sort(([a], [b]) => (a < b ? -1 : 1)));
 	const books = new Map<string, KnownGoodBook>();
 	const bookWith = (model: string, own: readonly ReferenceRecord[]) =>

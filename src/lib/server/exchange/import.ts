@@ -146,13 +146,45 @@ async function keepSound(
 			...checkReferences(good, known),
 			...tooLarge(good, catalog)
 		];
-		rejected.push(...found);
 		const bad = new Set(found.map(({ line }) => line));
+		rejected.push(...found, ...backOfRefused(good, bad, known));
 		good = good.filter(({ line }) => !bad.has(line));
 		if (found.length === 0 || mode === 'strict') break;
 	}
 	rejected.sort((a, b) => a.line - b.line);
 	return { good, rejected };
+}
+
+/**
+ * Comebacks of refused first tickets, and those that come back from them: followed along the chain at once, not one link in
+ * a look at everything.
+ */
+function backOfRefused(records: readonly LineRecord[], bad: Set<number>, known: KnownKeys): LineError[] {
+	const defined = new Map<string, number>();
+	const backOf = new Map<string, { line: number; number: string }[]>();
+	const refused: string[] = [];
+	for (const { line, record } of records) {
+		if (record.record !== 'ticket') continue;
+		const { number, comeback_of } = record;
+		if (bad.has(line)) {
+			refused.push(number);
+			continue;
+		}
+		defined.set(number, (defined.get(number) ?? 0) + 1);
+		if (comeback_of) backOf.set(comeback_of, [...(backOf.get(comeback_of) ?? []), { line, number }]);
+	}
+	const errors: LineError[] = [];
+	for (let first = refused.pop(); first !== undefined; first = refused.pop()) {
+		if ((defined.get(first) ?? 0) > 0 || known.has('ticket', first)) continue;
+		for (const { line, number } of backOf.get(first) ?? []) {
+			if (bad.has(line)) continue;
+			bad.add(line);
+			errors.push({ line, path: 'comeback_of', message: `names ${first}, whose line is refused` });
+			defined.set(number, (defined.get(number) ?? 1) - 1);
+			refused.push(number);
+		}
+	}
+	return errors;
 }
 
 /** Lines that would make a catalog larger than what is computed with it allows. */

@@ -1,6 +1,7 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { describeIssue } from '$lib/core/exchange/read-lines';
 import { database } from '$lib/server/database/connection';
+import { readForm } from '$lib/server/house/read-form';
 import { requireUser } from '$lib/server/house/guard';
 import { countAttempt } from '$lib/server/identity/attempts';
 import { sessionCookie } from '$lib/server/identity/cookie';
@@ -13,7 +14,9 @@ export const load: PageServerLoad = ({ locals }) => ({ mustChange: requireUser(l
 export const actions: Actions = {
 	default: async ({ request, locals, cookies, getClientAddress }) => {
 		const user = requireUser(locals);
-		const parsed = ownPasswordBody.safeParse(Object.fromEntries(await request.formData()));
+		const form = await readForm(request);
+		if (!form.ok) return fail(400, { problems: form.problems });
+		const parsed = ownPasswordBody.safeParse(form.values);
 		if (!parsed.success) {
 			const problems = parsed.error.issues.map(describeIssue).map(({ path, message }) => [path, message]);
 			return fail(400, { problems: Object.fromEntries(problems) as Record<string, string> });

@@ -16,7 +16,7 @@ import { signaturesOf } from '$lib/server/catalog/signatures';
 import { verdictsThatLeanedOn } from '$lib/server/catalog/withdrawn';
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/diagnosis/shop-memory';
-import { readForm } from '$lib/server/house/read-form';
+import { fieldOf, readForm } from '$lib/server/house/read-form';
 import { requireUser } from '$lib/server/house/guard';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -102,7 +102,7 @@ export const actions: Actions = {
 			.number()
 			.int()
 			.min(1)
-			.safeParse((await request.formData()).get('id'));
+			.safeParse(await fieldOf(request, 'id'));
 		if (!id.success) return fail(400, { withdrawProblem: 'names no reading; reload the page' });
 		const answer = await restoreReference(await database(), user.name, Date.now(), id.data);
 		return answer.ok ? { restored: id.data } : fail(409, { withdrawProblem: answer.message });

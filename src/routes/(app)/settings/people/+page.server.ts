@@ -4,7 +4,7 @@ import { describeIssue } from '$lib/core/exchange/read-lines';
 import { roleSchema } from '$lib/core/units/role';
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/diagnosis/shop-memory';
-import { readForm } from '$lib/server/house/read-form';
+import { fieldOf, readForm } from '$lib/server/house/read-form';
 import { requireUser } from '$lib/server/house/guard';
 import { listApiTokens, makeApiToken, revokeApiToken, TOKEN_DAYS } from '$lib/server/identity/api-tokens';
 import { IDLE_HOURS, LONGEST_DAYS } from '$lib/server/identity/sessions';
@@ -42,8 +42,8 @@ const activeBody = z.strictObject({
 	active: z.enum(['yes', 'no'])
 });
 
-const idOf = (form: FormData): number | null => {
-	const parsed = z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER).safeParse(form.get('id'));
+const idOf = (text: string): number | null => {
+	const parsed = z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER).safeParse(text);
 	return parsed.success ? parsed.data : null;
 };
 
@@ -65,7 +65,9 @@ export const actions: Actions = {
 	},
 	active: async ({ request, locals }) => {
 		const actor = requireUser(locals, ['manager']);
-		const parsed = activeBody.safeParse(Object.fromEntries(await request.formData()));
+		const form = await readForm(request);
+		if (!form.ok) return fail(400, { problems: form.problems });
+		const parsed = activeBody.safeParse(form.values);
 		if (!parsed.success) return fail(400, { problems: problemsOf(parsed.error) });
 		const { id, version, active } = parsed.data;
 		const answer = await setUserActive(await database(), actor.name, Date.now(), {
@@ -77,7 +79,7 @@ export const actions: Actions = {
 	},
 	reset: async ({ request, locals }) => {
 		const actor = requireUser(locals, ['manager']);
-		const id = idOf(await request.formData());
+		const id = idOf(await fieldOf(request, 'id'));
 		if (id === null) return fail(400, { problems: { people: 'names nobody; reload the page' } });
 		const answer = await resetPassword(await database(), actor.name, Date.now(), { id });
 		if (!answer.ok) return fail(409, { problems: { people: answer.message } });
@@ -93,7 +95,7 @@ export const actions: Actions = {
 	},
 	revoke: async ({ request, locals }) => {
 		const actor = requireUser(locals, ['manager']);
-		const id = idOf(await request.formData());
+		const id = idOf(await fieldOf(request, 'id'));
 		if (id === null) return fail(400, { problems: { tokens: 'names no token; reload the page' } });
 		await revokeApiToken(await database(), actor.name, Date.now(), id);
 	}

@@ -1,6 +1,31 @@
 <script lang="ts">
 	import { ROLES } from '$lib/core/units/role';
 	let { data } = $props();
+	const WORDS: Record<string, string> = {
+		correct: 'correct the head',
+		sign: 'ask a sign',
+		opinion: 'note a claim or first guess',
+		look: 'look into the port',
+		'plug-in': 'plug in the meter',
+		battery: 'measure the battery',
+		'keep-provisional': 'keep readings as provisional',
+		'probe-node': 'probe the power path',
+		'keep-trace': 'keep a meter log',
+		continuity: 'prove continuity',
+		soak: 'take the soak down',
+		observe: 'check the board',
+		quote: 'quote a price',
+		answer: 'note the answer to a price',
+		attempt: 'log a repair',
+		gate: 'pass or fail a gate',
+		note: 'write a note',
+		wait: 'begin a wait',
+		'end-wait': 'end a wait',
+		comeback: 'link as a comeback',
+		withdraw: 'strike an entry out',
+		'put-back': 'put a struck entry back',
+		'close-again': 'take a reopening back'
+	};
 </script>
 
 <svelte:head><title>Who may do what · Tavrek</title></svelte:head>
@@ -20,7 +45,7 @@
 			<tbody>
 				{#each data.verbs as { verb, roles } (verb)}
 					<tr>
-						<td>{verb.replaceAll('-', ' ')}</td>
+						<td>{WORDS[verb] ?? verb.replaceAll('-', ' ')}</td>
 						{#each ROLES as role (role)}
 							<td class="text-center {roles.includes(role) ? 'text-agrees' : 'text-ink-soft'}"
 								>{roles.includes(role) ? '● yes' : '· no'}</td
