@@ -54,7 +54,7 @@ export class PrivateDatabase {
 			this.#init();
 			const settings = this.#settings();
 			if (!this.livePid()) {
-				settings.port = await freePort(settings.port);
+				settings.port = await ownPort(settings.port);
 				writeFileSync(this.settingsFile, JSON.stringify(settings), { mode: 0o600 });
 				this.#spawn(settings.port);
 			}
@@ -211,6 +211,14 @@ function holderLives(file) {
 	} catch {
 		return false;
 	}
+}
+
+/** The port as soon as it is free: a killed daemon lets go of it a moment after it is gone. After that the next one. */
+async function ownPort(port) {
+	for (const since = Date.now(); Date.now() - since < 2000; await sleep(50)) {
+		if ((await freePort(port)) === port) return port;
+	}
+	return freePort(port);
 }
 
 /** The port, or the next free one after it; never 3306, which is the system's. */

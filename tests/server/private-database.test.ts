@@ -31,10 +31,13 @@ const thrownBy = (promise: PromiseLike<unknown>) =>
 		() => null,
 		(error: unknown) => error
 	);
+/** A stranger at a port, as soon as it is free: a killed daemon lets go of it a moment after it is gone. */
 const listening = (port: number) =>
 	new Promise<Server>((resolve) => {
 		const server = createServer((socket) => socket.end('not a database'));
-		server.listen(port, '127.0.0.1', () => resolve(server));
+		const listen = () => server.listen(port, '127.0.0.1', () => resolve(server));
+		server.on('error', () => setTimeout(listen, 20));
+		listen();
 	});
 const closed = (server: Server) => new Promise((resolve) => server.close(resolve));
 
