@@ -23,6 +23,9 @@ test('two people on one ticket: the stale save is refused with what changed, and
 	await expect(second.getByText('cleaned the case')).toBeVisible();
 	await second.getByRole('button', { name: 'Save mine on top' }).click();
 	await expect(second.getByRole('listitem').filter({ hasText: 'customer called' })).toBeVisible();
+	// shown at once; the other page can only know it when the server does
+	await expect(second.getByText('not saved yet')).toHaveCount(0);
+	await expect(second.getByRole('listitem').filter({ hasText: 'customer called' })).toBeVisible();
 	await first.reload();
 	await expect(first.getByText('customer called')).toBeVisible();
 });
