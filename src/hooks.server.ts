@@ -8,7 +8,7 @@ import { awayPage } from '$lib/server/house/away-page';
 import { bytesWords, counted, drained, readWhole, TooLarge } from '$lib/server/house/bodies';
 import { DOORS, READ_WHOLE, rolesAt, type Door } from '$lib/server/house/doors';
 import { log } from '$lib/server/house/log';
-import { problem } from '$lib/server/house/problem';
+import { notSignedIn, problem } from '$lib/server/house/problem';
 import { readBearer, refuseShortToken } from '$lib/server/identity/api-tokens';
 import {
 	clearSessionCookie,
@@ -131,16 +131,6 @@ async function atDoor(event: RequestEvent, door: Door, api: boolean): Promise<Re
 		'Not allowed',
 		`this is for the ${roles.join(' or ')}; yours is the ${who.role}'s`
 	);
-}
-
-function notSignedIn(): Response {
-	const answer = problem(
-		401,
-		'Not signed in',
-		'send "Authorization: Bearer TOKEN"; a manager makes tokens in Settings'
-	);
-	answer.headers.set('www-authenticate', 'Bearer');
-	return answer;
 }
 
 function toSignIn(event: RequestEvent): Response {

@@ -6,21 +6,13 @@ import type { oddsBody } from '$lib/core/exchange/api-schemas';
 import { ticketFromRecord, withAllLists } from '$lib/core/tickets/ticket-record';
 import type { Role } from '$lib/core/units/role';
 import { knownKeysOf } from '../exchange/known-keys';
-import { problem } from '../house/problem';
+import { notSignedIn, problem } from '../house/problem';
 import { readJson } from '../house/read-json';
 import type { Bearer } from '../identity/api-tokens';
 
 /** The bearer of a call that needs one of some roles, or the refusal to send. */
 export function requireBearer({ locals }: RequestEvent, roles: readonly Role[]): Bearer | Response {
-	if (!locals.bearer) {
-		const answer = problem(
-			401,
-			'Not signed in',
-			'send "Authorization: Bearer TOKEN"; a manager makes tokens in Settings'
-		);
-		answer.headers.set('www-authenticate', 'Bearer');
-		return answer;
-	}
+	if (!locals.bearer) return notSignedIn();
 	if (roles.includes(locals.bearer.role)) return locals.bearer;
 	return problem(
 		403,

@@ -90,6 +90,22 @@ const markReference = (trx: Knex.Transaction, id: number, reference: ReferenceRe
 		.where({ id })
 		.update({ record: referenceText(reference).record });
 
+/** Marks a reading as somebody said, and notes who. */
+async function markAs(
+	trx: Knex.Transaction,
+	{ actor, now }: { actor: string; now: number },
+	id: number,
+	reference: ReferenceRecord,
+	verb: 'withdraw' | 'put-back',
+	detail: Record<string, unknown>
+): Promise<ReferenceAnswer> {
+	await markReference(trx, id, reference);
+	await advanceCounter(trx, 'reference');
+	const key = `${reference.model} ${reference.pin}`;
+	await recordAudit(trx, { at: now, actor, subject: 'reference', key, verb, detail: { id, ...detail } });
+	return { ok: true };
+}
+
 /** Puts another record in the place of a stored one; equal ones are counted as that many boards. */
 async function replaceReference(
 	trx: Knex.Transaction,
@@ -127,17 +143,8 @@ export async function withdrawReference(
 		if (reference.withdrawn) {
 			return { ok: false, field: 'id', message: 'was withdrawn already by somebody else; reload to see why' };
 		}
-		await markReference(trx, id, { ...reference, withdrawn: { at: formatInstant(now), because } });
-		await advanceCounter(trx, 'reference');
-		await recordAudit(trx, {
-			at: now,
-			actor,
-			subject: 'reference',
-			key: `${reference.model} ${reference.pin}`,
-			verb: 'withdraw',
-			detail: { id, because, reference }
-		});
-		return { ok: true };
+		const withdrawn = { at: formatInstant(now), because };
+		return markAs(trx, { actor, now }, id, { ...reference, withdrawn }, 'withdraw', { because, reference });
 	});
 }
 
@@ -155,17 +162,7 @@ export async function restoreReference(
 		if (!row || !withdrawn) {
 			return { ok: false, field: 'id', message: 'names a reading that is not withdrawn; reload the page' };
 		}
-		await markReference(trx, id, reference);
-		await advanceCounter(trx, 'reference');
-		await recordAudit(trx, {
-			at: now,
-			actor,
-			subject: 'reference',
-			key: `${reference.model} ${reference.pin}`,
-			verb: 'put-back',
-			detail: { id, withdrawn, reference }
-		});
-		return { ok: true };
+		return markAs(trx, { actor, now }, id, reference, 'put-back', { withdrawn, reference });
 	});
 }
 

@@ -42,6 +42,10 @@ export interface ShopMemory {
 	counters: Readonly<Counters>;
 }
 
+/** What was known at a moment; all that is known now where none is named. */
+export const knownAt = (memory: ShopMemory, moment: number | null): ShopMemory =>
+	moment === null ? memory : { ...memory, ...memory.asOf(moment) };
+
 /** A closed ticket as the track record foretells it. */
 export interface ClosedCase extends PastCase {
 	id: number;

@@ -11,3 +11,14 @@ export function problem(
 		headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' }
 	});
 }
+
+/** The refusal of a call without a good token. */
+export function notSignedIn(): Response {
+	const answer = problem(
+		401,
+		'Not signed in',
+		'send "Authorization: Bearer TOKEN"; a manager makes tokens in Settings'
+	);
+	answer.headers.set('www-authenticate', 'Bearer');
+	return answer;
+}

@@ -15,7 +15,7 @@ import {
 	type Plan
 } from '../diagnosis/advice';
 import { keepPredictions } from '../diagnosis/predictions';
-import { shopMemory, type ShopMemory } from '../diagnosis/shop-memory';
+import { knownAt, shopMemory, type ShopMemory } from '../diagnosis/shop-memory';
 import type { Database } from '../database/connection';
 import { findTicket } from '../tickets/queries';
 
@@ -102,8 +102,7 @@ export async function think(db: Database, question: Question): Promise<Answer> {
 }
 
 function stepsOf(memory: ShopMemory, { ticket, asOf }: Extract<Question, { kind: 'steps' }>): Steps {
-	const known = asOf === null ? memory : { ...memory, ...memory.asOf(asOf) };
-	const { inference, plan } = adviseSteps(known, ticket, STEPS_OF_THE_API);
+	const { inference, plan } = adviseSteps(knownAt(memory, asOf), ticket, STEPS_OF_THE_API);
 	return { inference, plan };
 }
 
@@ -111,8 +110,7 @@ function adviceOf(
 	memory: ShopMemory,
 	{ ticket, request, asOf }: Extract<Question, { kind: 'advice' }>
 ): Advice {
-	const known = asOf === null ? memory : { ...memory, ...memory.asOf(asOf) };
-	return advise(known, ticket, request);
+	return advise(knownAt(memory, asOf), ticket, request);
 }
 
 function traceOf({ bytes, healthyAmps }: Extract<Question, { kind: 'trace' }>): TraceAnswer {

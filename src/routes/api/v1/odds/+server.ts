@@ -6,7 +6,7 @@ import { evidenceOf, readBody, requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
 import { adviseSteps, STEPS_OF_THE_API } from '$lib/server/diagnosis/advice';
 import { stepsAside } from '$lib/server/thinker/thinker';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { knownAt, shopMemory } from '$lib/server/diagnosis/shop-memory';
 
 export const POST: RequestHandler = async (event) => {
 	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);
@@ -18,7 +18,7 @@ export const POST: RequestHandler = async (event) => {
 	if (evidence instanceof Response) return evidence;
 	const asOf = body.as_of ? parseInstant(body.as_of) : null;
 	const { inference, plan } = await stepsAside(evidence, asOf, () =>
-		adviseSteps(asOf === null ? memory : { ...memory, ...memory.asOf(asOf) }, evidence, STEPS_OF_THE_API)
+		adviseSteps(knownAt(memory, asOf), evidence, STEPS_OF_THE_API)
 	);
 	return json(toOddsAnswer(inference.odds, plan, bearer.role));
 };

@@ -7,7 +7,7 @@ import { toQuoteAnswer } from '$lib/server/api/answers';
 import { evidenceOf, readBody, requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
 import { advise } from '$lib/server/diagnosis/advice';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { knownAt, shopMemory } from '$lib/server/diagnosis/shop-memory';
 import { adviseAside } from '$lib/server/thinker/thinker';
 import { problem } from '$lib/server/house/problem';
 
@@ -37,7 +37,7 @@ export const POST: RequestHandler = async (event) => {
 		technician: technician ?? null
 	};
 	const { quote } = await adviseAside(evidence, asked, asOf, () =>
-		advise(asOf === null ? memory : { ...memory, ...memory.asOf(asOf) }, evidence, asked)
+		advise(knownAt(memory, asOf), evidence, asked)
 	);
 	return json(toQuoteAnswer(quote, bearer.role));
 };
