@@ -14,6 +14,27 @@ const ROOMS = {
 	simulation: ['.*']
 };
 
+/** What each room of the server may import of the others, as CONTRIBUTING.md tells it; core and itself besides. */
+const SERVER_ROOMS = {
+	database: [],
+	audit: ['database'],
+	instruments: [],
+	catalog: ['audit', 'database'],
+	identity: ['audit', 'database'],
+	books: ['database'],
+	memory: ['catalog', 'database'],
+	diagnosis: ['catalog', 'database', 'memory'],
+	'known-good': ['catalog', 'database', 'memory'],
+	tickets: ['audit', 'catalog', 'database', 'diagnosis', 'instruments', 'memory'],
+	floor: ['database', 'diagnosis', 'memory', 'tickets'],
+	house: ['database', 'identity', 'tickets'],
+	exchange: ['audit', 'catalog', 'database', 'house', 'tickets'],
+	thinker: ['database', 'diagnosis', 'exchange', 'house', 'memory', 'tickets'],
+	workbook: ['thinker'],
+	opening: ['catalog', 'database', 'exchange', 'identity'],
+	api: ['house', 'identity', 'diagnosis']
+};
+
 /** @type {import('dependency-cruiser').IConfiguration} */
 module.exports = {
 	forbidden: [
@@ -37,6 +58,26 @@ module.exports = {
 			from: { path: `^src/lib/core/${room}/`, pathNot: '\\.test\\.ts$' },
 			to: { path: '^src/lib/core/', pathNot: `^src/lib/core/(${[room, ...may].join('|')})/` }
 		})),
+		...Object.entries({ learn: [], infer: ['learn'], plan: ['learn', 'infer'] }).map(([folder, may]) => ({
+			name: `diagnosis-${folder}`,
+			severity: 'error',
+			comment: 'learn knows nothing of odds, odds nothing of plans, plans nothing of the track record.',
+			from: { path: `^src/lib/core/diagnosis/${folder}/`, pathNot: '\\.test\\.ts$' },
+			to: { path: `^src/lib/core/diagnosis/(?!${[folder, ...may].join('|')})[a-z]+/` }
+		})),
+		{
+			name: 'server-knows-its-rooms',
+			severity: 'error',
+			comment: 'a new room of the server needs a line in SERVER_ROOMS.',
+			from: {},
+			to: { path: '^src/lib/server/', pathNot: `^src/lib/server/(${Object.keys(SERVER_ROOMS).join('|')})/` }
+		},
+		...Object.entries(SERVER_ROOMS).map(([room, may]) => ({
+			name: `server-${room}`,
+			severity: 'error',
+			from: { path: `^src/lib/server/${room}/` },
+			to: { path: '^src/lib/server/', pathNot: `^src/lib/server/(${[room, ...may].join('|')})/` }
+		})),
 		{
 			name: 'components-stay-in-the-browser',
 			severity: 'error',
@@ -53,8 +94,9 @@ module.exports = {
 		{
 			name: 'no-circular',
 			severity: 'error',
+			comment: 'types count as well: what needs each other belongs in one file, or its types in a third.',
 			from: {},
-			to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } }
+			to: { circular: true }
 		}
 	],
 	options: {

@@ -1,7 +1,10 @@
+import { svelte } from '@sveltejs/vite-plugin-svelte';
 import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitest/config';
 
 const alias = { $lib: fileURLToPath(new URL('./src/lib', import.meta.url)) };
+// a guard against hanging, not a measure of speed
+const testTimeout = 60_000;
 
 export default defineConfig({
 	test: {
@@ -12,8 +15,18 @@ export default defineConfig({
 					name: 'unit',
 					environment: 'node',
 					include: ['src/lib/core/**/*.test.ts', 'src/lib/csv/**/*.test.ts', 'tests/reference/**/*.test.ts'],
-					// a guard against hanging, not a measure of speed
-					testTimeout: 60_000
+					testTimeout
+				}
+			},
+			{
+				// state classes of components, compiled as for the browser, without one
+				plugins: [svelte()],
+				resolve: { alias, conditions: ['browser'] },
+				test: {
+					name: 'states',
+					environment: 'node',
+					include: ['src/lib/components/**/*.test.ts'],
+					testTimeout
 				}
 			},
 			{

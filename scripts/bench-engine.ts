@@ -1,10 +1,11 @@
 // The engine's odds and plans on invented shops whose truth is known, against the best that could be said of them:
 // npm run bench:engine [seeds] [sizes]; writes its table into docs/engine.md with --write.
+import { engineOf } from '$lib/core/diagnosis/engine';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { buildCatalog, type Catalog } from '../src/lib/core/catalog/catalog';
-import { learn, type Learned } from '../src/lib/core/diagnosis/learn';
-import { rankNextSteps } from '../src/lib/core/diagnosis/next-step';
-import { inferOdds } from '../src/lib/core/diagnosis/odds';
+import { learn, type Learned } from '../src/lib/core/diagnosis/learn/learn';
+import { rankNextSteps } from '../src/lib/core/diagnosis/plan/next-step';
+import { inferOdds } from '../src/lib/core/diagnosis/infer/odds';
 import {
 	baseMarginals,
 	deviceFeatures,
@@ -14,11 +15,11 @@ import {
 	ODD_KINDS,
 	testChances,
 	WORLD_KINDS,
-	worldBeliefs,
 	worldCatalog,
 	type Device,
 	type World
 } from '../src/lib/core/simulation/engine-world';
+import { worldBeliefs } from '../src/lib/core/simulation/world-beliefs';
 import { forgetModelsAnswers, inventedShop } from '../src/lib/core/simulation/invented-shop';
 import { scoreWorld } from '../src/lib/core/simulation/world-scores';
 import { meanInterval } from '../src/lib/core/statistics/mean-interval';
@@ -80,8 +81,8 @@ const planner =
 			resolved: false
 		}));
 		const features = { ...deviceFeatures(world, device), attempts };
-		const inference = inferOdds(catalog, learned, world.models[device.model]?.code ?? '', features);
-		const [best] = rankNextSteps(catalog, learned, inference, features, {
+		const inference = inferOdds(engineOf(catalog, learned), world.models[device.model]?.code ?? '', features);
+		const [best] = rankNextSteps(engineOf(catalog, learned), inference, features, {
 			operationMinutes: (code) =>
 				world.operations.find((operation) => operation.code === code)?.minutes ?? 30,
 			lossOfGivingUpMinor: LOSS_MINOR

@@ -1,9 +1,10 @@
 // How quickly closed tickets are learnt, and what one more costs, on the demo shop's tickets: part of npm run bench.
+import { engineOf } from '$lib/core/diagnosis/engine';
 import { buildCatalog } from '../src/lib/core/catalog/catalog';
-import type { CatalogRecord } from '../src/lib/core/catalog/records';
-import { fit } from '../src/lib/core/diagnosis/fit';
-import { addLesson, emptyLearned, lessonOf, type Lesson } from '../src/lib/core/diagnosis/learn';
-import { inferOdds } from '../src/lib/core/diagnosis/odds';
+import type { CatalogRecord } from '../src/lib/core/catalog/kinds';
+import { fit } from '../src/lib/core/diagnosis/learn/fit';
+import { addLesson, emptyLearned, lessonOf, type Lesson } from '../src/lib/core/diagnosis/learn/learn';
+import { inferOdds } from '../src/lib/core/diagnosis/infer/odds';
 import { DEMO_CATALOG } from '../src/lib/core/simulation/demo-catalog';
 import { simulateShop } from '../src/lib/core/simulation/demo-shop';
 
@@ -61,14 +62,23 @@ const signsOf = (i: number) => sixty.slice(0, 16).map((s) => [`s${s}`, (s * 7 + 
 over(sixty, 3000, (i, n) =>
 	addLesson(
 		counts,
-		{ model: 'm', faults: [`f${i}`], features: { signs: signsOf(i + n), answers: [], attempts: [] } },
+		{
+			model: 'm',
+			closedAt: 0,
+			faults: [`f${i}`],
+			features: { signs: signsOf(i + n), answers: [], attempts: [] },
+			tried: []
+		},
 		large
 	)
 );
 fit(large, counts);
 const asked = sixty.map(
 	(i) =>
-		1000 * seconds(() => void inferOdds(large, counts, 'm', { signs: signsOf(i), answers: [], attempts: [] }))
+		1000 *
+		seconds(
+			() => void inferOdds(engineOf(large, counts), 'm', { signs: signsOf(i), answers: [], attempts: [] })
+		)
 );
 asked.sort((a, b) => a - b);
 console.log(

@@ -146,6 +146,7 @@ if (part === 'all') {
 if (wants('unit')) {
 	say('unit tests');
 	await vitest('unit');
+	await vitest('states');
 }
 if (wants('database')) {
 	say('tests against MariaDB');

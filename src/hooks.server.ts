@@ -3,7 +3,7 @@ import process from 'node:process';
 import type { Handle, HandleServerError, RequestEvent, ServerInit } from '@sveltejs/kit';
 import { noteRefusal } from '$lib/server/audit/commands';
 import { closeDatabase, database, isDatabaseAway } from '$lib/server/database/connection';
-import { fillDemoShop } from '$lib/server/house/demo';
+import { fillDemoShop } from '$lib/server/opening/demo';
 import { awayPage } from '$lib/server/house/away-page';
 import { bytesWords, counted, drained, readWhole, TooLarge } from '$lib/server/house/bodies';
 import { DOORS, READ_WHOLE, rolesAt, type Door } from '$lib/server/house/doors';

@@ -105,6 +105,54 @@ test('readings are compared as the exchange design says', async ({ request }) =>
 	}
 });
 
+test('currents, battery and soak are judged together', async ({ request }) => {
+	const judge = (data: unknown) =>
+		request.post('/api/v1/current/judge', { headers: manager, data: data as object });
+	const at = (minute: number) => `2026-11-24T10:${String(minute).padStart(2, '0')}:00Z`;
+	const answer = await judge({
+		model: 'pelagic-40',
+		meter: [
+			{ stage: 'diagnosis', orientation: 'a', volts: 5.1, amps: 0.06, seconds: 20, at: at(1) },
+			{ stage: 'diagnosis', orientation: 'a', volts: 5.1, amps: 0.9, seconds: 20, at: at(40) },
+			{ stage: 'diagnosis', orientation: 'b', volts: 5.1, amps: 0, seconds: 20, at: at(41) }
+		],
+		battery: [
+			{ stage: 'diagnosis', volts: 2.7, at: at(0) },
+			{ stage: 'diagnosis', volts: 1.8, at: at(42) }
+		],
+		soak: [
+			{ minutes: 0, percent: 94 },
+			{ minutes: 60, percent: 40 }
+		]
+	});
+	expect(answer.status()).toBe(200);
+	const { looks, together, battery, cautions, soak } = await answer.json();
+	expect(looks.map(({ index, kind }: { index: number; kind: string }) => [index, kind])).toEqual([
+		[0, 'precharge'],
+		[1, 'healthy'],
+		[2, 'nothing']
+	]);
+	expect(looks[0].wait.low).toBeLessThan(looks[0].wait.high);
+	expect(looks[1].wait).toBeUndefined();
+	expect(together).toEqual([{ kind: 'one-side', text: expect.any(String), open: expect.any(String) }]);
+	expect(battery).toMatchObject({ state: 'watch', volts_per_cell: 1.8 });
+	expect(cautions).toEqual([{ code: 'supervise', text: expect.stringContaining('watched') }]);
+	expect(soak).toMatchObject({ verdict: 'drains-fast', per_hour: { value: 54 } });
+
+	const bare = await (await judge({ model: 'pelagic-40' })).json();
+	expect(bare).toEqual({ looks: [], together: [], battery: null, cautions: [], soak: null });
+	for (const [data, path] of [
+		[{ meter: [] }, 'model'],
+		[{ model: 'nope' }, 'model'],
+		[{ model: 'pelagic-40', meter: [{ volts: 5, amps: 1 }] }, 'meter.0.stage'],
+		[{ model: 'pelagic-40', soak: [{ minutes: 0, percent: 101 }] }, 'soak.0.percent']
+	] as const) {
+		const refused = await judge(data);
+		expect(refused.status()).toBe(422);
+		expect((await refused.json()).errors[0].path).toBe(path);
+	}
+});
+
 test('a meter log is interpreted in its own dialect', async ({ request }) => {
 	const interpret = (text: string, query = '') =>
 		request.post(`/api/v1/traces/interpret${query}`, {
@@ -180,6 +228,7 @@ test('the API describes itself as OpenAPI 3.1', async ({ request }) => {
 		'/api/v1/tickets/{number}',
 		'/api/v1/odds',
 		'/api/v1/quote',
+		'/api/v1/current/judge',
 		'/api/v1/readings/compare',
 		'/api/v1/traces/interpret'
 	]);

@@ -178,12 +178,12 @@ describe('cells and charging', () => {
 	});
 	it('a charge plan moves the whole charge', () => {
 		const plan = chargePlan({ capacityMah: 3000, fromShare: 0, amps: 1.5, flat: true });
-		expect(plan.prechargeMinutes).toBeCloseTo(12, 6);
+		expect(plan.prechargeMinutes).toBeCloseTo(21, 6);
 		expect(plan.totalMinutes).toBeCloseTo(
 			plan.prechargeMinutes + plan.constantMinutes + plan.decayMinutes,
 			9
 		);
-		const moved = (plan.constantMinutes / 60) * 1500 + 60 + 750;
+		const moved = (plan.constantMinutes / 60) * 1500 + 105 + 750;
 		expect(moved).toBeCloseTo(3000, 6);
 	});
 });

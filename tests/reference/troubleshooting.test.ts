@@ -1,7 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import type { FaultSet } from '$lib/core/diagnosis/fault-sets';
-import { firstSteps, lookFurther, repairOutlook } from '$lib/core/diagnosis/plan-ahead';
-import { answersTo, plannedRemedy, type PlannedTest, type PlanWorld } from '$lib/core/diagnosis/plan-world';
+import { firstSteps, lookFurther, repairOutlook } from '$lib/core/diagnosis/plan/plan-ahead';
+import {
+	answersTo,
+	plannedRemedy,
+	type PlannedTest,
+	type PlanWorld
+} from '$lib/core/diagnosis/plan/plan-world';
 import { entropyBits } from '$lib/core/statistics/entropy';
 
 /** A device with exactly one of some faults, repairs that always work, given up at no price that could pay. */

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { exportLines } from '$lib/server/exchange/export';
 import { importLines } from '$lib/server/exchange/import';
-import { demoLines } from '$lib/server/house/demo';
+import { demoLines } from '$lib/server/opening/demo';
 import type { Database } from '$lib/server/database/connection';
 import { freshDatabase } from './fresh-database';
 

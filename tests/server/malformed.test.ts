@@ -1,14 +1,16 @@
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { compareBody, oddsBody, quoteBody } from '$lib/core/exchange/api-schemas';
-import { readLines, recordSchemas } from '$lib/core/exchange/read-lines';
-import { STARTER_CATALOG } from '$lib/core/simulation/demo-catalog';
+import { readLines } from '$lib/core/exchange/read-lines';
+import { RECORD_NAMES, recordKind } from '$lib/core/exchange/record-kinds';
+import { STARTER_CATALOG } from '$lib/core/catalog/starter-catalog';
 import { simulateShop } from '$lib/core/simulation/demo-shop';
 import { ticketChangeSchema } from '$lib/core/tickets/ticket-change';
 import { unsoundIn } from '$lib/core/units/sound-value';
 import type { Database } from '$lib/server/database/connection';
 import { importLines } from '$lib/server/exchange/import';
-import { changeTicket, takeIn, takeInBody } from '$lib/server/tickets/commands';
+import { changeTicket } from '$lib/server/tickets/change-ticket';
+import { takeIn, takeInBody } from '$lib/server/tickets/take-in';
 import { findTicket, matchCustomers, resolveNumber, searchTickets } from '$lib/server/tickets/queries';
 import { freshDatabase } from './fresh-database';
 
@@ -81,7 +83,7 @@ function* spoilt(value: unknown): Generator<unknown> {
 
 describe('schemas', () => {
 	const schemas = {
-		...recordSchemas,
+		...Object.fromEntries(RECORD_NAMES.map((kind) => [kind, recordKind(kind).schema])),
 		change: ticketChangeSchema,
 		oddsBody,
 		quoteBody,

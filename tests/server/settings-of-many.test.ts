@@ -1,14 +1,14 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { CatalogRecord } from '$lib/core/catalog/records';
-import { STARTER_CATALOG } from '$lib/core/simulation/demo-catalog';
+import type { CatalogRecord } from '$lib/core/catalog/kinds';
+import { STARTER_CATALOG } from '$lib/core/catalog/starter-catalog';
 import { saveCatalogRecord } from '$lib/server/catalog/commands';
 import { allReferences, restoreReference, withdrawReference } from '$lib/server/catalog/known-good';
 import { catalogRecordsOf } from '$lib/server/catalog/queries';
 import type { Database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { shopMemory } from '$lib/server/memory/shop-memory';
 import { exportLines } from '$lib/server/exchange/export';
 import { importLines, ImportStopped } from '$lib/server/exchange/import';
-import { takeIn, takeInBody } from '$lib/server/tickets/commands';
+import { takeIn, takeInBody } from '$lib/server/tickets/take-in';
 import { matchCustomers } from '$lib/server/tickets/queries';
 import { freshDatabase } from './fresh-database';
 

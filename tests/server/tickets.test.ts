@@ -1,12 +1,14 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { TicketChangeInput } from '$lib/core/tickets/ticket-change';
 import { ticketChangeSchema } from '$lib/core/tickets/ticket-change';
-import { STARTER_CATALOG } from '$lib/core/simulation/demo-catalog';
+import { STARTER_CATALOG } from '$lib/core/catalog/starter-catalog';
 import type { Database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { shopMemory } from '$lib/server/memory/shop-memory';
 import { exportLines } from '$lib/server/exchange/export';
 import { importLines } from '$lib/server/exchange/import';
-import { changeTicket, showPasscode, takeIn, takeInBody } from '$lib/server/tickets/commands';
+import { changeTicket } from '$lib/server/tickets/change-ticket';
+import { showPasscode } from '$lib/server/tickets/passcodes';
+import { takeIn, takeInBody } from '$lib/server/tickets/take-in';
 import { earlierVisits, findTicket, matchCustomers, resolveNumber } from '$lib/server/tickets/queries';
 import { ticketView } from '$lib/server/tickets/view';
 import { freshDatabase } from './fresh-database';
@@ -58,11 +60,11 @@ describe('what people say', () => {
 		]);
 		await change(number, 1, { verb: 'opinion', from: 'technician', fault: 'input-fuse' });
 		await change(number, 2, { verb: 'close', outcome: 'not-fixed', faults: ['battery-worn'], paidMinor: 0 });
-		const { learned } = await shopMemory(db);
+		const { learned } = (await shopMemory(db)).engine;
 		expect(learned.opinions.get('customer:Quay Repairs')).toEqual([1, 1]);
 		expect(learned.opinions.get('technician:ines')).toEqual([0, 1]);
 		await change(number, 3, { verb: 'reopen' });
-		const after = (await shopMemory(db)).learned.opinions;
+		const after = (await shopMemory(db)).engine.learned.opinions;
 		expect(after.get('customer:Quay Repairs')).toBeUndefined();
 		expect(await takeIn(db, ines, NOW, device({ claim: 'gremlin' }))).toMatchObject({
 			ok: false,
@@ -123,7 +125,7 @@ describe('changing', () => {
 		number = await taken();
 	});
 	it('moves the version on and writes the audit trail in the same transaction', async () => {
-		expect(await change(number, 1, { verb: 'note', text: 'seen' })).toEqual({
+		expect(await change(number, 1, { verb: 'note', text: 'seen' })).toMatchObject({
 			ok: true,
 			version: 2,
 			repeated: false
@@ -252,14 +254,14 @@ describe('passcodes', () => {
 
 describe('what the shop remembers', () => {
 	it('learns a ticket at its closing and unlearns it when it is reopened', async () => {
-		const before = (await shopMemory(db)).learned.tickets;
+		const before = (await shopMemory(db)).engine.learned.tickets;
 		const number = await taken();
 		await change(number, 1, { verb: 'close', outcome: 'not-fixed', faults: ['input-fuse'], paidMinor: 0 });
 		const after = await shopMemory(db);
-		expect(after.learned.tickets).toBe(before + 1);
-		expect(after.learned.faults.get('input-fuse')).toBe(1);
+		expect(after.engine.learned.tickets).toBe(before + 1);
+		expect(after.engine.learned.faults.get('input-fuse')).toBe(1);
 		await change(number, 2, { verb: 'reopen' });
-		expect((await shopMemory(db)).learned.tickets).toBe(before);
+		expect((await shopMemory(db)).engine.learned.tickets).toBe(before);
 	});
 	it('follows a change that another process made', async () => {
 		const number = await taken();
@@ -271,12 +273,12 @@ describe('what the shop remembers', () => {
 			change: { verb: 'close', outcome: 'not-fixed', faults: ['coil-open'], ownFaults: [], paidMinor: 0 }
 		});
 		await other.destroy();
-		expect((await shopMemory(db)).learned.faults.get('coil-open')).toBe(1);
+		expect((await shopMemory(db)).engine.learned.faults.get('coil-open')).toBe(1);
 	});
 	it('knows only what was closed before, as of a moment', async () => {
 		const memory = await shopMemory(db);
-		expect(memory.asOf(NOW).learned.tickets).toBe(0);
-		expect(memory.asOf(NOW + 1).learned.tickets).toBe(memory.learned.tickets);
+		expect(memory.asOf(NOW).engine.learned.tickets).toBe(0);
+		expect(memory.asOf(NOW + 1).engine.learned.tickets).toBe(memory.engine.learned.tickets);
 	});
 	it('takes closing readings of a fixed device over as known good', async () => {
 		const number = await taken();

@@ -1,8 +1,9 @@
+import { engineOf } from '$lib/core/diagnosis/engine';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { buildCatalog } from '$lib/core/catalog/catalog';
-import { fit } from '$lib/core/diagnosis/fit';
-import { inferOdds } from '$lib/core/diagnosis/odds';
-import { readFeatures } from '$lib/core/diagnosis/evidence';
+import { fit } from '$lib/core/diagnosis/learn/fit';
+import { inferOdds } from '$lib/core/diagnosis/infer/odds';
+import { readFeatures } from '$lib/core/diagnosis/learn/evidence';
 import { usualMarkup } from '$lib/core/quoting/past';
 import { simulateShop } from '$lib/core/simulation/demo-shop';
 import { ticketChangeSchema, type TicketChangeInput } from '$lib/core/tickets/ticket-change';
@@ -16,11 +17,11 @@ import {
 	withdrawReference
 } from '$lib/server/catalog/known-good';
 import { catalogRecordsOf } from '$lib/server/catalog/queries';
-import type { CatalogKind, CatalogRecord } from '$lib/core/catalog/records';
+import type { CatalogKind, CatalogRecord } from '$lib/core/catalog/kinds';
 import type { Database } from '$lib/server/database/connection';
-import { shopMemory, type ShopMemory } from '$lib/server/diagnosis/shop-memory';
+import { shopMemory, type ShopMemory } from '$lib/server/memory/shop-memory';
 import { importLines } from '$lib/server/exchange/import';
-import { changeTicket } from '$lib/server/tickets/commands';
+import { changeTicket } from '$lib/server/tickets/change-ticket';
 import { findTicket } from '$lib/server/tickets/queries';
 import knex from 'knex';
 import { freshDatabase } from './fresh-database';
@@ -61,11 +62,12 @@ const dump = (value: unknown): unknown =>
 
 /** All that is worked out of the memory and could show a last digit. */
 function knownBy(memory: ShopMemory): unknown {
-	const { catalog, learned, past } = memory;
+	const { catalog, engine, past } = memory;
+	const { learned } = engine;
 	const { changes: _, ...counts } = learned;
 	const odds = [...catalog.models.keys()].slice(0, 6).map((model) => {
 		const features = readFeatures({ ...openedTicket('x', 0, model), signs: { 'no-charge': true } }, catalog);
-		return inferOdds(catalog, learned, model, features).odds;
+		return inferOdds(engineOf(catalog, learned), model, features).odds;
 	});
 	const durations = [...past.durations.operations].sort().concat([...past.durations.models].sort());
 	return dump({

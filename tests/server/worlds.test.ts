@@ -1,7 +1,8 @@
+import { engineOf } from '$lib/core/diagnosis/engine';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { buildCatalog } from '$lib/core/catalog/catalog';
-import { learn } from '$lib/core/diagnosis/learn';
-import { inferOdds } from '$lib/core/diagnosis/odds';
+import { learn } from '$lib/core/diagnosis/learn/learn';
+import { inferOdds } from '$lib/core/diagnosis/infer/odds';
 import {
 	deviceFeatures,
 	deviceLesson,
@@ -15,7 +16,7 @@ import { formatInstant } from '$lib/core/units/instant';
 import { seededRandom } from '$lib/core/units/random';
 import type { Database } from '$lib/server/database/connection';
 import { advise } from '$lib/server/diagnosis/advice';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { shopMemory } from '$lib/server/memory/shop-memory';
 import { importLines } from '$lib/server/exchange/import';
 import { freshDatabase } from './fresh-database';
 
@@ -66,7 +67,7 @@ describe('an invented shop through the import', () => {
 		const memory = await shopMemory(db);
 		const lessons = history.map((device, i) => ({ ...deviceLesson(world, device), closedAt: closedAt(i) }));
 		const direct = learn(lessons);
-		expect(memory.learned.tickets).toBe(300);
+		expect(memory.engine.learned.tickets).toBe(300);
 		for (const device of held.slice(0, 60)) {
 			const { model, ...evidence } = evidenceOf(device);
 			const { inference } = advise(memory, {
@@ -78,7 +79,7 @@ describe('an invented shop through the import', () => {
 				attempts: [],
 				...evidence
 			});
-			const { odds } = inferOdds(catalog, direct, model, deviceFeatures(world, device));
+			const { odds } = inferOdds(engineOf(catalog, direct), model, deviceFeatures(world, device));
 			const expected = new Map(odds.faults.map(({ code, probability }) => [code, probability]));
 			for (const { code, probability } of inference.odds.faults) {
 				expect(probability).toBeCloseTo(expected.get(code) as number, 9);
@@ -87,7 +88,8 @@ describe('an invented shop through the import', () => {
 		}
 	});
 	it('is foretold far better than by its models’ plain rates', async () => {
-		const { learned, catalog: stored } = await shopMemory(db);
+		const { engine, catalog: stored } = await shopMemory(db);
+		const { learned } = engine;
 		const { regret, ece } = scoreWorld(world, stored, learned, held);
 		expect(regret).toBeLessThan(0.4);
 		expect(ece).toBeLessThan(0.02);

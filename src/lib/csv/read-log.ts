@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { detectDialect, missingColumns, type LogDialect } from '$lib/core/charging/log-dialect';
+import { isQuote, rowsLineByLine, splitLine } from './split-line';
 import { logReader, MOST_LINES, MOST_ROWS, type ReadLog } from '$lib/core/charging/log-rows';
 
 /** So much of a log is looked at to understand how it is written. */
@@ -37,12 +38,14 @@ export const wholeLines = (head: string, complete: boolean) =>
 export function readLogText(text: string, dialect?: LogDialect): LogAnswer {
 	if (moreLinesThan(text, MOST_LINES + 1)) return { ok: false, message: TOO_MANY_LINES };
 	const head = wholeLines(text.slice(0, HEAD_BYTES), text.length <= HEAD_BYTES);
-	const found = dialect ? { ok: true as const, dialect } : detectDialect(head);
+	const found = dialect ? { ok: true as const, dialect } : detectDialect(head, splitLine);
 	if (!found.ok) return found;
 	const missing = missingColumns(found.dialect);
 	if (missing) return { ok: false, message: missing };
 	const reader = logReader(found.dialect);
-	const { data } = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), rowsAsTheyStand(found.dialect));
+	const plain = text.replace(/^\ufeff/, '');
+	const parsed = Papa.parse<string[]>(plain, rowsAsTheyStand(found.dialect));
+	const data = parsed.errors.some(isQuote) ? rowsLineByLine(plain, found.dialect.delimiter) : parsed.data;
 	for (let i = 0; i < data.length; i++) {
 		if (!reader.take(data[i] as string[], i + 1)) return { ok: false, message: TOO_MANY };
 	}

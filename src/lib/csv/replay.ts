@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import type { InstrumentKind, MeterSample, PowerSample } from '$lib/core/readings/instrument';
 import { readLogText } from './read-log';
+import { isQuote } from './split-line';
 
 export type ReplayAnswer =
 	{ ok: true; samples: (MeterSample | PowerSample)[] } | { ok: false; message: string };
@@ -23,7 +24,11 @@ export function replaySamples(kind: InstrumentKind, text: string): ReplayAnswer 
 		}));
 		return { ok: true, samples };
 	}
-	const { data } = Papa.parse<string[]>(text.trim().replace(/^\ufeff/, ''), { skipEmptyLines: true });
+	const { data, errors } = Papa.parse<string[]>(text.trim().replace(/^\ufeff/, ''), { skipEmptyLines: true });
+	const odd = errors.find(isQuote);
+	if (odd) {
+		return { ok: false, message: `line ${(odd.row ?? 0) + 1} has a quote that is not closed; mend it` };
+	}
 	const perMs = /ms/i.test(data[0]?.[0] ?? '') ? 1 : 1000;
 	const samples = data.flatMap(([time = '', shown = '']): MeterSample[] => {
 		const atMs = Number(time.replace(',', '.')) * perMs;

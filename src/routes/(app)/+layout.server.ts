@@ -1,5 +1,5 @@
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { shopMemory } from '$lib/server/memory/shop-memory';
 import { requireUser } from '$lib/server/house/guard';
 import type { LayoutServerLoad } from './$types';
 

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Field from '$lib/components/ui/Field.svelte';
 	import { enhance } from '$app/forms';
 	import DoorLayout from '$lib/components/ui/DoorLayout.svelte';
 	import Problem from '$lib/components/ui/Problem.svelte';
@@ -27,47 +28,31 @@
 		class="space-y-3"
 	>
 		{#each fields as field (field.name)}
-			<div>
-				<label class="label" for={field.name}>{field.label}</label>
-				<input
-					class="field"
-					id={field.name}
-					name={field.name}
-					type={field.type}
-					autocomplete={field.autocomplete}
-					required
-					defaultValue={kept[field.name] ?? ''}
-					aria-invalid={Boolean(problems[field.name])}
-					aria-describedby="{field.name}-problem"
-				/>
-				<Problem id="{field.name}-problem" message={problems[field.name]} />
-			</div>
+			<Field
+				id={field.name}
+				{...field}
+				required
+				initial={kept[field.name] ?? ''}
+				error={problems[field.name] ?? null}
+			/>
 		{/each}
 		<div class="grid grid-cols-3 gap-3">
-			<div>
-				<label class="label" for="currency">Currency</label>
-				<select class="field" id="currency" name="currency" value={kept.currency ?? 'EUR'}>
-					{#each data.currencies as currency (currency)}<option>{currency}</option>{/each}
-				</select>
-			</div>
-			<div>
-				<label class="label" for="locale">Language</label>
-				<input class="field" id="locale" name="locale" required value={kept.locale ?? 'en-GB'} />
-			</div>
-			<div>
-				<label class="label" for="timeZone">Time zone</label>
-				<input
-					class="field"
-					id="timeZone"
-					name="timeZone"
-					list="zones"
-					required
-					value={kept.timeZone ?? 'UTC'}
-				/>
+			<Field id="currency" label="Currency" name="currency" value={kept.currency ?? 'EUR'} select>
+				{#each data.currencies as currency (currency)}<option>{currency}</option>{/each}
+			</Field>
+			<Field id="locale" label="Language" name="locale" required value={kept.locale ?? 'en-GB'} />
+			<Field
+				id="timeZone"
+				label="Time zone"
+				name="timeZone"
+				list="zones"
+				required
+				value={kept.timeZone ?? 'UTC'}
+			>
 				<datalist id="zones">
 					{#each data.zones as zone (zone)}<option value={zone}></option>{/each}
 				</datalist>
-			</div>
+			</Field>
 		</div>
 		<Problem message={problems.currency ?? problems.locale ?? problems.timeZone} />
 		<label class="flex items-start gap-2">

@@ -1,4 +1,5 @@
 import { fail, redirect } from '@sveltejs/kit';
+import { z } from 'zod';
 import { database } from '$lib/server/database/connection';
 import { readForm } from '$lib/server/house/read-form';
 import { deviceCookie, setDeviceCookie, setSessionCookie } from '$lib/server/identity/cookie';
@@ -23,13 +24,25 @@ function onwards(to: string | null, here: URL): string {
 	}
 }
 
+/** Whatever was typed is looked at as a name and a password: only their lengths are bounded. */
+const signInBody = z.object({
+	signIn: z
+		.string()
+		.default('')
+		.transform((name) => name.slice(0, 64)),
+	password: z
+		.string()
+		.default('')
+		.transform((password) => password.slice(0, 200))
+});
+
 export const actions: Actions = {
 	default: async (event) => {
-		const { values } = await readForm(event.request);
-		const name = (values.signIn ?? '').slice(0, 64);
+		const form = await readForm(event.request, signInBody);
+		const { signIn: name, password } = form.ok ? form.value : { signIn: '', password: '' };
 		const answer = await signIn(await database(), Date.now(), {
 			signIn: name,
-			password: (values.password ?? '').slice(0, 200),
+			password,
 			address: event.getClientAddress(),
 			device: event.cookies.get(deviceCookie())
 		});

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Field from '../ui/Field.svelte';
 	import type { CustomerMatch } from '$lib/server/tickets/queries';
 	import FoundAsTyped from '../ui/FoundAsTyped.svelte';
 	import Problem from '../ui/Problem.svelte';
@@ -41,18 +42,9 @@
 		/>
 		<Problem id="customer-problem" message={problem} />
 	</div>
-	<div>
-		<label class="label" for="kind">Kind</label>
-		<select id="kind" class="field" bind:value={intake.fields.kind}>
-			<option value="private">private</option><option value="trade">trade</option>
-		</select>
-	</div>
-	<div>
-		<label class="label" for="phone">Phone</label>
-		<input id="phone" class="field figure" type="tel" autocomplete="off" bind:value={intake.fields.phone} />
-	</div>
-	<div>
-		<label class="label" for="email">E-mail</label>
-		<input id="email" class="field" type="email" autocomplete="off" bind:value={intake.fields.email} />
-	</div>
+	<Field id="kind" label="Kind" bind:value={intake.fields.kind} select>
+		<option value="private">private</option><option value="trade">trade</option>
+	</Field>
+	<Field id="phone" label="Phone" figure type="tel" autocomplete="off" bind:value={intake.fields.phone} />
+	<Field id="email" label="E-mail" type="email" autocomplete="off" bind:value={intake.fields.email} />
 </div>

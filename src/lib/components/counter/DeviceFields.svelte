@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Field from '../ui/Field.svelte';
 	import FoundAsTyped from '../ui/FoundAsTyped.svelte';
 	import Problem from '../ui/Problem.svelte';
 	import { useFormat } from '../ui/shop-context';
@@ -50,24 +51,25 @@
 		/>
 		<Problem id="model-problem" message={problem} />
 	</div>
-	<div>
-		<label class="label" for="serial">Serial number</label>
-		<input
-			id="serial"
-			class="field figure"
-			autocomplete="off"
-			bind:value={intake.fields.serial}
-			onblur={() => intake.lookBack()}
-		/>
-	</div>
+	<Field
+		id="serial"
+		label="Serial number"
+		figure
+		autocomplete="off"
+		bind:value={intake.fields.serial}
+		onblur={() => intake.lookBack()}
+	/>
 	{#if isNew}
-		<div class="sm:col-span-2">
-			<label class="label" for="connector">New model. Its charging connector</label>
-			<select id="connector" class="field" bind:value={intake.fields.connector}>
-				<option value="">not known yet</option>
-				{#each connectors as { code, label } (code)}<option value={code}>{label}</option>{/each}
-			</select>
-		</div>
+		<Field
+			id="connector"
+			label="New model. Its charging connector"
+			bind:value={intake.fields.connector}
+			select
+			class="sm:col-span-2"
+		>
+			<option value="">not known yet</option>
+			{#each connectors as { code, label } (code)}<option value={code}>{label}</option>{/each}
+		</Field>
 	{/if}
 	{#if intake.visits.length > 0}
 		<div class="sm:col-span-2">

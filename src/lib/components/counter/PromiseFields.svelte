@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Field from '../ui/Field.svelte';
 	import { daysOn, fieldOfInstant } from '../ui/local-time';
 	import type { Intake } from './intake.svelte';
 
@@ -17,20 +18,22 @@
 </script>
 
 <div class="grid gap-2 sm:grid-cols-2">
-	<div>
-		<label class="label" for="promised">Promised for (shop’s time)</label>
-		<input
-			id="promised"
-			class="field figure text-[0.87rem]"
-			type="datetime-local"
-			bind:value={intake.fields.promised}
-		/>
-	</div>
-	<div>
-		<label class="label" for="passcode">Passcode, if it is needed</label>
-		<input id="passcode" class="field figure" autocomplete="off" bind:value={intake.fields.passcode} />
-		<p class="text-sm text-ink-soft">Sealed, shown only while open, erased at closing.</p>
-	</div>
+	<Field
+		id="promised"
+		label="Promised for (shop’s time)"
+		figure
+		look="text-[0.87rem]"
+		type="datetime-local"
+		bind:value={intake.fields.promised}
+	/>
+	<Field
+		id="passcode"
+		label="Passcode, if it is needed"
+		figure
+		autocomplete="off"
+		bind:value={intake.fields.passcode}
+		hint="Sealed, shown only while open, erased at closing."
+	/>
 	<div class="flex flex-wrap gap-1.5 sm:col-span-2">
 		{#each usual as { label, days, hour } (label)}
 			<button

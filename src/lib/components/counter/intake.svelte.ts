@@ -1,5 +1,5 @@
 import type { EarlierVisit } from '$lib/server/tickets/queries';
-import type { TakeIn, TakeInAnswer } from '$lib/server/tickets/commands';
+import type { TakeIn, TakeInAnswer } from '$lib/server/tickets/take-in';
 import { hasLeft } from '../ui/leave';
 import { newOnce } from '../ui/once';
 

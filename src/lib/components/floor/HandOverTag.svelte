@@ -2,7 +2,7 @@
 	import { untrack } from 'svelte';
 	import { invalidateAll } from '$app/navigation';
 	import type { TicketChangeInput } from '$lib/core/tickets/ticket-change';
-	import { WAITS, type Wait } from '$lib/core/tickets/ticket-record';
+	import { WAITS, type Wait } from '$lib/core/tickets/ticket-entries';
 	import type { Tag } from '$lib/server/floor/queries';
 	import HandOverFields from '../ui/HandOverFields.svelte';
 	import ModalSlip from '../ui/ModalSlip.svelte';

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { onDestroy } from 'svelte';
+	import Field from '../ui/Field.svelte';
 	import { replaySamples } from '$lib/csv/replay';
 	import type { InstrumentInfo, InstrumentKind } from '$lib/core/readings/instrument';
 	import { InstrumentFeed, type Sample } from './feed.svelte';
@@ -68,37 +69,32 @@
 
 <div class="flex flex-wrap items-end gap-2 border-l-[5px] border-bar bg-paper-2 px-3 py-2">
 	{#if able.length > 0}
-		<div>
-			<label class="label" for="{id}-which">Instrument</label>
-			<select
-				id="{id}-which"
-				class="field w-40"
-				bind:value={() => instrument?.id ?? '', (value) => (chosen = value)}
-				disabled={running}
-			>
-				{#each able as item (item.id)}<option value={item.id}>{item.label}</option>{/each}
-			</select>
-		</div>
+		<Field
+			id="{id}-which"
+			label="Instrument"
+			look="w-40"
+			bind:value={() => instrument?.id ?? '', (value) => (chosen = value)}
+			disabled={running}
+			select
+		>
+			{#each able as item (item.id)}<option value={item.id}>{item.label}</option>{/each}
+		</Field>
 		{#if instrument?.simulated}
-			<div class="w-28">
-				<label class="label" for="{id}-fault">Fault put in</label>
-				<select id="{id}-fault" class="field" bind:value={fault} disabled={running}>
-					<option value="">none: a sound device</option>
-					{#each faults as { code, label } (code)}<option value={code}>{label}</option>{/each}
-				</select>
-			</div>
-			<div class="w-14">
-				<label class="label" for="{id}-seed">Device</label>
-				<input
-					id="{id}-seed"
-					class="field figure"
-					type="number"
-					min="0"
-					max="9999"
-					bind:value={seed}
-					disabled={running}
-				/>
-			</div>
+			<Field id="{id}-fault" label="Fault put in" bind:value={fault} disabled={running} class="w-28" select>
+				<option value="">none: a sound device</option>
+				{#each faults as { code, label } (code)}<option value={code}>{label}</option>{/each}
+			</Field>
+			<Field
+				id="{id}-seed"
+				label="Device"
+				figure
+				type="number"
+				min="0"
+				max="9999"
+				bind:value={seed}
+				disabled={running}
+				class="w-14"
+			/>
 		{/if}
 		<button type="button" class="btn" onclick={() => (running ? stop() : start())}
 			>{running ? 'Stop' : feed.state === 'lost' ? 'Connect again' : 'Start reading'}</button

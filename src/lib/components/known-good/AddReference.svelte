@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Field from '../ui/Field.svelte';
 	import { enhance } from '$app/forms';
 	import Problem from '../ui/Problem.svelte';
 
@@ -30,52 +31,51 @@
 				update({ reset: false })}
 	>
 		<input type="hidden" name="mode" value={mode} />
-		<div>
-			<label class="label" for="ref-pin">Contact</label>
-			<select
-				id="ref-pin"
-				class="field figure w-auto"
-				name="pin"
-				value={form?.kept?.pin ?? current ?? pins[0]}
-			>
-				{#each pins as pin (pin)}<option>{pin}</option>{/each}
-			</select>
-		</div>
-		<div class="w-24">
-			<label class="label" for="ref-value">Reading</label>
-			<input
-				id="ref-value"
-				class="field figure"
-				name="value"
-				placeholder="0.468"
-				autocomplete="off"
-				value={form?.kept?.value ?? ''}
-			/>
-		</div>
-		<div>
-			<label class="label" for="ref-grade">Grade</label>
-			<select id="ref-grade" class="field w-auto" name="grade">
-				<option>verified</option><option>provisional</option>
-			</select>
-		</div>
-		<div class="w-36">
-			<label class="label" for="ref-meter">Meter</label>
-			<input
-				id="ref-meter"
-				class="field"
-				name="meter"
-				list="known-meters"
-				autocomplete="off"
-				value={form?.kept?.meter ?? ''}
-			/>
+		<Field
+			id="ref-pin"
+			label="Contact"
+			figure
+			look="w-auto"
+			name="pin"
+			value={form?.kept?.pin ?? current ?? pins[0]}
+			select
+		>
+			{#each pins as pin (pin)}<option>{pin}</option>{/each}
+		</Field>
+		<Field
+			id="ref-value"
+			label="Reading"
+			figure
+			name="value"
+			placeholder="0.468"
+			autocomplete="off"
+			value={form?.kept?.value ?? ''}
+			class="w-24"
+		/>
+		<Field id="ref-grade" label="Grade" look="w-auto" name="grade" select>
+			<option>verified</option><option>provisional</option>
+		</Field>
+		<Field
+			id="ref-meter"
+			label="Meter"
+			name="meter"
+			list="known-meters"
+			autocomplete="off"
+			value={form?.kept?.meter ?? ''}
+			class="w-36"
+		>
 			<datalist id="known-meters"
 				>{#each meters as meter (meter)}<option>{meter}</option>{/each}</datalist
 			>
-		</div>
-		<div class="w-24">
-			<label class="label" for="ref-board">Board</label>
-			<input id="ref-board" class="field" name="board" autocomplete="off" value={form?.kept?.board ?? ''} />
-		</div>
+		</Field>
+		<Field
+			id="ref-board"
+			label="Board"
+			name="board"
+			autocomplete="off"
+			value={form?.kept?.board ?? ''}
+			class="w-24"
+		/>
 		<button class="btn">Add</button>
 	</form>
 	<Problem message={form?.addProblem} />

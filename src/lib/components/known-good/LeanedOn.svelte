@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { formatReading } from '$lib/core/readings/typed-reading';
-	import type { LeanedOn } from '$lib/server/catalog/withdrawn';
+	import type { LeanedOn } from '$lib/server/known-good/withdrawn';
 	import { VERDICT_LOOK } from '../ticket/verdict-look';
 
 	let { leaned }: { leaned: LeanedOn } = $props();

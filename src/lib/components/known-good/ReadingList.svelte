@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Field from '../ui/Field.svelte';
 	import { enhance } from '$app/forms';
 	import { formatReading } from '$lib/core/readings/typed-reading';
 	import type { ReferenceRecord } from '$lib/core/readings/reference';
@@ -93,10 +94,13 @@
 										}}
 								>
 									<input type="hidden" name="id" value={id} />
-									<div class="min-w-52 flex-1">
-										<label class="label" for="because">What is wrong with it</label>
-										<input id="because" class="field" name="because" autocomplete="off" />
-									</div>
+									<Field
+										id="because"
+										label="What is wrong with it"
+										name="because"
+										autocomplete="off"
+										class="min-w-52 flex-1"
+									/>
 									<button class="btn btn-copper">Withdraw</button>
 								</form>
 							</td>

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { TrackRecord } from '$lib/core/diagnosis/track-record';
+	import type { TrackRecord } from '$lib/core/diagnosis/record/track-record';
 
 	/** What was foretold against how often it came: on the line the odds mean what they say. */
 	let { bins }: { bins: NonNullable<TrackRecord['calibration']>['bins'] } = $props();

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { rateWords } from './rate-words';
-	import type { Group, Rate } from '$lib/core/diagnosis/track-record';
+	import type { Group, Rate } from '$lib/core/diagnosis/record/track-record';
 
 	/** Tickets by model, fault or month: how often the odds were right beside the model's usual fault. */
 	let {

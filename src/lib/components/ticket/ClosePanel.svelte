@@ -1,7 +1,8 @@
 <script lang="ts">
+	import Field from '../ui/Field.svelte';
 	import { untrack } from 'svelte';
 	import { gatesInTheWay } from '$lib/core/bench/gates';
-	import { OUTCOMES, type Outcome } from '$lib/core/tickets/ticket-record';
+	import { OUTCOMES, type Outcome } from '$lib/core/tickets/ticket-entries';
 	import { parseAmount } from '$lib/core/units/money';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { useFormat } from '../ui/shop-context';
@@ -34,7 +35,7 @@
 	const paidText = $derived(paid ?? ((last ? (ticket.paidMinor ?? due) : due) / 100).toFixed(2));
 	const paidMinor = $derived(parseAmount(paidText));
 	const inTheWay = $derived(gatesInTheWay(desk.gates));
-	const likely = $derived(desk.view.odds.faults.map(({ code }) => code));
+	const likely = $derived(desk.odds.faults.map(({ code }) => code));
 	const ordered = $derived([...bench.faults].sort((a, b) => place(a.code) - place(b.code)));
 	const place = (code: string) => (likely.includes(code) ? likely.indexOf(code) : 99);
 	const labels = $derived(new Map(bench.faults.map(({ code, label }) => [code, label])));
@@ -127,17 +128,16 @@
 			</fieldset>
 		{/if}
 		<div class="flex flex-wrap items-end gap-3">
-			<div class="w-36">
-				<label class="label" for="paid">Paid</label>
-				<input
-					id="paid"
-					class="field figure text-lg"
-					inputmode="decimal"
-					value={paidText}
-					aria-invalid={paidMinor === null}
-					oninput={(event) => (paid = event.currentTarget.value)}
-				/>
-			</div>
+			<Field
+				id="paid"
+				label="Paid"
+				figure
+				look="text-lg"
+				inputmode="decimal"
+				value={paidText}
+				oninput={(event) => (paid = event.currentTarget.value)}
+				class="w-36"
+			/>
 			<button class="btn btn-copper" disabled={paidMinor === null}>Close the ticket</button>
 			{#if paidMinor === null}<span class="text-sm text-short">write an amount such as 89.50</span>{/if}
 		</div>

@@ -1,6 +1,7 @@
 <script lang="ts">
+	import Field from '../ui/Field.svelte';
 	import { untrack } from 'svelte';
-	import { MATTERS } from '$lib/core/tickets/ticket-record';
+	import { MATTERS } from '$lib/core/tickets/ticket-entries';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { fieldOfInstant, instantOfField } from '../ui/local-time';
 	import ModalSlip from '../ui/ModalSlip.svelte';
@@ -90,76 +91,67 @@
 
 <ModalSlip bind:open title="Correct {desk.view.ticket.number}" wide>
 	<form onsubmit={correct} class="grid gap-3 sm:grid-cols-2">
-		<div>
-			<label class="label" for="c-name">Customer</label>
-			<input id="c-name" class="field" bind:value={fields.name} maxlength="200" autocomplete="off" />
-		</div>
+		<Field id="c-name" label="Customer" bind:value={fields.name} maxlength={200} autocomplete="off" />
 		<div class="grid grid-cols-2 gap-2">
-			<div>
-				<label class="label" for="c-kind">Kind</label>
-				<select id="c-kind" class="field" bind:value={fields.kind}
-					><option>private</option><option>trade</option></select
-				>
-			</div>
-			<div>
-				<label class="label" for="c-phone">Telephone</label>
-				<input
-					id="c-phone"
-					class="field figure"
-					bind:value={fields.phone}
-					maxlength="64"
-					autocomplete="off"
-				/>
-			</div>
+			<Field id="c-kind" label="Kind" bind:value={fields.kind} select
+				><option>private</option><option>trade</option></Field
+			>
+			<Field
+				id="c-phone"
+				label="Telephone"
+				figure
+				bind:value={fields.phone}
+				maxlength={64}
+				autocomplete="off"
+			/>
 		</div>
-		<div>
-			<label class="label" for="c-model">Model</label>
-			<select id="c-model" class="field" bind:value={fields.model}>
-				{#each bench.models as { code, label } (code)}<option value={code}>{label}</option>{/each}
-			</select>
-		</div>
+		<Field id="c-model" label="Model" bind:value={fields.model} select>
+			{#each bench.models as { code, label } (code)}<option value={code}>{label}</option>{/each}
+		</Field>
 		<div class="grid grid-cols-2 gap-2">
-			<div>
-				<label class="label" for="c-serial">Serial</label>
-				<input
-					id="c-serial"
-					class="field figure"
-					bind:value={fields.serial}
-					maxlength="64"
-					autocomplete="off"
-				/>
-			</div>
-			<div>
-				<label class="label" for="c-matters">What matters</label>
-				<select id="c-matters" class="field" bind:value={fields.matters}>
-					<option value="">not said</option>
-					{#each MATTERS as matter (matter)}<option>{matter}</option>{/each}
-				</select>
-			</div>
+			<Field
+				id="c-serial"
+				label="Serial"
+				figure
+				bind:value={fields.serial}
+				maxlength={64}
+				autocomplete="off"
+			/>
+			<Field id="c-matters" label="What matters" bind:value={fields.matters} select>
+				<option value="">not said</option>
+				{#each MATTERS as matter (matter)}<option>{matter}</option>{/each}
+			</Field>
 		</div>
-		<div>
-			<label class="label" for="c-promised">Promised for (shop’s time)</label>
-			<input id="c-promised" class="field figure" type="datetime-local" bind:value={fields.promised} />
-		</div>
-		<div>
-			<label class="label" for="c-email">Mail</label>
-			<input id="c-email" class="field" bind:value={fields.email} maxlength="200" autocomplete="off" />
-		</div>
-		<div class="sm:col-span-2">
-			<label class="label" for="c-reported">In the customer’s words</label>
-			<textarea id="c-reported" class="field" rows="2" maxlength="4000" bind:value={fields.reported}
-			></textarea>
-		</div>
-		<div>
-			<label class="label" for="c-condition">Condition on arrival</label>
-			<textarea id="c-condition" class="field" rows="2" maxlength="4000" bind:value={fields.condition}
-			></textarea>
-		</div>
-		<div>
-			<label class="label" for="c-accessories">Left with it</label>
-			<textarea id="c-accessories" class="field" rows="2" maxlength="4000" bind:value={fields.accessories}
-			></textarea>
-		</div>
+		<Field
+			id="c-promised"
+			label="Promised for (shop’s time)"
+			figure
+			type="datetime-local"
+			bind:value={fields.promised}
+		/>
+		<Field id="c-email" label="Mail" bind:value={fields.email} maxlength={200} autocomplete="off" />
+		<Field
+			id="c-reported"
+			label="In the customer’s words"
+			rows={2}
+			maxlength={4000}
+			bind:value={fields.reported}
+			class="sm:col-span-2"
+		/>
+		<Field
+			id="c-condition"
+			label="Condition on arrival"
+			rows={2}
+			maxlength={4000}
+			bind:value={fields.condition}
+		/>
+		<Field
+			id="c-accessories"
+			label="Left with it"
+			rows={2}
+			maxlength={4000}
+			bind:value={fields.accessories}
+		/>
 		<details class="sm:col-span-2">
 			<summary class="cursor-pointer font-semibold">Signs: asked again, or asked wrongly</summary>
 			<p class="text-sm text-ink-soft">Each is saved at once.</p>

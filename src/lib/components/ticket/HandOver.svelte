@@ -1,6 +1,8 @@
 <script lang="ts">
+	import Field from '../ui/Field.svelte';
 	import { untrack } from 'svelte';
-	import { waitsNow, WAITS, type Wait } from '$lib/core/tickets/ticket-record';
+	import { WAITS, type Wait } from '$lib/core/tickets/ticket-entries';
+	import { waitsNow } from '$lib/core/tickets/waits';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import HandOverFields from '../ui/HandOverFields.svelte';
 	import ModalSlip from '../ui/ModalSlip.svelte';
@@ -38,10 +40,13 @@
 			onend={(ended) => desk.send({ verb: 'end-wait', for: ended })}
 			technicians={bench.technicians}
 		/>
-		<div>
-			<label class="label" for="hand-note">Word for the next hands (optional)</label>
-			<textarea id="hand-note" class="field" rows="2" maxlength="4000" bind:value={note}></textarea>
-		</div>
+		<Field
+			id="hand-note"
+			label="Word for the next hands (optional)"
+			rows={2}
+			maxlength={4000}
+			bind:value={note}
+		/>
 		<button class="btn btn-copper">Hand over</button>
 	</form>
 </ModalSlip>

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { useFormat } from '../ui/shop-context';
-	import type { StepView } from '$lib/server/tickets/plan-view';
+	import type { StepView } from '$lib/core/diagnosis/plan/plan-view';
 	import { useDesk } from './desk.svelte';
 	let { onstart }: { onstart: (step: Pick<StepView, 'kind' | 'code'>) => void } = $props();
 	const desk = useDesk();

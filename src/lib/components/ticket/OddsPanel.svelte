@@ -4,7 +4,7 @@
 	import StrikeOut from './StrikeOut.svelte';
 	let { bench }: { bench: BenchCatalog } = $props();
 	const desk = useDesk();
-	const odds = $derived(desk.view.odds);
+	const odds = $derived(desk.odds);
 	const percent = (chance: number) => `${(chance * 100).toFixed(1)}%`;
 	const two = (chance: number) => (chance > 0 && chance < 0.005 ? '<0.01' : chance.toFixed(2));
 	const times = (factor: number) =>
@@ -25,11 +25,24 @@
 	/** less than a twentieth either way is neither for nor against */
 	const leaningOf = (factor: number) =>
 		Math.abs(Math.log(factor)) < 0.05 ? 'neither' : factor > 1 ? 'for' : 'against';
-	const product = (reasons: { factor: number }[]) => reasons.reduce((all, { factor }) => all * factor, 1);
+	/** how many reasons stand behind those shown, and what they come to */
+	const behind = ({ reasons, more }: (typeof odds.faults)[number]) => ({
+		count: Math.max(0, reasons.length - FIRST) + (more?.count ?? 0),
+		factor: reasons.slice(FIRST).reduce((all, { factor }) => all * factor, more?.factor ?? 1)
+	});
 	/** reasons that stand there at once; the others on asking */
 	const FIRST = 3;
 	let whole = $state(false);
 	let shown = $state<string | null>(null);
+	/** what was not sent along with a change is asked for when somebody wants to see it */
+	function open(code: string) {
+		shown = shown === code ? null : code;
+		if (shown !== null) void desk.askReasons();
+	}
+	function showAll() {
+		whole = !whole;
+		if (whole) void desk.askReasons();
+	}
 	const spread = (code: string, i: number) => shown === code || (shown === null && i === 0);
 </script>
 
@@ -37,8 +50,10 @@
 	<div class="mb-1 flex items-baseline justify-between gap-2">
 		<h2 id="odds-title">Odds</h2>
 		<span class="text-right text-sm text-ink-soft">
-			{#if odds.learnedFrom === 0}no closed ticket yet: starting beliefs only{:else}from <span class="figure"
-					>{odds.learnedFrom}</span
+			{#if desk.view.behind > 0}<span class="figure">{desk.view.behind}</span> closed tickets that came in are being
+				learnt from; so far
+			{/if}{#if odds.learnedFrom === 0}no closed ticket yet: starting beliefs only{:else}from <span
+					class="figure">{odds.learnedFrom}</span
 				>
 				closed tickets, <span class="figure">{odds.fromModel}</span> of this model{/if}
 		</span>
@@ -54,7 +69,7 @@
 				<button
 					class="flex w-full items-baseline justify-between gap-2 text-left"
 					aria-expanded={spread(fault.code, i)}
-					onclick={() => (shown = shown === fault.code ? null : fault.code)}
+					onclick={() => open(fault.code)}
 				>
 					<span class={i === 0 ? 'font-semibold' : ''}>{fault.label}</span>
 					<span class="figure">{two(fault.probability)}</span>
@@ -82,10 +97,10 @@
 								>{leanings[leaningOf(reason.factor)].mark}
 								{reason.words} <span class="figure">{times(reason.factor)}</span></span
 							>{/each}
-						{#if fault.reasons.length > FIRST}
-							<button class="ml-1 underline decoration-dotted" onclick={() => (whole = !whole)}
-								>{#if whole}fewer{:else}{fault.reasons.length - FIRST} more
-									<span class="figure">{times(product(fault.reasons.slice(FIRST)))}</span>{/if}</button
+						{#if behind(fault).count > 0}
+							<button class="ml-1 underline decoration-dotted" onclick={showAll}
+								>{#if whole}fewer{:else}{behind(fault).count} more
+									<span class="figure">{times(behind(fault).factor)}</span>{/if}</button
 							>
 						{/if}
 					</p>
@@ -95,7 +110,7 @@
 	</ol>
 	<p class="mt-1 text-[0.85rem] text-ink-soft">
 		{#each odds.pairs as pair (pair.labels.join())}
-			{pair.labels.join(' and ')} at once <span class="figure">{two(pair.probability)}</span>.
+			{pair.labels.join(' and ')} at once <span class="figure">{two(pair.probability)}</span>.{' '}
 		{/each}
 		None of these: <span class="figure">{two(odds.none)}</span>.
 	</p>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { readNumberWithin } from '$lib/core/units/typed-number';
 	import { judgeNode, NODE_WORDS, type NodeVerdict } from '$lib/core/charging/power-path';
 	import { useDesk } from './desk.svelte';
 
@@ -35,8 +36,8 @@
 
 	function probe(event: SubmitEvent) {
 		event.preventDefault();
-		const volts = Number(typed.trim().replace(',', '.'));
-		if (!current || typed.trim() === '' || !Number.isFinite(volts) || volts < 0 || volts > 100) {
+		const volts = readNumberWithin(typed, 0, 100);
+		if (!current || volts === null) {
 			problem = `Volts is “${typed}”; write a number such as 4.98`;
 			return;
 		}

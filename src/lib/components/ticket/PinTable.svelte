@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { PinVerdict } from '$lib/core/readings/compare';
+	import type { PinVerdict } from '$lib/core/readings/pin-verdict';
 	import { formatReading } from '$lib/core/readings/typed-reading';
 	import { VERDICT_LOOK } from './verdict-look';
 

@@ -2,7 +2,7 @@
 	import { pinDetector } from '$lib/core/readings/hold-detector';
 	import { MODES } from '$lib/core/readings/reference';
 	import { formatReading } from '$lib/core/readings/typed-reading';
-	import { beforeRepair, STAGES } from '$lib/core/tickets/ticket-record';
+	import { beforeRepair, STAGES } from '$lib/core/units/stage';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { tone, type Sample } from '../instruments/feed.svelte';
 	import InstrumentBar from '../instruments/InstrumentBar.svelte';

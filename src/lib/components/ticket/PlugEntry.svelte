@@ -1,7 +1,9 @@
 <script lang="ts">
+	import { readNumberWithin } from '$lib/core/units/typed-number';
+	import Field from '../ui/Field.svelte';
 	import { powerDetector } from '$lib/core/readings/hold-detector';
 	import type { InstrumentInfo } from '$lib/core/readings/instrument';
-	import { STAGES, type Stage } from '$lib/core/tickets/ticket-record';
+	import { STAGES, type Stage } from '$lib/core/units/stage';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { tone, type Sample } from '../instruments/feed.svelte';
 	import InstrumentBar from '../instruments/InstrumentBar.svelte';
@@ -19,12 +21,9 @@
 	let on = $state(false);
 	let batteryVolts = $state('');
 	let problem = $state('');
-	let voltsField = $state<HTMLInputElement>();
+	let voltsField = $state<HTMLElement>();
 
-	const number = (typed: string) => {
-		const text = typed.trim().replace(',', '.');
-		return /^\d{1,6}(\.\d{0,4})?$/.test(text) ? Number(text) : null;
-	};
+	const number = (typed: string) => readNumberWithin(typed, 0, 1_000_000);
 	/** An optional figure: undefined where nothing is written, null where it is no number. */
 	const maybe = (typed: string) => (typed.trim() === '' ? undefined : number(typed));
 
@@ -50,7 +49,7 @@
 			});
 			amps = seconds = '';
 			orientation = orientation === 'a' ? 'b' : 'a';
-			voltsField?.select();
+			if (voltsField instanceof HTMLInputElement) voltsField.select();
 			voltsField?.focus();
 		}
 	}
@@ -102,40 +101,49 @@
 	onsubmit={plugIn}
 	class="flex flex-wrap items-end gap-2 border-l-[5px] border-copper bg-wash px-3 py-2.5"
 >
-	<div>
-		<label class="label" for="plug-stage">When</label>
-		<select id="plug-stage" class="field h-9" bind:value={stage}>
-			{#each STAGES as name (name)}<option value={name}>{name.replace('-', ' ')}</option>{/each}
-		</select>
-	</div>
-	<div>
-		<label class="label" for="plug-side">Side</label>
-		<select id="plug-side" class="field figure h-9" bind:value={orientation}>
-			<option value="a">A</option><option value="b">B</option>
-		</select>
-	</div>
-	<div class="w-20">
-		<label class="label" for="plug-volts">Volts</label>
-		<input
-			id="plug-volts"
-			class="field figure h-9 text-lg"
-			inputmode="decimal"
-			bind:value={volts}
-			bind:this={voltsField}
-		/>
-	</div>
-	<div class="w-20">
-		<label class="label" for="plug-amps">Amperes</label>
-		<input id="plug-amps" class="field figure h-9 text-lg" inputmode="decimal" bind:value={amps} />
-	</div>
-	<div class="w-20">
-		<label class="label" for="plug-seconds">After, s</label>
-		<input id="plug-seconds" class="field figure h-9" inputmode="numeric" bind:value={seconds} />
-	</div>
-	<div class="w-20">
-		<label class="label" for="plug-contract">Contract, V</label>
-		<input id="plug-contract" class="field figure h-9" inputmode="decimal" bind:value={contract} />
-	</div>
+	<Field id="plug-stage" label="When" look="h-9" bind:value={stage} select>
+		{#each STAGES as name (name)}<option value={name}>{name.replace('-', ' ')}</option>{/each}
+	</Field>
+	<Field id="plug-side" label="Side" figure look="h-9" bind:value={orientation} select>
+		<option value="a">A</option><option value="b">B</option>
+	</Field>
+	<Field
+		id="plug-volts"
+		label="Volts"
+		figure
+		look="h-9 text-lg"
+		inputmode="decimal"
+		bind:value={volts}
+		bind:element={voltsField}
+		class="w-20"
+	/>
+	<Field
+		id="plug-amps"
+		label="Amperes"
+		figure
+		look="h-9 text-lg"
+		inputmode="decimal"
+		bind:value={amps}
+		class="w-20"
+	/>
+	<Field
+		id="plug-seconds"
+		label="After, s"
+		figure
+		look="h-9"
+		inputmode="numeric"
+		bind:value={seconds}
+		class="w-20"
+	/>
+	<Field
+		id="plug-contract"
+		label="Contract, V"
+		figure
+		look="h-9"
+		inputmode="decimal"
+		bind:value={contract}
+		class="w-20"
+	/>
 	<label class="flex min-h-[34px] items-center gap-1.5"
 		><input type="checkbox" bind:checked={on} /> switched on</label
 	>
@@ -143,10 +151,14 @@
 </form>
 <div class="mt-2 grid gap-2">
 	<form onsubmit={readBattery} class="flex items-end gap-2 px-3">
-		<div class="w-32">
-			<label class="label" for="battery-volts">Battery, volts</label>
-			<input id="battery-volts" class="field figure" inputmode="decimal" bind:value={batteryVolts} />
-		</div>
+		<Field
+			id="battery-volts"
+			label="Battery, volts"
+			figure
+			inputmode="decimal"
+			bind:value={batteryVolts}
+			class="w-32"
+		/>
 		<button class="btn">Take down</button>
 	</form>
 	<InstrumentBar

@@ -1,8 +1,6 @@
 <script lang="ts">
-	import { judgePlugIn, judgePlugIns, type PlugContext } from '$lib/core/charging/judge-plug-in';
-	import { cellLimits, CELL_STATE_WORDS, packState } from '$lib/core/charging/cell-limits';
-	import { batteryVoltsAt } from '$lib/core/tickets/plug-context';
-	import { beforeRepair, type Stage } from '$lib/core/tickets/ticket-record';
+	import { batteryFinding, judgeCurrent } from '$lib/core/charging/judge-current';
+	import { amperes } from '$lib/core/charging/judge-plug-in';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import MeterLog from '../workbook/MeterLog.svelte';
 	import { useFormat } from '../ui/shop-context';
@@ -17,39 +15,28 @@
 	const ticket = $derived(desk.ticket);
 	const open = $derived(desk.may('plug-in'));
 	const plug = $derived(desk.view.plug);
-	/** a reading is judged with the battery as it was last measured on the same side of the repair */
-	const contextOf = (stage: Stage): PlugContext => ({ ...plug, batteryVolts: batteryVoltsAt(ticket, stage) });
-	const together = $derived(
-		[true, false].flatMap((before) =>
-			judgePlugIns(ticket.meter.filter(({ stage }) => beforeRepair(stage) === before))
-		)
-	);
-	const last = $derived(ticket.battery.at(-1));
-	const pack = $derived(
-		last ? packState(last.volts, plug.battery?.cells ?? 1, plug.battery?.chemistry) : null
-	);
-	const discard = $derived(cellLimits(plug.battery?.chemistry).discard);
-	const batteryWords = (volts: number) => {
-		const { state, cellVolts } = packState(volts, plug.battery?.cells ?? 1, plug.battery?.chemistry);
-		return `${cellVolts.toFixed(2)} V a cell, ${CELL_STATE_WORDS[state]}`;
-	};
+	const found = $derived(judgeCurrent(plug, ticket));
+	const draws = $derived([...(plug.healthy ? [plug.healthy] : []), ...(plug.charges ?? [])]);
 </script>
 
 <p class="mb-2 text-ink-soft">
 	Both ways round, at several moments. A current is judged together with the battery: measure it too. Healthy
 	here:
-	{#if plug.healthy}<span class="figure">{plug.healthy.amps.toFixed(2)} A</span> at
-		<span class="figure">{plug.healthy.volts} V</span>.{:else}<span class="figure">0.50 A</span>, a usual
-		value; the model names none.{/if}
+	{#each draws as { volts, amps }, i (i)}{i > 0 ? ', ' : ''}<span class="figure"
+			>{amperes(amps)} at {volts} V</span
+		>{:else}<span class="figure">0.50 A at 5 V</span>, a usual value; the model names none{/each}.
 </p>
-{#if pack?.state === 'discard' || pack?.state === 'over'}
-	<p class="mb-2 border-l-[5px] border-short bg-paper-2 px-3 py-2 font-semibold text-short">
-		▲ {pack.state === 'discard' ? `Under ${discard} V per cell` : 'Over its full voltage'}: do not charge it.
-		Isolate the battery, take it to a collection point. The cell maker’s limits and local codes come first.
+{#each found.cautions as { code, text } (code)}
+	<p
+		class="mb-2 border-l-[5px] bg-paper-2 px-3 py-2 font-semibold {code === 'do-not-charge'
+			? 'border-short text-short'
+			: 'border-low text-low'}"
+	>
+		▲ The battery: {found.battery?.text}. {text}
 	</p>
-{/if}
+{/each}
 {#if open}<PlugEntry {bench} />{/if}
-{#each together as verdict (verdict.kind + verdict.reason)}
+{#each found.together as verdict (verdict.kind + verdict.reason)}
 	<div class="mt-2 border-l-[5px] border-high bg-paper-2 px-3 py-1.5"><PlugVerdictLine {verdict} /></div>
 {/each}
 {#if ticket.meter.length + ticket.battery.length === 0}
@@ -72,9 +59,11 @@
 						>
 						<td class="num">{reading.orientation?.toUpperCase() ?? ''}</td>
 						<td class="num">{reading.volts.toFixed(2)}</td>
-						<td class="num">{reading.amps.toFixed(2)}</td>
+						<td class="num">{amperes(reading.amps)}</td>
 						<td class="num">{reading.seconds === undefined ? '' : `${reading.seconds} s`}</td>
-						<td><PlugVerdictLine verdict={judgePlugIn(reading, contextOf(reading.stage))} /></td>
+						<td
+							>{#if found.looks[i]}<PlugVerdictLine verdict={found.looks[i]} />{/if}</td
+						>
 						<td class="text-right"><StrikeOut list="meter" index={i} what="reading {i + 1}" /></td>
 					</tr>
 				{/each}
@@ -87,7 +76,7 @@
 						<td class="num">{reading.volts.toFixed(2)}</td>
 						<td class="num"></td>
 						<td class="num"></td>
-						<td>battery {batteryWords(reading.volts)}</td>
+						<td>battery {batteryFinding(reading.volts, plug.battery).text}</td>
 						<td class="text-right"><StrikeOut list="battery" index={i} what="battery reading {i + 1}" /></td>
 					</tr>
 				{/each}

@@ -1,12 +1,12 @@
 <script lang="ts">
-	import { expectedProfitMinor } from '$lib/core/quoting/price';
+	import { chanceOfLossAt, expectedProfitMinor } from '$lib/core/quoting/price';
 	import { parseAmount } from '$lib/core/units/money';
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
 
 	const desk = useDesk();
 	const format = useFormat();
-	const price = $derived(desk.view.price);
+	const price = $derived(desk.price);
 	const ticket = $derived(desk.view.ticket);
 	const open = $derived(ticket.closedAt === null);
 	/** while the handle is moved; null: as quoted or suggested */
@@ -44,11 +44,9 @@
 		const points = smooth.map((m, i) => `${left + ((i + 0.5) / bins) * width},${48 - (m / most) * 42}`);
 		return `M${left},48 L${points.join(' L')} L${left + width},48 Z`;
 	});
-	const lossChance = $derived.by(() => {
-		const quantiles = price.costs?.fixedCostQuantiles ?? [];
-		const above = quantiles.filter((cost) => cost > shown).length / Math.max(1, quantiles.length);
-		return 1 - price.chanceFixed + price.chanceFixed * above;
-	});
+	const lossChance = $derived(
+		chanceOfLossAt(shown, price.chanceFixed, price.costs?.fixedCostQuantiles ?? [])
+	);
 	const profit = $derived(
 		price.costs &&
 			expectedProfitMinor(shown, price.chanceFixed, price.costs.meanMinor, price.costs.comebackChance)

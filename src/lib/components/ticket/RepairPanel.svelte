@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { readNumberWithin } from '$lib/core/units/typed-number';
+	import Field from '../ui/Field.svelte';
 	import { onMount, untrack } from 'svelte';
 	import { page } from '$app/state';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
@@ -44,19 +46,19 @@
 	};
 
 	function log(resolved: boolean) {
-		const typed = minutes.trim().replace(',', '.');
-		if (!/^\d{1,5}(\.\d{1,2})?$/.test(typed)) {
+		const typed = readNumberWithin(minutes, 0, 99_999);
+		if (typed === null) {
 			problem = `Minutes is “${minutes}”; write the hands-on minutes, such as 41`;
 			return;
 		}
 		problem = '';
 		const parts = about?.parts ?? [];
-		void desk.send({ verb: 'attempt', operation, technician, minutes: Number(typed), resolved, parts });
+		void desk.send({ verb: 'attempt', operation, technician, minutes: typed, resolved, parts });
 		minutes = '';
 	}
 	function usePart(event: SubmitEvent) {
 		event.preventDefault();
-		const count = Number(quantity.replace(',', '.'));
+		const count = readNumberWithin(quantity, 0, 10_000) ?? 0;
 		if (!sku) problem = 'Choose a part first';
 		else if (!(count > 0)) problem = `Quantity is “${quantity}”; write a number above 0`;
 		else {
@@ -75,25 +77,21 @@
 {#if open}
 	<div class="border-l-[5px] border-copper bg-wash px-3 py-2.5">
 		<div class="flex flex-wrap items-end gap-2">
-			<div class="min-w-56 flex-1">
-				<label class="label" for="operation">Operation</label>
-				<select
-					id="operation"
-					class="field"
-					value={operation}
-					onchange={(event) => (chosen = event.currentTarget.value)}
-				>
-					{#each bench.operations as { code, label } (code)}<option value={code}
-							>{label}{advised.includes(code) ? ' · advised' : ''}</option
-						>{/each}
-				</select>
-			</div>
-			<div>
-				<label class="label" for="hands">Hands</label>
-				<select id="hands" class="field" bind:value={technician}>
-					{#each bench.technicians as { code, name } (code)}<option value={code}>{name}</option>{/each}
-				</select>
-			</div>
+			<Field
+				id="operation"
+				label="Operation"
+				value={operation}
+				onchange={(event) => (chosen = event.currentTarget.value)}
+				select
+				class="min-w-56 flex-1"
+			>
+				{#each bench.operations as { code, label } (code)}<option value={code}
+						>{label}{advised.includes(code) ? ' · advised' : ''}</option
+					>{/each}
+			</Field>
+			<Field id="hands" label="Hands" bind:value={technician} select>
+				{#each bench.technicians as { code, name } (code)}<option value={code}>{name}</option>{/each}
+			</Field>
 			<button
 				class="btn btn-copper"
 				disabled={!operation || !technician}
@@ -106,10 +104,14 @@
 				it.
 			</p>{/if}
 		<div class="mt-2 flex flex-wrap items-end gap-2">
-			<div class="w-28">
-				<label class="label" for="minutes">Minutes by hand</label>
-				<input id="minutes" class="field figure" inputmode="decimal" bind:value={minutes} />
-			</div>
+			<Field
+				id="minutes"
+				label="Minutes by hand"
+				figure
+				inputmode="decimal"
+				bind:value={minutes}
+				class="w-28"
+			/>
 			<button class="btn" onclick={() => log(true)}>Complaint gone</button>
 			<button class="btn" onclick={() => log(false)}>Complaint stays</button>
 		</div>

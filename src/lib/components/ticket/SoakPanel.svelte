@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { readNumberWithin } from '$lib/core/units/typed-number';
+	import Field from '../ui/Field.svelte';
 	import { soakDrain, SOAK_WORDS } from '$lib/core/charging/soak';
 	import { useDesk } from './desk.svelte';
 	import StrikeOut from './StrikeOut.svelte';
@@ -18,12 +20,11 @@
 	});
 	function take(event: SubmitEvent) {
 		event.preventDefault();
-		const p = Number(percent.trim().replace(',', '.'));
-		const m =
-			minutes.trim() === '' ? (points.length === 0 ? 0 : elapsed) : Number(minutes.trim().replace(',', '.'));
-		if (percent.trim() === '' || !(p >= 0 && p <= 100))
-			problem = `Battery is “${percent}”; write per cent from 0 to 100`;
-		else if (!(m >= 0)) problem = `Minutes is “${minutes}”; write a number, or leave it empty for the clock`;
+		const p = readNumberWithin(percent, 0, 100);
+		const byClock = points.length === 0 ? 0 : elapsed;
+		const m = minutes.trim() === '' ? byClock : readNumberWithin(minutes, 0, 100_000);
+		if (p === null) problem = `Battery is “${percent}”; write per cent from 0 to 100`;
+		else if (m === null) problem = `Minutes is “${minutes}”; write a number, or leave it empty for the clock`;
 		else {
 			problem = '';
 			void desk.send({ verb: 'soak', minutes: m, percent: p });
@@ -34,9 +35,16 @@
 		'too-early': 'text-none',
 		'as-it-should': 'text-agrees',
 		'drains-fast': 'text-short',
-		'not-sure-yet': 'text-low'
+		'not-sure-yet': 'text-low',
+		'not-a-soak': 'text-none'
 	};
-	const shape = { 'too-early': '·', 'as-it-should': '●', 'drains-fast': '▼', 'not-sure-yet': '▽' };
+	const shape = {
+		'too-early': '·',
+		'as-it-should': '●',
+		'drains-fast': '▼',
+		'not-sure-yet': '▽',
+		'not-a-soak': '·'
+	};
 </script>
 
 <section class="mt-3" aria-labelledby="soak">
@@ -58,27 +66,25 @@
 	</p>
 	{#if open}
 		<form onsubmit={take} class="mt-1 flex flex-wrap items-end gap-2">
-			<div class="w-28">
-				<label class="label" for="soak-minutes">Minutes in</label>
-				<input
-					id="soak-minutes"
-					class="field figure"
-					inputmode="decimal"
-					placeholder={String(elapsed)}
-					bind:value={minutes}
-					autocomplete="off"
-				/>
-			</div>
-			<div class="w-28">
-				<label class="label" for="soak-percent">Battery, %</label>
-				<input
-					id="soak-percent"
-					class="field figure"
-					inputmode="decimal"
-					bind:value={percent}
-					autocomplete="off"
-				/>
-			</div>
+			<Field
+				id="soak-minutes"
+				label="Minutes in"
+				figure
+				inputmode="decimal"
+				placeholder={String(elapsed)}
+				bind:value={minutes}
+				autocomplete="off"
+				class="w-28"
+			/>
+			<Field
+				id="soak-percent"
+				label="Battery, %"
+				figure
+				inputmode="decimal"
+				bind:value={percent}
+				autocomplete="off"
+				class="w-28"
+			/>
 			<button class="btn">Take down</button>
 		</form>
 		<p role="alert" class="text-sm font-semibold text-short empty:hidden">{problem}</p>

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { StrikableList } from '$lib/core/tickets/ticket-record';
+	import type { StrikableList } from '$lib/core/tickets/ticket-entries';
 	import { useDesk } from './desk.svelte';
 
 	/** Takes a mistaken entry of a list back; it stays on the trail and can be put back. */

@@ -1,9 +1,9 @@
 <script lang="ts">
 	import { DropdownMenu } from 'bits-ui';
 	import { durationWords, promiseSlack } from '$lib/core/bench/promise';
-	import { waitsOf } from '$lib/core/tickets/ticket-record';
+	import { waitsOf } from '$lib/core/tickets/waits';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
-	import type { PasscodeAnswer } from '$lib/server/tickets/commands';
+	import type { PasscodeAnswer } from '$lib/server/tickets/passcodes';
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
 	import CorrectHead from './CorrectHead.svelte';

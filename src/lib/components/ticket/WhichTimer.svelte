@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
-	import type { OtherTimer } from '$lib/server/tickets/commands';
+	import type { OtherTimer } from '$lib/server/tickets/change-ticket';
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
 

@@ -3,11 +3,12 @@ import { gateStates } from '$lib/core/bench/gates';
 import { buildCatalog } from '$lib/core/catalog/catalog';
 import { heldFor, waitingFor, withWaiting } from '$lib/core/tickets/outbox';
 import type { TicketChangeInput, Verb } from '$lib/core/tickets/ticket-change';
-import type { StrikableList } from '$lib/core/tickets/ticket-record';
+import type { StrikableList } from '$lib/core/tickets/ticket-entries';
 import { mayChange, mayStrike } from '$lib/core/tickets/verb-roles';
 import type { Role } from '$lib/core/units/role';
-import type { PlanView } from '$lib/server/tickets/plan-view';
-import type { TicketView } from '$lib/server/tickets/view';
+import type { PlanView } from '$lib/core/diagnosis/plan/plan-view';
+import { withSlice, withSplice } from '$lib/core/tickets/slices';
+import type { TicketView, ViewSlices } from '$lib/server/tickets/view';
 import type { OutboxState } from '../ui/outbox.svelte';
 
 const NOTHING_KNOWN = buildCatalog([]);
@@ -21,14 +22,19 @@ export class TicketDesk {
 	view = $state.raw() as TicketView;
 	#outbox: OutboxState;
 	readonly #role: Role;
-	/** a plan that looked further ahead, for one version of the ticket */
-	#further = $state.raw<{ number: string; version: number; plan: PlanView } | null>(null);
+	readonly #missed: () => void;
+	/** what was asked for when the hand rested, for one version of the ticket */
+	#late = $state.raw<Late | null>(null);
+	/** the price in the view is that of an earlier version */
+	#priceIsBehind = false;
 	thinking = $state(false);
 
-	constructor(view: TicketView, outbox: OutboxState, role: Role) {
+	/** @param missed asks for the whole ticket, where a change of somebody else lies in between */
+	constructor(view: TicketView, outbox: OutboxState, role: Role, missed: () => void) {
 		this.view = view;
 		this.#outbox = outbox;
 		this.#role = role;
+		this.#missed = missed;
 	}
 
 	/** entered and not confirmed yet, in order; and those that somebody has to decide on */
@@ -67,27 +73,48 @@ export class TicketDesk {
 		return list !== undefined && this.mayStrike(list);
 	}
 
-	/** The quick plan that came with the ticket, until the further one for the same state of it is there. */
+	/** What was asked for this very state of the ticket; nothing of an earlier one. */
+	get #after(): Partial<Late> {
+		const { ticket, version } = this.view;
+		return this.#late?.number === ticket.number && this.#late.version === version ? this.#late : {};
+	}
+	/** The quick plan that came with the ticket, until the further one is there. */
 	get plan(): PlanView {
-		const further = this.#further;
-		const { ticket, version, plan } = this.view;
-		return further?.number === ticket.number && further.version === version ? further.plan : plan;
+		return this.#after.plan ?? this.view.plan;
+	}
+	get price(): TicketView['price'] {
+		return this.#after.price ?? this.view.price;
+	}
+	get odds(): TicketView['odds'] {
+		return this.#after.odds ?? this.view.odds;
 	}
 
-	/** Asks for a plan that looks further ahead; what came too late for this state of the ticket is not shown. */
-	async thinkFurther(signal: AbortSignal): Promise<void> {
+	/** Asks for what follows a change; what came too late for this state of the ticket is not shown. */
+	async #ask(what: 'plan' | 'price' | 'reasons', signal: AbortSignal | null = null): Promise<void> {
 		const { number } = this.view.ticket;
-		this.thinking = true;
 		try {
-			const response = await fetch(`/tickets/${number}/plan`, { signal });
-			if (response.ok) {
-				this.#further = { number, ...((await response.json()) as { version: number; plan: PlanView }) };
-			}
+			const response = await fetch(`/tickets/${number}/${what}`, { signal });
+			if (!response.ok) return;
+			const answer = (await response.json()) as Omit<Late, 'number'>;
+			if (answer.version === this.view.version) this.#late = { ...this.#after, number, ...answer };
 		} catch {
-			// the quick plan stands
-		} finally {
-			if (!signal.aborted) this.thinking = false;
+			// what stands there stands
 		}
+	}
+
+	/** Asks for a plan that looks further ahead. */
+	async thinkFurther(signal: AbortSignal): Promise<void> {
+		this.thinking = true;
+		await this.#ask('plan', signal);
+		if (!signal.aborted) this.thinking = false;
+	}
+	/** The price that follows from what was entered. */
+	async askPrice(signal: AbortSignal): Promise<void> {
+		if (this.#priceIsBehind) await this.#ask('price', signal);
+	}
+	/** Every reason behind the odds. */
+	async askReasons(): Promise<void> {
+		if (this.odds.faults.some(({ more }) => more !== null)) await this.#ask('reasons');
 	}
 
 	/**
@@ -115,10 +142,37 @@ export class TicketDesk {
 
 	/** Follows the ticket: each answer of the server is the new state of the screen. @returns how to stop */
 	follow(): () => void {
-		return this.#outbox.hear(this.view.ticket.number, (view) => {
-			if (view.version >= this.view.version) this.view = view;
+		return this.#outbox.hear(this.view.ticket.number, (state) => {
+			if ('view' in state) {
+				if (state.view.version < this.view.version) return;
+				this.view = state.view;
+				this.#priceIsBehind = false;
+			} else if (state.slices.version === this.view.version + 1) {
+				this.view = withSlices(this.view, state.slices);
+				this.#priceIsBehind = state.slices.beside.price === undefined;
+			} else if (state.slices.version > this.view.version) this.#missed();
 		});
 	}
+}
+
+interface Late {
+	number: string;
+	version: number;
+	plan?: PlanView;
+	price?: TicketView['price'];
+	odds?: TicketView['odds'];
+}
+
+/** A view with what one change made of it. */
+function withSlices(view: TicketView, { ticket, trail, version, beside, ...rest }: ViewSlices): TicketView {
+	return {
+		...view,
+		...beside,
+		...rest,
+		version,
+		ticket: withSlice(view.ticket, ticket),
+		trail: trail ? withSplice(view.trail, trail) : view.trail
+	};
 }
 
 const KEY = Symbol('ticket desk');

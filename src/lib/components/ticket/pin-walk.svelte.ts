@@ -4,7 +4,7 @@ import { compareReadings, type Comparison } from '$lib/core/readings/compare';
 import { formatReading } from '$lib/core/readings/typed-reading';
 import type { Mode } from '$lib/core/readings/reference';
 import type { Shown } from '$lib/core/readings/verdict';
-import type { Stage } from '$lib/core/tickets/ticket-record';
+import type { Stage } from '$lib/core/units/stage';
 import { askExpected } from './ask-expected';
 import type { TicketDesk } from './desk.svelte';
 

@@ -1,5 +1,6 @@
 <script lang="ts">
-	import type { Wait } from '$lib/core/tickets/ticket-record';
+	import Field from './Field.svelte';
+	import type { Wait } from '$lib/core/tickets/ticket-entries';
 
 	/** Who has a ticket next, what it waits for and what it does not wait for any more: on the ticket and on the floor alike. */
 	let {
@@ -20,15 +21,12 @@
 	} = $props();
 </script>
 
-<div>
-	<label class="label" for="hand-to">To</label>
-	<select id="hand-to" class="field" bind:value={to}>
-		<option value="">nobody, back on the rack</option>
-		{#each technicians as { code, name, skills } (code)}
-			<option value={code}>{name}{skills.length ? `, ${skills.join(', ')}` : ''}</option>
-		{/each}
-	</select>
-</div>
+<Field id="hand-to" label="To" bind:value={to} select>
+	<option value="">nobody, back on the rack</option>
+	{#each technicians as { code, name, skills } (code)}
+		<option value={code}>{name}{skills.length ? `, ${skills.join(', ')}` : ''}</option>
+	{/each}
+</Field>
 {#if waits.length > 0}
 	<ul aria-label="Waits for now">
 		{#each waits as waiting (waiting)}
@@ -41,12 +39,9 @@
 		{/each}
 	</ul>
 {/if}
-<div>
-	<label class="label" for="hand-wait">Waits for{waits.length > 0 ? ', besides' : ''}</label>
-	<select id="hand-wait" class="field" bind:value={wait}>
-		<option value="">{waits.length > 0 ? 'nothing else' : 'nothing, hands can go on'}</option>
-		{#each choices.filter((choice) => !waits.includes(choice)) as choice (choice)}<option value={choice}
-				>{choice}</option
-			>{/each}
-	</select>
-</div>
+<Field id="hand-wait" label="Waits for{waits.length > 0 ? ', besides' : ''}" bind:value={wait} select>
+	<option value="">{waits.length > 0 ? 'nothing else' : 'nothing, hands can go on'}</option>
+	{#each choices.filter((choice) => !waits.includes(choice)) as choice (choice)}<option value={choice}
+			>{choice}</option
+		>{/each}
+</Field>

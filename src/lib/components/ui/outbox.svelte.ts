@@ -14,13 +14,14 @@ import {
 	type OutboxEntry
 } from '$lib/core/tickets/outbox';
 import type { TicketChangeInput } from '$lib/core/tickets/ticket-change';
-import type { OtherTimer } from '$lib/server/tickets/commands';
-import type { TicketView } from '$lib/server/tickets/view';
+import type { OtherTimer } from '$lib/server/tickets/change-ticket';
+import type { TicketView, ViewSlices } from '$lib/server/tickets/view';
 import { newOnce } from './once';
 
 /** What the server says of a change. */
 export type ChangeSaid =
 	| { ok: true; version: number; view: TicketView }
+	| { ok: true; version: number; slices: ViewSlices }
 	| { ok: false; code: 'stale'; version: number; view: TicketView; changes: ChangeMeanwhile[] }
 	| {
 			ok: false;
@@ -29,6 +30,9 @@ export type ChangeSaid =
 			elsewhere?: OtherTimer;
 			message?: string;
 	  };
+
+/** A new state of a ticket: whole, or what one change made of the state before. */
+export type NewState = { view: TicketView } | { slices: ViewSlices };
 
 /** Where entries are kept: the browser's own store, or a map in a test. */
 export type Keep = Pick<Storage, 'getItem' | 'setItem' | 'removeItem' | 'key' | 'length'>;
@@ -57,7 +61,7 @@ export class OutboxState {
 	#tries = 0;
 	#failures = new Map<string, number>();
 	#answers = new Map<string, (made: boolean) => void>();
-	#listeners = new Map<string, (view: TicketView) => void>();
+	#listeners = new Map<string, (state: NewState) => void>();
 	#retry: ReturnType<typeof setTimeout> | undefined;
 
 	/** @param user sign-in name: another person at the same browser neither sees nor sends these entries */
@@ -85,7 +89,7 @@ export class OutboxState {
 	}
 
 	/** Hears each new state of a ticket. @returns how to stop hearing */
-	hear(number: string, listener: (view: TicketView) => void): () => void {
+	hear(number: string, listener: (state: NewState) => void): () => void {
 		this.#listeners.set(number, listener);
 		return () => this.#listeners.delete(number);
 	}
@@ -174,7 +178,7 @@ export class OutboxState {
 			const words = refusal ? `${refusal.field}: ${refusal.message}` : (said.message ?? 'refused');
 			return this.#refuse(once, words, said.elsewhere);
 		}
-		this.#listeners.get(number)?.(said.view);
+		this.#listeners.get(number)?.(said);
 		return true;
 	}
 

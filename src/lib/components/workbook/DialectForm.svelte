@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Field from '../ui/Field.svelte';
 	import {
 		COLUMN_ROLES,
 		DELIMITERS,
@@ -58,35 +59,39 @@
 		}}
 	>
 		<div class="flex flex-wrap items-end gap-2">
-			<div>
-				<label class="label" for="log-delimiter">Columns set apart by</label>
-				<select id="log-delimiter" class="field w-auto" bind:value={draft.delimiter}>
-					{#each DELIMITERS as delimiter (delimiter)}<option value={delimiter}
-							>{DELIMITER_WORDS[delimiter]}</option
-						>{/each}
-				</select>
-			</div>
-			<div>
-				<label class="label" for="log-decimal">Decimal sign</label>
-				<select id="log-decimal" class="field w-auto" bind:value={draft.decimal}>
-					<option value=".">point</option><option value=",">comma</option>
-				</select>
-			</div>
-			<div class="w-28">
-				<label class="label" for="log-first">First data line</label>
-				<input id="log-first" class="field figure" type="number" min="1" bind:value={draft.firstLine} />
-			</div>
-			<div class="w-36">
-				<label class="label" for="log-step">Seconds a row, no time</label>
-				<input
-					id="log-step"
-					class="field figure"
-					type="number"
-					min="0.001"
-					step="any"
-					bind:value={draft.secondsPerRow}
-				/>
-			</div>
+			<Field
+				id="log-delimiter"
+				label="Columns set apart by"
+				look="w-auto"
+				bind:value={draft.delimiter}
+				select
+			>
+				{#each DELIMITERS as delimiter (delimiter)}<option value={delimiter}
+						>{DELIMITER_WORDS[delimiter]}</option
+					>{/each}
+			</Field>
+			<Field id="log-decimal" label="Decimal sign" look="w-auto" bind:value={draft.decimal} select>
+				<option value=".">point</option><option value=",">comma</option>
+			</Field>
+			<Field
+				id="log-first"
+				label="First data line"
+				figure
+				type="number"
+				min="1"
+				bind:value={draft.firstLine}
+				class="w-28"
+			/>
+			<Field
+				id="log-step"
+				label="Seconds a row, no time"
+				figure
+				type="number"
+				min="0.001"
+				step="any"
+				bind:value={draft.secondsPerRow}
+				class="w-36"
+			/>
 			<button class="btn">Read it so</button>
 		</div>
 		<div class="flex flex-wrap gap-2">

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Field from '../ui/Field.svelte';
 	import { ALLOYS, heatPlan, type BoardMass, type HeatJob } from '$lib/core/charging/solder-alloys';
 	import Tool from './Tool.svelte';
 
@@ -19,35 +20,23 @@
 	]}
 >
 	{#snippet fields()}
-		<div>
-			<label class="label" for="heat-job">Job</label>
-			<select id="heat-job" class="field w-auto" bind:value={job}>
-				<option value="lift">lift a port</option><option value="place">place a port</option><option
-					value="wire">solder a wire</option
-				>
-			</select>
-		</div>
-		<div>
-			<label class="label" for="heat-board">Soldered with</label>
-			<select id="heat-board" class="field" bind:value={board}
-				>{#each ALLOYS as { code, label } (code)}<option value={code}>{label}</option>{/each}</select
+		<Field id="heat-job" label="Job" look="w-auto" bind:value={job} select>
+			<option value="lift">lift a port</option><option value="place">place a port</option><option value="wire"
+				>solder a wire</option
 			>
-		</div>
-		<div>
-			<label class="label" for="heat-added">Added</label>
-			<select id="heat-added" class="field" bind:value={added}>
-				<option value="">nothing</option>
-				{#each ALLOYS as { code, label } (code)}<option value={code}>{label}</option>{/each}
-			</select>
-		</div>
-		<div>
-			<label class="label" for="heat-mass">Board</label>
-			<select id="heat-mass" class="field w-auto" bind:value={mass}>
-				<option value="thin">thin, little copper</option><option value="usual">usual</option><option
-					value="heavy">heavy ground planes</option
-				>
-			</select>
-		</div>
+		</Field>
+		<Field id="heat-board" label="Soldered with" bind:value={board} select
+			>{#each ALLOYS as { code, label } (code)}<option value={code}>{label}</option>{/each}</Field
+		>
+		<Field id="heat-added" label="Added" bind:value={added} select>
+			<option value="">nothing</option>
+			{#each ALLOYS as { code, label } (code)}<option value={code}>{label}</option>{/each}
+		</Field>
+		<Field id="heat-mass" label="Board" look="w-auto" bind:value={mass} select>
+			<option value="thin">thin, little copper</option><option value="usual">usual</option><option
+				value="heavy">heavy ground planes</option
+			>
+		</Field>
 	{/snippet}
 	{#snippet result()}
 		<table class="ledger max-w-md">

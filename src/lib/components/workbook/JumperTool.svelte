@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Field from '../ui/Field.svelte';
 	import { gaugeDiameterMm, jumper, onderdonkSeconds, traceAmps } from '$lib/core/charging/copper-wire';
 	import NumberField from './NumberField.svelte';
 	import Tool from './Tool.svelte';
@@ -40,12 +41,9 @@
 	]}
 >
 	{#snippet fields()}
-		<div>
-			<label class="label" for="wire-by">Wire by</label>
-			<select id="wire-by" class="field w-auto" bind:value={by}
-				><option value="diameter">diameter</option><option value="gauge">American gauge</option></select
-			>
-		</div>
+		<Field id="wire-by" label="Wire by" look="w-auto" bind:value={by} select
+			><option value="diameter">diameter</option><option value="gauge">American gauge</option></Field
+		>
 		{#if by === 'diameter'}<NumberField
 				label="Copper diameter"
 				unit="mm"

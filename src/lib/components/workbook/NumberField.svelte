@@ -1,4 +1,6 @@
 <script lang="ts">
+	import Field from '$lib/components/ui/Field.svelte';
+	import { readNumberWithin } from '$lib/core/units/typed-number';
 	/** A figure with its unit; what is no number in its range is named at once and keeps the last good result. */
 	let {
 		label,
@@ -9,29 +11,21 @@
 	}: { label: string; unit: string; value: number; min?: number; max?: number } = $props();
 	const id = $props.id();
 	let typed = $state(String(value));
-	const read = $derived(Number(typed.trim().replace(',', '.')));
-	const good = $derived(typed.trim() !== '' && Number.isFinite(read) && read >= min && read <= max);
+	const read = $derived(readNumberWithin(typed, min, max));
 	function take() {
-		if (good) value = read;
+		if (read !== null) value = read;
 	}
 </script>
 
-<div>
-	<label class="label" for={id}>{label}</label>
-	<div class="flex items-center gap-1.5">
-		<input
-			{id}
-			class="field figure w-28"
-			inputmode="decimal"
-			autocomplete="off"
-			bind:value={typed}
-			oninput={take}
-			aria-invalid={!good}
-			aria-describedby="{id}-problem"
-		/>
-		<span class="text-sm text-ink-soft">{unit}</span>
-	</div>
-	<p id="{id}-problem" role="alert" class="text-sm font-semibold text-short empty:hidden">
-		{good ? '' : `“${typed}”: a number from ${min} to ${max}`}
-	</p>
-</div>
+<Field
+	{id}
+	{label}
+	{unit}
+	figure
+	look="w-28"
+	inputmode="decimal"
+	autocomplete="off"
+	bind:value={typed}
+	oninput={take}
+	error={read !== null ? null : `“${typed}”: a number from ${min} to ${max}`}
+/>

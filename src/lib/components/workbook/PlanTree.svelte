@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { TreeView } from '$lib/server/diagnosis/start-plan';
+	import type { TreeView } from '$lib/server/workbook/start-plan';
 
 	/** A plan's first steps as nested lines: each step, what it may show, and what to do then. */
 	let { tree: whole }: { tree: TreeView } = $props();

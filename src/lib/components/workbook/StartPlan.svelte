@@ -1,6 +1,7 @@
 <script lang="ts">
+	import Field from '../ui/Field.svelte';
 	import { goto } from '$app/navigation';
-	import type { StartPlan } from '$lib/server/diagnosis/start-plan';
+	import type { StartPlan } from '$lib/server/workbook/start-plan';
 	import { useFormat } from '../ui/shop-context';
 	import PlanTree from './PlanTree.svelte';
 
@@ -40,28 +41,24 @@
 	</p>
 {:else}
 	<div class="mb-3 flex flex-wrap items-end gap-3">
-		<div>
-			<label class="label" for="plan-model">Model</label>
-			<select
-				id="plan-model"
-				class="field"
-				value={asked.model}
-				onchange={(event) => ask({ model: event.currentTarget.value })}
-			>
-				{#each start.models as { code, label } (code)}<option value={code}>{label}</option>{/each}
-			</select>
-		</div>
-		<div>
-			<label class="label" for="plan-sign">What it does</label>
-			<select
-				id="plan-sign"
-				class="field"
-				value={asked.sign}
-				onchange={(event) => ask({ sign: event.currentTarget.value })}
-			>
-				{#each start.signs as { code, label } (code)}<option value={code}>{label}</option>{/each}
-			</select>
-		</div>
+		<Field
+			id="plan-model"
+			label="Model"
+			value={asked.model}
+			onchange={(event) => ask({ model: event.currentTarget.value })}
+			select
+		>
+			{#each start.models as { code, label } (code)}<option value={code}>{label}</option>{/each}
+		</Field>
+		<Field
+			id="plan-sign"
+			label="What it does"
+			value={asked.sign}
+			onchange={(event) => ask({ sign: event.currentTarget.value })}
+			select
+		>
+			{#each start.signs as { code, label } (code)}<option value={code}>{label}</option>{/each}
+		</Field>
 		<a class="btn btn-copper" href={sheet} target="_blank" rel="noopener">Print for the bench</a>
 		{#if working}<span class="text-ink-soft" role="status">Working it out.</span>{/if}
 	</div>

@@ -1,8 +1,17 @@
 import { toMinor, type Minor } from '../units/money';
-import type { CatalogKind, CatalogRecord, CatalogRecordOf } from './records';
+import {
+	CATALOG_KINDS,
+	catalogKey,
+	type CatalogKind,
+	type CatalogRecord,
+	type CatalogRecordOf
+} from './kinds';
+import type { Known } from './needs';
 
 /** Everything that the shop knows how to see and do, as the rooms of core read it. */
 export interface Catalog {
+	/** every kind's records by their keys, as they were written; what follows is drawn from them */
+	records: { readonly [Kind in CatalogKind]: ReadonlyMap<string, CatalogRecordOf<Kind>> };
 	shop: Shop;
 	faults: ReadonlyMap<string, CatalogRecordOf<'fault'>>;
 	signs: ReadonlyMap<string, CatalogRecordOf<'sign'>>;
@@ -36,26 +45,22 @@ export const DEFAULT_SHOP: Shop = {
 };
 
 /** Builds the catalog from its records; a later record of the same key replaces an earlier one. */
-export function buildCatalog(records: Iterable<CatalogRecord>): Catalog {
-	const byKind = groupByKind(records);
-	const of = <Kind extends CatalogKind>(kind: Kind) => (byKind.get(kind) ?? []) as CatalogRecordOf<Kind>[];
-	const shop = of('shop').at(-1);
+export function buildCatalog(all: Iterable<CatalogRecord>): Catalog {
+	const records = byKindAndKey(all);
+	const of = <Kind extends CatalogKind>(kind: Kind) => [...records[kind].values()];
+	const shop = records.shop.get('shop');
 	return {
+		records,
 		shop: shop
-			? {
-					name: shop.name,
-					currency: shop.currency,
-					timeZone: shop.time_zone,
-					locale: shop.locale
-				}
+			? { name: shop.name, currency: shop.currency, timeZone: shop.time_zone, locale: shop.locale }
 			: DEFAULT_SHOP,
-		faults: byCode(of('fault')),
-		signs: byCode(of('sign')),
+		faults: records.fault,
+		signs: records.sign,
 		tests: byCode(of('test').map(({ cost, ...test }) => ({ ...test, costMinor: toMinor(cost ?? 0) }))),
-		operations: byCode(of('operation')),
-		gates: byCode(of('gate')),
+		operations: records.operation,
+		gates: records.gate,
 		expectations: of('expectation'),
-		connectors: byCode(of('connector')),
+		connectors: records.connector,
 		models: byCode(of('model').map(toModel)),
 		parts: new Map(
 			of('part').map(({ unit_cost, ...part }) => [part.sku, { ...part, unitCostMinor: toMinor(unit_cost) }])
@@ -69,15 +74,20 @@ export function buildCatalog(records: Iterable<CatalogRecord>): Catalog {
 	};
 }
 
-function groupByKind(records: Iterable<CatalogRecord>): Map<CatalogKind, CatalogRecord[]> {
-	const groups = new Map<CatalogKind, CatalogRecord[]>();
-	for (const record of records) {
-		const group = groups.get(record.record);
-		if (group) group.push(record);
-		else groups.set(record.record, [record]);
-	}
-	return groups;
+function byKindAndKey(all: Iterable<CatalogRecord>): Catalog['records'] {
+	const records = Object.fromEntries(Object.keys(CATALOG_KINDS).map((kind) => [kind, new Map()]));
+	for (const record of all) records[record.record]?.set(catalogKey(record), record);
+	return records as unknown as Catalog['records'];
 }
+
+/** What a catalog defines, for checking what names it. Tickets are not in it. */
+export const knownIn = ({ records, tests, connectors, models }: Catalog): Known => ({
+	has: (kind, key) => records[kind as CatalogKind]?.has(key) ?? false,
+	outcomesOf: (test) => tests.get(test)?.outcomes ?? null,
+	pinsOf: (connector) => connectors.get(connector)?.pins.map(({ pin }) => pin) ?? null,
+	connectorOf: (model) => models.get(model)?.connector ?? null,
+	nodesOf: (model) => (models.has(model) ? (models.get(model)?.path ?? []).map(({ node }) => node) : null)
+});
 
 const byCode = <Item extends { code: string }>(items: Item[]): Map<string, Item> =>
 	new Map(items.map((item) => [item.code, item]));

@@ -1,6 +1,6 @@
 import { codeFromLabel } from '../units/code';
 import type { Catalog } from './catalog';
-import type { CatalogRecordOf } from './records';
+import type { CatalogRecordOf } from './kinds';
 
 export type ModelRecordInput = CatalogRecordOf<'model'>;
 

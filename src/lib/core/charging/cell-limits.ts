@@ -71,27 +71,41 @@ export function restedCharge(cellVolts: number, { rested }: CellLimits): number 
 	return 1;
 }
 
-export const CELL_STATES = ['cut-off', 'discard', 'watch', 'precharge', 'in-range', 'full', 'over'] as const;
+export const CELL_STATES = [
+	'reversed',
+	'cut-off',
+	'discard',
+	'watch',
+	'precharge',
+	'in-range',
+	'full',
+	'over'
+] as const;
 export type CellState = (typeof CELL_STATES)[number];
+
+/** Volts a cell that say no more than nothing. A choice. */
+const READS_NOTHING = 0.1;
 
 /** What a pack's voltage says of its cells: a pack that reads nothing is cut off by its protection, or not connected. */
 export function packState(packVolts: number, cells: number, chemistry: string | undefined) {
 	const limits = cellLimits(chemistry);
 	const cellVolts = packVolts / Math.max(1, cells);
 	const state: CellState =
-		cellVolts < 0.1
-			? 'cut-off'
-			: cellVolts < limits.discard
-				? 'discard'
-				: cellVolts < limits.watch
-					? 'watch'
-					: cellVolts < limits.precharge
-						? 'precharge'
-						: cellVolts > limits.full + 0.05
-							? 'over'
-							: cellVolts > limits.full - 0.05
-								? 'full'
-								: 'in-range';
+		cellVolts <= -READS_NOTHING
+			? 'reversed'
+			: cellVolts < READS_NOTHING
+				? 'cut-off'
+				: cellVolts < limits.discard
+					? 'discard'
+					: cellVolts < limits.watch
+						? 'watch'
+						: cellVolts < limits.precharge
+							? 'precharge'
+							: cellVolts > limits.full + 0.05
+								? 'over'
+								: cellVolts > limits.full - 0.05
+									? 'full'
+									: 'in-range';
 	return {
 		cellVolts,
 		state,
@@ -102,6 +116,7 @@ export function packState(packVolts: number, cells: number, chemistry: string | 
 }
 
 export const CELL_STATE_WORDS: Record<CellState, string> = {
+	reversed: 'the wrong way round: probes swapped, or a cell driven under zero; do not charge it',
 	'cut-off': 'reads nothing: cut off by its protection, or not connected',
 	discard: 'too low to be charged again: isolate it, take it to a collection point',
 	watch: 'very low: charge only supervised and within its maker’s limits',

@@ -17,8 +17,11 @@ export const decayMinutes = (tauMinutes: number, fromAmps: number, toAmps: numbe
 export const decayMah = (tauMinutes: number, fromAmps: number, toAmps: number) =>
 	(tauMinutes / 60) * (fromAmps - toAmps) * 1000;
 
-/** What an empty pack takes before its normal current, as a share of its capacity. Typical, no source. */
-export const PRECHARGE_SHARE = { low: 0.01, usual: 0.02, high: 0.05 };
+/**
+ * What an empty pack takes before its normal current, as a share of its capacity: with what chargers give at first that
+ * comes to tens of minutes for a small cell, an hour or two for a notebook's pack. Common practice, no source.
+ */
+export const PRECHARGE_SHARE = { low: 0.015, usual: 0.035, high: 0.07 };
 
 /** A charger that steps down gives the battery up to this share of the power that goes in. Typical, no source. */
 const STEP_DOWN_EFFICIENCY = 0.9;

@@ -56,6 +56,12 @@ export function wakePlan(pack: {
 	);
 	const away = ['Do not charge it. Isolate it, take it to a collection point.', ...ALWAYS.slice(0, 1)];
 	if (harmed.length > 0) return answer('no', `The pack is ${harmed.join(' and ')}.`, away);
+	if (state === 'reversed')
+		return answer(
+			'no',
+			`A cell reads ${cellVolts.toFixed(2)} V: probes swapped, or driven under zero.`,
+			away
+		);
 	if (state === 'over')
 		return answer('no', `A cell reads ${cellVolts.toFixed(2)} V, over its full voltage.`, away);
 	if (state === 'discard') {

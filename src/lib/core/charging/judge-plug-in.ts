@@ -1,7 +1,7 @@
-import type { Model } from '../catalog/catalog';
+import type { Catalog } from '../catalog/catalog';
 import { packState, type CellState } from './cell-limits';
 import { prechargeWait, type WaitEstimate } from './charge-time';
-import { FIXED_LEVELS } from './supply-contract';
+import { chargeProfile, contractLevel, healthyDraw, type ChargeProfile } from './healthy-draw';
 
 /** One look at an inline meter, with how it was taken. */
 export interface PlugMoment {
@@ -16,21 +16,23 @@ export interface PlugMoment {
 	contract?: number | undefined;
 }
 
-/** What a reading is judged together with. */
-export interface PlugContext {
-	/** what the model draws when healthy; null where it names nothing */
-	healthy: { volts: number; amps: number } | null;
+/** What a reading is judged together with: how the model charges, and its battery. */
+export interface PlugContext extends ChargeProfile {
 	battery: { chemistry: string; cells: number; capacityMah: number } | null;
 	/** pack voltage as last measured; null where it was not */
 	batteryVolts: number | null;
 }
 
 /** The context of a model's readings, with its battery as it was measured. */
-export const plugContext = (model: Model | undefined, batteryVolts: number | null): PlugContext => ({
-	healthy: model?.charge ?? null,
-	battery: model?.battery ?? null,
-	batteryVolts
-});
+export const plugContext = (
+	{ models, connectors }: Pick<Catalog, 'models' | 'connectors'>,
+	code: string,
+	batteryVolts: number | null
+): PlugContext => {
+	const model = models.get(code);
+	const profile = chargeProfile(model, connectors.get(model?.connector ?? ''));
+	return { ...profile, battery: model?.battery ?? null, batteryVolts };
+};
 
 export const PLUG_KINDS = [
 	'healthy',
@@ -77,49 +79,50 @@ export const PLUG_WORDS: Record<PlugKind, string> = {
 export const isSoundDraw = (kind: PlugKind) => ['healthy', 'full', 'precharge', 'too-early'].includes(kind);
 
 /** Bounds are common practice in the trade, no source. */
-const NOTHING_AMPS = 0.01;
+export const NOTHING_AMPS = 0.01;
+/** An empty battery may begin with less than that: so little is more than a meter's own zero. */
+const NOTHING_INTO_EMPTY_AMPS = 0.003;
 const TRICKLE_AMPS = 0.15;
 const TRICKLE_SHARE = 0.25;
 const SLOW_SHARE = 0.6;
 const OVER_SHARE = 1.6;
+/** What a supply gives beyond its limit before it lets go. */
+const OVER_SUPPLY = 1.1;
 /** A supply and a device need this long to agree. Common practice, no source. */
-const SETTLED_SECONDS = 3;
-/** What a small handheld draws when healthy, where the model names nothing. Common practice, no source. */
-const USUAL_HEALTHY = { volts: 5, amps: 0.5 };
+export const SETTLED_SECONDS = 3;
 
-const level = ({ contract, volts }: PlugMoment) =>
-	contract ?? FIXED_LEVELS.find((fixed) => volts <= fixed * 1.06) ?? volts;
-const amperes = (amps: number) => `${amps.toFixed(2)} A`;
-
-/** Amperes that a healthy device would take at this contract: the same power. */
-function healthyAmps(moment: PlugMoment, { healthy }: PlugContext): number {
-	const { volts, amps } = healthy ?? USUAL_HEALTHY;
-	return (volts * amps) / Math.max(level(moment), 1);
-}
+/** Amperes as the trade says them: 7 mA, 0.90 A. */
+export const amperes = (amps: number) =>
+	Math.abs(amps) < 0.0995 && amps !== 0 ? `${(amps * 1000).toFixed(0)} mA` : `${amps.toFixed(2)} A`;
+const between = (low: number, high: number) =>
+	low === high ? amperes(low) : `${amperes(low)} to ${amperes(high)}`;
 
 /** Judges one reading together with model, battery, contract, time since plugged and whether the device was on. */
 export function judgePlugIn(moment: PlugMoment, context: PlugContext): PlugVerdict {
 	const amps = Math.abs(moment.amps);
-	const expected = healthyAmps(moment, context);
+	const level = contractLevel(moment, context);
+	const { low, high, named, supply } = healthyDraw(level, context);
 	const pack = batteryOf(context);
 	const verdict = (kind: PlugKind, reason: string, open: string): PlugVerdict => ({
 		kind,
 		reason,
 		open: moment.on ? `${open} The device was on: what is drawn may feed it and not the battery.` : open
 	});
-	if (amps < NOTHING_AMPS) return nothingDrawn(moment, pack, verdict);
-	const floor = level(moment) * 0.95;
+	const empty = pack?.state === 'precharge' || pack?.state === 'watch';
+	if (amps < (empty ? NOTHING_INTO_EMPTY_AMPS : NOTHING_AMPS))
+		return nothingDrawn(moment, level, pack, verdict);
+	const floor = level * 0.95;
 	if (moment.volts < floor && amps > 0.1) {
 		return verdict(
 			'sagging',
-			`${moment.volts.toFixed(2)} V under ${amperes(amps)}, below the ${floor.toFixed(2)} V that a supply of ${level(moment)} V holds.`,
+			`${moment.volts.toFixed(2)} V under ${amperes(amps)}, below the ${floor.toFixed(2)} V that a supply of ${level} V holds.`,
 			'Supply and cable come first: try known good ones. A short that draws what the supply can give looks the same.'
 		);
 	}
-	if (amps < Math.max(TRICKLE_AMPS, TRICKLE_SHARE * expected) && amps < SLOW_SHARE * expected) {
+	if (amps < Math.max(TRICKLE_AMPS, TRICKLE_SHARE * low) && amps < SLOW_SHARE * low) {
 		return trickle(moment, amps, context, pack, verdict);
 	}
-	if (amps < SLOW_SHARE * expected) {
+	if (amps < SLOW_SHARE * low) {
 		if (pack && pack.charge > 0.75) {
 			return verdict(
 				'healthy',
@@ -129,20 +132,28 @@ export function judgePlugIn(moment: PlugMoment, context: PlugContext): PlugVerdi
 		}
 		return verdict(
 			'slow',
-			`${amperes(amps)} where a healthy one takes about ${amperes(expected)} at ${level(moment)} V.`,
+			`${amperes(amps)} where a healthy one takes ${named ? 'about' : 'at least'} ${amperes(low)} at ${level} V.`,
 			'The supply or cable may only allow this much; a half-working path, a high resistance or a hot battery do it too.'
 		);
 	}
-	if (amps > OVER_SHARE * expected) {
+	const most = named ? OVER_SHARE * high : supply === null ? OVER_SHARE * high : OVER_SUPPLY * supply;
+	if (amps > most) {
 		return verdict(
 			'over',
-			`${amperes(amps)} where a healthy one takes about ${amperes(expected)}.`,
+			named || supply === null
+				? `${amperes(amps)} where a healthy one takes about ${between(low, high)}.`
+				: `${amperes(amps)}, more than a supply gives at ${level} V.`,
 			'The model’s figure may be of another contract. Feel for heat: a short behind the port draws like this.'
 		);
 	}
+	const limited = !named && supply !== null && amps > 0.9 * supply;
 	return verdict(
 		'healthy',
-		`${amperes(amps)} of about ${amperes(expected)} at ${level(moment)} V.`,
+		named
+			? `${amperes(amps)} of about ${between(low, high)} at ${level} V.`
+			: limited
+				? `${amperes(amps)} at ${level} V: all that a supply gives there.`
+				: `${amperes(amps)} at ${level} V, where no figure of this model is known; at least about ${amperes(low)} is expected.`,
 		'A worn battery takes a healthy current too; joints that open when it is moved do not show at rest.'
 	);
 }
@@ -154,7 +165,7 @@ function batteryOf({ battery, batteryVolts }: PlugContext): Pack {
 	return battery && batteryVolts !== null ? packState(batteryVolts, battery.cells, battery.chemistry) : null;
 }
 
-function nothingDrawn(moment: PlugMoment, pack: Pack, verdict: Word): PlugVerdict {
+function nothingDrawn(moment: PlugMoment, level: number, pack: Pack, verdict: Word): PlugVerdict {
 	if (moment.seconds !== undefined && moment.seconds < SETTLED_SECONDS) {
 		return verdict(
 			'too-early',
@@ -176,10 +187,10 @@ function nothingDrawn(moment: PlugMoment, pack: Pack, verdict: Word): PlugVerdic
 			'Both configuration lines open, a dead supply or cable; an old plug would put 5 V there all the same.'
 		);
 	}
-	if (level(moment) > 5.6) {
+	if (level > 5.6) {
 		return verdict(
 			'contract-nothing',
-			`${level(moment)} V agreed and nothing drawn: the port controller lives.`,
+			`${level} V agreed and nothing drawn: the port controller lives.`,
 			'Check that the battery is connected at all; then the charge path behind the controller and the battery’s own protection.'
 		);
 	}
@@ -244,49 +255,4 @@ function trickle(
 		`${amperes(amps)} while the battery ${reads}.`,
 		'The charger does not start: its supply, its battery sense, a protection that has cut off, the charger itself.'
 	);
-}
-
-/** What several looks say together: one way round only, pulsing. Empty where they say nothing more than each. */
-export function judgePlugIns(moments: readonly PlugMoment[]): PlugVerdict[] {
-	const found: PlugVerdict[] = [];
-	const of = (side: 'a' | 'b') =>
-		moments.filter(
-			({ orientation, seconds }) =>
-				orientation === side && (seconds === undefined || seconds >= SETTLED_SECONDS)
-		);
-	const best = (side: 'a' | 'b') => Math.max(...of(side).map(({ amps }) => Math.abs(amps)));
-	if (of('a').length > 0 && of('b').length > 0) {
-		const [a, b] = [best('a'), best('b')];
-		const [low, high] = [Math.min(a, b), Math.max(a, b)];
-		if (high > 0.05 && (low < NOTHING_AMPS || low < 0.15 * high)) {
-			const works = a > b ? 'A' : 'B';
-			found.push({
-				kind: 'one-side',
-				reason: `Side ${works} takes ${amperes(high)}, the other ${amperes(low)}: half of the contacts do not reach the board.`,
-				open: 'A broken configuration line, its joint or its trace; the plug’s own contacts: try another cable.'
-			});
-		}
-	}
-	for (const side of ['a', 'b'] as const) {
-		const pulses = pulsing(of(side).map(({ amps }) => Math.abs(amps)));
-		if (pulses) {
-			found.push({
-				kind: 'pulsing',
-				reason: `Side ${side.toUpperCase()} goes between ${amperes(pulses.low)} and ${amperes(pulses.high)}, ${pulses.turns} turns.`,
-				open: 'A device that starts and falls back for want of battery, a protection that trips, a contact that opens under load.'
-			});
-		}
-	}
-	return found;
-}
-
-/** At least two turns between under a third and over two thirds of the highest. Common practice, no source. */
-function pulsing(amps: readonly number[]): { low: number; high: number; turns: number } | null {
-	const high = Math.max(...amps, 0);
-	if (amps.length < 3 || high < 0.05) return null;
-	const states = amps.flatMap((value) =>
-		value < high / 3 ? ['low'] : value > (2 * high) / 3 ? ['high'] : []
-	);
-	const turns = states.filter((state, i) => i > 0 && state !== states[i - 1]).length;
-	return turns >= 2 ? { low: Math.min(...amps), high, turns } : null;
 }

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { judgePlugIn, judgePlugIns, type PlugContext, type PlugMoment } from './judge-plug-in';
+import { judgeLooks, type PlugLook } from './judge-looks';
+import { judgePlugIn, type PlugContext, type PlugMoment } from './judge-plug-in';
 import { judgeNode, walkPath, type PathNode } from './power-path';
 import { soakDrain } from './soak';
 import { wakePlan } from './flat-pack';
@@ -63,20 +64,22 @@ describe('a plug-in reading, judged with what stands beside it', () => {
 });
 
 describe('several looks together', () => {
-	const look = (orientation: 'a' | 'b', amps: number, seconds = 20): PlugMoment => ({
+	const look = (orientation: 'a' | 'b', amps: number, seconds = 20): PlugLook => ({
 		orientation,
 		volts: 5.1,
 		amps,
 		seconds
 	});
-	it.each<[string, PlugMoment[], string[]]>([
+	it.each<[string, PlugLook[], string[]]>([
 		['both alike', [look('a', 0.9), look('b', 0.88)], []],
 		['one way round only', [look('a', 0.9), look('b', 0)], ['one-side']],
 		['the other has not settled yet', [look('a', 0.9), look('b', 0, 1)], []],
 		['both dead', [look('a', 0), look('b', 0)], []],
 		['pulsing', [look('a', 0.5), look('a', 0.02), look('a', 0.48), look('a', 0.01)], ['pulsing']],
 		['rising once is no pulse', [look('a', 0.05), look('a', 0.5), look('a', 0.9)], []]
-	])('%s', (_, moments, kinds) => expect(judgePlugIns(moments).map(({ kind }) => kind)).toEqual(kinds));
+	])('%s', (_, moments, kinds) =>
+		expect(judgeLooks(moments, () => phone).map(({ kind }) => kind)).toEqual(kinds)
+	);
 });
 
 const path: PathNode[] = ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h'].map((node) => ({

@@ -45,24 +45,17 @@ export const LONGEST_CELL = 80;
 
 export const isComment = (line: string) => /^\s*("?#|\/\/|%)/.test(line);
 
-/** Splits one line at a delimiter; quotes hold a delimiter, doubled quotes a quote (RFC 4180). */
-export function splitLine(line: string, delimiter: string): string[] {
-	const cells: string[] = [];
-	let cell = '';
-	let quoted = false;
-	for (let i = 0; i < line.length; i++) {
-		const sign = line[i] as string;
-		if (sign === '"') {
-			if (quoted && line[i + 1] === '"') cell += line[++i];
-			else quoted = !quoted;
-		} else if (sign === delimiter && !quoted) {
-			cells.push(cell);
-			cell = '';
-		} else cell += sign;
-	}
-	// what is longer is no value; patterns are not tried on it
-	return [...cells, cell].map((text) => text.trim().slice(0, LONGEST_CELL));
-}
+/**
+ * Takes one line apart at a delimiter, quotes and doubled quotes as RFC 4180 has them: the CSV library's work, handed in so
+ * that head and rows of a log are read alike.
+ */
+export type SplitLine = (line: string, delimiter: string) => string[];
+
+/** What is longer is no value; patterns are not tried on it. */
+const trimmed =
+	(split: SplitLine): SplitLine =>
+	(line, delimiter) =>
+		split(line, delimiter).map((text) => text.trim().slice(0, LONGEST_CELL));
 
 const NUMBER = { '.': /^[-+]?(\d+\.?\d*|\.\d+)(e[-+]?\d+)?/i, ',': /^[-+]?(\d+,?\d*|,\d+)(e[-+]?\d+)?/i };
 const TAIL = /^\s*(mV|V|mA|µA|uA|A|ms|µs|us|s|sec|min)?$/i;
@@ -84,8 +77,12 @@ interface Line {
 	text: string;
 }
 
-/** @param head the first part of the log, whole lines */
-export function detectDialect(head: string): DialectAnswer {
+/**
+ * @param head the first part of the log, whole lines
+ * @param split how a line is taken apart
+ */
+export function detectDialect(head: string, split: SplitLine): DialectAnswer {
+	const splitLine = trimmed(split);
 	const lines = head
 		.replace(/^\ufeff/, '')
 		.split(/\r\n|\n|\r/)
@@ -94,7 +91,7 @@ export function detectDialect(head: string): DialectAnswer {
 	const rows = lines.filter(({ text }) => text.trim() !== '' && !isComment(text));
 	if (rows.length === 0)
 		return { ok: false, message: 'the log has no rows; choose a file that a meter wrote' };
-	const best = bestSplit(rows);
+	const best = bestSplit(rows, splitLine);
 	if (!best) {
 		return {
 			ok: false,
@@ -135,7 +132,7 @@ export function missingColumns({ columns }: LogDialect): string | null {
 
 const DECIMAL = { '.': /\d\.\d/, ',': /\d,\d/ };
 
-function bestSplit(rows: readonly Line[]) {
+function bestSplit(rows: readonly Line[], splitLine: SplitLine) {
 	let best: { delimiter: Delimiter; decimal: '.' | ','; width: number; score: number } | null = null;
 	for (const delimiter of DELIMITERS) {
 		const split = rows.map(({ text }) => splitLine(text, delimiter));

@@ -68,6 +68,10 @@ export function logReader(dialect: LogDialect): LogReader {
 		take(cells, line) {
 			if (line < dialect.firstLine || isBlank(cells)) return true;
 			if (rows >= MOST_ROWS) return false;
+			const open = cells.find((cell) => cell.includes('"'));
+			if (open !== undefined) {
+				return refuse(line, `has a quote that is not closed, at ${quoted(open)}; take it out`);
+			}
 			if (cells.length < dialect.columns.length) {
 				return refuse(line, `has ${cells.length} of ${dialect.columns.length} columns`);
 			}

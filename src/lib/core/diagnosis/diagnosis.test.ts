@@ -1,16 +1,17 @@
+import { engineOf } from './engine';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../catalog/catalog';
 import { DEMO_CATALOG } from '../simulation/demo-catalog';
 import { simulateShop } from '../simulation/demo-shop';
-import { attemptLikelihoods, type Remedy } from './attempts';
+import { attemptLikelihoods, type Remedy } from './infer/attempts';
 import type { Ticket } from '../tickets/ticket-record';
-import { answerBeliefs, faultShares, harmChance, sizeChances } from './beliefs';
-import { evidenceWords, readFeatures, type Evidence, type Features } from './evidence';
-import { fit } from './fit';
-import { addLesson, emptyLearned, learn, lessonOf, type Lesson } from './learn';
-import { rankNextSteps } from './next-step';
-import { inferOdds } from './odds';
+import { answerBeliefs, faultShares, harmChance, sizeChances } from './infer/beliefs';
+import { evidenceWords, readFeatures, type Evidence, type Features } from './learn/evidence';
+import { fit } from './learn/fit';
+import { addLesson, emptyLearned, learn, lessonOf, type Lesson } from './learn/learn';
+import { rankNextSteps } from './plan/next-step';
+import { inferOdds } from './infer/odds';
 
 const catalog = buildCatalog(DEMO_CATALOG);
 const { tickets } = simulateShop({ seed: 3, endsAt: Date.UTC(2026, 10, 24), count: 500 });
@@ -27,7 +28,7 @@ const plain: Evidence = {
 	readings: [],
 	attempts: []
 };
-const odds = (features: Features, model = 'tern-6') => inferOdds(catalog, learned, model, features);
+const odds = (features: Features, model = 'tern-6') => inferOdds(engineOf(catalog, learned), model, features);
 const chanceOf = (features: Features, code: string) =>
 	odds(features).odds.faults.find((fault) => fault.code === code)?.probability ?? -1;
 
@@ -96,23 +97,23 @@ describe('learning', () => {
 	it('does not depend on the order of the tickets', () => {
 		const backwards = learn([...lessons].reverse());
 		const [one, two] = [
-			inferOdds(catalog, learned, 'tern-6', none),
-			inferOdds(catalog, backwards, 'tern-6', none)
+			inferOdds(engineOf(catalog, learned), 'tern-6', none),
+			inferOdds(engineOf(catalog, backwards), 'tern-6', none)
 		];
 		one.posterior.forEach((p, i) => expect(p).toBeCloseTo(two.posterior[i] as number, 12));
 	});
 	it('unlearns a ticket to where it was', () => {
-		const before = inferOdds(catalog, learned, 'tern-9', none).posterior;
+		const before = inferOdds(engineOf(catalog, learned), 'tern-9', none).posterior;
 		const copy = learn(lessons);
 		const extra = lessons[7] as Lesson;
 		addLesson(copy, extra);
 		addLesson(copy, extra, -1);
-		inferOdds(catalog, copy, 'tern-9', none).posterior.forEach((p, i) =>
+		inferOdds(engineOf(catalog, copy), 'tern-9', none).posterior.forEach((p, i) =>
 			expect(p).toBeCloseTo(before[i] as number, 12)
 		);
 	});
 	it('shrinks a model with no ticket to the whole shop', () => {
-		const shares = faultShares(catalog, learned, 'never-seen');
+		const shares = faultShares(engineOf(catalog, learned), 'never-seen');
 		// by hand: the counts of all models, and the catalog's own shares worth a dozen tickets, a quarter of them even
 		const codes = [...catalog.faults.keys()];
 		const stated = codes.map((code) => catalog.faults.get(code)?.prior ?? 1 / codes.length);
@@ -125,14 +126,14 @@ describe('learning', () => {
 		});
 	});
 	it('starts from the catalog alone and says that it knows nothing', () => {
-		const start = inferOdds(catalog, emptyLearned(), 'tern-6', none).odds;
+		const start = inferOdds(engineOf(catalog, emptyLearned()), 'tern-6', none).odds;
 		expect(start.learnedFrom).toBe(0);
 		expect(start.faults[0]?.code).toBe('port-contacts');
 		expect(sizeChances(emptyLearned())).toEqual([0.04, 0.86, 0.095, 0.005]);
 	});
 	it('keeps every distribution of answers normalised', () => {
 		for (const test of [...catalog.tests.keys(), 'meter:draw', 'pins:vbus']) {
-			const { perFault, none } = answerBeliefs(catalog, learned, 'any', test);
+			const { perFault, none } = answerBeliefs(engineOf(catalog, learned), 'any', test);
 			for (const { chances } of [...perFault, none]) {
 				expect(chances.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 12);
 			}
@@ -209,10 +210,10 @@ describe('odds', () => {
 			signs: [['no-charge', true]]
 		};
 		const { posterior, sets } = odds(features);
-		const shares = faultShares(catalog, learned, 'tern-6').map(({ chance }) => chance);
+		const shares = faultShares(engineOf(catalog, learned), 'tern-6').map(({ chance }) => chance);
 		const n = shares.length;
 		const size = sizeChances(learned);
-		const beliefs = answerBeliefs(catalog, learned, 'tern-6', 'thermal');
+		const beliefs = answerBeliefs(engineOf(catalog, learned), 'tern-6', 'thermal');
 		const at = beliefs.answers.indexOf('port-area');
 		const kl = (p: readonly number[]) =>
 			p.reduce((s, x, i) => s + x * Math.log(x / (beliefs.overall[i] as number)), 0);
@@ -233,7 +234,7 @@ describe('odds', () => {
 					.sort((a, b) => kl(b) - kl(a))[0];
 				const answer = (told ?? beliefs.none.chances)[at] as number;
 				const alone = (f: number) => sign.perFault[f]?.chance as number;
-				const heard =
+				const seen =
 					set.length === 0
 						? sign.none.chance
 						: set.length === 1
@@ -241,7 +242,7 @@ describe('odds', () => {
 							: 1 -
 								set.reduce((left, f) => left * (1 - Math.max(0, (alone(f) - leak) / (1 - leak))), 1 - leak);
 				const prior = (size[set.length] as number) * (weight(set) / (totals[set.length] as number));
-				return [set.join(' '), prior * answer * Math.min(0.995, Math.max(0.005, heard))];
+				return [set.join(' '), prior * answer * Math.min(0.995, Math.max(0.005, seen))];
 			})
 		);
 		const total = [...joint.values()].reduce((a, b) => a + b, 0);
@@ -252,11 +253,11 @@ describe('odds', () => {
 	});
 	it('bear a catalog without faults and one with sixty', () => {
 		const empty = buildCatalog([]);
-		expect(inferOdds(empty, emptyLearned(), 'x', none).odds).toMatchObject({ faults: [], none: 1 });
+		expect(inferOdds(engineOf(empty, emptyLearned()), 'x', none).odds).toMatchObject({ faults: [], none: 1 });
 		const sixty = buildCatalog(
 			Array.from({ length: 60 }, (_, i) => ({ record: 'fault' as const, code: `f${i}`, label: `F${i}` }))
 		);
-		const many = inferOdds(sixty, emptyLearned(), 'x', none);
+		const many = inferOdds(engineOf(sixty, emptyLearned()), 'x', none);
 		expect(many.posterior).toHaveLength(1 + 60 + 1770 + 1140);
 		expect(many.odds.unseen).toBeGreaterThan(0);
 		expect(many.odds.unseen).toBeLessThan(0.005);
@@ -317,7 +318,8 @@ describe('next steps', () => {
 		operationMinutes: (code: string) => catalog.operations.get(code)?.minutes ?? 30,
 		lossOfGivingUpMinor: 8000
 	};
-	const next = (features: Features) => rankNextSteps(catalog, learned, odds(features), features, costs);
+	const next = (features: Features) =>
+		rankNextSteps(engineOf(catalog, learned), odds(features), features, costs);
 	it('come cheapest first and say why', () => {
 		const steps = next(none);
 		expect(steps.length).toBeGreaterThan(5);

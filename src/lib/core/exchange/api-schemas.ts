@@ -1,34 +1,37 @@
 import { z } from 'zod';
 import { codeSchema } from '../units/code';
-import { instantTextSchema } from '../units/instant';
-import { amountSchema } from '../units/money';
+import { moment, money } from '../units/codec';
+import { CELL_STATES } from '../charging/cell-limits';
+import { PLUG_KINDS } from '../charging/judge-plug-in';
+import { SOAK_VERDICTS } from '../charging/soak';
 import { PHASE_KINDS } from '../charging/trace-phases';
 import { FINDING_KINDS } from '../readings/port-findings';
 import { MODES } from '../readings/reference';
 import { VERDICTS } from '../readings/verdict';
-import { ticketRecord } from '../tickets/ticket-record';
+import { ticketFields } from '../tickets/ticket-record';
 
 const chance = z.number().min(0).max(1);
+const interval = z.object({ value: z.number(), low: z.number(), high: z.number() });
 
 /** Evidence as in a ticket; only the model is required. */
 export const oddsBody = z.strictObject({
 	model: codeSchema,
-	signs: ticketRecord.shape.signs,
-	customer: ticketRecord.shape.customer,
-	opinions: ticketRecord.shape.opinions,
-	inspection: ticketRecord.shape.inspection,
-	observations: ticketRecord.shape.observations,
-	meter: ticketRecord.shape.meter,
-	battery: ticketRecord.shape.battery,
-	readings: ticketRecord.shape.readings,
-	path: ticketRecord.shape.path,
-	attempts: ticketRecord.shape.attempts,
-	as_of: instantTextSchema.optional()
+	signs: ticketFields.signs,
+	customer: ticketFields.customer,
+	opinions: ticketFields.opinions,
+	inspection: ticketFields.inspection,
+	observations: ticketFields.observations,
+	meter: ticketFields.meter,
+	battery: ticketFields.battery,
+	readings: ticketFields.readings,
+	path: ticketFields.path,
+	attempts: ticketFields.attempts,
+	as_of: moment.optional()
 });
 
 export const quoteBody = oddsBody.extend({
 	faults: z.array(codeSchema).max(20).optional(),
-	price: amountSchema.optional(),
+	price: money.optional(),
 	technician: codeSchema.optional()
 });
 
@@ -131,6 +134,38 @@ export const compareBody = z
 		error: 'is missing; name a model, or a connector',
 		path: ['model']
 	});
+
+/** What was measured at the plug, as in a ticket. */
+export const judgeBody = z.strictObject({
+	model: codeSchema,
+	meter: ticketFields.meter,
+	battery: ticketFields.battery,
+	soak: ticketFields.soak
+});
+
+const plugVerdict = z.object({ kind: z.enum(PLUG_KINDS), text: z.string(), open: z.string() });
+
+export const judgeAnswer = z.object({
+	looks: z.array(
+		plugVerdict.extend({
+			index: z.number(),
+			wait: z
+				.object({ low: z.number(), usual: z.number(), high: z.number() })
+				.optional()
+				.meta({ description: 'minutes until the normal current' })
+		})
+	),
+	together: z.array(plugVerdict),
+	battery: z
+		.object({ state: z.enum(CELL_STATES), volts_per_cell: z.number(), text: z.string() })
+		.nullable()
+		.meta({ description: 'as last measured' }),
+	cautions: z.array(z.object({ code: z.enum(['do-not-charge', 'supervise']), text: z.string() })),
+	soak: z
+		.object({ verdict: z.enum(SOAK_VERDICTS), per_hour: interval.nullable() })
+		.nullable()
+		.meta({ description: 'null without looks; per cent of the battery an hour' })
+});
 
 const verdict = z.enum(VERDICTS);
 

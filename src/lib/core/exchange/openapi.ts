@@ -3,6 +3,8 @@ import {
 	compareAnswer,
 	compareBody,
 	importAnswer,
+	judgeAnswer,
+	judgeBody,
 	oddsAnswer,
 	oddsBody,
 	problemAnswer,
@@ -10,7 +12,8 @@ import {
 	quoteBody,
 	traceAnswer
 } from './api-schemas';
-import { recordSchemas } from './read-lines';
+import { schemaOfKind } from './json-schema';
+import { RECORD_NAMES } from './record-kinds';
 import { ticketRecord } from '../tickets/ticket-record';
 
 const schemaOf = (schema: z.ZodType, io: 'input' | 'output') => {
@@ -94,6 +97,17 @@ export function openApiDocument() {
 					responses: { 200: { description: 'the quote', ...jsonBody(quoteAnswer, 'output') }, ...REFUSALS }
 				}
 			},
+			'/api/v1/current/judge': {
+				post: {
+					operationId: 'judgeCurrent',
+					summary: 'Verdicts on currents at the plug, the battery and a soak; keeps nothing',
+					requestBody: { required: true, ...jsonBody(judgeBody, 'input') },
+					responses: {
+						200: { description: 'the verdicts', ...jsonBody(judgeAnswer, 'output') },
+						...REFUSALS
+					}
+				}
+			},
 			'/api/v1/readings/compare': {
 				post: {
 					operationId: 'compareReadings',
@@ -123,9 +137,7 @@ export function openApiDocument() {
 			securitySchemes: { token: { type: 'http', scheme: 'bearer' } },
 			schemas: {
 				Problem: schemaOf(problemAnswer, 'output'),
-				...Object.fromEntries(
-					Object.entries(recordSchemas).map(([kind, schema]) => [`record-${kind}`, schemaOf(schema, 'input')])
-				)
+				...Object.fromEntries(RECORD_NAMES.map((kind) => [`record-${kind}`, schemaOfKind(kind)]))
 			}
 		}
 	};

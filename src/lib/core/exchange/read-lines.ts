@@ -1,22 +1,7 @@
-import { z } from 'zod';
-import { catalogRecords, type CatalogRecord } from '../catalog/records';
-import { referenceRecord, type ReferenceRecord } from '../readings/reference';
-import { shownValue, unsoundIn } from '../units/sound-value';
-import { ticketRecord, type TicketRecord } from '../tickets/ticket-record';
+import type { z } from 'zod';
+import { isPlainJson, shownValue, unsoundIn } from '../units/sound-value';
+import { RECORD_KINDS, RECORD_NAMES, recordKind, type LineRecord, type RecordKind } from './record-kinds';
 
-/** Every record kind of the exchange format, version 1, in the order in which an export writes them. */
-export const recordSchemas = {
-	...catalogRecords,
-	reference: referenceRecord,
-	ticket: ticketRecord
-} as const;
-
-export type RecordKind = keyof typeof recordSchemas;
-export type ExchangeRecord = CatalogRecord | ReferenceRecord | TicketRecord;
-export interface LineRecord {
-	line: number;
-	record: ExchangeRecord;
-}
 export interface LineError {
 	line: number;
 	path: string;
@@ -61,34 +46,32 @@ function readLine(text: string, line: number, result: ReadLines): void {
 		refuse('', `is not JSON: ${error instanceof Error ? error.message.slice(0, 200) : 'it cannot be read'}`);
 		return;
 	}
-	const unsound = unsoundIn(value);
+	const unsound = isPlainJson(text) ? null : unsoundIn(value);
 	if (unsound) {
 		refuse(unsound.path, unsound.message);
 		return;
 	}
-	const schema = schemaFor(value);
-	if (typeof schema === 'string') {
-		refuse('record', schema);
+	const kind = kindOf(value);
+	if ('problem' in kind) {
+		refuse('record', kind.problem);
 		return;
 	}
-	const parsed = schema.safeParse(value);
-	if (parsed.success) result.records.push({ line, record: parsed.data as ExchangeRecord });
+	const parsed = recordKind(kind.name).schema.safeParse(value);
+	if (parsed.success) result.records.push({ line, kind: kind.name, record: parsed.data } as LineRecord);
 	else
 		for (const issue of parsed.error.issues.slice(0, 100))
 			result.errors.push({ line, ...describeIssue(issue) });
 }
 
-function schemaFor(value: unknown): z.ZodType | string {
+function kindOf(value: unknown): { name: RecordKind } | { problem: string } {
 	if (value === null || typeof value !== 'object' || Array.isArray(value)) {
-		return 'a line holds one JSON object with a "record" field';
+		return { problem: 'a line holds one JSON object with a "record" field' };
 	}
 	const kind = (value as { record?: unknown }).record;
-	const known = Object.keys(recordSchemas).join(', ');
-	if (kind === undefined) return `is missing; "record" names the kind: ${known}`;
-	if (typeof kind === 'string' && Object.hasOwn(recordSchemas, kind)) {
-		return recordSchemas[kind as RecordKind];
-	}
-	return `is ${shownValue(kind)}, an unknown kind; known are ${known}`;
+	const known = RECORD_NAMES.join(', ');
+	if (kind === undefined) return { problem: `is missing; "record" names the kind: ${known}` };
+	if (typeof kind === 'string' && Object.hasOwn(RECORD_KINDS, kind)) return { name: kind as RecordKind };
+	return { problem: `is ${shownValue(kind)}, an unknown kind; known are ${known}` };
 }
 
 /** Words an issue of a schema as path and message, naming an unknown field itself. */

@@ -19,6 +19,11 @@ export interface LearnedAnswers {
 
 export const emptyAnswers = (): LearnedAnswers => ({ valued: new Map(), unvalued: new Map() });
 
+export const copyOfAnswers = ({ valued, unvalued }: LearnedAnswers): LearnedAnswers => ({
+	valued: new Map(valued),
+	unvalued: new Map(unvalued)
+});
+
 const STEP = 0.05;
 const stepOf = (priceMinor: number, valueMinor: number | null) =>
 	Math.round(Math.log(Math.max(1, priceMinor) / Math.max(1, valueMinor ?? 1)) / STEP);

@@ -1,5 +1,5 @@
 import { operationPartsMinor, type Catalog } from '../catalog/catalog';
-import type { Remedy } from '../diagnosis/attempts';
+import type { Remedy } from '../diagnosis/infer/attempts';
 import { quantileSorted } from '../statistics/quantile';
 import { drawIndex, drawNormal, seededRandom, type Random } from '../units/random';
 import { durationLaw, type DurationLaw, type LearnedDurations } from './durations';

@@ -2,9 +2,16 @@ import { jobBooks } from '../ledger/ticket-profit';
 import type { Catalog } from '../catalog/catalog';
 import { shrunkRate, shrunkRateInterval } from '../statistics/shrunk-rate';
 import type { Interval } from '../statistics/rate-interval';
+import type { Learner } from '../units/learner';
 import type { Minor } from '../units/money';
 import { addDuration, emptyDurations, type LearnedDurations } from './durations';
-import { addAnswer, emptyAnswers, type AnsweredQuote, type LearnedAnswers } from './acceptance';
+import {
+	addAnswer,
+	copyOfAnswers,
+	emptyAnswers,
+	type AnsweredQuote,
+	type LearnedAnswers
+} from './acceptance';
 
 /** What quoting keeps of a ticket: any that was quoted or closed. */
 export interface PastJob {
@@ -93,6 +100,20 @@ export function addShare(past: Past, share: JobShare, times: 1 | -1 = 1): void {
 		past.paidJobs += times;
 	}
 }
+
+/** What quoting learns of past jobs. */
+export const JOBS: Learner<Past, JobShare> = {
+	empty: emptyPast,
+	add: (past, share) => addShare(past, share),
+	remove: (past, share) => addShare(past, share, -1),
+	settled: ({ durations, fixed, comebacks, answers, ...sums }) => ({
+		...sums,
+		durations: { operations: new Map(durations.operations), models: new Map(durations.models) },
+		fixed: new Map(fixed),
+		comebacks: new Map(comebacks),
+		answers: copyOfAnswers(answers)
+	})
+};
 
 function bump(counts: Map<string, number>, key: string, by: number): void {
 	const count = (counts.get(key) ?? 0) + by;

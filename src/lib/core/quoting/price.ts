@@ -39,6 +39,20 @@ export function chanceOfLoss(draws: JobCost['draws'], priceMinor: number): numbe
 	return draws.length === 0 ? 1 : lost.length / draws.length;
 }
 
+/**
+ * The same at any price, from what a screen is sent: the chance that the job ends fixed, and evenly spaced quantiles of what
+ * such jobs cost.
+ * @example chanceOfLossAt(50, 0.9, [20, 40, 60]) // 1 - 0.9 + 0.9 / 3
+ */
+export function chanceOfLossAt(
+	priceMinor: number,
+	chanceFixed: number,
+	fixedCostQuantiles: readonly number[]
+): number {
+	const above = fixedCostQuantiles.filter((cost) => cost > priceMinor).length;
+	return 1 - chanceFixed + (chanceFixed * above) / Math.max(1, fixedCostQuantiles.length);
+}
+
 export interface PriceInput {
 	job: JobCost;
 	comebackChance: number;

@@ -1,8 +1,8 @@
-import { meanHourlyCostMinor, type Catalog } from '../catalog/catalog';
-import type { Learned } from '../diagnosis/learn';
-import type { Step } from '../diagnosis/next-step';
-import { ASSUMED_HOURLY_MINOR } from '../diagnosis/plan-world';
-import { remediesOf, type Inference } from '../diagnosis/odds';
+import type { Engine } from '../diagnosis/engine';
+import { meanHourlyCostMinor } from '../catalog/catalog';
+import type { Step } from '../diagnosis/plan/next-step';
+import { ASSUMED_HOURLY_MINOR } from '../diagnosis/plan/plan-world';
+import { remediesOf, type Inference } from '../diagnosis/infer/odds';
 import type { Minor } from '../units/money';
 import { jobCost, type JobCost, type PossibleFaults } from './job-cost';
 import { comebackRate, usualMarkup, type Past } from './past';
@@ -17,8 +17,7 @@ export interface Quote extends PriceJudgement {
 }
 
 export interface QuoteInput {
-	catalog: Catalog;
-	learned: Learned;
+	engine: Engine;
 	past: Past;
 	model: string;
 	testsDone: readonly string[];
@@ -33,12 +32,13 @@ export interface QuoteInput {
 
 /** The quote of the exchange design: cost of the whole job as a distribution, and what a price does. */
 export function quoteJob(input: QuoteInput): Quote {
-	const { catalog, learned, past, model, faults, inference } = input;
+	const { engine, past, model, faults, inference } = input;
+	const { catalog } = engine;
 	const possible = faults ? [{ faults, probability: 1 }] : possibleFaults(inference);
 	const job = jobCost({
 		catalog,
 		durations: past.durations,
-		remedies: remediesOf(catalog, learned),
+		remedies: remediesOf(engine),
 		model,
 		possible,
 		testsDone: input.testsDone,

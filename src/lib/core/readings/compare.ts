@@ -1,10 +1,10 @@
 import type { Connector } from '../catalog/catalog';
-import type { Expected } from './expected';
 import type { KnownGoodBook } from './known-good-book';
 import { judgeNets, type NetVerdict } from './net-agreement';
 import { portFindings, type Finding } from './port-findings';
+import type { PinVerdict } from './pin-verdict';
 import type { Mode } from './reference';
-import { judgeReading, verdictOf, type Shown, type Verdict } from './verdict';
+import { judgeReading, verdictOf, type Shown } from './verdict';
 
 export interface TakenReading extends Shown {
 	pin: string;
@@ -13,17 +13,6 @@ export interface TakenReading extends Shown {
 	meter?: string | undefined;
 	/** revision of the board it was read on */
 	board?: string | undefined;
-}
-
-export interface PinVerdict {
-	pin: string;
-	net: string;
-	mode: Mode;
-	value: number | null;
-	overload: boolean;
-	verdict: Verdict;
-	confidence: number;
-	expected: Expected | null;
 }
 
 export interface Comparison {

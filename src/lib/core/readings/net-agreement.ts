@@ -1,4 +1,4 @@
-import type { PinVerdict } from './compare';
+import type { PinVerdict } from './pin-verdict';
 import type { Mode } from './reference';
 import type { Shown, Verdict } from './verdict';
 

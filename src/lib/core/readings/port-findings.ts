@@ -1,7 +1,7 @@
 import { mirroredContacts, neighbouringContacts, partnerNets } from '../catalog/contact-geometry';
 import type { Connector } from '../catalog/catalog';
 import { facingPin } from '../catalog/standard-connectors';
-import type { PinVerdict } from './compare';
+import type { PinVerdict } from './pin-verdict';
 import { readAlike, shownBy, type NetVerdict } from './net-agreement';
 import { SHORT_BELOW } from './verdict';
 

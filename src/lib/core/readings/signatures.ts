@@ -1,6 +1,11 @@
 import { falseDiscoveryAdjusted, fisherUpperTail } from '../statistics/multiple-tests';
 import { wilsonInterval, type Interval } from '../statistics/rate-interval';
+import type { Connector } from '../catalog/catalog';
+import { verdictsAlone } from './compare';
+import type { KnownGoodBook } from './known-good-book';
 import type { Verdict } from './verdict';
+
+type Reading = Parameters<typeof verdictsAlone>[1][number];
 
 /** A closed ticket as the search for signatures sees it: what deviated, of what was read and judged. */
 export interface JudgedTicket {
@@ -24,6 +29,37 @@ export interface Signature {
 	without: Rate;
 	/** chance of so many by accident, adjusted for all that were looked at (false discovery rate) */
 	chance: number;
+}
+
+/** Worse verdicts of a net's contacts stand for the net. */
+const SEVERITY: readonly Verdict[] = ['agrees', 'high', 'low', 'open', 'short'];
+
+/**
+ * A closed ticket as the search sees it, contact by contact and net by net. Where there is no reference, contacts that the
+ * board joins judge each other: one that is open while the others agree is open, those that agree agree.
+ */
+export function judgeForSignatures(
+	{ faults, readings }: { faults: readonly string[]; readings: readonly Reading[] },
+	connector: Connector | null,
+	book: KnownGoodBook
+): { contacts: JudgedTicket; nets: JudgedTicket } {
+	const contacts = new Map<string, Verdict>();
+	const nets = new Map<string, Verdict>();
+	const { pins, nets: agreement } = connector
+		? verdictsAlone(connector, readings, book)
+		: { pins: [], nets: [] };
+	for (const { pin, net, verdict, overload } of pins) {
+		const said = agreement.find((item) => item.net === net);
+		const joined = pins.filter((other) => other.net === net).length > 1;
+		const byOthers =
+			said?.dissenting.includes(pin) && overload ? 'open' : joined && said?.agree ? 'agrees' : null;
+		const shown = verdict === 'no-reference' ? byOthers : verdict;
+		if (shown === null) continue;
+		contacts.set(pin, shown);
+		const worst = nets.get(net) ?? 'agrees';
+		nets.set(net, SEVERITY.indexOf(shown) > SEVERITY.indexOf(worst) ? shown : worst);
+	}
+	return { contacts: { faults, verdicts: contacts }, nets: { faults, verdicts: nets } };
 }
 
 /** A signature rests on at least so many tickets. A choice. */

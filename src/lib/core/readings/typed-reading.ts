@@ -1,3 +1,4 @@
+import { readNumberWithin } from '../units/typed-number';
 import type { Shown } from './verdict';
 
 /**
@@ -6,10 +7,10 @@ import type { Shown } from './verdict';
  * @returns null while nothing sensible stands there
  */
 export function parseTypedReading(typed: string): Shown | null {
-	const text = typed.trim().replace(',', '.');
-	if (/^\d{1,4}$/.test(text)) return { value: Number(text) / 1000 };
-	if (/^\d{1,4}\.\d{0,3}$/.test(text)) return { value: Number(text) };
-	return null;
+	const text = typed.trim();
+	const value = readNumberWithin(text, 0, 9999);
+	if (value === null || !/^\d{1,4}([.,]\d{0,3})?$/.test(text)) return null;
+	return { value: /[.,]/.test(text) ? value : value / 1000 };
 }
 
 /** Three decimals, as the meter shows them; OL for overload. */

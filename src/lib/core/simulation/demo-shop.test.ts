@@ -1,10 +1,11 @@
+import { engineOf } from '../diagnosis/engine';
 import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../catalog/catalog';
 import { checkReferences } from '../exchange/check-references';
 import { readLines } from '../exchange/read-lines';
-import { readFeatures } from '../diagnosis/evidence';
-import { learn, lessonOf } from '../diagnosis/learn';
-import { inferOdds } from '../diagnosis/odds';
+import { readFeatures } from '../diagnosis/learn/evidence';
+import { learn, lessonOf } from '../diagnosis/learn/learn';
+import { inferOdds } from '../diagnosis/infer/odds';
 import { DEMO_CATALOG } from './demo-catalog';
 import { simulateShop } from './demo-shop';
 
@@ -15,7 +16,8 @@ const nothing = {
 	has: () => false,
 	outcomesOf: () => null,
 	pinsOf: () => null,
-	connectorOf: () => null
+	connectorOf: () => null,
+	nodesOf: () => null
 };
 
 describe('the simulated shop', () => {
@@ -49,7 +51,7 @@ describe('the simulated shop', () => {
 		const held = closed.slice(cut);
 		const right = held.filter((ticket) => {
 			const features = readFeatures({ ...ticket, attempts: [] }, catalog);
-			const { odds } = inferOdds(catalog, learned, ticket.model, features);
+			const { odds } = inferOdds(engineOf(catalog, learned), ticket.model, features);
 			return shop.truth.get(ticket.number)?.includes(odds.faults[0]?.code as string);
 		}).length;
 		const base = held.filter(({ number }) => shop.truth.get(number)?.includes(commonest)).length;

@@ -1,16 +1,12 @@
 import { buildCatalog, type Catalog, type Model } from '../catalog/catalog';
 import { walkPath } from '../charging/power-path';
-import type { ReferenceRecord } from '../readings/reference';
-import {
-	openedTicket,
-	ticketToRecord,
-	type Customer,
-	type PlugIn,
-	type Ticket
-} from '../tickets/ticket-record';
-import { DAY_MS, formatInstant, HOUR_MS, MINUTE_MS, type Instant } from '../units/instant';
+import { openedTicket, ticketToRecord, type PlugIn, type Ticket } from '../tickets/ticket-record';
+import { DAY_MS, MINUTE_MS, type Instant } from '../units/instant';
 import { drawIndex, drawNormal, drawOne, seededRandom, type Random } from '../units/random';
 import { DEMO_CATALOG } from './demo-catalog';
+import { aroundTheClock, openingTimes, workingHours } from './demo-hours';
+import { drawCustomer } from './demo-people';
+import { METERS, simulateReferences } from './demo-references';
 import { BACKGROUND_SIGNS, BACKGROUND_TESTS, FAULT_TRUTHS, type FaultTruth } from './demo-world';
 import { boardDiode, meterShows, pathVolts } from './simulated-device';
 
@@ -21,16 +17,6 @@ export interface SimulatedShop {
 	/** what was really wrong, by ticket number, open tickets too */
 	truth: Map<string, string[]>;
 }
-
-const FIRST =
-	'Alva Birk Cato Dagny Edda Falk Gisla Hauk Idun Jorun Kell Lune Mika Nils Oda Pell Runa Siv Tove Ulv Vida Ylva'.split(
-		' '
-	);
-const LAST =
-	'Ashdown Brakewell Cordray Dunmarsh Eelwick Farrowby Gullstrand Hythe Kelpmoor Lanyard Merrow Oakum Pebblet Reedham Shingle Tidewell Weirstone'.split(
-		' '
-	);
-const TRADE = ['Harbour Rentals', 'Breakwater Dive School', 'Quay Market Stalls', 'Northpier Couriers'];
 
 interface Simulation {
 	random: Random;
@@ -75,32 +61,6 @@ export function simulateShop(options: { seed: number; endsAt: Instant; count: nu
 		tickets,
 		truth: simulation.truth
 	};
-}
-
-/** Any moment of a day moved into its working hours, nine to six, keeping the order; to the minute. */
-function workingHours(at: Instant): Instant {
-	const day = Math.floor(at / DAY_MS) * DAY_MS;
-	return Math.round((day + 9 * HOUR_MS + ((at - day) * 9) / 24) / MINUTE_MS) * MINUTE_MS;
-}
-
-/** When a moment of working hours lies on the clock that never closes: the inverse of `workingHours`. */
-function aroundTheClock(at: Instant): Instant {
-	const day = Math.floor(at / DAY_MS) * DAY_MS;
-	return day + ((at - day - 9 * HOUR_MS) * 24) / 9;
-}
-
-/** Opening hours nine to six, six days a week, spread evenly over two years and sorted. */
-function openingTimes(random: Random, endsAt: Instant, count: number): Instant[] {
-	const times: Instant[] = [];
-	const today = Math.floor(endsAt / DAY_MS) * DAY_MS;
-	while (times.length < count) {
-		// the last few of any seed come within three days, so that the floor is never empty
-		const recent = times.length < Math.min(26, count / 10);
-		const day = today - Math.floor(random() * (recent ? 3 : 730)) * DAY_MS;
-		const at = workingHours(day + random() * DAY_MS);
-		if ((recent || new Date(day).getUTCDay() !== 0) && at < endsAt - 20 * MINUTE_MS) times.push(at);
-	}
-	return times.sort((a, b) => a - b);
 }
 
 function simulateTicket(
@@ -152,12 +112,6 @@ function drawFaults(random: Random, model: Model): string[] {
 	if (random() > 0.11) return [codes[first] as string];
 	weights[first] = 0;
 	return [codes[first] as string, codes[drawIndex(random, weights)] as string];
-}
-
-function drawCustomer(random: Random): Customer {
-	if (random() < 0.1) return { name: drawOne(random, TRADE), kind: 'trade' };
-	const name = `${drawOne(random, FIRST)} ${drawOne(random, LAST)}`;
-	return { name, kind: 'private', phone: `0555 ${String(Math.floor(random() * 1e6)).padStart(6, '0')}` };
 }
 
 /** Each sign is asked four times of five; present by noisy-OR of the faults over the background. */
@@ -291,12 +245,6 @@ function drawOutcome(random: Random, test: string, truths: readonly FaultTruth[]
 	return outcomes[drawIndex(random, Object.values(chances))] as string;
 }
 
-/** The bench's two meters differ in their test current: the handheld one reads this much higher. */
-const METERS = [
-	['bench meter', 1],
-	['handheld', 1.04]
-] as const;
-
 function readPins(
 	random: Random,
 	catalog: Catalog,
@@ -421,41 +369,4 @@ function close(
 	paidMinor: number
 ): void {
 	Object.assign(ticket, { closedAt: at, outcome, faults, paidMinor });
-}
-
-/** Known-good readings: a dozen verified boards of some models, a few provisional ones of others. */
-function simulateReferences({ random, catalog, endsAt }: Simulation): ReferenceRecord[] {
-	const references: ReferenceRecord[] = [];
-	for (const [model, boards, grade] of [
-		['pelagic-40', 12, 'verified'],
-		['tern-6', 6, 'verified'],
-		['halyard-spoke', 4, 'verified'],
-		['fathom-count', 3, 'verified'],
-		['gannet-c', 5, 'verified'],
-		['quayline-2', 2, 'verified'],
-		['strandpay-t1', 1, 'provisional']
-	] as const) {
-		const connector = catalog.connectors.get(catalog.models.get(model)?.connector ?? '');
-		if (!connector) continue;
-		for (let board = 0; board < boards; board++) {
-			const taken_at = formatInstant(Math.floor((endsAt - (30 + 41 * board) * DAY_MS) / DAY_MS) * DAY_MS);
-			const [meter, factor] = METERS[board % METERS.length] as (typeof METERS)[number];
-			for (const [pin, value] of boardDiode(random, connector, model, [])) {
-				const shown = meterShows(random, value, factor);
-				const revision = model === 'pelagic-40' ? { board: board < 8 ? 'r2' : 'r1' } : {};
-				references.push({
-					record: 'reference',
-					model,
-					pin,
-					mode: 'diode',
-					...shown,
-					grade,
-					taken_at,
-					meter,
-					...revision
-				});
-			}
-		}
-	}
-	return references;
 }

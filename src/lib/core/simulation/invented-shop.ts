@@ -1,5 +1,5 @@
 import { buildCatalog } from '../catalog/catalog';
-import type { Learned } from '../diagnosis/learn';
+import type { Learned } from '../diagnosis/learn/learn';
 import { seededRandom } from '../units/random';
 import { deviceLesson, drawDevice, makeWorld, worldCatalog, type WorldKind } from './engine-world';
 

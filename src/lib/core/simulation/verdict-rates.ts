@@ -1,12 +1,8 @@
 import type { Catalog, Connector, Model } from '../catalog/catalog';
 import { packState } from '../charging/cell-limits';
-import {
-	isSoundDraw,
-	judgePlugIn,
-	judgePlugIns,
-	plugContext,
-	type PlugMoment
-} from '../charging/judge-plug-in';
+import { isSoundDraw, judgePlugIn, type PlugContext, type PlugMoment } from '../charging/judge-plug-in';
+import { chargeProfile } from '../charging/healthy-draw';
+import { judgeLooks } from '../charging/judge-looks';
 import { walkPath } from '../charging/power-path';
 import { soakDrain } from '../charging/soak';
 import { compareReadings, type TakenReading } from '../readings/compare';
@@ -114,16 +110,20 @@ const readPort = (random: Random, { diode }: SimulatedDevice): TakenReading[] =>
 
 /** Both sides, four moments each, and the battery. */
 function plugAlarm(random: Random, device: SimulatedDevice): boolean {
-	const { model, packVolts } = device;
+	const { model, connector, packVolts } = device;
 	const moments = (['a', 'b'] as const).flatMap((orientation) =>
 		[8, 9.3, 10.6, 20].map((seconds): PlugMoment => {
 			const amps = Math.max(0, device.draw(orientation, seconds) * (1 + 0.01 * drawNormal(random)));
 			return { orientation, seconds, amps, volts: 5.09 - 0.12 * amps + 0.01 * drawNormal(random) };
 		})
 	);
-	const context = plugContext(model, packVolts);
+	const context: PlugContext = {
+		...chargeProfile(model, connector),
+		battery: model.battery ?? null,
+		batteryVolts: packVolts
+	};
 	return (
-		judgePlugIns(moments).length > 0 ||
+		judgeLooks(moments, () => context).length > 0 ||
 		moments.some((moment) => !isSoundDraw(judgePlugIn(moment, context).kind))
 	);
 }

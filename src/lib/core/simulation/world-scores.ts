@@ -1,6 +1,7 @@
+import { engineOf } from '../diagnosis/engine';
 import type { Catalog } from '../catalog/catalog';
-import type { Learned } from '../diagnosis/learn';
-import { inferOdds } from '../diagnosis/odds';
+import type { Learned } from '../diagnosis/learn/learn';
+import { inferOdds } from '../diagnosis/infer/odds';
 import { binsOfEqualMass, calibrationError } from '../statistics/calibration';
 import { logCost, type Foretold } from '../statistics/proper-scores';
 import { baseMarginals, deviceFeatures, exactMarginals, type Device, type World } from './engine-world';
@@ -32,7 +33,7 @@ export function scoreWorld(
 	for (const device of held) {
 		const exact = exactMarginals(world, device);
 		const model = world.models[device.model]?.code as string;
-		const { odds } = inferOdds(catalog, learned, model, deviceFeatures(world, device));
+		const { odds } = inferOdds(engineOf(catalog, learned), model, deviceFeatures(world, device));
 		const chance = new Map(odds.faults.map(({ code, probability }) => [code, probability]));
 		for (const { code, probability, low, high } of odds.faults) {
 			if (probability < 0.05) continue;

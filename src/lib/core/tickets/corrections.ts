@@ -1,8 +1,24 @@
 import type { Catalog } from '../catalog/catalog';
-import { formatInstant } from '../units/instant';
+import { z } from 'zod';
+import { codeSchema } from '../units/code';
+import { EARLIEST_INSTANT, formatInstant, LATEST_INSTANT } from '../units/instant';
+import { customerFields, tidyCustomer } from './customer';
 import { refuse, type Changed, type ChangeStamp, type Refusal } from './refusal';
-import type { ChangeOf } from './ticket-change';
-import { PORT_PLACES, type Correction, type Customer, type Ticket } from './ticket-record';
+import type { Correction, Ticket } from './ticket-record';
+import { MATTERS, PORT_PLACES, text } from './ticket-entries';
+
+/** What a correction may say; what it leaves out stays. */
+export const HEAD_FIELDS = {
+	customer: customerFields.optional(),
+	model: codeSchema.optional(),
+	serial: z.string().trim().max(64).optional(),
+	reported: text.trim().optional(),
+	condition: text.trim().optional(),
+	accessories: text.trim().optional(),
+	matters: z.enum(MATTERS).optional(),
+	promisedAt: z.int().min(EARLIEST_INSTANT).max(LATEST_INSTANT).nullable().optional()
+};
+export type HeadCorrection = z.output<z.ZodObject<typeof HEAD_FIELDS>>;
 
 /**
  * Corrects what was written when the device was taken in. Every field that changes leaves what it said before, what it
@@ -10,7 +26,7 @@ import { PORT_PLACES, type Correction, type Customer, type Ticket } from './tick
  */
 export function correct(
 	ticket: Ticket,
-	change: ChangeOf<'correct'>,
+	change: HeadCorrection,
 	stamp: ChangeStamp,
 	catalog: Catalog
 ): Changed {
@@ -30,7 +46,7 @@ export function correct(
 }
 
 /** The head with what the change says of it; words that were emptied are left out. */
-function headOf(ticket: Ticket, change: ChangeOf<'correct'>) {
+function headOf(ticket: Ticket, change: HeadCorrection) {
 	const { customer, model, serial, matters, promisedAt } = change;
 	const words = (said: string | undefined, before: string | undefined) => (said ?? before) || undefined;
 	return {
@@ -47,21 +63,6 @@ function headOf(ticket: Ticket, change: ChangeOf<'correct'>) {
 
 const present = <Key extends string, Value>(key: Key, value: Value | undefined) =>
 	(value === undefined ? {} : { [key]: value }) as Partial<Record<Key, Value>>;
-
-/** A customer without the fields that nobody filled in. */
-export function tidyCustomer({
-	name,
-	kind,
-	phone,
-	email
-}: {
-	name: string;
-	kind: 'private' | 'trade';
-	phone?: string | undefined;
-	email?: string | undefined;
-}): Customer {
-	return { name, kind, ...(phone ? { phone } : {}), ...(email ? { email } : {}) };
-}
 
 /** The head in words, field by field; null where it says nothing. */
 function headWords(ticket: Ticket, catalog: Catalog): Record<string, string | null> {
@@ -111,7 +112,7 @@ const signWords = (present: boolean | undefined) =>
 /** A sign asked after the device was taken in, or asked again: the trail keeps what was said before. */
 export function correctedSign(
 	ticket: Ticket,
-	{ sign, present }: ChangeOf<'sign'>,
+	{ sign, present }: { sign: string; present: boolean | null },
 	stamp: ChangeStamp
 ): Ticket {
 	const { [sign]: before, ...others } = ticket.signs;

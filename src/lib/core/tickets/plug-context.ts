@@ -1,18 +1,11 @@
 import type { Catalog } from '../catalog/catalog';
+import { batteryOfLook, type Taken } from '../charging/battery-of-look';
 import { plugContext, type PlugContext } from '../charging/judge-plug-in';
-import { beforeRepair, type Stage, type Ticket } from './ticket-record';
-
-/** A ticket's battery as last measured on the same side of the repair as a stage; as last measured without one. */
-export function batteryVoltsAt({ battery }: Pick<Ticket, 'battery'>, stage?: Stage): number | null {
-	const near = battery.filter(
-		(reading) => stage === undefined || beforeRepair(reading.stage) === beforeRepair(stage)
-	);
-	return near.at(-1)?.volts ?? null;
-}
+import type { Ticket } from './ticket-record';
 
 /** What a ticket's plug-in readings are judged with. */
 export const plugContextOf = (
-	ticket: Pick<Ticket, 'model' | 'battery'>,
-	catalog: Pick<Catalog, 'models'>,
-	stage?: Stage
-): PlugContext => plugContext(catalog.models.get(ticket.model), batteryVoltsAt(ticket, stage));
+	{ model, battery }: Pick<Ticket, 'model' | 'battery'>,
+	catalog: Pick<Catalog, 'models' | 'connectors'>,
+	look?: Taken
+): PlugContext => plugContext(catalog, model, batteryOfLook(battery, look));

@@ -1,5 +1,5 @@
 import { isSimulatedMeter } from '../readings/instrument';
-import type { PinVerdict } from '../readings/compare';
+import type { PinVerdict } from '../readings/pin-verdict';
 import { readAlike } from '../readings/net-agreement';
 import type { Mode, ReferenceRecord } from '../readings/reference';
 import { formatInstant } from '../units/instant';
@@ -69,6 +69,52 @@ export function provisionalReferences(
 		.filter((reading) => reading.mode === mode && sound.has(reading.pin))
 		.map((reading) => toReference(ticket, reading, 'provisional'));
 }
+
+/** What tells a ticket's readings of one contact apart: equal ones are the same reading. */
+export const readingKey = ({
+	pin,
+	mode,
+	value,
+	taken_at
+}: Pick<ReferenceRecord, 'pin' | 'mode' | 'value' | 'taken_at'>): string =>
+	`${pin} ${mode} ${value ?? 'OL'} ${taken_at ?? ''}`;
+
+/** Why a known-good reading was withdrawn by the program itself: who reads it sees the ticket. */
+export const REFUTED = 'the device read otherwise once it was repaired';
+export const reopenedWords = (number: string) => `${number} was reopened`;
+export const struckWords = (number: string) => `it was struck out on ${number}`;
+
+export interface TakenBack {
+	/** proven by the closing that is taken back: they count no more */
+	unproven: ReferenceRecord[];
+	/** provisional ones that the closing had made verified */
+	demoted: ReferenceRecord[];
+	/** provisional ones that it had proved wrong: they stand in again */
+	restored: ReferenceRecord[];
+}
+
+/**
+ * What becomes of the readings that a ticket brought when it is reopened.
+ * @param own all readings that name the ticket
+ * @param closed the ticket as it was closed
+ */
+export function takenBackBy(own: readonly ReferenceRecord[], closed: Ticket): TakenBack {
+	const proven = new Set(provenReferences(closed).map(readingKey));
+	const standing = own.filter(({ grade, withdrawn }) => grade === 'verified' && !withdrawn);
+	return {
+		unproven: standing.filter((reference) => proven.has(readingKey(reference))),
+		demoted: proven.size === 0 ? [] : standing.filter((reference) => !proven.has(readingKey(reference))),
+		restored: own.filter(({ withdrawn }) => withdrawn?.because === REFUTED)
+	};
+}
+
+/** Keys of a ticket's readings before the repair, as provisional ones are known by. */
+export const earlyKeys = (ticket: Ticket): ReadonlySet<string> =>
+	new Set(
+		ticket.readings
+			.filter(({ stage }) => stage === 'intake' || stage === 'diagnosis')
+			.map((reading) => readingKey(toReference(ticket, reading, 'provisional')))
+	);
 
 export interface Promotion {
 	/** provisional readings of the device that its readings after the repair bear out: verified by themselves */

@@ -1,5 +1,5 @@
 import type { Catalog } from '../catalog/catalog';
-import { judgePlugIn, PLUG_WORDS, type PlugContext } from '../charging/judge-plug-in';
+import { amperes, judgePlugIn, PLUG_WORDS } from '../charging/judge-plug-in';
 import { judgeNode, NODE_WORDS } from '../charging/power-path';
 import { PHASE_WORDS } from '../charging/trace-phases';
 import { formatReading } from '../readings/typed-reading';
@@ -117,11 +117,7 @@ function doneEntries(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 			entry('seen', `Looked into the port: ${lookWords(group)}.`, group[0])
 		),
 		...groupByMinute(ticket.meter).map((group) =>
-			entry(
-				'measured',
-				`Plugged in: ${plugWords(group, plugContextOf(ticket, catalog, group[0]?.stage))}.`,
-				group[0]
-			)
+			entry('measured', `Plugged in: ${plugWords(group, ticket, catalog)}.`, group[0])
 		),
 		...ticket.battery.map((reading) => entry('measured', `Battery ${reading.volts.toFixed(2)} V.`, reading)),
 		...groupByMinute(withBefore(ticket.readings), 30).map((group) =>
@@ -214,12 +210,13 @@ function lookWords(group: Ticket['inspection']): string {
 	return odd.map(([place, state]) => `${place} ${state}`).join(', ');
 }
 
-function plugWords(group: Ticket['meter'], context: PlugContext): string {
+function plugWords(group: Ticket['meter'], ticket: Ticket, catalog: Catalog): string {
 	return group
 		.map((reading) => {
 			const { orientation, volts, amps } = reading;
 			const side = orientation ? `side ${orientation.toUpperCase()} ` : '';
-			return `${side}${volts.toFixed(2)} V ${amps.toFixed(2)} A, ${PLUG_WORDS[judgePlugIn(reading, context).kind]}`;
+			const { kind } = judgePlugIn(reading, plugContextOf(ticket, catalog, reading));
+			return `${side}${volts.toFixed(2)} V ${amperes(amps)}, ${PLUG_WORDS[kind]}`;
 		})
 		.join('; ');
 }

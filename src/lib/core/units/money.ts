@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { readNumberWithin } from './typed-number';
 
 /**
  * Money is a whole number of hundredths of the shop's currency (`priceMinor`), never a float.
@@ -36,7 +37,6 @@ export const amountSchema = z
  * @returns hundredths, or null where it is not an amount.
  */
 export function parseAmount(typed: string): Minor | null {
-	const plain = typed.replace(/[\s\u00a0\u202f']/g, '').replace(',', '.');
-	if (!/^\d{1,8}(\.\d{1,2})?$/.test(plain)) return null;
-	return toMinor(Number(plain));
+	const amount = readNumberWithin(typed, 0, 99_999_999.99);
+	return amount === null || hasFractionOfMinor(amount) ? null : toMinor(amount);
 }

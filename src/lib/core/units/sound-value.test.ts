@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { shownValue, unsoundIn, unsoundText } from './sound-value';
+import { isPlainJson, shownValue, unsoundIn, unsoundText } from './sound-value';
 
 describe('sound values', () => {
 	it.each([
@@ -36,4 +36,60 @@ describe('sound values', () => {
 				expect(shownValue(JSON.parse(JSON.stringify(value) ?? 'null')).length).toBeLessThanOrEqual(80);
 			})
 		));
+});
+
+describe('plain JSON', () => {
+	it('holds nothing unsound, whatever it is', () => {
+		const odd = fc.constantFrom(
+			'\u0000',
+			'\u001f',
+			'\u007f',
+			'\ud800',
+			'\udfff',
+			'😀',
+			'\b',
+			'\f',
+			'__proto__',
+			'\\',
+			'"',
+			'\n',
+			'é'
+		);
+		const text = fc
+			.array(fc.oneof(fc.string({ maxLength: 4 }), odd), { maxLength: 4 })
+			.map((parts) => parts.join(''));
+		const value = fc.letrec((tie) => ({
+			value: fc.oneof(
+				{ maxDepth: 4 },
+				text,
+				fc.integer(),
+				fc.array(tie('value'), { maxLength: 3 }),
+				fc.dictionary(text, tie('value'), { maxKeys: 3 })
+			)
+		})).value;
+		let plain = 0;
+		fc.assert(
+			fc.property(value, (value) => {
+				const json = JSON.stringify(value);
+				if (!isPlainJson(json)) return;
+				plain++;
+				expect(unsoundIn(JSON.parse(json))).toBeNull();
+			}),
+			{ numRuns: 2000 }
+		);
+		expect(plain).toBeGreaterThan(200);
+	});
+	it.each<[string, boolean]>([
+		['{"a":"b\\n\\t\\"\\\\"}', true],
+		['{"a":"\\u0041"}', false],
+		['{"a":"\\b"}', false],
+		['{"__proto__":1}', false],
+		['"é"', true],
+		['"😀"', false],
+		['"\u007f"', false],
+		['"[[[{{{"', true],
+		[`${'['.repeat(30)}${']'.repeat(30)}`, true],
+		[`${'['.repeat(31)}${']'.repeat(31)}`, false],
+		[`[${'{},'.repeat(99)}{}]`, true]
+	])('%j is plain: %s', (text, plain) => expect(isPlainJson(text)).toBe(plain));
 });

@@ -1,12 +1,21 @@
 import type { z } from 'zod';
+import type { CurrentFinding } from '$lib/core/charging/judge-current';
+import type { PlugVerdict } from '$lib/core/charging/judge-plug-in';
+import type { SoakFinding } from '$lib/core/charging/soak';
 import type { InterpretedLog } from '$lib/core/charging/interpret-log';
-import type { compareAnswer, oddsAnswer, quoteAnswer, traceAnswer } from '$lib/core/exchange/api-schemas';
+import type {
+	compareAnswer,
+	judgeAnswer,
+	oddsAnswer,
+	quoteAnswer,
+	traceAnswer
+} from '$lib/core/exchange/api-schemas';
 import type { Comparison } from '$lib/core/readings/compare';
-import type { Odds } from '$lib/core/diagnosis/odds';
+import type { Odds } from '$lib/core/diagnosis/infer/odds';
 import type { Spread } from '$lib/core/quoting/job-cost';
 import type { Quote } from '$lib/core/quoting/quote';
+import type { Plan } from '$lib/core/diagnosis/plan/plan-view';
 import { fromMinor } from '$lib/core/units/money';
-import type { Plan } from '../diagnosis/advice';
 import { seesCosts, type Role } from '$lib/core/units/role';
 
 const money = (minor: number) => fromMinor(Math.round(minor));
@@ -56,6 +65,25 @@ export function toQuoteAnswer(quote: Quote, role: Role): z.output<typeof quoteAn
 
 function inMoney({ p10, p50, p90, mean }: Spread): Spread {
 	return { p10: money(p10), p50: money(p50), p90: money(p90), mean: money(mean) };
+}
+
+const plugWords = ({ kind, reason, open }: PlugVerdict) => ({ kind, text: reason, open });
+
+export function toJudgeAnswer(
+	{ looks, together, battery, cautions }: CurrentFinding,
+	soak: SoakFinding | null
+): z.output<typeof judgeAnswer> {
+	return {
+		looks: looks.map(({ wait, ...verdict }, index) => ({
+			index,
+			...plugWords(verdict),
+			...(wait ? { wait } : {})
+		})),
+		together: together.map(plugWords),
+		battery: battery && { state: battery.state, volts_per_cell: battery.cellVolts, text: battery.text },
+		cautions,
+		soak: soak && { verdict: soak.verdict, per_hour: soak.perHour }
+	};
 }
 
 export function toCompareAnswer({ pins, nets, findings }: Comparison): z.output<typeof compareAnswer> {

@@ -1,11 +1,10 @@
 import type { z } from 'zod';
 import type { RequestEvent } from '@sveltejs/kit';
-import type { Catalog } from '$lib/core/catalog/catalog';
-import { checkReferences } from '$lib/core/exchange/check-references';
+import { knownIn, type Catalog } from '$lib/core/catalog/catalog';
+import { unmetOf } from '$lib/core/exchange/check-references';
 import type { oddsBody } from '$lib/core/exchange/api-schemas';
-import { ticketFromRecord, withAllLists } from '$lib/core/tickets/ticket-record';
+import { openedTicket, type Ticket } from '$lib/core/tickets/ticket-record';
 import type { Role } from '$lib/core/units/role';
-import { knownKeysOf } from '../exchange/known-keys';
 import { notSignedIn, problem } from '../house/problem';
 import { readJson } from '../house/read-json';
 import type { Bearer } from '../identity/api-tokens';
@@ -39,20 +38,13 @@ export async function readBody<Schema extends z.ZodType>(
 
 /** Evidence of a stateless call, checked against the catalog like a ticket's. */
 export function evidenceOf(body: z.output<typeof oddsBody>, catalog: Catalog, faults?: readonly string[]) {
-	const { as_of: _, ...evidence } = body;
-	const record = withAllLists({
-		record: 'ticket',
-		number: 'odds',
-		opened_at: '2000-01-01T00:00:00Z',
+	const { as_of: _, model, ...evidence } = body;
+	const ticket: Ticket = {
+		...openedTicket('odds', 0, model),
 		...evidence,
-		faults: faults ? [...faults] : undefined
-	});
-	const errors = checkReferences([{ line: 1, record }], knownKeysOf(catalog));
-	if (errors.length === 0) return ticketFromRecord(record);
-	return problem(
-		422,
-		'Input refused',
-		'the evidence names what the catalog does not hold',
-		errors.map(({ path, message }) => ({ path, message }))
-	);
+		faults: faults ? [...faults] : null
+	};
+	const errors = unmetOf('ticket', ticket, knownIn(catalog));
+	if (errors.length === 0) return ticket;
+	return problem(422, 'Input refused', 'the evidence names what the catalog does not hold', errors);
 }

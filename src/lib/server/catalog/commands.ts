@@ -1,10 +1,11 @@
 import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
-import { fullOf } from '$lib/core/catalog/limits';
-import { catalogKey, type CatalogKind, type CatalogRecord } from '$lib/core/catalog/records';
+import { fullOf } from '$lib/core/catalog/kinds';
+import { catalogKey, type CatalogKind, type CatalogRecord } from '$lib/core/catalog/kinds';
 import { referenceRecord, type ReferenceRecord } from '$lib/core/readings/reference';
 import { recordAudit } from '../audit/commands';
 import { inTransaction, type Database } from '../database/connection';
+import { inPieces } from '../database/chunks';
 import { advanceCounter } from '../database/counters';
 
 /** Kinds whose change gives closed tickets another meaning to the engine, new records of them included. */
@@ -26,8 +27,7 @@ export async function putCatalogRecords(
 		record: JSON.stringify(record)
 	}));
 	let relearn = rows.some(({ kind }) => RELEARN.has(kind));
-	for (let start = 0; start < rows.length; start += CHUNK) {
-		const chunk = rows.slice(start, start + CHUNK);
+	for (const chunk of inPieces(rows, CHUNK)) {
 		relearn ||= await changesOne(trx, chunk);
 		await trx('catalog')
 			.insert(chunk)
@@ -151,9 +151,9 @@ export async function putReferences(
 		seen.set(digest, occurrence);
 		return { model: reference.model, digest, occurrence, record };
 	});
-	for (let start = 0; start < rows.length; start += CHUNK) {
+	for (const some of inPieces(rows, CHUNK)) {
 		await trx('reference_readings')
-			.insert(rows.slice(start, start + CHUNK))
+			.insert(some)
 			.onConflict(['digest', 'occurrence'])
 			.merge({
 				record: trx.raw(

@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import { z } from 'zod';
 import type { Catalog } from '$lib/core/catalog/catalog';
-import type { KnownGood } from '$lib/core/diagnosis/evidence';
+import type { KnownGood } from '$lib/core/diagnosis/learn/evidence';
 import { knownGoodBook, type KnownGoodBook } from '$lib/core/readings/known-good-book';
 import { estimateMeterFactors, factorsAsShown, type MeterFactors } from '$lib/core/readings/meter-factor';
 import type { ReferenceRecord } from '$lib/core/readings/reference';
@@ -186,36 +186,33 @@ export async function addReferences(
 	});
 }
 
-/** Provisional readings of one ticket's device that still stand. */
-export async function provisionalOf(
+/** Readings that one ticket brought, withdrawn ones too. */
+export async function referencesOf(
 	trx: Knex.Transaction,
-	model: string,
-	ticket: string
+	{ model, number }: { model: string; number: string }
 ): Promise<StoredReference[]> {
-	return (await allReferences(trx, model)).filter(
-		({ reference }) =>
-			reference.ticket === ticket && reference.grade === 'provisional' && !reference.withdrawn
-	);
+	return (await allReferences(trx, model)).filter(({ reference }) => reference.ticket === number);
 }
 
-/** Writes what became of provisional readings: verified, or withdrawn because the repair proved them wrong. */
-export async function settleProvisional(
-	trx: Knex.Transaction,
-	stored: readonly StoredReference[],
-	settled: { promoted: readonly ReferenceRecord[]; refuted: readonly ReferenceRecord[] },
-	now: number
-): Promise<void> {
-	const idOf = (reference: ReferenceRecord) =>
-		stored.find((entry) => entry.reference.pin === reference.pin && entry.reference.mode === reference.mode)
-			?.id;
-	const withdrawn = { at: formatInstant(now), because: 'the device read otherwise once it was repaired' };
-	for (const reference of settled.promoted) {
-		const id = idOf(reference);
-		if (id !== undefined) await replaceReference(trx, id, reference);
+/** What becomes of stored readings: withdrawn or standing again, and of which grade. */
+export interface Fate {
+	entries: readonly StoredReference[];
+	withdrawn?: ReferenceRecord['withdrawn'] | null;
+	grade?: ReferenceRecord['grade'];
+}
+
+/** Writes what became of some readings; nothing moves where there are none. */
+export async function settleReferences(trx: Knex.Transaction, fates: readonly Fate[]): Promise<void> {
+	let changed = false;
+	for (const { entries, withdrawn, grade } of fates) {
+		for (const { id, reference } of entries) {
+			const { withdrawn: before, ...standing } = reference;
+			const kept = withdrawn === undefined ? before : withdrawn;
+			const after = { ...standing, grade: grade ?? standing.grade, ...(kept ? { withdrawn: kept } : {}) };
+			if (after.grade === reference.grade) await markReference(trx, id, after);
+			else await replaceReference(trx, id, after);
+			changed = true;
+		}
 	}
-	for (const reference of settled.refuted) {
-		const id = idOf(reference);
-		if (id !== undefined) await markReference(trx, id, { ...reference, withdrawn });
-	}
-	if (settled.promoted.length + settled.refuted.length > 0) await advanceCounter(trx, 'reference');
+	if (changed) await advanceCounter(trx, 'reference');
 }

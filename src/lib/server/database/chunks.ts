@@ -15,3 +15,10 @@ export async function* inChunks<Row extends { id: number }>(
 		after = last.id;
 	}
 }
+
+/** @example inPieces([1, 2, 3], 2) // [[1, 2], [3]] */
+export function inPieces<Item>(items: readonly Item[], size: number): Item[][] {
+	const pieces: Item[][] = [];
+	for (let start = 0; start < items.length; start += size) pieces.push(items.slice(start, start + size));
+	return pieces;
+}

@@ -2,6 +2,7 @@ import type { Knex } from 'knex';
 import * as house from './migrations/001-house';
 import * as predictions from './migrations/002-predictions';
 import * as doors from './migrations/003-doors';
+import * as drawnTables from './migrations/004-drawn-tables';
 
 interface Migration {
 	name: string;
@@ -12,7 +13,8 @@ interface Migration {
 const MIGRATIONS: Migration[] = [
 	{ name: '001-house', run: house },
 	{ name: '002-predictions', run: predictions },
-	{ name: '003-doors', run: doors }
+	{ name: '003-doors', run: doors },
+	{ name: '004-drawn-tables', run: drawnTables }
 ];
 
 class ListSource implements Knex.MigrationSource<Migration> {

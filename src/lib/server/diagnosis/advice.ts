@@ -1,25 +1,15 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
-import { readFeatures, type Evidence } from '$lib/core/diagnosis/evidence';
-import type { Learned } from '$lib/core/diagnosis/learn';
-import { rankNextSteps, type Step } from '$lib/core/diagnosis/next-step';
-import type { PlanningCosts } from '$lib/core/diagnosis/plan-world';
-import { inferOdds, type Inference } from '$lib/core/diagnosis/odds';
+import type { Engine } from '$lib/core/diagnosis/engine';
+import { readFeatures, type Evidence } from '$lib/core/diagnosis/learn/evidence';
+import { rankNextSteps } from '$lib/core/diagnosis/plan/next-step';
+import type { Plan } from '$lib/core/diagnosis/plan/plan-view';
+import type { PlanningCosts } from '$lib/core/diagnosis/plan/plan-world';
+import { inferOdds, type Inference } from '$lib/core/diagnosis/infer/odds';
 import { durationLaw } from '$lib/core/quoting/durations';
 import { lossOfGivingUpMinor, type Past } from '$lib/core/quoting/past';
 import { quoteJob, type Quote } from '$lib/core/quoting/quote';
 import { lognormalMean } from '$lib/core/statistics/lognormal';
 import type { KnownGoodShelf } from '../catalog/known-good';
-
-/** What to do next, best first. */
-export interface Plan {
-	next: Step[];
-	/** what giving the job up loses */
-	lossMinor: number;
-	/** no step is expected to cost less than that */
-	giveUp: boolean;
-	/** steps that were looked at, the first one with them, before going on by the plain rule */
-	ahead: number;
-}
 
 export interface Advice extends Plan {
 	inference: Inference;
@@ -35,7 +25,7 @@ export interface AdviceRequest {
 export interface Knowledge {
 	catalog: Catalog;
 	shelf: Pick<KnownGoodShelf, 'book'>;
-	learned: Learned;
+	engine: Engine;
 	past: Past;
 }
 
@@ -66,15 +56,15 @@ export const STEPS_OF_THE_API: Thinking = { ...AT_ONCE, measures: false };
 
 /** Odds with the steps that follow from them. */
 export function adviseSteps(
-	{ catalog, learned, past, shelf }: Knowledge,
+	{ catalog, engine, past, shelf }: Knowledge,
 	evidence: Evidence,
 	{ depth, firsts, thinkMs, measures = true }: Thinking = AT_ONCE
 ) {
 	const features = readFeatures(evidence, catalog, shelf.book);
-	const inference = inferOdds(catalog, learned, evidence.model, features);
+	const inference = inferOdds(engine, evidence.model, features);
 	const until = performance.now() + thinkMs;
 	const costs = planningCosts({ catalog, past }, evidence.model);
-	const next = rankNextSteps(catalog, learned, inference, features, costs, {
+	const next = rankNextSteps(engine, inference, features, costs, {
 		depth,
 		firsts,
 		measures,
@@ -88,12 +78,11 @@ export function adviseSteps(
 
 /** Odds, next steps and quote for one state of evidence: what the ticket's side shows and the API answers. */
 export function advise(knowledge: Knowledge, evidence: Evidence, request: AdviceRequest = {}): Advice {
-	const { catalog, learned, past } = knowledge;
+	const { catalog, engine, past } = knowledge;
 	const { inference, features, plan } = adviseSteps(knowledge, evidence);
 	const technician = catalog.technicians.get(request.technician ?? '');
 	const quote = quoteJob({
-		catalog,
-		learned,
+		engine,
 		past,
 		model: evidence.model,
 		testsDone: features.answers

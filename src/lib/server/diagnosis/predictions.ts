@@ -1,16 +1,16 @@
 import { createHash } from 'node:crypto';
-import { foretellInOrder, type Prediction } from '$lib/core/diagnosis/foretell';
+import { foretellInOrder, type Prediction } from '$lib/core/diagnosis/record/foretell';
 import { inTransaction, type Database, type Queryable } from '../database/connection';
 import { inChunks } from '../database/chunks';
 import { asJson } from '../database/json';
 import { planningCosts } from './advice';
-import { shopMemory, type ClosedCase, type ShopMemory } from './shop-memory';
+import { shopMemory, type ClosedCase, type ShopMemory } from '../memory/shop-memory';
 
 /** So many of the newest closed tickets are foretold; older ones are learnt from only. */
 export const MOST_FORETOLD = 5000;
 const CHUNK = 25;
 /** Raised with every change of the engine that changes odds or plans: what an earlier one foretold is foretold anew. */
-const ENGINE = 3;
+const ENGINE = 4;
 const LOCK = 'tavrek-predictions';
 
 export interface Progress {
@@ -80,7 +80,7 @@ export async function keepPredictions(
 	pause: () => Promise<boolean> = () => Promise.resolve(true)
 ): Promise<void> {
 	await alone(db, async () => {
-		const memory = await shopMemory(db);
+		const memory = await shopMemory(db, { whole: true });
 		const { before, cases } = await findBehind(db, memory);
 		const lessons = before.map(({ lesson }) => lesson);
 		const foretold = foretellInOrder(memory.catalog, lessons, cases, (model) => planningCosts(memory, model));

@@ -1,4 +1,4 @@
-import { recordSchemas, type RecordKind } from '$lib/core/exchange/read-lines';
+import { RECORD_NAMES } from '$lib/core/exchange/record-kinds';
 import { ticketToRecord } from '$lib/core/tickets/ticket-record';
 import type { Database, Queryable } from '../database/connection';
 import { inChunks } from '../database/chunks';
@@ -15,7 +15,7 @@ const CHUNK = 250;
 export async function* exportLines(db: Database): AsyncGenerator<string> {
 	const trx = await db.transaction({ isolationLevel: 'repeatable read' });
 	try {
-		for (const kind of Object.keys(recordSchemas) as RecordKind[]) {
+		for (const kind of RECORD_NAMES) {
 			if (kind === 'ticket') yield* ticketLines(trx);
 			else if (kind === 'reference') yield* recordLines(trx, 'reference_readings', {});
 			else yield* recordLines(trx, 'catalog', { kind });

@@ -1,17 +1,20 @@
+import { setImmediate } from 'node:timers/promises';
 import type { Knex } from 'knex';
-import { buildCatalog, type Catalog } from '$lib/core/catalog/catalog';
-import { fullOf } from '$lib/core/catalog/limits';
-import { catalogKey, type CatalogRecord } from '$lib/core/catalog/records';
-import { checkReferences, type KnownKeys } from '$lib/core/exchange/check-references';
-import { MOST_ERRORS, readLines, type LineError, type LineRecord } from '$lib/core/exchange/read-lines';
+import { buildCatalog, knownIn, type Catalog } from '$lib/core/catalog/catalog';
+import { catalogKey, fullOf, type CatalogRecord } from '$lib/core/catalog/kinds';
+import type { Known } from '$lib/core/catalog/needs';
+import { checkReferences } from '$lib/core/exchange/check-references';
+import { MOST_ERRORS, readLines, type LineError } from '$lib/core/exchange/read-lines';
+import { isCatalogLine, type LineRecord } from '$lib/core/exchange/record-kinds';
 import type { ReferenceRecord } from '$lib/core/readings/reference';
-import { ticketFromRecord, type Customer, type TicketRecord } from '$lib/core/tickets/ticket-record';
+import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { recordAudit } from '../audit/commands';
 import { putCatalogRecords, putReferences } from '../catalog/commands';
 import { allCatalogRecords } from '../catalog/queries';
 import { besidePool, inTransaction, type Database } from '../database/connection';
+import { inPieces } from '../database/chunks';
 import { advanceCounter, raiseCounter } from '../database/counters';
-import { knownKeysOf } from './known-keys';
+import { drawTables } from '../tickets/drawn-tables';
 import { customerDigest, putCustomers, sumsTooLarge, ticketColumns } from '../tickets/rows';
 
 export interface ImportAnswer {
@@ -32,7 +35,9 @@ export type Watch = (progress: ImportProgress) => void;
 
 export class ImportStopped extends Error {}
 
+/** rows of an insert, and names of a question */
 const CHUNK = 500;
+const AT_ONCE = 5000;
 
 /**
  * Imports JSON Lines in one transaction. All or nothing by default: with any error nothing is kept and
@@ -134,9 +139,7 @@ async function keepSound(
 	const known = await storedKeys(trx, stored, records);
 	const catalog = buildCatalog([
 		...stored,
-		...records.flatMap(({ record }) =>
-			record.record === 'ticket' || record.record === 'reference' ? [] : [record as CatalogRecord]
-		)
+		...records.flatMap((line) => (isCatalogLine(line) ? [line.record] : []))
 	]);
 	const rejected = [...errors];
 	let good = [...records];
@@ -159,19 +162,19 @@ async function keepSound(
  * Comebacks of refused first tickets, and those that come back from them: followed along the chain at once, not one link in
  * a look at everything.
  */
-function backOfRefused(records: readonly LineRecord[], bad: Set<number>, known: KnownKeys): LineError[] {
+function backOfRefused(records: readonly LineRecord[], bad: Set<number>, known: Known): LineError[] {
 	const defined = new Map<string, number>();
 	const backOf = new Map<string, { line: number; number: string }[]>();
 	const refused: string[] = [];
-	for (const { line, record } of records) {
-		if (record.record !== 'ticket') continue;
-		const { number, comeback_of } = record;
+	for (const { line, kind, record } of records) {
+		if (kind !== 'ticket') continue;
+		const { number, comebackOf } = record;
 		if (bad.has(line)) {
 			refused.push(number);
 			continue;
 		}
 		defined.set(number, (defined.get(number) ?? 0) + 1);
-		if (comeback_of) backOf.set(comeback_of, [...(backOf.get(comeback_of) ?? []), { line, number }]);
+		if (comebackOf) backOf.set(comebackOf, [...(backOf.get(comebackOf) ?? []), { line, number }]);
 	}
 	const errors: LineError[] = [];
 	for (let first = refused.pop(); first !== undefined; first = refused.pop()) {
@@ -193,8 +196,9 @@ function beyondLimits(records: readonly LineRecord[], stored: readonly CatalogRe
 	const known = new Set(stored.map(keyOf));
 	const counts = new Map<string, number>();
 	for (const { record } of stored) counts.set(record, (counts.get(record) ?? 0) + 1);
-	return records.flatMap(({ line, record }) => {
-		if (record.record === 'ticket' || record.record === 'reference' || known.has(keyOf(record))) return [];
+	return records.flatMap((each) => {
+		if (!isCatalogLine(each) || known.has(keyOf(each.record))) return [];
+		const { line, record } = each;
 		const count = counts.get(record.record) ?? 0;
 		const message = fullOf(record.record, count);
 		if (message) return [{ line, path: 'code', message }];
@@ -206,12 +210,12 @@ function beyondLimits(records: readonly LineRecord[], stored: readonly CatalogRe
 
 /** Tickets whose sums the books could not hold. Worked out only where a line of it is large itself. */
 function tooLarge(records: readonly LineRecord[], catalog: Catalog): LineError[] {
-	return records.flatMap(({ line, record }) => {
-		if (record.record !== 'ticket') return [];
+	return records.flatMap(({ line, kind, record }) => {
+		if (kind !== 'ticket') return [];
 		const suspect =
-			record.parts.some(({ quantity, unit_cost = 10_000 }) => quantity * unit_cost > 100_000) ||
-			record.attempts.some(({ minutes = 0, hourly_cost = 10_000 }) => minutes * hourly_cost > 6_000_000);
-		const refusal = suspect ? sumsTooLarge(ticketFromRecord(record), catalog) : null;
+			record.parts.some(({ quantity, unitCostMinor = 1e6 }) => quantity * unitCostMinor > 1e7) ||
+			record.attempts.some(({ minutes = 0, hourlyCostMinor = 1e6 }) => minutes * hourlyCostMinor > 6e8);
+		const refusal = suspect ? sumsTooLarge(record, catalog) : null;
 		return refusal ? [{ line, path: refusal.field, message: refusal.message }] : [];
 	});
 }
@@ -220,18 +224,12 @@ async function storedKeys(
 	trx: Knex.Transaction,
 	stored: readonly CatalogRecord[],
 	records: readonly LineRecord[]
-): Promise<KnownKeys> {
-	const catalog = knownKeysOf(buildCatalog(stored));
-	const tickets = new Set<string>();
-	const firsts = records.flatMap(({ record }) =>
-		record.record === 'ticket' && record.comeback_of ? [record.comeback_of] : []
+): Promise<Known> {
+	const catalog = knownIn(buildCatalog(stored));
+	const firsts = records.flatMap(({ kind, record }) =>
+		kind === 'ticket' && record.comebackOf ? [record.comebackOf] : []
 	);
-	for (let start = 0; start < firsts.length; start += CHUNK) {
-		const rows = (await trx('tickets')
-			.whereIn('number', firsts.slice(start, start + CHUNK))
-			.select('number')) as { number: string }[];
-		for (const { number } of rows) tickets.add(number);
-	}
+	const tickets = await idsOf(trx, firsts);
 	return { ...catalog, has: (kind, key) => (kind === 'ticket' ? tickets.has(key) : catalog.has(kind, key)) };
 }
 
@@ -245,11 +243,11 @@ async function write(
 ): Promise<void> {
 	const catalogRecords: CatalogRecord[] = [];
 	const references: ReferenceRecord[] = [];
-	const tickets: TicketRecord[] = [];
-	for (const { record } of good) {
-		if (record.record === 'ticket') tickets.push(record);
-		else if (record.record === 'reference') references.push(record);
-		else catalogRecords.push(record);
+	const tickets: Ticket[] = [];
+	for (const line of good) {
+		if (line.kind === 'ticket') tickets.push(line.record);
+		else if (line.kind === 'reference') references.push(line.record);
+		else catalogRecords.push(line.record);
 	}
 	const seen = (rows: number) => watch({ part: 'writing', rows, of: good.length });
 	seen(0);
@@ -261,64 +259,77 @@ async function write(
 	seen(good.length);
 }
 
-const COLUMNS_MERGED = [
-	'customer_id',
-	'model',
-	'serial',
-	'opened_at',
-	'closed_at',
-	'promised_at',
-	'outcome',
-	'assigned_to',
-	'waiting_for',
-	'comeback_of',
-	'paid_minor',
-	'parts_minor',
-	'labour_minor',
-	'minutes',
-	'record'
-];
-
 async function putTickets(
 	trx: Knex.Transaction,
-	records: readonly TicketRecord[],
+	records: readonly Ticket[],
 	catalog: Catalog,
 	ids: ReadonlyMap<string, number>,
 	seen: (rows: number) => void
 ): Promise<void> {
-	if (records.length === 0) return;
 	const latest = new Map(records.map((record) => [record.number, record]));
-	const merge = Object.fromEntries(COLUMNS_MERGED.map((column) => [column, trx.raw(`VALUES(${column})`)]));
-	const numbers = [...latest.keys()];
-	for (let start = 0; start < numbers.length; start += CHUNK) {
-		const rows = numbers.slice(start, start + CHUNK).map((number) => {
-			const ticket = ticketFromRecord(latest.get(number) as TicketRecord);
-			const customerId = ticket.customer ? (ids.get(customerDigest(ticket.customer)) ?? null) : null;
-			return ticketColumns(ticket, customerId, catalog);
-		});
-		await trx('tickets')
-			.insert(rows)
-			.onConflict('number')
-			.merge({
-				...merge,
-				passcode: trx.raw('IF(VALUES(closed_at) IS NULL, tickets.passcode, NULL)'),
-				version: trx.raw('tickets.version + 1')
-			});
-		seen(start + rows.length);
+	const known = await idsOf(trx, [...latest.keys()]);
+	const rowOf = (ticket: Ticket) => {
+		const customerId = ticket.customer ? (ids.get(customerDigest(ticket.customer)) ?? null) : null;
+		return ticketColumns(ticket, customerId, catalog);
+	};
+	const pieces = inPieces([...latest.values()], CHUNK);
+	let rows = pieces[0]?.map(rowOf) ?? [];
+	for (const [piece, tickets] of pieces.entries()) {
+		seen(piece * CHUNK);
+		// the next rows are made while the database takes these, which have to be sent first
+		const making = setImmediate(pieces[piece + 1]).then((next) => next?.map(rowOf) ?? []);
+		[rows] = await Promise.all([making, putRows(trx, rows)]);
+		const stored = await idsOf(
+			trx,
+			tickets.map(({ number }) => number)
+		);
+		const fresh = new Set([...stored].flatMap(([number, id]) => (known.has(number) ? [] : [id])));
+		await drawTables(
+			trx,
+			new Map(tickets.map((ticket) => [stored.get(ticket.number) as number, ticket])),
+			fresh
+		);
 	}
+}
+
+async function idsOf(trx: Knex.Transaction, numbers: readonly string[]): Promise<Map<string, number>> {
+	const ids = new Map<string, number>();
+	for (const some of inPieces(numbers, AT_ONCE)) {
+		const rows = (await trx('tickets').whereIn('number', some).select('id', 'number')) as {
+			id: number;
+			number: string;
+		}[];
+		for (const { id, number } of rows) ids.set(number, id);
+	}
+	return ids;
+}
+
+async function putRows(
+	trx: Knex.Transaction,
+	rows: readonly ReturnType<typeof ticketColumns>[]
+): Promise<void> {
+	const merged = Object.keys(rows[0] ?? {}).filter((column) => column !== 'number');
+	await trx('tickets')
+		.insert(rows as object[])
+		.onConflict('number')
+		.merge({
+			...Object.fromEntries(merged.map((column) => [column, trx.raw(`VALUES(${column})`)])),
+			passcode: trx.raw('IF(VALUES(closed_at) IS NULL, tickets.passcode, NULL)'),
+			version: trx.raw('tickets.version + 1')
+		});
 }
 
 /**
  * Gives what was written its place in the shop's history. A replaced ticket gets one
  * too where it taught before: it must be unlearnt.
  */
-async function becomeHistory(trx: Knex.Transaction, records: readonly TicketRecord[]): Promise<void> {
+async function becomeHistory(trx: Knex.Transaction, records: readonly Ticket[]): Promise<void> {
 	if (records.length === 0) return;
 	const numbers = [...new Set(records.map(({ number }) => number))];
 	const seq = await advanceCounter(trx, 'history');
-	for (let start = 0; start < numbers.length; start += 5000) {
+	for (const some of inPieces(numbers, AT_ONCE)) {
 		await trx('tickets')
-			.whereIn('number', numbers.slice(start, start + 5000))
+			.whereIn('number', some)
 			.andWhere((any) => any.whereNotNull('closed_at').orWhere('history_seq', '>', 0).orWhereRaw(ANSWERED))
 			.update({ history_seq: seq });
 	}
@@ -332,21 +343,21 @@ const OWN_NUMBER = /^K-(\d{1,9})$/;
  * nobody takes a device in under one of them, and its customers are there.
  */
 async function prepare(db: Database, good: readonly LineRecord[]): Promise<ReadonlyMap<string, number>> {
-	const tickets = good.flatMap(({ record }) => (record.record === 'ticket' ? [record] : []));
+	const tickets = good.flatMap(({ kind, record }) => (kind === 'ticket' ? [record] : []));
 	const highest = tickets.reduce(
 		(most, { number }) => Math.max(most, Number(OWN_NUMBER.exec(number)?.[1] ?? 0)),
 		0
 	);
-	const customers = tickets.flatMap(({ customer }) => (customer ? [customer as Customer] : []));
+	const customers = tickets.flatMap(({ customer }) => (customer ? [customer] : []));
 	if (highest > 0) await inTransaction(db, (trx) => raiseCounter(trx, 'ticket', highest));
 	return inTransaction(db, (trx) => putCustomers(trx, customers));
 }
 
 /** Customers that no ticket names, after an import that did not come to its end. */
 async function forgetUnnamed(db: Database, ids: readonly number[]): Promise<void> {
-	for (let start = 0; start < ids.length; start += 1000) {
+	for (const some of inPieces(ids, AT_ONCE)) {
 		await db('customers')
-			.whereIn('id', ids.slice(start, start + 1000))
+			.whereIn('id', some)
 			.whereNotExists(db('tickets').whereRaw('tickets.customer_id = customers.id'))
 			.delete();
 	}
@@ -354,6 +365,6 @@ async function forgetUnnamed(db: Database, ids: readonly number[]): Promise<void
 
 function countKinds(records: readonly LineRecord[]): Record<string, number> {
 	const counts: Record<string, number> = {};
-	for (const { record } of records) counts[record.record] = (counts[record.record] ?? 0) + 1;
+	for (const { kind } of records) counts[kind] = (counts[kind] ?? 0) + 1;
 	return counts;
 }

@@ -1,8 +1,9 @@
 import { promiseSlack, type Urgency } from '$lib/core/bench/promise';
-import { waitsNow, waitsOf, type Wait } from '$lib/core/tickets/ticket-record';
+import type { Wait } from '$lib/core/tickets/ticket-entries';
+import { waitsNow, waitsOf } from '$lib/core/tickets/waits';
 import type { Database } from '../database/connection';
 import { adviseSteps } from '../diagnosis/advice';
-import { shopMemory } from '../diagnosis/shop-memory';
+import { shopMemory } from '../memory/shop-memory';
 import { openTickets } from '../tickets/queries';
 
 export interface Tag {

@@ -39,6 +39,8 @@ export const DOORS: Readonly<Record<string, Door>> = {
 	'/(app)/tickets/[number]/change': { see: [], send: ALL, most: 256 * KB },
 	'/(app)/tickets/[number]/passcode': { see: [], send: ALL, most: 8 * KB },
 	'/(app)/tickets/[number]/plan': LOOK,
+	'/(app)/tickets/[number]/price': LOOK,
+	'/(app)/tickets/[number]/reasons': LOOK,
 	'/(app)/known-good': { see: ALL, send: BENCH, most: 64 * KB },
 	'/(app)/known-good/expected': LOOK,
 	'/(app)/instruments/[id]/stream': LOOK,
@@ -61,6 +63,7 @@ export const DOORS: Readonly<Record<string, Door>> = {
 	'/api/v1/odds': CALL,
 	'/api/v1/quote': CALL,
 	'/api/v1/readings/compare': CALL,
+	'/api/v1/current/judge': CALL,
 	'/api/v1/traces/interpret': { see: [], send: ALL, most: 64 * MB }
 };
 

@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
 import type { Role } from '$lib/core/units/role';
-import type { Actor } from '../tickets/commands';
+import type { Actor } from '../tickets/actor';
 import type { User } from '../identity/users';
 
 /** The signed-in user, of one of the roles; anyone else is refused. Called by every load and action. */

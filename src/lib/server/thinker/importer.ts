@@ -39,7 +39,9 @@ export async function runImport(
 		const { bytes, actor, now, mode } = asked;
 		return importLines(await database(), actor, now, bytes, mode, stopping(flag, watch));
 	}
-	const worker = new Worker(file, { workerData: { import: true } });
+	// all tickets of the input are kept to its end: with little room for what is new they would be copied time and again
+	const resourceLimits = { maxYoungGenerationSizeMb: 192 };
+	const worker = new Worker(file, { workerData: { import: true }, resourceLimits });
 	try {
 		return await new Promise<ImportAnswer>((resolve, reject) => {
 			worker.on('message', (said: ImportSaid) => {

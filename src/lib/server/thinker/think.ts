@@ -1,8 +1,9 @@
 import { interpretLog, type InterpretedLog } from '$lib/core/charging/interpret-log';
-import { readFeatures } from '$lib/core/diagnosis/evidence';
-import { inferOdds } from '$lib/core/diagnosis/odds';
-import { growPlanTree, type PlanTree } from '$lib/core/diagnosis/plan-tree';
-import { planWorld } from '$lib/core/diagnosis/plan-world';
+import { readFeatures } from '$lib/core/diagnosis/learn/evidence';
+import { inferOdds } from '$lib/core/diagnosis/infer/odds';
+import { growPlanTree, type PlanTree } from '$lib/core/diagnosis/plan/plan-tree';
+import type { Plan } from '$lib/core/diagnosis/plan/plan-view';
+import { planWorld } from '$lib/core/diagnosis/plan/plan-world';
 import { openedTicket, type Ticket } from '$lib/core/tickets/ticket-record';
 import { readLogText } from '$lib/csv/read-log';
 import {
@@ -11,11 +12,10 @@ import {
 	planningCosts,
 	STEPS_OF_THE_API,
 	type Advice,
-	type AdviceRequest,
-	type Plan
+	type AdviceRequest
 } from '../diagnosis/advice';
 import { keepPredictions } from '../diagnosis/predictions';
-import { knownAt, shopMemory, type ShopMemory } from '../diagnosis/shop-memory';
+import { knownAt, shopMemory, type ShopMemory } from '../memory/shop-memory';
 import type { Database } from '../database/connection';
 import { findTicket } from '../tickets/queries';
 
@@ -126,10 +126,10 @@ async function planOf(db: Database, number: string): Promise<FurtherPlan | null>
 }
 
 function treeOf(memory: ShopMemory, { model, signs }: Extract<Question, { kind: 'tree' }>): StartTree {
-	const { catalog, learned } = memory;
+	const { catalog, engine } = memory;
 	const features = readFeatures({ ...openedTicket('', 0, model), signs }, catalog);
-	const inference = inferOdds(catalog, learned, model, features);
-	const plan = planWorld(catalog, learned, inference, features, planningCosts(memory, model), {
+	const inference = inferOdds(engine, model, features);
+	const plan = planWorld(engine, inference, features, planningCosts(memory, model), {
 		measures: true
 	});
 	const { learnedFrom, fromModel } = inference.odds;

@@ -1,4 +1,8 @@
 import { createCipheriv, createDecipheriv, createHash, randomBytes } from 'node:crypto';
+import { isTicketNumber } from '$lib/core/units/code';
+import { recordAudit } from '../audit/commands';
+import { inTransaction, type Database } from '../database/connection';
+import type { Actor } from './actor';
 
 /**
  * AES-256-GCM with a key that lives outside the database: in the environment (TAVREK_KEY) or in the
@@ -28,4 +32,41 @@ export function openPasscode(sealed: Buffer, ticketNumber: string): string | nul
 	} catch {
 		return null;
 	}
+}
+
+export type PasscodeAnswer =
+	{ ok: true; passcode: string } | { ok: false; code: 'none' | 'unreadable' | 'not-yours' };
+
+/**
+ * Shows the passcode of an open ticket to who works on it, the technician who has the ticket, or to the
+ * manager, and notes that it was shown.
+ */
+export async function showPasscode(
+	db: Database,
+	viewer: Actor & { technician: string | null },
+	now: number,
+	number: string
+): Promise<PasscodeAnswer> {
+	if (!isTicketNumber(number)) return { ok: false, code: 'none' };
+	return inTransaction(db, async (trx): Promise<PasscodeAnswer> => {
+		const row = (await trx('tickets')
+			.where({ number })
+			.whereNull('closed_at')
+			.first('passcode', 'version', 'assigned_to')) as
+			{ passcode: Buffer | null; version: number; assigned_to: string | null } | undefined;
+		if (!row?.passcode) return { ok: false, code: 'none' };
+		const works = viewer.technician !== null && viewer.technician === row.assigned_to;
+		if (viewer.role !== 'manager' && !works) return { ok: false, code: 'not-yours' };
+		const passcode = openPasscode(row.passcode, number);
+		await recordAudit(trx, {
+			at: now,
+			actor: viewer.name,
+			subject: 'ticket',
+			key: number,
+			version: row.version,
+			verb: 'show-passcode',
+			detail: { readable: passcode !== null }
+		});
+		return passcode === null ? { ok: false, code: 'unreadable' } : { ok: true, passcode };
+	});
 }

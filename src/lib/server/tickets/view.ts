@@ -1,68 +1,28 @@
 import { gateStates, type GateState } from '$lib/core/bench/gates';
-import type { Catalog, Connector } from '$lib/core/catalog/catalog';
-import { evidenceWords } from '$lib/core/diagnosis/evidence';
-import type { Odds } from '$lib/core/diagnosis/odds';
-import type { Quote } from '$lib/core/quoting/quote';
-import { acceptanceChance, type LearnedAnswers } from '$lib/core/quoting/acceptance';
+import type { Connector } from '$lib/core/catalog/catalog';
+import type { Odds } from '$lib/core/diagnosis/infer/odds';
 import type { PlugContext } from '$lib/core/charging/judge-plug-in';
 import { walkPath, type PathFinding, type PathNode } from '$lib/core/charging/power-path';
 import { boardsForSteadyTolerance, type Expected, type TakenWith } from '$lib/core/readings/expected';
 import type { InstrumentInfo } from '$lib/core/readings/instrument';
 import { MODES } from '$lib/core/readings/reference';
-import { quantileSorted } from '$lib/core/statistics/quantile';
+import { sliceBetween, spliceBetween, type Splice, type TicketSlice } from '$lib/core/tickets/slices';
+import type { TicketChange } from '$lib/core/tickets/ticket-change';
 import { ticketTrail, type TrailEntry } from '$lib/core/tickets/trail';
 import { plugContextOf } from '$lib/core/tickets/plug-context';
-import { beforeRepair, type Ticket } from '$lib/core/tickets/ticket-record';
+import type { Ticket } from '$lib/core/tickets/ticket-record';
+import { beforeRepair } from '$lib/core/units/stage';
 import { seesCosts, type Role } from '$lib/core/units/role';
 import type { Database } from '../database/connection';
-import { advise, type Advice } from '../diagnosis/advice';
-import { shopMemory, type ShopMemory } from '../diagnosis/shop-memory';
+import { advise, adviseSteps } from '../diagnosis/advice';
+import { shopMemory, type ShopMemory } from '../memory/shop-memory';
 import { instrumentInfos } from '../instruments/instruments';
+import { oddsView, type OddsView } from './odds-view';
+import { priceView, type PriceView } from './price-view';
 import { earlierVisits, findTicket, type EarlierVisit } from './queries';
-import { planView, type PlanView } from './plan-view';
+import { planView, type PlanView } from '$lib/core/diagnosis/plan/plan-view';
+import type { StoredTicket } from './rows';
 import { withoutCosts } from './without-costs';
-
-export interface OddsView {
-	learnedFrom: number;
-	fromModel: number;
-	faults: {
-		code: string;
-		label: string;
-		probability: number;
-		low: number;
-		high: number;
-		from: number;
-		/** chance on this model before any evidence; its odds times all factors are the odds */
-		usual: number;
-		reasons: { words: string; factor: number }[];
-	}[];
-	pairs: { labels: string[]; probability: number }[];
-	none: number;
-}
-
-export interface PriceView {
-	priceMinor: number;
-	ceilingMinor: number | null;
-	verdict: Quote['verdict'];
-	minutes: Quote['job']['minutes'];
-	chanceFixed: number;
-	from: number;
-	/** chance of acceptance at some prices, to be read between; empty with too few answered quotes */
-	acceptance: { priceMinor: number; chance: number; low: number; high: number; from: number }[];
-	/** manager only */
-	costs?: {
-		floorMinor: number;
-		meanMinor: number;
-		comebackChance: number;
-		comebackFrom: number;
-		p10: number;
-		p50: number;
-		p90: number;
-		/** 61 quantiles of the cost of jobs that end fixed, evenly from 0 to 1 */
-		fixedCostQuantiles: number[];
-		reasons: string[];
-	};
-}
 
 export interface TicketView {
 	ticket: Ticket;
@@ -90,8 +50,41 @@ export interface TicketView {
 	price: PriceView;
 	gates: GateState[];
 	visits: EarlierVisit[];
+	/** closed tickets that came in and are still being learnt from */
+	behind: number;
 	now: number;
 }
+
+/** What a change made of what a ticket's screen shows; price and further plan are asked for when the hand rests. */
+export interface ViewSlices {
+	/** of the ticket after the change; it fits the view of the version before */
+	version: number;
+	ticket: TicketSlice;
+	trail: Splice<TrailEntry> | null;
+	odds: OddsView;
+	plan: PlanView;
+	behind: number;
+	now: number;
+	/** what changed of the rest of the view */
+	beside: Partial<Omit<TicketView, 'ticket' | 'version' | 'trail' | 'odds' | 'plan' | 'behind' | 'now'>>;
+}
+
+/** What a view draws from the ticket itself, its model and what is known good: judged without the odds. */
+function plainView(memory: ShopMemory, ticket: Ticket) {
+	const { catalog } = memory;
+	const model = catalog.models.get(ticket.model);
+	return {
+		modelLabel: model?.label ?? ticket.model,
+		connector: catalog.connectors.get(model?.connector ?? '') ?? null,
+		plug: plugContextOf(ticket, catalog),
+		expected: expectedByContact(memory, ticket.model, takenWith(ticket)),
+		...readWith(memory, ticket),
+		drainPerHour: model?.drain?.percent_per_hour ?? null,
+		gates: gateStates(ticket, catalog)
+	};
+}
+
+const nodesOf = ({ catalog }: ShopMemory, { model }: Ticket) => catalog.models.get(model)?.path;
 
 /** All that the ticket's screen shows, for one role. Costs are left out here, not in the screen. */
 export async function ticketView(
@@ -104,38 +97,110 @@ export async function ticketView(
 	if (!stored) return null;
 	const { ticket } = stored;
 	const { catalog } = memory;
-	const model = catalog.models.get(ticket.model);
-	const connector = catalog.connectors.get(model?.connector ?? '') ?? null;
 	const visits = await earlierVisits(db, {
 		number,
 		serial: ticket.serial,
 		customer: ticket.customer?.name ?? null,
 		model: ticket.model
 	});
-	const advice = advise(memory, ticket, {
-		faults: ticket.faults,
-		askedMinor: ticket.quotedMinor
-	});
+	const advice = advise(memory, ticket, { faults: ticket.faults, askedMinor: ticket.quotedMinor });
 	return {
+		...plainView(memory, ticket),
 		ticket: withoutCosts(ticket, role),
 		version: stored.version,
-		modelLabel: model?.label ?? ticket.model,
 		hasPasscode: stored.hasPasscode,
-		connector,
-		plug: plugContextOf(ticket, catalog),
-		expected: expectedByContact(memory, ticket.model, takenWith(ticket)),
-		...readWith(memory, ticket),
 		steadyFrom: STEADY_FROM,
-		path: pathView(ticket, model?.path, advice.inference.odds),
-		drainPerHour: model?.drain?.percent_per_hour ?? null,
+		path: pathView(ticket, nodesOf(memory, ticket), advice.inference.odds),
 		instruments: instrumentInfos(),
 		trail: ticketTrail(ticket, catalog),
 		odds: oddsView(advice.inference.odds, catalog),
-		plan: planView(advice, catalog, role),
-		price: priceView(advice, memory.past.answers, role),
-		gates: gateStates(ticket, catalog),
+		plan: planView(advice, catalog, seesCosts(role)),
+		price: priceView(advice.quote, memory.past.answers, role),
 		visits,
+		behind: memory.behind,
 		now
+	};
+}
+
+/** The price panel of a ticket as it stands. */
+export async function ticketPrice(
+	db: Database,
+	number: string,
+	role: Role
+): Promise<{ version: number; price: PriceView } | null> {
+	const [memory, stored] = await Promise.all([shopMemory(db), findTicket(db, number)]);
+	return stored && { version: stored.version, price: priceOf(memory, stored.ticket, role) };
+}
+
+/** The odds of a ticket as it stands, with every reason. */
+export async function ticketReasons(
+	db: Database,
+	number: string
+): Promise<{ version: number; odds: OddsView } | null> {
+	const [memory, stored] = await Promise.all([shopMemory(db), findTicket(db, number)]);
+	if (!stored) return null;
+	const { inference } = adviseSteps(memory, stored.ticket, NO_STEPS);
+	return { version: stored.version, odds: oddsView(inference.odds, memory.catalog) };
+}
+
+const NO_STEPS = { depth: 0, firsts: 0, thinkMs: 0 };
+
+const priceOf = (memory: ShopMemory, ticket: Ticket, role: Role) =>
+	priceView(
+		advise(memory, ticket, { faults: ticket.faults, askedMinor: ticket.quotedMinor }).quote,
+		memory.past.answers,
+		role
+	);
+
+/** Changes that are about the price: it comes with their answer. */
+const OF_PRICE: ReadonlySet<TicketChange['verb']> = new Set([
+	'quote',
+	'answer',
+	'close',
+	'reopen',
+	'close-again'
+]);
+
+/** What a change made of the view, without reading anything of the ticket again. */
+export async function viewSlices(
+	db: Database,
+	{ before, stored }: { before: Ticket; stored: StoredTicket },
+	verb: TicketChange['verb'],
+	role: Role,
+	now: number
+): Promise<ViewSlices> {
+	const memory = await shopMemory(db);
+	const { catalog } = memory;
+	const { ticket, version, hasPasscode } = stored;
+	const { inference, plan } = adviseSteps(memory, ticket);
+	const [was, is] = [plainView(memory, before), plainView(memory, ticket)];
+	const beside: Record<string, unknown> = { hasPasscode };
+	for (const key of Object.keys(is) as (keyof typeof is)[]) {
+		if (JSON.stringify(was[key]) !== JSON.stringify(is[key])) beside[key] = is[key];
+	}
+	const nodes = nodesOf(memory, ticket);
+	// where on the path it breaks is weighed by the odds
+	if (nodes) beside.path = pathView(ticket, nodes, inference.odds);
+	if (OF_PRICE.has(verb)) beside.price = priceOf(memory, ticket, role);
+	return {
+		version,
+		ticket: sliceBetween(withoutCosts(before, role), withoutCosts(ticket, role)),
+		trail: spliceBetween(ticketTrail(before, catalog), ticketTrail(ticket, catalog)),
+		odds: oddsView(inference.odds, catalog, false),
+		plan: withoutOutcomes(planView(plan, catalog, seesCosts(role))),
+		behind: memory.behind,
+		now,
+		beside
+	};
+}
+
+/** The first step and the schools in their words; what each answer would change comes with the further plan. */
+function withoutOutcomes({ steps, schools, ...plan }: PlanView): PlanView {
+	const bare = (step: PlanView['steps'][number]) => ({ ...step, outcomes: [] });
+	return {
+		...plan,
+		steps: steps.map(bare),
+		schools: schools && { measure: bare(schools.measure), swap: bare(schools.swap) }
 	};
 }
 
@@ -196,67 +261,5 @@ function pathView(
 		nodes: [...nodes],
 		measured: Object.fromEntries(measured),
 		finding: walkPath(nodes, measured, weight)
-	};
-}
-
-const SHOWN_FAULTS = 6;
-
-function oddsView(odds: Odds, catalog: Catalog): OddsView {
-	return {
-		learnedFrom: odds.learnedFrom,
-		fromModel: odds.fromModel,
-		none: odds.none,
-		faults: odds.faults.slice(0, SHOWN_FAULTS).map(({ reasons, ...fault }) => ({
-			...fault,
-			reasons: reasons.map(({ evidence, factor }) => ({ words: evidenceWords(catalog, evidence), factor }))
-		})),
-		pairs: odds.sets
-			.filter(({ faults, probability }) => faults.length > 1 && probability >= 0.02)
-			.slice(0, 2)
-			.map(({ faults, probability }) => ({
-				labels: faults.map((fault) => catalog.faults.get(fault)?.label ?? fault),
-				probability
-			}))
-	};
-}
-
-function priceView({ quote }: Advice, answers: LearnedAnswers, role: Role): PriceView {
-	const { job } = quote;
-	// of what every role sees alone: a scale that ended at the cost would tell it
-	const top = Math.max(quote.ceilingMinor ?? 0, 2 * quote.priceMinor, 100) * 1.25;
-	const acceptance = Array.from({ length: 13 }, (_, i) => (top * (i + 1)) / 13).flatMap((priceMinor) => {
-		const chance = acceptanceChance(priceMinor, quote.ceilingMinor, answers);
-		return chance ? [{ priceMinor: Math.round(priceMinor), ...chance }] : [];
-	});
-	return {
-		priceMinor: quote.priceMinor,
-		ceilingMinor: quote.ceilingMinor,
-		verdict: quote.verdict,
-		minutes: job.minutes,
-		chanceFixed: job.chanceFixed,
-		from: job.from,
-		acceptance,
-		...(seesCosts(role) ? { costs: costView(quote) } : {})
-	};
-}
-
-function costView(quote: Quote): NonNullable<PriceView['costs']> {
-	const { job } = quote;
-	const fixed = Float64Array.from(
-		job.draws.filter(({ fixed }) => fixed).map(({ costMinor }) => costMinor)
-	).sort();
-	return {
-		floorMinor: quote.floorMinor,
-		meanMinor: job.costMinor.mean,
-		comebackChance: quote.comebackChance,
-		comebackFrom: quote.comebackFrom,
-		p10: job.costMinor.p10,
-		p50: job.costMinor.p50,
-		p90: job.costMinor.p90,
-		fixedCostQuantiles:
-			fixed.length === 0
-				? []
-				: Array.from({ length: 61 }, (_, i) => Math.round(quantileSorted(fixed, i / 60))),
-		reasons: quote.reasons
 	};
 }

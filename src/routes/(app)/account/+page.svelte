@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
-	import Problem from '$lib/components/ui/Problem.svelte';
+	import Field from '$lib/components/ui/Field.svelte';
 	let { data, form } = $props();
 	const problems = $derived<Record<string, string>>(form?.problems ?? {});
 	const fields = [
@@ -28,21 +28,16 @@
 				update({ reset: result.type === 'success' })}
 	>
 		{#each fields as { name, label, complete } (name)}
-			<div>
-				<label class="label" for={name}>{label}</label>
-				<input
-					class="field"
-					id={name}
-					{name}
-					type="password"
-					required
-					maxlength="200"
-					autocomplete={complete}
-					aria-invalid={Boolean(problems[name])}
-					aria-describedby="{name}-problem"
-				/>
-				<Problem id="{name}-problem" message={problems[name]} />
-			</div>
+			<Field
+				id={name}
+				{label}
+				{name}
+				type="password"
+				required
+				maxlength={200}
+				autocomplete={complete}
+				error={problems[name] ?? null}
+			/>
 		{/each}
 		<div class="flex items-center gap-3">
 			<button class="btn btn-copper">Change password</button>

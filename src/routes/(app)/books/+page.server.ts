@@ -1,7 +1,7 @@
 import { sumBooks, monthKeys } from '$lib/core/ledger/book-sums';
 import { bookLines } from '$lib/server/books/queries';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { shopMemory } from '$lib/server/memory/shop-memory';
 import { requireUser } from '$lib/server/house/guard';
 import type { PageServerLoad } from './$types';
 

@@ -1,11 +1,12 @@
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { shopMemory } from '$lib/server/memory/shop-memory';
 import { requireUser } from '$lib/server/house/guard';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => {
 	requireUser(locals);
-	const { catalog, learned } = await shopMemory(await database());
+	const { catalog, engine } = await shopMemory(await database());
+	const { learned } = engine;
 	return {
 		models: [...catalog.models.values()].map(({ code, label }) => ({
 			code,

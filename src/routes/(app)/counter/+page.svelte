@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Field from '$lib/components/ui/Field.svelte';
 	import { onMount } from 'svelte';
 	import { goto } from '$app/navigation';
 	import CustomerFields from '$lib/components/counter/CustomerFields.svelte';
@@ -104,27 +105,15 @@
 		</div>
 		<div class="mt-3 grid gap-2">
 			{#if intake.fields.kind === 'trade'}
-				<div>
-					<label class="label" for="claim">The shop that sends it claims</label>
-					<select id="claim" class="field" bind:value={intake.fields.claim}>
-						<option value={null}>nothing</option>
-						{#each data.faults as { code, label } (code)}<option value={code}>{label}</option>{/each}
-					</select>
-				</div>
+				<Field id="claim" label="The shop that sends it claims" bind:value={intake.fields.claim} select>
+					<option value={null}>nothing</option>
+					{#each data.faults as { code, label } (code)}<option value={code}>{label}</option>{/each}
+				</Field>
 			{/if}
-			<div>
-				<label class="label" for="reported">In the customer’s words</label>
-				<textarea id="reported" class="field" rows="2" bind:value={intake.fields.reported}></textarea>
-			</div>
+			<Field id="reported" label="In the customer’s words" rows={2} bind:value={intake.fields.reported} />
 			<div class="grid gap-2 sm:grid-cols-2">
-				<div>
-					<label class="label" for="condition">Condition on arrival</label>
-					<textarea id="condition" class="field" rows="2" bind:value={intake.fields.condition}></textarea>
-				</div>
-				<div>
-					<label class="label" for="accessories">Left with it</label>
-					<textarea id="accessories" class="field" rows="2" bind:value={intake.fields.accessories}></textarea>
-				</div>
+				<Field id="condition" label="Condition on arrival" rows={2} bind:value={intake.fields.condition} />
+				<Field id="accessories" label="Left with it" rows={2} bind:value={intake.fields.accessories} />
 			</div>
 		</div>
 		<div class="mt-3 flex flex-wrap items-center gap-3">

@@ -1,6 +1,5 @@
 import { fail } from '@sveltejs/kit';
 import { z } from 'zod';
-import { describeIssue } from '$lib/core/exchange/read-lines';
 import { MODES, referenceRecord, type Mode } from '$lib/core/readings/reference';
 import { boardsForSteadyTolerance } from '$lib/core/readings/expected';
 import { parseTypedReading } from '$lib/core/readings/typed-reading';
@@ -12,11 +11,11 @@ import {
 	withdrawReference
 } from '$lib/server/catalog/known-good';
 import { referenceCounts } from '$lib/server/catalog/queries';
-import { signaturesOf } from '$lib/server/catalog/signatures';
-import { verdictsThatLeanedOn } from '$lib/server/catalog/withdrawn';
+import { signaturesOf } from '$lib/server/known-good/signatures';
+import { verdictsThatLeanedOn } from '$lib/server/known-good/withdrawn';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
-import { fieldOf, readForm } from '$lib/server/house/read-form';
+import { shopMemory } from '$lib/server/memory/shop-memory';
+import { readForm } from '$lib/server/house/read-form';
 import { requireUser } from '$lib/server/house/guard';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -85,64 +84,61 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	};
 };
 
+/** A reading as it is typed; nothing where it is none. */
+const shownBy = (typed: string) =>
+	/^ol$/i.test(typed.trim()) ? { overload: true } : (parseTypedReading(typed.trim()) ?? {});
+
 export const actions: Actions = {
 	withdraw: async ({ request, locals }) => {
 		const user = requireUser(locals, ['manager', 'technician']);
-		const form = await readForm(request);
-		if (!form.ok) return fail(400, { withdrawProblem: Object.entries(form.problems)[0]?.join(' ') ?? '' });
-		const parsed = withdrawBody.safeParse(form.values);
-		if (!parsed.success)
-			return fail(400, { withdrawProblem: describeIssue(parsed.error.issues[0]!).message });
-		const answer = await withdrawReference(await database(), user.name, Date.now(), parsed.data);
-		return answer.ok ? { withdrawn: parsed.data.id } : fail(409, { withdrawProblem: answer.message });
+		const form = await readForm(request, withdrawBody);
+		if (!form.ok) return fail(400, { withdrawProblem: Object.values(form.problems)[0] ?? '' });
+		const answer = await withdrawReference(await database(), user.name, Date.now(), form.value);
+		return answer.ok ? { withdrawn: form.value.id } : fail(409, { withdrawProblem: answer.message });
 	},
 	restore: async ({ request, locals }) => {
 		const user = requireUser(locals, ['manager', 'technician']);
-		const id = z.coerce
-			.number()
-			.int()
-			.min(1)
-			.safeParse(await fieldOf(request, 'id'));
-		if (!id.success) return fail(400, { withdrawProblem: 'names no reading; reload the page' });
-		const answer = await restoreReference(await database(), user.name, Date.now(), id.data);
-		return answer.ok ? { restored: id.data } : fail(409, { withdrawProblem: answer.message });
+		const form = await readForm(request, withdrawBody.pick({ id: true }));
+		if (!form.ok) return fail(400, { withdrawProblem: 'names no reading; reload the page' });
+		const { id } = form.value;
+		const answer = await restoreReference(await database(), user.name, Date.now(), id);
+		return answer.ok ? { restored: id } : fail(409, { withdrawProblem: answer.message });
 	},
 	add: async ({ request, locals, url }) => {
 		const user = requireUser(locals, ['manager', 'technician']);
-		const form = await readForm(request);
-		const kept = form.values;
-		if (!form.ok) return fail(400, { kept, addProblem: Object.entries(form.problems)[0]?.join(' ') ?? '' });
-		const typed = kept.value?.trim() ?? '';
-		const shown = /^ol$/i.test(typed) ? { overload: true } : parseTypedReading(typed);
-		if (!shown) {
-			return fail(400, { kept, addProblem: `Reading is “${typed}”; write 468 or 0.468, or OL for overload` });
-		}
 		const now = Date.now();
-		const parsed = referenceRecord.safeParse({
+		const form = await readForm(request, referenceRecord, (typed) => ({
 			record: 'reference',
 			model: url.searchParams.get('model') ?? '',
-			pin: kept.pin,
-			mode: kept.mode,
-			...shown,
-			grade: kept.grade,
+			pin: typed.pin,
+			mode: typed.mode,
+			...shownBy(typed.value ?? ''),
+			grade: typed.grade,
 			taken_at: formatInstant(now),
-			...(kept.meter ? { meter: kept.meter } : {}),
-			...(kept.board ? { board: kept.board } : {})
-		});
-		if (!parsed.success) {
-			const { path, message } = describeIssue(parsed.error.issues[0]!);
-			return fail(400, { kept, addProblem: `${path}: ${message}` });
+			...(typed.meter ? { meter: typed.meter } : {}),
+			...(typed.board ? { board: typed.board } : {})
+		}));
+		const { kept } = form;
+		if (!form.ok) {
+			const typed = kept.value?.trim() ?? '';
+			const [field = '', message = ''] = Object.entries(form.problems)[0] ?? [];
+			const words =
+				field === 'value'
+					? `Reading is “${typed}”; write 468 or 0.468, or OL for overload`
+					: `${field}: ${message}`;
+			return fail(400, { kept, addProblem: words });
 		}
+		const reference = form.value;
 		const db = await database();
 		const { catalog } = await shopMemory(db);
-		const connector = catalog.connectors.get(catalog.models.get(parsed.data.model)?.connector ?? '');
-		if (!connector?.pins.some(({ pin }) => pin === parsed.data.pin)) {
+		const connector = catalog.connectors.get(catalog.models.get(reference.model)?.connector ?? '');
+		if (!connector?.pins.some(({ pin }) => pin === reference.pin)) {
 			return fail(400, {
 				kept,
-				addProblem: `Contact is “${parsed.data.pin}”, which this model does not have; reload the page`
+				addProblem: `Contact is “${reference.pin}”, which this model does not have; reload the page`
 			});
 		}
-		await addReferences(db, user.name, now, [parsed.data]);
-		return { added: parsed.data.pin };
+		await addReferences(db, user.name, now, [reference]);
+		return { added: reference.pin };
 	}
 };

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Field from '$lib/components/ui/Field.svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import AddReference from '$lib/components/known-good/AddReference.svelte';
@@ -79,41 +80,38 @@
 					{data.chosen?.label ?? 'No model'}{data.connector ? `, ${data.connector.label}` : ''}
 				</h2>
 				{#if data.connector}
-					<div>
-						<label class="label" for="mode">Mode</label>
-						<select
-							id="mode"
-							class="field w-auto"
-							value={data.mode}
-							onchange={(e) => choose('mode', e.currentTarget.value)}
-						>
-							{#each MODES as mode (mode)}<option>{mode}</option>{/each}
-						</select>
-					</div>
-					<div>
-						<label class="label" for="meter">As read by</label>
-						<select
-							id="meter"
-							class="field w-auto"
-							value={data.meter}
-							onchange={(e) => choose('meter', e.currentTarget.value)}
-						>
-							<option value="">any meter</option>
-							{#each data.meters as meter (meter)}<option>{meter}</option>{/each}
-						</select>
-					</div>
-					<div>
-						<label class="label" for="board">Board</label>
-						<select
-							id="board"
-							class="field w-auto"
-							value={data.board}
-							onchange={(e) => choose('board', e.currentTarget.value)}
-						>
-							<option value="">any revision</option>
-							{#each data.boards as board (board)}<option>{board}</option>{/each}
-						</select>
-					</div>
+					<Field
+						id="mode"
+						label="Mode"
+						look="w-auto"
+						value={data.mode}
+						onchange={(e) => choose('mode', e.currentTarget.value)}
+						select
+					>
+						{#each MODES as mode (mode)}<option>{mode}</option>{/each}
+					</Field>
+					<Field
+						id="meter"
+						label="As read by"
+						look="w-auto"
+						value={data.meter}
+						onchange={(e) => choose('meter', e.currentTarget.value)}
+						select
+					>
+						<option value="">any meter</option>
+						{#each data.meters as meter (meter)}<option>{meter}</option>{/each}
+					</Field>
+					<Field
+						id="board"
+						label="Board"
+						look="w-auto"
+						value={data.board}
+						onchange={(e) => choose('board', e.currentTarget.value)}
+						select
+					>
+						<option value="">any revision</option>
+						{#each data.boards as board (board)}<option>{board}</option>{/each}
+					</Field>
 				{/if}
 			</div>
 			{#if !data.connector}

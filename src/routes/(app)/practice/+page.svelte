@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { invalidate } from '$app/navigation';
-	import { FEW_TICKETS, type Forecaster } from '$lib/core/diagnosis/track-record';
+	import { FEW_TICKETS, type Forecaster } from '$lib/core/diagnosis/record/track-record';
 	import CalibrationChart from '$lib/components/practice/CalibrationChart.svelte';
 	import GroupTable from '$lib/components/practice/GroupTable.svelte';
 	import { rateWords } from '$lib/components/practice/rate-words';

@@ -1,6 +1,5 @@
 import { fail } from '@sveltejs/kit';
-import { shopRecord } from '$lib/core/catalog/records';
-import { describeIssue } from '$lib/core/exchange/read-lines';
+import { CATALOG_KINDS } from '$lib/core/catalog/kinds';
 import { saveCatalogRecord } from '$lib/server/catalog/commands';
 import { catalogRecordsOf } from '$lib/server/catalog/queries';
 import { database } from '$lib/server/database/connection';
@@ -21,18 +20,14 @@ export const load: PageServerLoad = async ({ locals }) => {
 export const actions: Actions = {
 	shop: async ({ request, locals }) => {
 		const user = requireUser(locals, ['manager']);
-		const read = await readForm(request);
-		const { version, ...kept } = read.values;
-		if (!read.ok) return fail(400, { kept, problems: read.problems });
-		const parsed = shopRecord.safeParse({ record: 'shop', ...kept });
-		if (!parsed.success) {
-			const problems = Object.fromEntries(
-				parsed.error.issues.map(describeIssue).map(({ path, message }) => [path, message])
-			);
-			return fail(400, { kept, problems });
-		}
+		const form = await readForm(request, CATALOG_KINDS.shop.schema, ({ version: _, ...typed }) => ({
+			record: 'shop',
+			...typed
+		}));
+		const { version, ...kept } = form.kept;
+		if (!form.ok) return fail(400, { kept, problems: form.problems });
 		const seen = version ? Number(version) : null;
-		const answer = await saveCatalogRecord(await database(), user.name, Date.now(), parsed.data, seen);
+		const answer = await saveCatalogRecord(await database(), user.name, Date.now(), form.value, seen);
 		return answer.ok ? { saved: true } : fail(409, { kept, problems: { [answer.field]: answer.message } });
 	}
 };

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Field from '$lib/components/ui/Field.svelte';
 	import { enhance } from '$app/forms';
 	import { ImportRun } from '$lib/components/ui/import-run.svelte';
 	import Problem from '$lib/components/ui/Problem.svelte';
@@ -28,52 +29,46 @@
 					update({ reset: false })}
 		>
 			<input type="hidden" name="version" value={data.version ?? ''} />
-			<div class="col-span-2">
-				<label class="label" for="name">Name</label>
-				<input
-					class="field"
-					id="name"
-					name="name"
-					required
-					value={kept?.name ?? data.shop.name}
-					aria-invalid={Boolean(problems.name)}
-				/>
-				<Problem message={problems.name} />
-			</div>
-			<div>
-				<label class="label" for="currency">Currency</label>
-				<select class="field" id="currency" name="currency" value={kept?.currency ?? data.shop.currency}>
-					{#each data.currencies as currency (currency)}<option>{currency}</option>{/each}
-				</select>
-			</div>
-			<div>
-				<label class="label" for="locale">Language and habits</label>
-				<input
-					class="field"
-					id="locale"
-					name="locale"
-					required
-					value={kept?.locale ?? data.shop.locale}
-					aria-invalid={Boolean(problems.locale)}
-				/>
-				<Problem message={problems.locale} />
-			</div>
-			<div class="col-span-2">
-				<label class="label" for="time_zone">Time zone</label>
-				<input
-					class="field"
-					id="time_zone"
-					name="time_zone"
-					list="zones"
-					required
-					value={kept?.time_zone ?? data.shop.timeZone}
-					aria-invalid={Boolean(problems.time_zone)}
-				/>
+			<Field
+				id="name"
+				label="Name"
+				name="name"
+				required
+				value={kept?.name ?? data.shop.name}
+				class="col-span-2"
+				error={problems.name ?? null}
+			/>
+			<Field
+				id="currency"
+				label="Currency"
+				name="currency"
+				value={kept?.currency ?? data.shop.currency}
+				select
+			>
+				{#each data.currencies as currency (currency)}<option>{currency}</option>{/each}
+			</Field>
+			<Field
+				id="locale"
+				label="Language and habits"
+				name="locale"
+				required
+				value={kept?.locale ?? data.shop.locale}
+				error={problems.locale ?? null}
+			/>
+			<Field
+				id="time_zone"
+				label="Time zone"
+				name="time_zone"
+				list="zones"
+				required
+				value={kept?.time_zone ?? data.shop.timeZone}
+				error={problems.time_zone ?? problems.version ?? null}
+				class="col-span-2"
+			>
 				<datalist id="zones"
 					>{#each data.zones as zone (zone)}<option value={zone}></option>{/each}</datalist
 				>
-				<Problem message={problems.time_zone ?? problems.version} />
-			</div>
+			</Field>
 			<p class="col-span-2 text-sm text-ink-soft">
 				As it is now: {format.money(123450)}, {format.moment(now)}.
 			</p>

@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { unsoundText } from '$lib/core/units/sound-value';
-import { waitsOf } from '$lib/core/tickets/ticket-record';
+import { waitsOf } from '$lib/core/tickets/waits';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { shopMemory } from '$lib/server/memory/shop-memory';
 import { requireUser } from '$lib/server/house/guard';
 import { PAGE_SIZE, searchTickets } from '$lib/server/tickets/queries';
 import type { PageServerLoad } from './$types';

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Field from '$lib/components/ui/Field.svelte';
 	import { goto } from '$app/navigation';
 	import { useFormat } from '$lib/components/ui/shop-context';
 	let { data } = $props();
@@ -30,43 +31,37 @@
 		}}
 	>
 		<h1 class="mr-4 self-center">Tickets</h1>
-		<div class="w-64">
-			<label class="label" for="text">Number, serial, customer or model</label>
-			<input
-				id="text"
-				name="text"
-				class="field"
-				value={data.asked.text}
-				oninput={(event) => narrow(event.currentTarget.form!, 250)}
-			/>
-		</div>
-		<div>
-			<label class="label" for="state">State</label>
-			<select
-				id="state"
-				name="state"
-				class="field"
-				value={data.asked.state}
-				onchange={(event) => narrow(event.currentTarget.form!)}
+		<Field
+			id="text"
+			label="Number, serial, customer or model"
+			name="text"
+			value={data.asked.text}
+			oninput={(event) => narrow(event.currentTarget.form!, 250)}
+			class="w-64"
+		/>
+		<Field
+			id="state"
+			label="State"
+			name="state"
+			value={data.asked.state}
+			onchange={(event) => narrow(event.currentTarget.form!)}
+			select
+		>
+			<option value="all">open and closed</option><option value="open">open</option><option value="closed"
+				>closed</option
 			>
-				<option value="all">open and closed</option><option value="open">open</option><option value="closed"
-					>closed</option
-				>
-			</select>
-		</div>
-		<div>
-			<label class="label" for="model">Model</label>
-			<select
-				id="model"
-				name="model"
-				class="field"
-				value={data.asked.model}
-				onchange={(event) => narrow(event.currentTarget.form!)}
-			>
-				<option value="">any</option>
-				{#each data.models as { code, label } (code)}<option value={code}>{label}</option>{/each}
-			</select>
-		</div>
+		</Field>
+		<Field
+			id="model"
+			label="Model"
+			name="model"
+			value={data.asked.model}
+			onchange={(event) => narrow(event.currentTarget.form!)}
+			select
+		>
+			<option value="">any</option>
+			{#each data.models as { code, label } (code)}<option value={code}>{label}</option>{/each}
+		</Field>
 		<noscript><button class="btn">Find</button></noscript>
 	</form>
 	{#if data.rows.length === 0}

@@ -1,6 +1,6 @@
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
-import { startPlan } from '$lib/server/diagnosis/start-plan';
+import { shopMemory } from '$lib/server/memory/shop-memory';
+import { startPlan } from '$lib/server/workbook/start-plan';
 import { requireUser } from '$lib/server/house/guard';
 import type { PageServerLoad } from './$types';
 
@@ -12,7 +12,8 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	const asked = url.searchParams.get('tool');
 	const tool = TOOLS.find((tool) => tool === asked) ?? 'plan';
 	if (tool !== 'plan') return { tool, start: null };
-	const { catalog, learned } = await shopMemory(await database());
+	const { catalog, engine } = await shopMemory(await database());
+	const { learned } = engine;
 	const signs = [...catalog.signs.values()].filter(({ kind }) => kind === 'symptom');
 	const models = [...catalog.models.values()].sort(
 		(a, b) => (learned.models.get(b.code)?.tickets ?? 0) - (learned.models.get(a.code)?.tickets ?? 0)

@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
-import { startPlan } from '$lib/server/diagnosis/start-plan';
+import { shopMemory } from '$lib/server/memory/shop-memory';
+import { startPlan } from '$lib/server/workbook/start-plan';
 import { requireUser } from '$lib/server/house/guard';
 import type { PageServerLoad } from './$types';
 

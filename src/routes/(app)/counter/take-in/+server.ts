@@ -2,7 +2,7 @@ import { json, type RequestHandler } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
 import { actorOf, requireUser } from '$lib/server/house/guard';
 import { firstRefusal, readJson } from '$lib/server/house/read-json';
-import { takeIn, takeInBody } from '$lib/server/tickets/commands';
+import { takeIn, takeInBody } from '$lib/server/tickets/take-in';
 
 export const POST: RequestHandler = async ({ locals, request }) => {
 	const user = requireUser(locals);

@@ -1,19 +1,17 @@
 import { fail } from '@sveltejs/kit';
-import { CATALOG_FORMS, recordFromForm } from '$lib/components/ui/catalog-forms';
-import { catalogKey, catalogRecords, type CatalogKind } from '$lib/core/catalog/records';
-import { checkReferences } from '$lib/core/exchange/check-references';
-import { describeIssue } from '$lib/core/exchange/read-lines';
+import { knownIn } from '$lib/core/catalog/catalog';
+import { recordFromForm } from '$lib/core/catalog/form-fields';
+import { catalogKey, catalogKind, FORM_KINDS, type CatalogKind } from '$lib/core/catalog/kinds';
+import { unmetOf } from '$lib/core/exchange/check-references';
 import { saveCatalogRecord } from '$lib/server/catalog/commands';
 import { catalogRecordsOf } from '$lib/server/catalog/queries';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
-import { knownKeysOf } from '$lib/server/exchange/known-keys';
-import { readForm } from '$lib/server/house/read-form';
+import { shopMemory } from '$lib/server/memory/shop-memory';
+import { problemsOf, readForm } from '$lib/server/house/read-form';
 import { requireUser } from '$lib/server/house/guard';
 import type { Actions, PageServerLoad } from './$types';
 
-const kindOf = (asked: string | null): CatalogKind =>
-	asked && Object.hasOwn(CATALOG_FORMS, asked) ? (asked as CatalogKind) : 'model';
+const kindOf = (asked: string | null): CatalogKind => FORM_KINDS.find((kind) => kind === asked) ?? 'model';
 
 export const load: PageServerLoad = async ({ locals, url }) => {
 	requireUser(locals, ['manager']);
@@ -29,24 +27,22 @@ export const actions: Actions = {
 	save: async ({ request, locals, url }) => {
 		const user = requireUser(locals, ['manager']);
 		const kind = kindOf(url.searchParams.get('kind'));
-		const form = await readForm(request);
-		const { version, ...kept } = form.values;
-		if (!form.ok) return fail(400, { kept, version, problems: form.problems });
-		const parsed = catalogRecords[kind].safeParse(recordFromForm(kind, kept));
-		const refuse = (status: number, errors: { path: string; message: string }[]) =>
-			fail(status, {
-				kept,
-				version,
-				problems: Object.fromEntries(errors.map(({ path, message }) => [path.split('.')[0] ?? '', message]))
-			});
-		if (!parsed.success) return refuse(400, parsed.error.issues.map(describeIssue));
+		const { schema, form: described } = catalogKind(kind);
+		const form = await readForm(request, schema, (typed) =>
+			recordFromForm(kind, described?.fields ?? [], typed)
+		);
+		const { version, ...kept } = form.kept;
+		const refuse = (status: number, problems: Record<string, string>) =>
+			fail(status, { kept, version, problems });
+		if (!form.ok) return refuse(400, form.problems);
+		const record = form.value;
 		const db = await database();
 		const { catalog } = await shopMemory(db);
-		const dangling = checkReferences([{ line: 1, record: parsed.data }], knownKeysOf(catalog));
-		if (dangling.length > 0) return refuse(400, dangling);
+		const dangling = unmetOf(kind, record, knownIn(catalog));
+		if (dangling.length > 0) return refuse(400, problemsOf(dangling));
 		const read = version ? Number(version) : null;
-		const answer = await saveCatalogRecord(db, user.name, Date.now(), parsed.data, read);
-		if (!answer.ok) return refuse(409, [{ path: answer.field, message: answer.message }]);
-		return { saved: catalogKey(parsed.data) };
+		const answer = await saveCatalogRecord(db, user.name, Date.now(), record, read);
+		if (!answer.ok) return refuse(409, { [answer.field]: answer.message });
+		return { saved: catalogKey(record) };
 	}
 };

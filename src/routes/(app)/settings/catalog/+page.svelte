@@ -1,11 +1,12 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import PortFace from '$lib/components/ticket/PortFace.svelte';
-	import { CATALOG_FORMS, formFromRecord, recordFromForm } from '$lib/components/ui/catalog-forms';
-	import { catalogRecords } from '$lib/core/catalog/records';
+	import { formFromRecord, recordFromForm } from '$lib/core/catalog/form-fields';
+	import { CATALOG_KINDS, catalogKind, FORM_KINDS } from '$lib/core/catalog/kinds';
+	import Field from '$lib/components/ui/Field.svelte';
 	import Problem from '$lib/components/ui/Problem.svelte';
 	let { data, form } = $props();
-	const description = $derived(CATALOG_FORMS[data.kind]!);
+	const description = $derived(catalogKind(data.kind).form!);
 	const fields = $derived(description.fields);
 	/** key of the entry in the form; null for a new one */
 	let chosen = $state<string | null>(null);
@@ -14,16 +15,20 @@
 	});
 	const entry = $derived(data.entries.find(({ key }) => key === chosen));
 	const values = $derived<Record<string, string>>(
-		form?.kept ?? (entry ? formFromRecord(data.kind, entry.record as Record<string, unknown>) : {})
+		form?.kept ?? (entry ? formFromRecord(fields, entry.record) : {})
 	);
 	const problems = $derived<Record<string, string>>(form?.problems ?? {});
-	const columns = $derived(fields.slice(0, 4));
-	const long = ['parts', 'pins', 'pairs', 'path'];
+	/** what of an entry is short enough for a row */
+	const columns = $derived(fields.filter(({ sort }) => sort.look !== 'lines').slice(0, 4));
 	/** the contacts as they are typed, to draw the port from */
 	let typedPins = $state<string | null>(null);
 	const drawn = $derived.by(() => {
-		const typed = recordFromForm('connector', { ...values, pins: typedPins ?? values.pins ?? '' });
-		const parsed = catalogRecords.connector.safeParse({
+		const { schema, form } = CATALOG_KINDS.connector;
+		const typed = recordFromForm('connector', form!.fields, {
+			...values,
+			pins: typedPins ?? values.pins ?? ''
+		});
+		const parsed = schema.safeParse({
 			code: 'drawn',
 			label: 'drawn',
 			...typed,
@@ -50,13 +55,13 @@
 >
 	<nav class="slip" aria-label="Kinds">
 		<h1 class="mb-1">Catalog</h1>
-		{#each Object.entries(CATALOG_FORMS) as [kind, { title }] (kind)}
+		{#each FORM_KINDS as kind (kind)}
 			<a
 				href="/settings/catalog?kind={kind}"
 				aria-current={kind === data.kind ? 'true' : undefined}
 				class="block border-b border-edge py-1 {kind === data.kind
 					? 'border-l-[5px] border-l-copper bg-wash pl-2 font-semibold'
-					: ''}">{title}</a
+					: ''}">{catalogKind(kind).form?.title}</a
 			>
 		{/each}
 	</nav>
@@ -64,17 +69,17 @@
 		<table class="ledger">
 			<thead
 				><tr
-					>{#each columns as column (column.name)}<th class={column.type === 'number' ? 'num' : ''}
+					>{#each columns as column (column.name)}<th class={column.sort.figure ? 'num' : ''}
 							>{column.label}</th
 						>{/each}<th><span class="sr-only">Do</span></th></tr
 				></thead
 			>
 			<tbody>
 				{#each data.entries as { key, record } (key)}
-					{@const texts = formFromRecord(data.kind, record as Record<string, unknown>)}
+					{@const texts = formFromRecord(fields, record)}
 					<tr class={key === chosen ? 'bg-wash' : ''}>
 						{#each columns as column, i (column.name)}<td
-								class="{column.type === 'number' ? 'num' : ''} {i === 0 ? 'figure text-sm' : ''}"
+								class="{column.sort.figure ? 'num' : ''} {i === 0 ? 'figure text-sm' : ''}"
 								><span class="line-clamp-2">{texts[column.name]}</span></td
 							>{/each}
 						<td class="text-right"
@@ -108,22 +113,28 @@
 		>
 			<input type="hidden" name="version" value={entry?.version ?? ''} />
 			{#each fields as field, i (data.kind + field.name)}
-				<div>
-					<label class="label" for="f-{field.name}">{field.label}{field.optional ? ' (optional)' : ''}</label>
-					{#if field.type === 'choice'}
-						<select class="field" id="f-{field.name}" name={field.name} value={values[field.name] ?? ''}>
-							{#if field.optional}<option value="">not said</option>{/if}
-							{#each field.choices ?? [] as choice (choice)}<option>{choice}</option>{/each}
-						</select>
-					{:else if long.includes(field.type)}
-						<textarea
-							class="field figure text-sm"
-							id="f-{field.name}"
-							name={field.name}
-							rows={field.type === 'pins' ? 10 : field.type === 'path' ? 8 : 3}
-							oninput={field.type === 'pins' ? (e) => (typedPins = e.currentTarget.value) : undefined}
-							value={values[field.name] ?? ''}></textarea>
-						{#if field.type === 'pins'}
+				{@const common = {
+					id: `f-${field.name}`,
+					label: `${field.label}${field.optional ? ' (optional)' : ''}`,
+					name: field.name,
+					hint: field.hint,
+					error: problems[field.name] ?? null
+				}}
+				{#if field.sort.look === 'choice'}
+					<Field {...common} value={values[field.name] ?? ''} select>
+						{#if field.optional}<option value="">not said</option>{/if}
+						{#each field.sort.choices ?? [] as choice (choice)}<option>{choice}</option>{/each}
+					</Field>
+				{:else if field.sort.look === 'lines'}
+					<Field
+						{...common}
+						figure
+						look="text-sm"
+						rows={field.sort.rows ?? 3}
+						oninput={field.sort.draws ? (e) => (typedPins = e.currentTarget.value) : undefined}
+						value={values[field.name] ?? ''}
+					>
+						{#if field.sort.draws}
 							{#if drawn}
 								<div class="mt-1.5" aria-label="The port as it is drawn from these contacts" role="group">
 									<PortFace
@@ -138,19 +149,15 @@
 									The port is drawn here as soon as every line has a contact and its net.
 								</p>{/if}
 						{/if}
-					{:else}
-						<input
-							class="field {field.type === 'text' ? '' : 'figure'}"
-							id="f-{field.name}"
-							name={field.name}
-							readonly={i === 0 && chosen !== null}
-							value={values[field.name] ?? ''}
-							aria-invalid={Boolean(problems[field.name])}
-						/>
-					{/if}
-					{#if field.hint}<p class="text-sm text-ink-soft">{field.hint}</p>{/if}
-					<Problem message={problems[field.name]} />
-				</div>
+					</Field>
+				{:else}
+					<Field
+						{...common}
+						figure={field.sort.figure ?? false}
+						readonly={i === 0 && chosen !== null}
+						value={values[field.name] ?? ''}
+					/>
+				{/if}
 			{/each}
 			<Problem message={problems.version} />
 			<div class="flex items-center gap-3">

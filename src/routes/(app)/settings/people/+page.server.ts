@@ -1,10 +1,9 @@
 import { fail } from '@sveltejs/kit';
 import { z } from 'zod';
-import { describeIssue } from '$lib/core/exchange/read-lines';
 import { roleSchema } from '$lib/core/units/role';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
-import { fieldOf, readForm } from '$lib/server/house/read-form';
+import { shopMemory } from '$lib/server/memory/shop-memory';
+import { readForm } from '$lib/server/house/read-form';
 import { requireUser } from '$lib/server/house/guard';
 import { listApiTokens, makeApiToken, revokeApiToken, TOKEN_DAYS } from '$lib/server/identity/api-tokens';
 import { IDLE_HOURS, LONGEST_DAYS } from '$lib/server/identity/sessions';
@@ -42,34 +41,26 @@ const activeBody = z.strictObject({
 	active: z.enum(['yes', 'no'])
 });
 
-const idOf = (text: string): number | null => {
-	const parsed = z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER).safeParse(text);
-	return parsed.success ? parsed.data : null;
-};
-
-const problemsOf = (error: z.ZodError) =>
-	Object.fromEntries(error.issues.map(describeIssue).map(({ path, message }) => [path, message]));
+const idBody = z.strictObject({ id: z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER) });
 
 export const actions: Actions = {
 	add: async ({ request, locals }) => {
 		const actor = requireUser(locals, ['manager']);
-		const form = await readForm(request);
-		const { values } = form;
-		const { password: _, ...kept } = values;
+		const form = await readForm(request, newUserBody, (values) => ({
+			...values,
+			technician: values.technician || null
+		}));
+		const { kept } = form;
 		if (!form.ok) return fail(400, { kept, problems: form.problems });
-		const parsed = newUserBody.safeParse({ ...values, technician: values.technician || null });
-		if (!parsed.success) return fail(400, { kept, problems: problemsOf(parsed.error) });
-		const answer = await addUser(await database(), actor.name, Date.now(), parsed.data);
+		const answer = await addUser(await database(), actor.name, Date.now(), form.value);
 		if (!answer.ok) return fail(400, { kept, problems: { [answer.field]: answer.message } });
-		return { added: parsed.data.name };
+		return { added: form.value.name };
 	},
 	active: async ({ request, locals }) => {
 		const actor = requireUser(locals, ['manager']);
-		const form = await readForm(request);
+		const form = await readForm(request, activeBody);
 		if (!form.ok) return fail(400, { problems: form.problems });
-		const parsed = activeBody.safeParse(form.values);
-		if (!parsed.success) return fail(400, { problems: problemsOf(parsed.error) });
-		const { id, version, active } = parsed.data;
+		const { id, version, active } = form.value;
 		const answer = await setUserActive(await database(), actor.name, Date.now(), {
 			id,
 			version,
@@ -79,24 +70,22 @@ export const actions: Actions = {
 	},
 	reset: async ({ request, locals }) => {
 		const actor = requireUser(locals, ['manager']);
-		const id = idOf(await fieldOf(request, 'id'));
-		if (id === null) return fail(400, { problems: { people: 'names nobody; reload the page' } });
-		const answer = await resetPassword(await database(), actor.name, Date.now(), { id });
+		const form = await readForm(request, idBody);
+		if (!form.ok) return fail(400, { problems: { people: 'names nobody; reload the page' } });
+		const answer = await resetPassword(await database(), actor.name, Date.now(), form.value);
 		if (!answer.ok) return fail(409, { problems: { people: answer.message } });
 		return { reset: { name: answer.name, password: answer.password } };
 	},
 	token: async ({ request, locals }) => {
 		const actor = requireUser(locals, ['manager']);
-		const form = await readForm(request);
+		const form = await readForm(request, tokenBody);
 		if (!form.ok) return fail(400, { problems: form.problems });
-		const parsed = tokenBody.safeParse(form.values);
-		if (!parsed.success) return fail(400, { problems: problemsOf(parsed.error) });
-		return { token: await makeApiToken(await database(), actor, Date.now(), parsed.data) };
+		return { token: await makeApiToken(await database(), actor, Date.now(), form.value) };
 	},
 	revoke: async ({ request, locals }) => {
 		const actor = requireUser(locals, ['manager']);
-		const id = idOf(await fieldOf(request, 'id'));
-		if (id === null) return fail(400, { problems: { tokens: 'names no token; reload the page' } });
-		await revokeApiToken(await database(), actor.name, Date.now(), id);
+		const form = await readForm(request, idBody);
+		if (!form.ok) return fail(400, { problems: { tokens: 'names no token; reload the page' } });
+		await revokeApiToken(await database(), actor.name, Date.now(), form.value.id);
 	}
 };

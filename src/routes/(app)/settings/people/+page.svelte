@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Field from '$lib/components/ui/Field.svelte';
 	import { enhance } from '$app/forms';
 	import Problem from '$lib/components/ui/Problem.svelte';
 	import { useFormat } from '$lib/components/ui/shop-context';
@@ -68,48 +69,41 @@
 				({ update, result }) =>
 					update({ reset: result.type === 'success' })}
 		>
-			<div>
-				<label class="label" for="name">Name</label>
-				<input class="field" id="name" name="name" required value={kept.name ?? ''} />
-				<Problem message={problems.name} />
-			</div>
-			<div>
-				<label class="label" for="signIn">Signs in as</label>
-				<input
-					class="field figure"
-					id="signIn"
-					name="signIn"
-					required
-					autocomplete="off"
-					value={kept.signIn ?? ''}
-				/>
-				<Problem message={problems.signIn} />
-			</div>
-			<div>
-				<label class="label" for="role">Role</label>
-				<select class="field" id="role" name="role" value={kept.role ?? 'technician'}
-					>{#each ROLES as role (role)}<option>{role}</option>{/each}</select
-				>
-			</div>
-			<div>
-				<label class="label" for="technician">Is the technician</label>
-				<select class="field" id="technician" name="technician" value={kept.technician ?? ''}>
-					<option value="">none</option>
-					{#each data.technicians as { code, name } (code)}<option value={code}>{name}</option>{/each}
-				</select>
-			</div>
-			<div class="col-span-2">
-				<label class="label" for="password">First password, at least 12 characters</label>
-				<input
-					class="field"
-					id="password"
-					name="password"
-					type="password"
-					required
-					autocomplete="new-password"
-				/>
-				<Problem message={problems.password} />
-			</div>
+			<Field
+				id="name"
+				label="Name"
+				name="name"
+				required
+				value={kept.name ?? ''}
+				error={problems.name ?? null}
+			/>
+			<Field
+				id="signIn"
+				label="Signs in as"
+				figure
+				name="signIn"
+				required
+				autocomplete="off"
+				value={kept.signIn ?? ''}
+				error={problems.signIn ?? null}
+			/>
+			<Field id="role" label="Role" name="role" value={kept.role ?? 'technician'} select
+				>{#each ROLES as role (role)}<option>{role}</option>{/each}</Field
+			>
+			<Field id="technician" label="Is the technician" name="technician" value={kept.technician ?? ''} select>
+				<option value="">none</option>
+				{#each data.technicians as { code, name } (code)}<option value={code}>{name}</option>{/each}
+			</Field>
+			<Field
+				id="password"
+				label="First password, at least 12 characters"
+				name="password"
+				type="password"
+				required
+				autocomplete="new-password"
+				class="col-span-2"
+				error={problems.password ?? null}
+			/>
 			<div class="col-span-2 flex items-center gap-3">
 				<button class="btn btn-copper">Add</button>
 				{#if form?.added}<span role="status" class="text-agrees">● {form.added} can sign in</span>{/if}
@@ -162,27 +156,13 @@
 			class="grid grid-cols-[1fr_auto_auto_auto] items-end gap-2"
 			use:enhance
 		>
-			<div>
-				<label class="label" for="label">For what</label><input
-					class="field"
-					id="label"
-					name="label"
-					required
-				/>
-			</div>
-			<div>
-				<label class="label" for="token-role">Role</label>
-				<select class="field" id="token-role" name="role" value="technician"
-					>{#each ROLES as role (role)}<option>{role}</option>{/each}</select
-				>
-			</div>
-			<div>
-				<label class="label" for="token-days">Good for</label>
-				<select class="field" id="token-days" name="days" value="90"
-					>{#each data.tokenDays as days (days)}<option value={String(days)}>{days} days</option
-						>{/each}</select
-				>
-			</div>
+			<Field id="label" label="For what" name="label" required />
+			<Field id="token-role" label="Role" name="role" value="technician" select
+				>{#each ROLES as role (role)}<option>{role}</option>{/each}</Field
+			>
+			<Field id="token-days" label="Good for" name="days" value="90" select
+				>{#each data.tokenDays as days (days)}<option value={String(days)}>{days} days</option>{/each}</Field
+			>
 			<button class="btn">Make token</button>
 		</form>
 		<Problem message={problems.label ?? problems.tokens} />

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
+	import { invalidateAll } from '$app/navigation';
 	import { Tabs } from 'bits-ui';
 	import ChecksPanel from '$lib/components/ticket/ChecksPanel.svelte';
 	import ClosePanel from '$lib/components/ticket/ClosePanel.svelte';
@@ -15,7 +16,7 @@
 	import RepairPanel from '$lib/components/ticket/RepairPanel.svelte';
 	import TicketHead from '$lib/components/ticket/TicketHead.svelte';
 	import Trail from '$lib/components/ticket/Trail.svelte';
-	import type { StepView } from '$lib/server/tickets/plan-view';
+	import type { StepView } from '$lib/core/diagnosis/plan/plan-view';
 	import { useOutbox } from '$lib/components/ui/outbox.svelte';
 	import { stepsOf } from '$lib/components/ticket/steps';
 
@@ -24,7 +25,8 @@
 		new TicketDesk(
 			untrack(() => data.view),
 			useOutbox(),
-			untrack(() => data.user.role)
+			untrack(() => data.user.role),
+			() => void invalidateAll()
 		)
 	);
 	$effect.pre(() => {
@@ -38,8 +40,10 @@
 		const { version, ticket } = desk.view;
 		if (ticket.closedAt !== null || version === 0) return;
 		const stop = new AbortController();
+		const soon = setTimeout(() => void desk.askPrice(stop.signal), 250);
 		const later = setTimeout(() => void desk.thinkFurther(stop.signal), 600);
 		return () => {
+			clearTimeout(soon);
 			clearTimeout(later);
 			stop.abort();
 		};

@@ -1,12 +1,11 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { oddsBody } from '$lib/core/exchange/api-schemas';
-import { parseInstant } from '$lib/core/units/instant';
 import { toOddsAnswer } from '$lib/server/api/answers';
 import { evidenceOf, readBody, requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
 import { adviseSteps, STEPS_OF_THE_API } from '$lib/server/diagnosis/advice';
 import { stepsAside } from '$lib/server/thinker/thinker';
-import { knownAt, shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { knownAt, shopMemory } from '$lib/server/memory/shop-memory';
 
 export const POST: RequestHandler = async (event) => {
 	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);
@@ -16,7 +15,7 @@ export const POST: RequestHandler = async (event) => {
 	const memory = await shopMemory(await database());
 	const evidence = evidenceOf(body, memory.catalog);
 	if (evidence instanceof Response) return evidence;
-	const asOf = body.as_of ? parseInstant(body.as_of) : null;
+	const asOf = body.as_of ?? null;
 	const { inference, plan } = await stepsAside(evidence, asOf, () =>
 		adviseSteps(knownAt(memory, asOf), evidence, STEPS_OF_THE_API)
 	);

@@ -1,13 +1,11 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { quoteBody } from '$lib/core/exchange/api-schemas';
-import { parseInstant } from '$lib/core/units/instant';
 import { seesCosts } from '$lib/core/units/role';
-import { toMinor } from '$lib/core/units/money';
 import { toQuoteAnswer } from '$lib/server/api/answers';
 import { evidenceOf, readBody, requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
 import { advise } from '$lib/server/diagnosis/advice';
-import { knownAt, shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { knownAt, shopMemory } from '$lib/server/memory/shop-memory';
 import { adviseAside } from '$lib/server/thinker/thinker';
 import { problem } from '$lib/server/house/problem';
 
@@ -30,10 +28,10 @@ export const POST: RequestHandler = async (event) => {
 	}
 	const evidence = evidenceOf(seen, memory.catalog, faults);
 	if (evidence instanceof Response) return evidence;
-	const asOf = body.as_of ? parseInstant(body.as_of) : null;
+	const asOf = body.as_of ?? null;
 	const asked = {
 		faults: faults ?? null,
-		askedMinor: price === undefined ? null : toMinor(price),
+		askedMinor: price ?? null,
 		technician: technician ?? null
 	};
 	const { quote } = await adviseAside(evidence, asked, asOf, () =>

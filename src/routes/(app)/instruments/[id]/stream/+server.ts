@@ -2,7 +2,7 @@ import { error, type RequestHandler } from '@sveltejs/kit';
 import { z } from 'zod';
 import { codeSchema } from '$lib/core/units/code';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { shopMemory } from '$lib/server/memory/shop-memory';
 import { requireUser } from '$lib/server/house/guard';
 import { instruments } from '$lib/server/instruments/instruments';
 

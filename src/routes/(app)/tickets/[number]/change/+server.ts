@@ -1,12 +1,16 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
+import { taughtBy } from '$lib/core/tickets/taught';
 import { database } from '$lib/server/database/connection';
 import { actorOf, requireUser } from '$lib/server/house/guard';
 import { firstRefusal, readJson } from '$lib/server/house/read-json';
-import { changeBody, changeTicket } from '$lib/server/tickets/commands';
 import { keepPredictionsUp } from '$lib/server/thinker/thinker';
-import { ticketView } from '$lib/server/tickets/view';
+import { changeBody, changeTicket } from '$lib/server/tickets/change-ticket';
+import { ticketView, viewSlices } from '$lib/server/tickets/view';
 
-/** One change of a ticket. Answers with the whole new view, so that odds, next step and price follow at once. */
+/**
+ * One change of a ticket. Answers with what it made of the screen: the ticket's changed slices, odds and next step. Where the
+ * screen is behind, with the whole view.
+ */
 export const POST: RequestHandler = async ({ locals, params, request }) => {
 	const user = requireUser(locals);
 	const parsed = await readJson(request, changeBody);
@@ -20,7 +24,12 @@ export const POST: RequestHandler = async ({ locals, params, request }) => {
 	if (!answer.ok && answer.code === 'missing') return json(answer, { status: 404 });
 	if (!answer.ok && answer.code === 'not-yours') return json(answer, { status: 403 });
 	if (!answer.ok && answer.code === 'refused') return json(answer, { status: 422 });
-	if (answer.ok && !answer.repeated) void keepPredictionsUp(db);
-	const view = await ticketView(db, number, user.role, now);
-	return json({ ...answer, view }, { status: answer.ok ? 200 : 409 });
+	if (!answer.ok || answer.repeated) {
+		const view = await ticketView(db, number, user.role, now);
+		return json({ ...answer, view }, { status: answer.ok ? 200 : 409 });
+	}
+	const { before, stored, version } = answer;
+	if (taughtBy(before) !== taughtBy(stored.ticket)) void keepPredictionsUp(db);
+	const slices = await viewSlices(db, answer, parsed.value.change.verb, user.role, now);
+	return json({ ok: true, version, slices });
 };

@@ -1,7 +1,7 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
 import { actorOf, requireUser } from '$lib/server/house/guard';
-import { showPasscode } from '$lib/server/tickets/commands';
+import { showPasscode } from '$lib/server/tickets/passcodes';
 
 /** The passcode of an open ticket. A POST: showing it is noted in the audit trail. */
 export const POST: RequestHandler = async ({ locals, params }) => {

@@ -1,9 +1,10 @@
 import { error, json, type RequestHandler } from '@sveltejs/kit';
+import { seesCosts } from '$lib/core/units/role';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { shopMemory } from '$lib/server/memory/shop-memory';
 import { requireUser } from '$lib/server/house/guard';
 import { planFurther } from '$lib/server/thinker/thinker';
-import { planView } from '$lib/server/tickets/plan-view';
+import { planView } from '$lib/core/diagnosis/plan/plan-view';
 
 /** A plan that looks further ahead than a page waits for; thought of beside the thread that answers requests. */
 export const GET: RequestHandler = async ({ locals, params }) => {
@@ -11,5 +12,5 @@ export const GET: RequestHandler = async ({ locals, params }) => {
 	const further = await planFurther(params.number ?? '');
 	if (!further) error(404, `There is no ticket ${params.number}.`);
 	const { catalog } = await shopMemory(await database());
-	return json({ version: further.version, plan: planView(further.plan, catalog, user.role) });
+	return json({ version: further.version, plan: planView(further.plan, catalog, seesCosts(user.role)) });
 };

@@ -5,7 +5,7 @@ import { EMPTY_BOOK } from '$lib/core/readings/known-good-book';
 import { readBody, requireBearer } from '$lib/server/api/requests';
 import { toCompareAnswer } from '$lib/server/api/answers';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { shopMemory } from '$lib/server/memory/shop-memory';
 import { problem } from '$lib/server/house/problem';
 
 export const POST: RequestHandler = async (event) => {

@@ -2,7 +2,7 @@ import { json, type RequestHandler } from '@sveltejs/kit';
 import { toTraceAnswer } from '$lib/server/api/answers';
 import { requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { shopMemory } from '$lib/server/memory/shop-memory';
 import { readTrace } from '$lib/server/thinker/thinker';
 import { problem } from '$lib/server/house/problem';
 

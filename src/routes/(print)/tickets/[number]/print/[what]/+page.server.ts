@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { benchCatalog } from '$lib/server/catalog/bench-catalog';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/diagnosis/shop-memory';
+import { shopMemory } from '$lib/server/memory/shop-memory';
 import { requireUser } from '$lib/server/house/guard';
 import { scanCode } from '$lib/server/house/scan-code';
 import { ticketView } from '$lib/server/tickets/view';

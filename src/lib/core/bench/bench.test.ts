@@ -1,0 +1,92 @@
+import { describe, expect, it } from 'vitest';
+import { HOUR_MS, MINUTE_MS } from '../units/instant';
+import { gatesInTheWay, gateStates, type GateState } from './gates';
+import { durationWords, promiseSlack } from './promise';
+
+describe('the slack of a promise', () => {
+	const at = 10 * HOUR_MS;
+	it.each<[number, number, string]>([
+		[-1, 0, 'late'],
+		[0, 0, 'tight'],
+		[2 * HOUR_MS - 1, 0, 'tight'],
+		[2 * HOUR_MS, 0, 'fine'],
+		[2 * HOUR_MS, 1, 'tight'],
+		[30 * MINUTE_MS, 30, 'tight'],
+		[30 * MINUTE_MS, 30.1, 'late']
+	])('%d ms left with %d minutes of hands to go is %s', (left, minutes, urgency) =>
+		expect(promiseSlack(at + left, at, minutes)).toEqual({ slackMs: left - minutes * MINUTE_MS, urgency })
+	);
+	it('without a promise there is none', () =>
+		expect(promiseSlack(null, at, 30)).toEqual({ slackMs: null, urgency: 'none' }));
+	it.each<[number, string]>([
+		[0, '0 min'],
+		[59.4, '59 min'],
+		[59.5, '1 h 00'],
+		[60, '1 h 00'],
+		[190, '3 h 10'],
+		[-25, '25 min'],
+		[23 * 60 + 59, '23 h 59'],
+		[24 * 60, '1 d 0 h'],
+		[52 * 60, '2 d 4 h']
+	])('%d minutes are %s', (minutes, words) => expect(durationWords(minutes * MINUTE_MS)).toBe(words));
+});
+
+describe('gates', () => {
+	const gate = (code: string): Pick<GateState, 'code' | 'label' | 'when'> => ({
+		code,
+		label: code,
+		when: 'after-sealing'
+	});
+	const catalog = {
+		gates: new Map([
+			['a', gate('a')],
+			['b', gate('b')]
+		])
+	};
+	const states = (
+		gates: { gate: string; passed: boolean; at?: number }[],
+		attempts: { at?: number }[] = []
+	) => gateStates({ gates, attempts }, catalog).map(({ passed }) => passed);
+	it.each<[string, Parameters<typeof states>, (boolean | null)[]]>([
+		['nothing checked', [[]], [null, null]],
+		['each by its own code', [[{ gate: 'b', passed: true }]], [null, true]],
+		[
+			'the last check counts',
+			[
+				[
+					{ gate: 'a', passed: false },
+					{ gate: 'a', passed: true }
+				]
+			],
+			[true, null]
+		],
+		[
+			'one that failed is in the way',
+			[
+				[
+					{ gate: 'a', passed: true },
+					{ gate: 'a', passed: false }
+				]
+			],
+			[false, null]
+		],
+		[
+			'passed before the last repair is open again',
+			[[{ gate: 'a', passed: true, at: 4 }], [{ at: 5 }]],
+			[null, null]
+		],
+		['at the same moment it stands', [[{ gate: 'a', passed: true, at: 5 }], [{ at: 5 }]], [true, null]],
+		[
+			'the latest of several repairs',
+			[[{ gate: 'a', passed: true, at: 6 }], [{ at: 9 }, { at: 5 }]],
+			[null, null]
+		],
+		['without a time it stands', [[{ gate: 'a', passed: true }], [{ at: 5 }]], [true, null]],
+		['a repair without a time undoes nothing', [[{ gate: 'a', passed: true, at: 1 }], [{}]], [true, null]]
+	])('%s', (_, given, passed) => expect(states(...given)).toEqual(passed));
+	it('all but passed ones are in the way, in the catalog’s order', () => {
+		const some = gateStates({ gates: [{ gate: 'a', passed: false }], attempts: [] }, catalog);
+		expect(gatesInTheWay(some).map(({ code }) => code)).toEqual(['a', 'b']);
+		expect(gatesInTheWay(some.map((state) => ({ ...state, passed: true })))).toEqual([]);
+	});
+});

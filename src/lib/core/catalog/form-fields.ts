@@ -1,0 +1,178 @@
+import { readNumber } from '../units/typed-number';
+
+/** How a value of a record is typed and read: `write` is the inverse of `read` for every value that the schema takes. */
+export interface FieldSort {
+	look: 'line' | 'lines' | 'choice';
+	/** a figure, set in the type of figures and to the right in columns */
+	figure?: boolean;
+	rows?: number;
+	/** the contacts of a port: drawn while they are typed */
+	draws?: 'port';
+	choices?: readonly string[];
+	/** @returns what the schema of the kind then checks; a text that is no number stays the text, so that it is named */
+	read(text: string): unknown;
+	write(value: unknown): string;
+}
+
+/** One field of the form in which a person writes a record of a kind. */
+export interface CatalogField {
+	name: string;
+	label: string;
+	sort: FieldSort;
+	optional: boolean;
+	hint?: string;
+}
+
+export const field = (name: string, label: string, sort: FieldSort, hint?: string): CatalogField => ({
+	name,
+	label,
+	sort,
+	optional: false,
+	...(hint === undefined ? {} : { hint })
+});
+export const maybe = (name: string, label: string, sort: FieldSort, hint?: string): CatalogField => ({
+	...field(name, label, sort, hint),
+	optional: true
+});
+
+const numberOf = (text: string): number | string => readNumber(text) ?? text;
+const words = (text: string) => text.split(/[\s,;]+/).filter(Boolean);
+/** numbers set apart by spaces, where a comma is a decimal mark */
+const spaced = (text: string) => text.split(/[\s;]+/).filter(Boolean);
+const linesOf = <Item>(text: string, read: (line: string) => Item): Item[] =>
+	text
+		.split('\n')
+		.filter((line) => line.trim() !== '')
+		.map(read);
+const listText = (separator: string) => (value: unknown) =>
+	((value ?? []) as unknown[])
+		.map((item) => (item !== null && typeof item === 'object' ? Object.values(item).join(' ') : String(item)))
+		.join(separator);
+
+export const TEXT: FieldSort = { look: 'line', read: (text) => text, write: (value) => String(value ?? '') };
+export const NUMBER: FieldSort = { ...TEXT, figure: true, read: numberOf };
+export const CODES: FieldSort = { look: 'line', figure: true, read: words, write: listText(' ') };
+
+export const choice = (choices: readonly string[]): FieldSort => ({ ...TEXT, look: 'choice', choices });
+export const YES_NO: FieldSort = {
+	look: 'choice',
+	choices: ['yes', 'no'],
+	read: (text) => (text === 'yes' ? true : text === 'no' ? false : text),
+	write: (value) => (value === undefined ? '' : value ? 'yes' : 'no')
+};
+
+const lines = (rows: number, read: (line: string) => unknown): FieldSort => ({
+	look: 'lines',
+	figure: true,
+	rows,
+	read: (text) => linesOf(text, read),
+	write: listText('\n')
+});
+
+/** Stock codes with how many of each, one a line. */
+export const PARTS = lines(3, (line) => {
+	const [sku, quantity = '1'] = spaced(line);
+	return { sku, quantity: numberOf(quantity) };
+});
+/** The same with the share of the cost that each takes. */
+export const YIELDS = lines(3, (line) => {
+	const [sku, quantity = '1', share] = spaced(line);
+	return { sku, quantity: numberOf(quantity), ...(share ? { share: numberOf(share) } : {}) };
+});
+/** Contacts with their nets and sides, one a line. */
+export const PINS: FieldSort = {
+	...lines(10, (line) => {
+		const [pin, net, side] = words(line);
+		return { pin, net, ...(side ? { side } : {}) };
+	}),
+	draws: 'port'
+};
+/** Two words a line. */
+export const PAIRS: FieldSort = {
+	...lines(3, (line) => {
+		const [first = '', second = ''] = words(line);
+		return [first, second];
+	}),
+	write: (value) => ((value ?? []) as string[][]).map((pair) => pair.join(' ')).join('\n')
+};
+
+const voltsAmps = (text: string) => {
+	const [volts = '', amps = ''] = spaced(text);
+	return { volts: numberOf(volts), amps: numberOf(amps) };
+};
+const oneObject = (read: (text: string) => unknown): FieldSort => ({
+	look: 'line',
+	figure: true,
+	read,
+	write: (value) => Object.values((value ?? {}) as object).join(' ')
+});
+/** Volts and amperes. */
+export const VOLTS_AMPS = oneObject(voltsAmps);
+/** The same, one pair a line. */
+export const CHARGES = lines(3, voltsAmps);
+/** Chemistry, cells in series, capacity in mAh. */
+export const BATTERY = oneObject((text) => {
+	const [chemistry, cells = '', capacity = ''] = spaced(text);
+	return { chemistry, cells: numberOf(cells), capacity_mah: numberOf(capacity) };
+});
+/** Per cent an hour. */
+export const DRAIN = oneObject((text) => ({ percent_per_hour: numberOf(text) }));
+
+interface PathLine {
+	node: string;
+	label: string;
+	volts: { low: number | string; high: number | string };
+	through?: string;
+	faults?: string[];
+	minutes?: number | string;
+}
+
+/** One node of a charging path a line, its fields set apart by bars; empty ones at the end are left out. */
+export const PATH: FieldSort = {
+	look: 'lines',
+	figure: true,
+	rows: 8,
+	read: (text) => linesOf(text, readNode),
+	write: (value) => ((value ?? []) as PathLine[]).map(writeNode).join('\n')
+};
+
+function readNode(line: string): PathLine {
+	const [node = '', label = '', volts = '', through = '', faults = '', minutes = ''] = line
+		.split('|')
+		.map((part) => part.trim());
+	const [low = '', high = ''] = spaced(volts);
+	return {
+		node,
+		label,
+		volts: { low: numberOf(low), high: numberOf(high) },
+		...(through ? { through } : {}),
+		...(faults ? { faults: words(faults) } : {}),
+		...(minutes ? { minutes: numberOf(minutes) } : {})
+	};
+}
+
+const writeNode = ({ node, label, volts, through = '', faults = [], minutes = '' }: PathLine) =>
+	[node, label, `${volts.low} ${volts.high}`, through, faults.join(' '), minutes]
+		.join(' | ')
+		.replace(/( \| )+$/, '');
+
+/** What was typed in the form of a kind as a record for its schema; empty optional fields are left out. */
+export function recordFromForm(
+	kind: string,
+	fields: readonly CatalogField[],
+	typed: Readonly<Record<string, string>>
+): Record<string, unknown> {
+	const record: Record<string, unknown> = { record: kind };
+	for (const { name, sort, optional } of fields) {
+		const text = (typed[name] ?? '').trim();
+		if (text !== '' || !optional) record[name] = sort.read(text);
+	}
+	return record;
+}
+
+/** A record as it stands in the form of its kind: the inverse of `recordFromForm`. */
+export const formFromRecord = (
+	fields: readonly CatalogField[],
+	record: Readonly<Record<string, unknown>>
+): Record<string, string> =>
+	Object.fromEntries(fields.map(({ name, sort }) => [name, sort.write(record[name])]));

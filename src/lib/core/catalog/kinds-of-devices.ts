@@ -1,0 +1,147 @@
+import { z } from 'zod';
+import { codeSchema } from '../units/code';
+import { amountSchema } from '../units/money';
+import {
+	BATTERY,
+	CHARGES,
+	choice,
+	DRAIN,
+	field,
+	maybe,
+	NUMBER,
+	PAIRS,
+	PATH,
+	PINS,
+	TEXT,
+	VOLTS_AMPS
+} from './form-fields';
+import { kind } from './kind';
+import { CODE, LABEL, labelSchema } from './record-fields';
+
+/** Devices and the ports that they are charged through. */
+
+const pinNameSchema = z.string().regex(/^[A-Za-z0-9+_.-]{1,16}$/, {
+	error: (issue) => `is ${JSON.stringify(issue.input)}; a contact is 1 to 16 letters, digits or + _ . -`
+});
+
+const connector = kind({
+	schema: z.strictObject({
+		record: z.literal('connector'),
+		code: codeSchema,
+		label: labelSchema,
+		pins: z
+			.array(
+				z.strictObject({
+					pin: pinNameSchema,
+					net: z.string().min(1).max(32),
+					side: z.string().max(16).optional()
+				})
+			)
+			.min(1)
+			.max(200)
+			.refine((pins) => new Set(pins.map(({ pin }) => pin)).size === pins.length, 'names a contact twice'),
+		/** pairs of nets that read alike; without it the names tell (d+ and d-, cc1 and cc2) */
+		alike: z
+			.array(z.tuple([z.string().min(1).max(32), z.string().min(1).max(32)]))
+			.max(100)
+			.optional()
+	}),
+	about:
+		'contacts in probing order; those that share a net are joined on the board; `alike`: nets that read alike',
+	key: ({ code }) => code,
+	form: {
+		title: 'Connectors',
+		fields: [
+			CODE,
+			LABEL,
+			field('pins', 'Contacts in probing order', PINS, 'one a line: contact net side'),
+			maybe(
+				'alike',
+				'Nets that read alike',
+				PAIRS,
+				'two a line: d+ d-; left empty, the names tell (cc1 and cc2, d+ and d-)'
+			)
+		]
+	},
+	relearns: 'added or changed',
+	order: 8
+});
+
+/** A point of the charging path that a probe can reach, in order from the supply. */
+const pathNode = z.strictObject({
+	node: codeSchema,
+	label: labelSchema,
+	/** what it reads when all is well */
+	volts: z.strictObject({ low: z.number().min(0).max(100), high: z.number().min(0).max(100) }),
+	/** what lies between the node before and this one */
+	through: z.string().min(1).max(64).optional(),
+	/** faults that lose the supply between the node before and this one */
+	faults: z.array(codeSchema).max(20).optional(),
+	minutes: z.number().min(0).max(1000).optional()
+});
+
+const voltsAmps = z.strictObject({
+	volts: z.number().positive().max(1000),
+	amps: z.number().positive().max(1000)
+});
+const SUPPLIES = ['negotiated', 'fixed'] as const;
+
+const model = kind({
+	schema: z.strictObject({
+		record: z.literal('model'),
+		code: codeSchema,
+		label: labelSchema,
+		family: z.string().max(64).optional(),
+		connector: codeSchema.optional(),
+		value: amountSchema.optional(),
+		battery: z
+			.strictObject({
+				chemistry: z.string().min(1).max(32),
+				cells: z.int().min(1).max(100),
+				capacity_mah: z.number().positive().max(1_000_000)
+			})
+			.optional(),
+		charge: voltsAmps.optional(),
+		/** all that it may take when healthy, where that is more than the usual one */
+		charges: z.array(voltsAmps).max(20).optional(),
+		/** how supply and device agree: over the contract lines, or at a fixed voltage (barrel, dock) */
+		supply: z.enum(SUPPLIES).optional(),
+		path: z
+			.array(pathNode)
+			.max(40)
+			.refine((nodes) => new Set(nodes.map(({ node }) => node)).size === nodes.length, 'names a node twice')
+			.optional(),
+		/** what a healthy one loses while it is used, in per cent of its battery an hour */
+		drain: z.strictObject({ percent_per_hour: z.number().positive().max(100) }).optional()
+	}),
+	about: 'a kind of device: its port, worth, battery, healthy charge, charging path and drain',
+	key: ({ code }) => code,
+	refers({ connector }, need) {
+		need.code('connector', 'connector', connector);
+	},
+	form: {
+		title: 'Models',
+		fields: [
+			CODE,
+			LABEL,
+			maybe('family', 'Family', TEXT),
+			maybe('connector', 'Connector code', TEXT),
+			maybe('value', 'Worth when working', NUMBER),
+			maybe('battery', 'Battery', BATTERY, 'chemistry, cells, mAh: li-ion 1 2600'),
+			maybe('charge', 'Healthy charge', VOLTS_AMPS, 'volts, amperes: 5 1.2'),
+			maybe('charges', 'All charges it may take', CHARGES, 'volts, amperes, one a line: 9 2'),
+			maybe('supply', 'Supply', choice(SUPPLIES), 'negotiated: it agrees a voltage; fixed: barrel, dock'),
+			maybe('drain', 'Loses in use, % an hour', DRAIN),
+			maybe(
+				'path',
+				'Power path, from the port to the battery',
+				PATH,
+				'one node a line: code | label | low high volts | what lies before it | fault codes | minutes'
+			)
+		]
+	},
+	relearns: 'changed',
+	order: 9
+});
+
+export const KINDS_OF_DEVICES = { connector, model };

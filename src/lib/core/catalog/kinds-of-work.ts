@@ -1,0 +1,127 @@
+import { z } from 'zod';
+import { codeSchema } from '../units/code';
+import { amountSchema } from '../units/money';
+import { choice, CODES, field, maybe, NUMBER, PARTS, TEXT, YES_NO } from './form-fields';
+import { kind } from './kind';
+import {
+	CAUTION,
+	cautionSchema,
+	CODE,
+	LABEL,
+	labelSchema,
+	MINUTES,
+	minutesSchema,
+	shareSchema
+} from './record-fields';
+
+/** What a shop knows how to do, who does it, and why work comes back. */
+
+const operation = kind({
+	schema: z.strictObject({
+		record: z.literal('operation'),
+		code: codeSchema,
+		label: labelSchema,
+		minutes: minutesSchema,
+		skill: z.string().max(64).optional(),
+		fixes: z.array(codeSchema).max(200),
+		success: shareSchema.optional(),
+		parts: z
+			.array(z.strictObject({ sku: codeSchema, quantity: z.number().positive().max(10_000) }))
+			.max(50)
+			.optional(),
+		caution: cautionSchema.optional()
+	}),
+	about:
+		'a repair: the faults that it fixes, its chance of success (a starting belief) and the parts it takes',
+	key: ({ code }) => code,
+	refers({ fixes, parts = [] }, need) {
+		fixes.forEach((fault, i) => need.code(`fixes.${i}`, 'fault', fault));
+		parts.forEach(({ sku }, i) => need.code(`parts.${i}.sku`, 'part', sku));
+	},
+	form: {
+		title: 'Operations',
+		fields: [
+			CODE,
+			LABEL,
+			MINUTES,
+			maybe('skill', 'Skill', TEXT),
+			field('fixes', 'Fixes', CODES, 'fault codes, separated by spaces'),
+			maybe('success', 'Chance of success, 0 to 1', NUMBER),
+			maybe('parts', 'Parts it takes', PARTS, 'stock code and quantity: port-smd 1'),
+			CAUTION
+		]
+	},
+	relearns: 'added or changed',
+	most: 120,
+	order: 5
+});
+
+const WHEN = ['before-sealing', 'after-sealing'] as const;
+/** A check that a device passes before it is sealed or handed back. */
+const gate = kind({
+	schema: z.strictObject({
+		record: z.literal('gate'),
+		code: codeSchema,
+		label: labelSchema,
+		when: z.enum(WHEN)
+	}),
+	about: 'a check that a device passes before it is sealed, or before it is handed back',
+	key: ({ code }) => code,
+	form: { title: 'Gates', fields: [CODE, LABEL, field('when', 'When', choice(WHEN))] },
+	relearns: 'never',
+	most: 60,
+	order: 6
+});
+
+const technician = kind({
+	schema: z.strictObject({
+		record: z.literal('technician'),
+		code: codeSchema,
+		name: labelSchema,
+		skills: z.array(z.string().min(1).max(64)).max(50).optional(),
+		hourly_cost: amountSchema.optional()
+	}),
+	about: 'who works at the bench, with skills and the cost of an hour',
+	key: ({ code }) => code,
+	form: {
+		title: 'Technicians',
+		fields: [
+			CODE,
+			field('name', 'Name', TEXT),
+			maybe('skills', 'Skills', CODES, 'words, separated by spaces'),
+			maybe('hourly_cost', 'Cost an hour', NUMBER)
+		]
+	},
+	relearns: 'changed',
+	order: 11
+});
+
+/** Why a device came back. */
+const cause = kind({
+	schema: z.strictObject({
+		record: z.literal('cause'),
+		code: codeSchema,
+		label: labelSchema,
+		/** such a comeback speaks against the earlier work; it does where nothing is said */
+		counts: z.boolean().optional(),
+		/** the customer pays for it; not where nothing is said */
+		charged: z.boolean().optional()
+	}),
+	about:
+		'why a device came back: whether it `counts` against the earlier work (default true), whether it is `charged` (default false)',
+	key: ({ code }) => code,
+	form: {
+		title: 'Causes',
+		fields: [
+			CODE,
+			LABEL,
+			maybe('counts', 'Speaks against the earlier work', YES_NO, 'not said: yes'),
+			maybe('charged', 'The customer pays for it', YES_NO, 'not said: no')
+		]
+	},
+	relearns: 'never',
+	most: 60,
+	order: 12
+});
+
+export const KINDS_OF_WORK = { operation, gate, technician, cause };

@@ -1,0 +1,241 @@
+import { describe, expect, it } from 'vitest';
+import { buildCatalog, knownIn } from './catalog';
+import { formFromRecord, recordFromForm } from './form-fields';
+import {
+	CATALOG_KINDS,
+	catalogKey,
+	catalogKind,
+	FORM_KINDS,
+	fullOf,
+	isCatalogKind,
+	type CatalogKind,
+	type CatalogRecord
+} from './kinds';
+import { needsOf, type Unmet } from './needs';
+import { DEMO_CATALOG } from '../simulation/demo-catalog';
+
+const full: CatalogRecord[] = [
+	{
+		record: 'model',
+		code: 'm',
+		label: 'M',
+		family: 'f',
+		connector: 'c',
+		value: 120.5,
+		battery: { chemistry: 'li-ion', cells: 2, capacity_mah: 2600 },
+		charge: { volts: 9, amps: 1.5 },
+		charges: [
+			{ volts: 5, amps: 1 },
+			{ volts: 9, amps: 2 }
+		],
+		supply: 'negotiated',
+		drain: { percent_per_hour: 9.5 },
+		path: [
+			{
+				node: 'a',
+				label: 'At the port',
+				volts: { low: 4.7, high: 5.5 },
+				through: 'fuse',
+				faults: ['f1', 'f2'],
+				minutes: 2
+			},
+			{ node: 'b', label: 'B', volts: { low: 0, high: 5 } }
+		]
+	},
+	{ record: 'supplier', code: 's', label: 'S', lead_days: 4.5, order_cost: 7.5, minimum: 25 },
+	{
+		record: 'part',
+		sku: 'p',
+		label: 'P',
+		unit_cost: 3.9,
+		source: 'donor',
+		supplier: 's',
+		pack: 10,
+		yields: [
+			{ sku: 'q', quantity: 2, share: 0.4 },
+			{ sku: 'r', quantity: 1 }
+		]
+	},
+	{ record: 'cause', code: 'c', label: 'C', counts: false, charged: true },
+	{
+		record: 'connector',
+		code: 'c',
+		label: 'C',
+		pins: [
+			{ pin: 'A1', net: 'gnd', side: 'a' },
+			{ pin: 'A2', net: 'vbus' }
+		],
+		alike: [['d+', 'd-']]
+	},
+	{
+		record: 'operation',
+		code: 'o',
+		label: 'O',
+		minutes: 12.5,
+		skill: 'boards',
+		fixes: ['f1', 'f2'],
+		success: 0.9,
+		parts: [{ sku: 'p', quantity: 0.5 }],
+		caution: 'heat'
+	},
+	{
+		record: 'test',
+		code: 't',
+		label: 'T',
+		minutes: 3,
+		cost: 0.5,
+		outcomes: ['a', 'b'],
+		risk: 0.01,
+		caution: 'x'
+	},
+	{ record: 'fault', code: 'f1', label: 'F', group: 'g', prior: 0.2 },
+	{ record: 'sign', code: 's', label: 'S', kind: 'visual' },
+	{ record: 'gate', code: 'g', label: 'G', when: 'before-sealing' },
+	{ record: 'technician', code: 'ada', name: 'Ada', skills: ['boards', 'open'], hourly_cost: 31.5 }
+];
+const fieldsOf = (kind: CatalogKind) => catalogKind(kind).form?.fields ?? [];
+
+describe('forms', () => {
+	it('every kind that people edit has a full record here', () =>
+		expect([...new Set(full.map(({ record }) => record))].sort()).toEqual([...FORM_KINDS].sort()));
+	it.each(full)('a full $record goes into its form and comes back the same', (record) => {
+		const fields = fieldsOf(record.record);
+		const typed = formFromRecord(fields, record as unknown as Record<string, unknown>);
+		expect(catalogKind(record.record).schema.parse(recordFromForm(record.record, fields, typed))).toEqual(
+			record
+		);
+	});
+	it('so does every record of the demo shop that has a form', () => {
+		for (const record of DEMO_CATALOG) {
+			const fields = fieldsOf(record.record);
+			if (fields.length === 0) continue;
+			const typed = formFromRecord(fields, record as unknown as Record<string, unknown>);
+			expect(recordFromForm(record.record, fields, typed)).toEqual(record);
+		}
+	});
+	it.each(full)('a bare $record leaves out what is optional', (record) => {
+		const fields = fieldsOf(record.record);
+		const typed = formFromRecord(fields, record as unknown as Record<string, unknown>);
+		const bare = Object.fromEntries(
+			fields.map(({ name, optional }) => [name, optional ? '  ' : (typed[name] ?? '')])
+		);
+		const read = recordFromForm(record.record, fields, bare);
+		expect(Object.keys(read).sort()).toEqual(
+			['record', ...fields.filter(({ optional }) => !optional).map(({ name }) => name)].sort()
+		);
+		expect(catalogKind(record.record).schema.safeParse(read).success).toBe(true);
+	});
+	it('a comma is a decimal mark in figures; what is no number is named by its field', () => {
+		const read = (typed: Record<string, string>) =>
+			recordFromForm('part', fieldsOf('part'), { sku: 'p', label: 'P', ...typed });
+		expect(read({ unit_cost: '3,90' })).toMatchObject({ unit_cost: 3.9 });
+		expect(recordFromForm('model', fieldsOf('model'), { charge: '5,1 1,2' })).toMatchObject({
+			charge: { volts: 5.1, amps: 1.2 }
+		});
+		const odd = CATALOG_KINDS.part.schema.safeParse(read({ unit_cost: 'three' }));
+		expect(odd.error?.issues.map(({ path }) => path[0])).toEqual(['unit_cost']);
+		const yes = recordFromForm('cause', fieldsOf('cause'), { code: 'c', label: 'C', counts: 'maybe' });
+		expect(CATALOG_KINDS.cause.schema.safeParse(yes).error?.issues[0]?.path).toEqual(['counts']);
+	});
+});
+
+describe('the registry of kinds', () => {
+	it('keys, orders and limits', () => {
+		expect(full.map(catalogKey)).toEqual(['m', 's', 'p', 'c', 'c', 'o', 't', 'f1', 's', 'g', 'ada']);
+		expect(catalogKey({ record: 'expectation', given: 'f', sign: 's', chance: 0.5 })).toBe('f|sign|s');
+		expect(catalogKey({ record: 'expectation', given: 'f', test: 't', outcomes: { a: 1 } })).toBe('f|test|t');
+		expect(catalogKey(DEMO_CATALOG[0] as CatalogRecord)).toBe('shop');
+		const orders = Object.values(CATALOG_KINDS).map(({ order }) => order);
+		expect(new Set(orders).size).toBe(orders.length);
+		expect(isCatalogKind('supplier')).toBe(true);
+		expect(isCatalogKind('toString')).toBe(false);
+		expect(FORM_KINDS[0]).toBe('model');
+	});
+	it.each<[CatalogKind, number]>([
+		['fault', 80],
+		['sign', 200],
+		['test', 120],
+		['operation', 120],
+		['gate', 60],
+		['cause', 60]
+	])('a catalog holds %s %d times', (kind, most) => {
+		expect(fullOf(kind, most - 1)).toBeNull();
+		expect(fullOf(kind, most)).toContain(`${most} records of the kind ${kind}`);
+		expect(fullOf('model', 1e6)).toBeNull();
+	});
+	it.each<[string, CatalogRecord, string[]]>([
+		[
+			'an operation',
+			{
+				record: 'operation',
+				code: 'o',
+				label: 'O',
+				minutes: 1,
+				fixes: ['f1', 'no'],
+				parts: [
+					{ sku: 'p', quantity: 1 },
+					{ sku: 'no', quantity: 1 }
+				]
+			},
+			['fixes.1', 'parts.1.sku']
+		],
+		['a model', { record: 'model', code: 'm2', label: 'M', connector: 'no' }, ['connector']],
+		[
+			'a part',
+			{
+				record: 'part',
+				sku: 'x',
+				label: 'X',
+				unit_cost: 1,
+				supplier: 'no',
+				yields: [
+					{ sku: 'p', quantity: 1 },
+					{ sku: 'no', quantity: 1 },
+					{ sku: 'x', quantity: 1 }
+				]
+			},
+			['supplier', 'yields.1.sku']
+		],
+		[
+			'an expectation',
+			{ record: 'expectation', given: 'no', test: 't', outcomes: { a: 0.5, z: 0.5 } },
+			['given', 'outcomes.z']
+		],
+		['one of a sign', { record: 'expectation', given: 'f1', sign: 'no', chance: 0.5 }, ['sign']]
+	])('%s names what is not there', (_, record, paths) => {
+		const unmet: Unmet[] = [];
+		const known = knownIn(buildCatalog(full));
+		catalogKind(record.record).refers?.(
+			record,
+			needsOf(known, 'nowhere', (one) => unmet.push(one))
+		);
+		expect(unmet.map(({ path }) => path)).toEqual(paths);
+		expect(unmet.every(({ message }) => /nowhere|has the outcomes/.test(message))).toBe(true);
+	});
+	it('shares of a donor are the whole at most', () => {
+		const part = (...shares: number[]) =>
+			CATALOG_KINDS.part.schema.safeParse({
+				record: 'part',
+				sku: 'p',
+				label: 'P',
+				unit_cost: 1,
+				yields: shares.map((share, i) => ({ sku: `q${i}`, quantity: 1, share }))
+			}).success;
+		expect([part(0.5, 0.5), part(0.5, 0.51), part(1), part(1.1)]).toEqual([true, false, true, false]);
+	});
+	it('places and nodes are looked for where the model says them', () => {
+		const unmet: string[] = [];
+		const need = needsOf(knownIn(buildCatalog(full)), 'nowhere', ({ path }) => unmet.push(path));
+		need.place('in port', 'm', 'A1');
+		need.place('besides', 'm', 'tongue', ['tongue']);
+		need.place('no contact', 'm', 'Z9', ['tongue']);
+		need.place('model unknown', 'gone', 'Z9');
+		need.node('in path', 'm', 'a');
+		need.node('no node', 'm', 'z');
+		need.node('model unknown', 'gone', 'z');
+		need.code('left out', 'fault', undefined);
+		need.code('null', 'fault', null);
+		need.outcome('test unknown', 'gone', 'a');
+		expect(unmet).toEqual(['no contact', 'no node']);
+	});
+});

@@ -1,0 +1,80 @@
+import { z } from 'zod';
+import { labelSchema } from './record-fields';
+import { kind, type Kind } from './kind';
+import { KINDS_OF_DEVICES } from './kinds-of-devices';
+import { KINDS_OF_FINDING } from './kinds-of-finding';
+import { KINDS_OF_STOCK } from './kinds-of-stock';
+import { KINDS_OF_WORK } from './kinds-of-work';
+
+/**
+ * Every kind of catalog record of the exchange format, version 1. The same schemas check an imported line, an API body and
+ * an edited form.
+ */
+const shop = kind({
+	schema: z.strictObject({
+		record: z.literal('shop'),
+		name: labelSchema,
+		currency: z.string().regex(/^[A-Z]{3}$/, 'is a three-letter currency code such as EUR'),
+		time_zone: z.string().max(64).refine(isTimeZone, 'is not a time zone; write one such as Europe/Berlin'),
+		locale: z.string().max(35).refine(isLocale, 'is not a language tag; write one such as en-GB')
+	}),
+	about: 'the shop itself: name, currency, time zone, way of writing',
+	key: () => 'shop',
+	form: null,
+	relearns: 'never',
+	order: 1
+});
+
+function isTimeZone(zone: string): boolean {
+	try {
+		new Intl.DateTimeFormat('en', { timeZone: zone });
+		return true;
+	} catch {
+		return false;
+	}
+}
+
+function isLocale(tag: string): boolean {
+	try {
+		return Intl.getCanonicalLocales(tag).length === 1;
+	} catch {
+		return false;
+	}
+}
+
+export const CATALOG_KINDS = {
+	shop,
+	...KINDS_OF_FINDING,
+	...KINDS_OF_WORK,
+	...KINDS_OF_DEVICES,
+	...KINDS_OF_STOCK
+};
+
+type Kinds = typeof CATALOG_KINDS;
+export type CatalogKind = keyof Kinds;
+export type CatalogRecordOf<Name extends CatalogKind> = z.output<Kinds[Name]['schema']>;
+export type CatalogRecord = { [Name in CatalogKind]: CatalogRecordOf<Name> }[CatalogKind];
+
+/** A kind whose records are any of the catalog's. */
+export const catalogKind = (name: CatalogKind) =>
+	CATALOG_KINDS[name] as unknown as Kind<z.ZodType<CatalogRecord>>;
+export const isCatalogKind = (name: string): name is CatalogKind => Object.hasOwn(CATALOG_KINDS, name);
+
+/** Kinds that people edit under Settings, models first: what a shop adds most. */
+export const FORM_KINDS: readonly CatalogKind[] = [
+	'model',
+	...(Object.keys(CATALOG_KINDS) as CatalogKind[]).filter(
+		(name) => name !== 'model' && catalogKind(name).form !== null
+	)
+];
+
+/** The stable key of a record within its kind: its code, where it has one. */
+export const catalogKey = (record: CatalogRecord): string => catalogKind(record.record).key(record);
+
+/** Why one more record of a kind is refused; null where it fits. */
+export function fullOf(name: CatalogKind, count: number): string | null {
+	const { most } = catalogKind(name);
+	return most === undefined || count < most
+		? null
+		: `is one too many: a catalog holds ${most} records of the kind ${name} at most; change one that is there`;
+}

@@ -1,0 +1,65 @@
+import { shownValue } from '../units/sound-value';
+
+/** What stands in a catalog, for checking what names it: `has('fault', 'port-contacts')`. */
+export interface Known {
+	has(kind: string, key: string): boolean;
+	/** Outcomes of a test, contacts of a connector, connector and path of a model; null where not known. */
+	outcomesOf(test: string): readonly string[] | null;
+	pinsOf(connector: string): readonly string[] | null;
+	connectorOf(model: string): string | null;
+	nodesOf(model: string): readonly string[] | null;
+}
+
+/** A field that names what is not there. */
+export interface Unmet {
+	path: string;
+	message: string;
+}
+
+/** The one list of rules for what a record or a change may name; forms, screens and imports ask the same. */
+export interface Needs {
+	/** a code of a kind; nothing where the field is left out */
+	code(path: string, kind: string, key: string | null | undefined): void;
+	/** an outcome of a test */
+	outcome(path: string, test: string, outcome: string): void;
+	/** a contact of a model's port, or one of the places besides */
+	place(path: string, model: string, place: string, besides?: readonly string[]): void;
+	/** a node of a model's charging path */
+	node(path: string, model: string, node: string): void;
+}
+
+/**
+ * @param known what the shop holds, and what comes in beside it
+ * @param nowhere how to say that a code is not there, as in "names the fault "x", NOWHERE"
+ * @param report is told of every rule that is not met
+ */
+export function needsOf(known: Known, nowhere: string, report: (unmet: Unmet) => void): Needs {
+	return {
+		code(path, kind, key) {
+			if (key == null || known.has(kind, key)) return;
+			report({ path, message: `names the ${kind} ${shownValue(key)}, ${nowhere}` });
+		},
+		outcome(path, test, outcome) {
+			const outcomes = known.outcomesOf(test);
+			if (!outcomes || outcomes.includes(outcome)) return;
+			report({
+				path,
+				message: `is ${shownValue(outcome)}; test ${test} has the outcomes ${outcomes.join(', ')}`
+			});
+		},
+		place(path, model, place, besides = []) {
+			const connector = known.connectorOf(model);
+			const pins = connector === null ? null : known.pinsOf(connector);
+			if (!pins || pins.includes(place) || besides.includes(place)) return;
+			report({
+				path,
+				message: `is ${shownValue(place)}; connector ${connector} of model ${model} has no such contact`
+			});
+		},
+		node(path, model, node) {
+			const nodes = known.nodesOf(model);
+			if (!nodes || nodes.includes(node)) return;
+			report({ path, message: `is ${shownValue(node)}; the path of ${model} has no such node` });
+		}
+	};
+}

@@ -1,0 +1,96 @@
+import type { Connector, Model } from '../catalog/catalog';
+import { FIXED_LEVELS } from './supply-contract';
+
+/** Volts and amperes at the plug. */
+export interface Draw {
+	volts: number;
+	amps: number;
+}
+
+/** What is known of how a model charges. */
+export interface ChargeProfile {
+	/** the usual draw of a healthy one; null where the model names nothing */
+	healthy: Draw | null;
+	/** all else that it may take */
+	charges?: readonly Draw[] | undefined;
+	/** supply and device agree a voltage; false for a barrel or a dock */
+	negotiated?: boolean | undefined;
+}
+
+/** What a healthy one takes at one contract, amperes. */
+export interface HealthyDraw {
+	low: number;
+	high: number;
+	/** the model's figures name this contract */
+	named: boolean;
+	/** the supply gives no more than this at such a contract; null where its limit is not known */
+	supply: number | null;
+}
+
+/** What a small handheld draws when healthy, where the model names nothing. Common practice, no source. */
+export const USUAL_HEALTHY: Draw = { volts: 5, amps: 0.5 };
+/** A level of older fast charging beside those of Power Delivery. From memory. */
+const OLDER_LEVEL = 12;
+/** What a supply that negotiates gives at most, amperes: 3, and 5 from 20 V on with a cable that says so (USB Type-C and Power Delivery, from memory). */
+const SUPPLY_AMPS = { plain: 3, marked: 5 };
+const MARKED_FROM_VOLTS = 20;
+/** A level is met within a tenth below (cable and load) and 6 % above. */
+const ABOVE = 1.06;
+
+const named = ({ healthy, charges = [] }: ChargeProfile): Draw[] => [
+	...(healthy ? [healthy] : []),
+	...charges
+];
+
+/** How a model charges, as the catalog says it: negotiated where nothing is said and its port has two rows. */
+export const chargeProfile = (model: Model | undefined, connector: Connector | undefined): ChargeProfile => ({
+	healthy: model?.charge ?? null,
+	charges: model?.charges ?? [],
+	negotiated: model?.supply ? model.supply === 'negotiated' : isTwoRow(connector)
+});
+
+const isTwoRow = (connector: Connector | undefined): boolean =>
+	new Set(connector?.pins.flatMap(({ side }) => side ?? [])).size > 1;
+
+/**
+ * The contract that a voltage belongs to: what the meter shows, else the lowest level that it does not exceed, the
+ * model's own among them.
+ * @example contractLevel({ volts: 4.6 }, profile) // 5
+ */
+export function contractLevel(
+	{ volts, contract }: { volts: number; contract?: number | undefined },
+	profile: ChargeProfile
+): number {
+	if (contract !== undefined) return contract;
+	const own = named(profile).map((draw) => draw.volts);
+	const standard = profile.negotiated === false && own.length > 0 ? [] : [...FIXED_LEVELS, OLDER_LEVEL];
+	return [...own, ...standard].sort((a, b) => a - b).find((level) => volts <= level * ABOVE) ?? volts;
+}
+
+/**
+ * What a healthy one takes at a contract. Where the model's figures name it, that; elsewhere no less than the power of its
+ * smallest figure, as far as the supply gives it, and no more than the supply gives: a device that asked for more volts may
+ * take more power than it does at five.
+ * @param level volts agreed
+ */
+export function healthyDraw(level: number, profile: ChargeProfile): HealthyDraw {
+	const draws = named(profile);
+	const here = draws.filter(({ volts }) => Math.abs(volts - level) <= (ABOVE - 1) * level);
+	const supply = profile.negotiated === false ? null : supplyAmps(level, here);
+	if (here.length > 0) {
+		const amps = here.map((draw) => draw.amps);
+		return { low: Math.min(...amps), high: Math.max(...amps), named: true, supply };
+	}
+	const watts = (draws.length > 0 ? draws : [USUAL_HEALTHY]).map(({ volts, amps }) => volts * amps);
+	const equal = (power: number) => Math.min(power / Math.max(level, 1), supply ?? Infinity);
+	const low = equal(Math.min(...watts));
+	return supply === null
+		? { low, high: equal(Math.max(...watts)), named: false, supply }
+		: { low: Math.min(low, SUPPLY_AMPS.plain), high: supply, named: false, supply };
+}
+
+/** What the supply gives at a level; more where the model is known to take more there. */
+function supplyAmps(level: number, here: readonly Draw[]): number {
+	const most = level >= MARKED_FROM_VOLTS ? SUPPLY_AMPS.marked : SUPPLY_AMPS.plain;
+	return Math.max(most, ...here.map(({ amps }) => amps));
+}

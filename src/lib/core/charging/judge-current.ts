@@ -1,0 +1,57 @@
+import { beforeRepair } from '../units/stage';
+import { batteryCaution, CAUTION_WORDS, type BatteryCaution } from './battery-cautions';
+import { batteryOfLook, type Taken } from './battery-of-look';
+import { CELL_STATE_WORDS, packState, type CellState } from './cell-limits';
+import { judgeLooks, type PlugLook } from './judge-looks';
+import { judgePlugIn, type PlugContext, type PlugVerdict } from './judge-plug-in';
+
+/** All that was measured at the plug and of the battery, in the order of entry. */
+export interface Measured {
+	meter: readonly PlugLook[];
+	battery: readonly (Taken & { volts: number })[];
+}
+
+export interface CurrentFinding {
+	/** a verdict for each look, in their order */
+	looks: PlugVerdict[];
+	/** what they say together, before a repair and after it apart */
+	together: PlugVerdict[];
+	/** as last measured; null where it was not */
+	battery: { state: CellState; cellVolts: number; text: string } | null;
+	/** what to heed whatever is drawn */
+	cautions: { code: BatteryCaution; text: string }[];
+}
+
+/**
+ * Judges currents and battery together.
+ * @param device how the model charges and which battery it has
+ */
+export function judgeCurrent(
+	device: Omit<PlugContext, 'batteryVolts'>,
+	{ meter, battery }: Measured
+): CurrentFinding {
+	const contextOf = (look: Taken): PlugContext => ({
+		...device,
+		batteryVolts: batteryOfLook(battery, look)
+	});
+	const last = battery.at(-1);
+	const pack = last ? batteryFinding(last.volts, device.battery) : null;
+	const caution = pack && batteryCaution(pack.state);
+	return {
+		looks: meter.map((look) => judgePlugIn(look, contextOf(look))),
+		together: [true, false].flatMap((before) =>
+			judgeLooks(
+				meter.filter(({ stage }) => beforeRepair(stage) === before),
+				contextOf
+			)
+		),
+		battery: pack,
+		cautions: caution ? [{ code: caution, text: CAUTION_WORDS[caution] }] : []
+	};
+}
+
+/** What a pack voltage says: its state, and the words for it. */
+export function batteryFinding(packVolts: number, battery: PlugContext['battery']) {
+	const { state, cellVolts } = packState(packVolts, battery?.cells ?? 1, battery?.chemistry);
+	return { state, cellVolts, text: `${cellVolts.toFixed(2)} V a cell, ${CELL_STATE_WORDS[state]}` };
+}

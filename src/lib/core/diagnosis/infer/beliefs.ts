@@ -1,0 +1,185 @@
+import type { Engine } from '../engine';
+import { divergence } from '../../statistics/divergence';
+import { shrunkRate } from '../../statistics/shrunk-rate';
+import { noisyOr, type FaultSet, type Sizes } from '../fault-sets';
+import type { Belief, SignBeliefs } from '../learn/fit';
+import type { Learned } from '../learn/learn';
+
+/** Choices of this program, not published values. */
+const SUCCESS_WEIGHT = 8;
+const SIZE_BELIEF = [0.04, 0.86, 0.095, 0.005] as const;
+const SIZE_WEIGHT = 10;
+/** No single answer may rule a fault in or out for good: confirmed faults are sometimes wrong. */
+const LEAST = 0.005;
+const clip = (chance: number) => Math.min(1 - LEAST, Math.max(LEAST, chance));
+
+export type { Belief };
+
+/** Share of each fault among faults of a model. */
+export const faultShares = (engine: Engine, model: string): Belief[] => engine.fitted.shares.of(model);
+
+/** Chances of no, one, two and three faults on a device. */
+export function sizeChances({ sizes, tickets }: Learned): Sizes {
+	return SIZE_BELIEF.map((belief, size) =>
+		shrunkRate(sizes[size] as number, tickets, belief, SIZE_WEIGHT)
+	) as unknown as Sizes;
+}
+
+/** What one piece of evidence says: its log likelihood under every set, and the beliefs behind it. */
+export interface EvidenceLikelihood {
+	/** as the odds report it: "vbus-fuse=open", "no-charge=true" */
+	evidence: string;
+	logLikelihood: Float64Array;
+	/** of what was seen, per single fault; for the uncertainty of the odds */
+	beliefs: readonly Belief[];
+}
+
+/**
+ * A sign under every set: noisy-OR of the faults' links over the leak. The leak is what faults that do not speak of the
+ * sign show: it is seen that often whatever is wrong.
+ */
+export function signLikelihood(
+	engine: Engine,
+	sets: readonly FaultSet[],
+	model: string,
+	sign: string,
+	present: boolean
+): EvidenceLikelihood {
+	const beliefs = engine.fitted.sign(sign, model);
+	return remembered(beliefs, sets, `${sign}=${present}`, (evidence) =>
+		likelihoodOfSign(beliefs, sets, present, evidence)
+	);
+}
+
+/** What was worked out once over some sets holds while the fit does: by what is believed, by list of sets, by evidence. */
+const likelihoodsOver = new WeakMap<object, WeakMap<readonly FaultSet[], Map<string, EvidenceLikelihood>>>();
+
+function remembered(
+	beliefs: object,
+	sets: readonly FaultSet[],
+	evidence: string,
+	workOut: (evidence: string) => EvidenceLikelihood
+): EvidenceLikelihood {
+	const bySets =
+		likelihoodsOver.get(beliefs) ?? new WeakMap<readonly FaultSet[], Map<string, EvidenceLikelihood>>();
+	likelihoodsOver.set(beliefs, bySets);
+	const likelihoods = bySets.get(sets) ?? new Map<string, EvidenceLikelihood>();
+	bySets.set(sets, likelihoods);
+	const known = likelihoods.get(evidence);
+	if (known) return known;
+	const likelihood = workOut(evidence);
+	likelihoods.set(evidence, likelihood);
+	return likelihood;
+}
+
+function likelihoodOfSign(
+	{ perFault, absent, none, background }: SignBeliefs,
+	sets: readonly FaultSet[],
+	present: boolean,
+	evidence: string
+): EvidenceLikelihood {
+	const leak = clip(background);
+	const links = perFault.map(({ chance }) => Math.max(0, (chance - leak) / (1 - leak)));
+	const chanceOf = (set: FaultSet): number => {
+		const [first] = set;
+		if (first === undefined) return none.chance;
+		if (set.length === 1) return perFault[first]?.chance ?? leak;
+		return noisyOr(
+			leak,
+			set.map((fault) => links[fault] as number)
+		);
+	};
+	return {
+		evidence,
+		beliefs: present ? perFault : absent,
+		logLikelihood: Float64Array.from(sets, (set) => {
+			const chance = clip(chanceOf(set));
+			return Math.log(present ? chance : 1 - chance);
+		})
+	};
+}
+
+/** Chances of every answer to a question, as usual, without a fault, and under each single fault. */
+export interface AnswerBeliefs {
+	answers: readonly string[];
+	overall: readonly number[];
+	none: { chances: readonly number[]; weight: number };
+	perFault: readonly { chances: readonly number[]; weight: number; doubts: readonly number[] }[];
+	/** how far each fault's answers depart from the usual ones, in nats: the loudest of several faults speaks */
+	departures: readonly number[];
+}
+
+const bounded = new WeakMap<object, AnswerBeliefs>();
+
+export function answerBeliefs(engine: Engine, model: string, question: string): AnswerBeliefs {
+	const fitted = engine.fitted.answers(question, model);
+	const known = bounded.get(fitted);
+	if (known) return known;
+	const raise = ({ chances, weight }: { chances: readonly number[]; weight: number }) => {
+		const raised = chances.map((chance) => Math.max(LEAST, chance));
+		const sum = raised.reduce((a, b) => a + b, 0);
+		return { chances: raised.map((chance) => chance / sum), weight };
+	};
+	const { answers, background: overall, none } = fitted;
+	const perFault = fitted.perFault.map((of) => ({ ...raise(of), doubts: of.doubts }));
+	const departures = perFault.map(({ chances }) => divergence(chances, overall));
+	const beliefs = { answers, overall, none: raise(none), perFault, departures };
+	bounded.set(fitted, beliefs);
+	return beliefs;
+}
+
+/** Chance of each answer under a set: under several faults, that of the one that departs most from usual. */
+export function answerChances(
+	{ perFault, departures, overall, none }: AnswerBeliefs,
+	set: FaultSet
+): readonly number[] {
+	let loudest = set[0];
+	if (loudest === undefined) return none.chances;
+	for (const fault of set) if ((departures[fault] ?? 0) > (departures[loudest] ?? 0)) loudest = fault;
+	return perFault[loudest]?.chances ?? overall;
+}
+
+export function answerLikelihood(
+	engine: Engine,
+	sets: readonly FaultSet[],
+	model: string,
+	question: string,
+	answer: string
+): EvidenceLikelihood {
+	const beliefs = answerBeliefs(engine, model, question);
+	return remembered(beliefs, sets, `${question}=${answer}`, (evidence) => {
+		const index = beliefs.answers.indexOf(answer);
+		return {
+			evidence,
+			beliefs: beliefs.perFault.map(({ chances, weight, doubts }) => ({
+				chance: chances[index] as number,
+				weight,
+				doubt: doubts[index] as number
+			})),
+			logLikelihood: Float64Array.from(sets, (set) => Math.log(answerChances(beliefs, set)[index] as number))
+		};
+	});
+}
+
+/** Tickets that a shop's own rate of harm is worth for one operation, and the harmless ones before any. Choices. */
+const HARM_WEIGHT = 30;
+const HARMLESS = 100;
+
+/** Chance that an operation makes a fault of its own: its record shrunk to the shop's; nothing while none is known. */
+export function harmChance({ harm }: Learned, operation: string): number {
+	let [harmed, tried] = [0, HARMLESS];
+	for (const [h, t] of harm.values()) {
+		harmed += h;
+		tried += t;
+	}
+	const [own, times] = harm.get(operation) ?? [0, 0];
+	return shrunkRate(own, times, harmed / tried, HARM_WEIGHT);
+}
+
+/** Chance that an operation works where it addresses the fault, learnt, shrunk to the catalog's. */
+export function successBelief(engine: Engine, operation: string): Belief {
+	const [worked, tried] = engine.learned.operations.get(operation) ?? [0, 0];
+	const belief = engine.catalog.operations.get(operation)?.success ?? 0.9;
+	const chance = shrunkRate(worked, tried, belief, SUCCESS_WEIGHT);
+	return { chance: Math.min(0.995, Math.max(0.02, chance)), weight: tried + SUCCESS_WEIGHT };
+}

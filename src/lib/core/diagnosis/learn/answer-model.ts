@@ -1,0 +1,243 @@
+import { dirichletMean, dirichletMultinomialLog } from '../../statistics/dirichlet';
+import { logMix } from '../../statistics/log-sum-exp';
+import { sumOf } from '../../statistics/sum';
+
+/**
+ * How the answers to one question depend on the fault, from counts. Most faults leave most answers as they always are;
+ * few speak clearly. So each fault's answers are a mixture of two beliefs: near what is usual (weight `near` about the
+ * background), or informative (weight `informative`, any answer). How likely the counts are under either decides how much of
+ * each is believed (spike and slab, e.g. George & McCulloch, JASA 88, 1993).
+ */
+export interface Habits {
+	/** share of informative faults, before the counts are seen */
+	share: number;
+	near: number;
+	informative: number;
+	/** how far informative faults speak by unusual answers: 0 by any alike, 1 by the unusual ones */
+	contrast: number;
+}
+
+/** Weights of a informative fault's answers about what is usual. */
+function informativeWeights(
+	background: readonly number[],
+	{ informative, contrast }: Omit<Habits, 'share' | 'near'>
+): number[] {
+	const n = background.length;
+	if (n < 2) return background.map(() => informative);
+	return background.map((chance) => informative * (1 - contrast + (contrast * n * (1 - chance)) / (n - 1)));
+}
+
+/** One question as it is learnt: counts by fault on tickets with that fault alone, and without any. */
+export interface QuestionCounts {
+	/** by fault, then by answer; fractions allowed */
+	perFault: readonly (readonly number[])[];
+	none: readonly number[];
+	/** starting beliefs of the catalog: chances of the answers and how many tickets they are worth; null without */
+	beliefs: readonly (Stated | null)[];
+	/** what is usual before anything is seen, in tickets by answer */
+	usual: readonly number[];
+}
+
+/** The counts of one fault on one model: by answer. */
+export interface OwnCounts {
+	fault: number;
+	own: readonly number[];
+}
+
+export interface Stated {
+	chances: readonly number[];
+	weight: number;
+}
+
+export interface AnswersByFault {
+	background: number[];
+	none: { chances: number[]; weight: number };
+	perFault: FaultAnswers[];
+}
+
+/** Chances of a question's answers under one fault, and the tickets that they rest on. */
+export interface FaultAnswers {
+	chances: number[];
+	weight: number;
+	/** by answer, the variance of its log chance from not knowing which of the beliefs holds */
+	doubts: number[];
+}
+
+/** One of several beliefs about a fault's answers, with how far it is believed. */
+export interface Part {
+	share: number;
+	chances: readonly number[];
+}
+
+/** Mean chances of some parts, and how far these are apart in logs. */
+export function mixOf(parts: readonly Part[]): { chances: number[]; doubts: number[] } {
+	const over = (k: number, of: (chance: number) => number) =>
+		parts.reduce((sum, { share, chances }) => sum + share * of(chances[k] as number), 0);
+	const answers = (parts[0]?.chances ?? []).map((_, k) => k);
+	return {
+		chances: answers.map((k) => over(k, (chance) => chance)),
+		doubts: answers.map((k) => {
+			const mean = over(k, Math.log);
+			return over(k, (chance) => (Math.log(chance) - mean) ** 2);
+		})
+	};
+}
+
+/** Tickets without a fault lean on the background with so many. A choice. */
+const NONE_WEIGHT = 8;
+/** A starting belief says this much of a ticket about what is usual. A choice. */
+const STATED_USUAL = 0.5;
+/** What a starting belief is worth in tickets where it does not say: the exchange format's default. */
+export const USUAL_WEIGHT = 4;
+/** What a starting belief calls impossible is worth this much of a ticket all the same. A choice. */
+const LEAST_WEIGHT = 0.01;
+const ROUNDS = 4;
+
+interface Split {
+	/** chance that the fault is informative, given its counts */
+	informative: number;
+	logMarginal: number;
+}
+
+function splitOf(counts: readonly number[], background: readonly number[], habits: Habits): Split {
+	const near = dirichletMultinomialLog(
+		counts,
+		background.map((chance) => habits.near * chance)
+	);
+	const told = dirichletMultinomialLog(counts, informativeWeights(background, habits));
+	const logMarginal = logMix(habits.share, told, near);
+	return { informative: Math.exp(Math.log(habits.share) + told - logMarginal), logMarginal };
+}
+
+/** What is usual: the answers of faults that do not speak, by a few rounds of expectation and maximisation. */
+function backgroundOf({ perFault, none, usual, beliefs }: QuestionCounts, habits: Habits): number[] {
+	// what the catalog states of a fault counts a little, as long as nothing else is known
+	const said = perFault.map((counts, f) =>
+		counts.map((count, k) => count + STATED_USUAL * (beliefs[f]?.chances[k] ?? 0))
+	);
+	const start = none.map(
+		(count, k) => (usual[k] as number) + count + sumOf(said.map((counts) => counts[k] as number))
+	);
+	let background = start.map((count) => count / sumOf(start));
+	for (let round = 0; round < ROUNDS; round++) {
+		const splits = said.map((counts) => splitOf(counts, background, habits));
+		const quiet = none.map(
+			(count, k) =>
+				(usual[k] as number) +
+				count +
+				sumOf(said.map((counts, f) => (1 - (splits[f] as Split).informative) * (counts[k] as number)))
+		);
+		background = quiet.map((count) => count / sumOf(quiet));
+	}
+	return background;
+}
+
+const statedWeights = ({ chances, weight }: Stated) =>
+	chances.map((chance) => weight * chance + LEAST_WEIGHT);
+
+/** Chance that a starting belief is right, by how well it foretold the counts beside the habits of the data. */
+function statedIsRight(counts: readonly number[], stated: Stated, other: Split, trust: number): number {
+	// a belief that is worth many tickets is doubted less
+	const doubt = (1 - trust) * Math.min(1, USUAL_WEIGHT / Math.max(1e-9, stated.weight));
+	const right = Math.log(1 - doubt) + dirichletMultinomialLog(counts, statedWeights(stated));
+	const wrong = Math.log(Math.max(1e-12, doubt)) + other.logMarginal;
+	const most = Math.max(right, wrong);
+	return Math.exp(right - most) / (Math.exp(right - most) + Math.exp(wrong - most));
+}
+
+/** Answers by fault: what the catalog states, what is usual and what is informative, weighed by how well each foretold the counts. */
+export function answersByFault(question: QuestionCounts, habits: Habits, trust: number): AnswersByFault {
+	const background = backgroundOf(question, habits);
+	const nearWeights = background.map((chance) => habits.near * chance);
+	const weights = informativeWeights(background, habits);
+	const perFault = question.perFault.map((counts, f) => {
+		const split = splitOf(counts, background, habits);
+		const near = dirichletMean(counts, nearWeights);
+		const told = dirichletMean(counts, weights);
+		const prior =
+			(1 - split.informative) * habits.near + split.informative * habits.informative * counts.length;
+		const stated = question.beliefs[f];
+		const learnt = (share: number): Part[] => [
+			{ share: share * (1 - split.informative), chances: near },
+			{ share: share * split.informative, chances: told }
+		];
+		if (!stated) return { ...mixOf(learnt(1)), weight: sumOf(counts) + prior };
+		const right = statedIsRight(counts, stated, split, trust);
+		const said = dirichletMean(counts, statedWeights(stated));
+		return {
+			...mixOf([...learnt(1 - right), { share: right, chances: said }]),
+			weight: sumOf(counts) + (1 - right) * prior + right * stated.weight
+		};
+	});
+	const none = dirichletMean(
+		question.none,
+		background.map((chance) => NONE_WEIGHT * chance)
+	);
+	return { background, none: { chances: none, weight: sumOf(question.none) + NONE_WEIGHT }, perFault };
+}
+
+/** Seven of ten starting beliefs are taken for right at first, as if eight had been looked at. A choice. */
+const TRUST = { share: 0.7, weight: 8 };
+const TRUST_ROUNDS = 5;
+
+/** Share of the catalog's starting beliefs that the counts bear out (expectation and maximisation). */
+export function likeliestTrust(questions: readonly QuestionCounts[], habits: Habits): number {
+	const rows = questions.flatMap((question) => {
+		const background = backgroundOf(question, habits);
+		return question.perFault.flatMap((counts, f) => {
+			const stated = question.beliefs[f];
+			return stated && sumOf(counts) > 0
+				? [{ counts, stated, other: splitOf(counts, background, habits) }]
+				: [];
+		});
+	});
+	let trust = TRUST.share;
+	for (let round = 0; round < TRUST_ROUNDS; round++) {
+		const right = sumOf(rows.map(({ counts, stated, other }) => statedIsRight(counts, stated, other, trust)));
+		trust = (TRUST.share * TRUST.weight + right) / (TRUST.weight + rows.length);
+	}
+	return Math.min(0.98, Math.max(0.05, trust));
+}
+
+const SHARES = [0.08, 0.16, 0.3, 0.5] as const;
+const NEAR = [15, 50, 160, 500] as const;
+const INFORMATIVE = [0.4, 0.8, 1.6].flatMap((informative) =>
+	[0, 0.4, 0.8].map((contrast) => ({ informative, contrast }))
+);
+/** Before anything is known, and for finding what is usual while the habits are sought. A choice. */
+const FIRST_HABITS: Habits = { share: 0.3, near: 50, informative: 0.8, contrast: 0.4 };
+
+/**
+ * The habits under which all questions' counts together are likeliest (empirical Bayes, by a grid). What is usual is
+ * found once under the first habits: it hardly depends on them, and each row is then weighed but thirteen times.
+ */
+export function likeliestHabits(questions: readonly QuestionCounts[]): Habits {
+	const rows = questions.flatMap((question) => {
+		const background = backgroundOf(question, FIRST_HABITS);
+		return question.perFault
+			.filter((counts) => sumOf(counts) > 0)
+			.map((counts) => ({
+				near: NEAR.map((near) =>
+					dirichletMultinomialLog(
+						counts,
+						background.map((chance) => near * chance)
+					)
+				),
+				informative: INFORMATIVE.map((told) =>
+					dirichletMultinomialLog(counts, informativeWeights(background, told))
+				)
+			}));
+	});
+	let best = { habits: FIRST_HABITS, log: -Infinity };
+	for (const share of SHARES) {
+		NEAR.forEach((near, n) => {
+			INFORMATIVE.forEach((told, t) => {
+				const log = sumOf(
+					rows.map((row) => logMix(share, row.informative[t] as number, row.near[n] as number))
+				);
+				if (log > best.log) best = { habits: { share, near, ...told }, log };
+			});
+		});
+	}
+	return rows.length === 0 ? FIRST_HABITS : best.habits;
+}

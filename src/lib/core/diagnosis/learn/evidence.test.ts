@@ -1,0 +1,352 @@
+import { describe, expect, it } from 'vitest';
+import { catalog, lesson, times } from '../../simulation/fuse-and-port';
+import { simulatedName } from '../../readings/instrument';
+import {
+	answersOf,
+	answerWords,
+	evidenceWords,
+	readFeatures,
+	withoutSimulated,
+	type Evidence
+} from './evidence';
+import { emptyLearned, learn, LESSONS, lessonOf, setKey, faultsOfKey } from './learn';
+
+/** Rules of the engine one by one, each at its bound and against a sum made by hand. */
+
+const plain: Evidence = {
+	model: 'm',
+	signs: {},
+	inspection: [],
+	observations: [],
+	meter: [],
+	battery: [],
+	readings: [],
+	attempts: []
+};
+const answersTold = (more: Partial<Evidence>) =>
+	Object.fromEntries(
+		readFeatures({ ...plain, ...more }, catalog).answers.map(({ question, answer }) => [question, answer])
+	);
+/** of some answers, those that are asked about; undefined where there is none */
+const of = (asked: Record<string, unknown>, told: Record<string, string>) =>
+	Object.fromEntries(Object.keys(asked).map((question) => [question, told[question]]));
+
+describe('what a look tells', () => {
+	const look = (...seen: [string, string][]) =>
+		answersTold({ inspection: seen.map(([place, state]) => ({ place, state })) })['port:look'];
+	it.each<[string, [string, string][], string | undefined]>([
+		['nothing looked at', [], undefined],
+		['a straight contact', [['A1', 'straight']], 'sound'],
+		['a cracked tongue', [['tongue', 'bent']], 'broken'],
+		['a straight tongue', [['tongue', 'straight']], 'sound'],
+		['a missing contact', [['A1', 'missing']], 'broken'],
+		['a burnt one', [['A1', 'burnt']], 'burnt-or-corroded'],
+		['a corroded one', [['A1', 'corroded']], 'burnt-or-corroded'],
+		['a bent one', [['A1', 'bent']], 'deformed'],
+		['a folded one', [['A1', 'folded']], 'deformed'],
+		['one that touches', [['A1', 'touching']], 'deformed'],
+		[
+			'burnt beside bent',
+			[
+				['A1', 'bent'],
+				['A2', 'burnt']
+			],
+			'burnt-or-corroded'
+		],
+		[
+			'missing beside burnt',
+			[
+				['A1', 'burnt'],
+				['A2', 'missing']
+			],
+			'broken'
+		],
+		[
+			'seen again, straight',
+			[
+				['A1', 'bent'],
+				['A1', 'straight']
+			],
+			'sound'
+		]
+	])('%s', (_, seen, told) => expect(look(...seen)).toBe(told));
+});
+
+describe('what is measured tells', () => {
+	const plug = (volts: number, amps: number, more: object = {}) => ({
+		stage: 'intake',
+		volts,
+		amps,
+		...more
+	});
+	it.each<[string, Evidence['meter'], Record<string, string | undefined>]>([
+		['a contract over 5.6 V is raised', [plug(5.61, 0.5)], { 'meter:contract': 'raised' }],
+		['5.6 V is not', [plug(5.6, 0.5)], { 'meter:contract': 'base' }],
+		[
+			'one side says nothing of sides',
+			[plug(5, 0.5, { orientation: 'a' })],
+			{ 'meter:sides': undefined, 'meter:hold': undefined }
+		],
+		[
+			'both alike',
+			[plug(5, 0.5, { orientation: 'a' }), plug(5, 0.5, { orientation: 'b' })],
+			{ 'meter:sides': 'alike' }
+		],
+		[
+			'one only',
+			[plug(5, 0, { orientation: 'a' }), plug(5, 0.5, { orientation: 'b' })],
+			{ 'meter:sides': 'one-only' }
+		],
+		[
+			'two looks say nothing of holding',
+			times(2, plug(5, 0.5, { orientation: 'a' })),
+			{ 'meter:hold': undefined }
+		],
+		['three that hold', times(3, plug(5, 0.5, { orientation: 'a' })), { 'meter:hold': 'steady' }],
+		['after the repair nothing counts', [plug(5, 0.5, { stage: 'closing' })], { 'meter:draw': undefined }]
+	])('%s', (_, meter, told) => expect(of(told, answersTold({ meter }))).toEqual(told));
+	it('the strongest draw is judged, backwards ones too', () => {
+		const of = (...amps: number[]) => answersTold({ meter: amps.map((a) => plug(5, a)) })['meter:draw'];
+		expect(of(0, 0.5)).toBe(of(0.5));
+		expect(of(0.5, 0)).toBe(of(0.5));
+		expect(of(0.01, -0.6)).toBe(of(-0.6));
+		expect(of(0)).not.toBe(of(0.5));
+	});
+	it('the last battery reading before the repair counts', () => {
+		const battery = (...volts: number[]) =>
+			answersTold({ battery: volts.map((v) => ({ stage: 'intake', volts: v })) })['battery:state'];
+		expect(battery(3.7, 1.4)).toBe('discard');
+		expect(battery(1.4, 3.7)).toBe('in-range');
+		expect(battery(1.5)).toBe('watch');
+		expect(battery()).toBeUndefined();
+		expect(answersTold({ battery: [{ stage: 'closing', volts: 3.7 }] })['battery:state']).toBeUndefined();
+	});
+	const pins = (...shown: [string, number | null, string?][]) =>
+		answersTold({
+			readings: shown.map(([pin, value, mode = 'diode']) => ({
+				stage: 'intake',
+				pin,
+				mode: mode as 'diode',
+				...(value === null ? { overload: true } : { value })
+			}))
+		});
+	it.each<[string, [string, number | null, string?][], Record<string, string | undefined>]>([
+		[
+			'values that agree',
+			[
+				['1', 0.4],
+				['2', 0.41]
+			],
+			{ 'pins:vbus': 'value' }
+		],
+		[
+			'a short is under 0.05',
+			[
+				['1', 0.049],
+				['2', 0.049]
+			],
+			{ 'pins:vbus': 'short' }
+		],
+		[
+			'0.05 is a value',
+			[
+				['1', 0.05],
+				['2', 0.05]
+			],
+			{ 'pins:vbus': 'value' }
+		],
+		[
+			'0.19 is a value',
+			[
+				['1', 0.19],
+				['2', 0.19]
+			],
+			{ 'pins:vbus': 'value' }
+		],
+		[
+			'all open',
+			[
+				['1', null],
+				['2', null]
+			],
+			{ 'pins:vbus': 'open' }
+		],
+		[
+			'contacts apart',
+			[
+				['1', 0.4],
+				['2', null]
+			],
+			{ 'pins:vbus': 'mixed' }
+		],
+		['other modes say nothing', [['1', 3, 'ohms']], { 'pins:vbus': undefined }],
+		['a net that was not read says nothing', [['3', 0.4]], { 'pins:vbus': undefined, 'pins:d+': 'value' }]
+	])('%s', (_, shown, told) => expect(of(told, pins(...shown))).toEqual(told));
+	it('the latest outcome of a test counts, of codes that the catalog knows', () => {
+		const observations = [
+			{ test: 'probe', outcome: 'open' },
+			{ test: 'probe', outcome: 'through' },
+			{ test: 'gone', outcome: 'x' },
+			{ test: 'safe', outcome: 'none of it' }
+		];
+		expect(
+			readFeatures({ ...plain, observations, signs: { dead: true, gone: true } }, catalog)
+		).toMatchObject({
+			answers: [{ question: 'probe', answer: 'through' }],
+			signs: [['dead', true]]
+		});
+		expect(answersOf(catalog, 'probe')).toEqual(['open', 'through']);
+		expect(answersOf(catalog, 'no such')).toEqual([]);
+		expect(answersOf(catalog, 'constructor')).toEqual([]);
+	});
+	it('says it in the trade’s words', () => {
+		expect(evidenceWords(catalog, 'dead=true')).toBe('dead');
+		expect(evidenceWords(catalog, 'dead=false')).toBe('not: dead');
+		expect(evidenceWords(catalog, 'probe=open')).toBe('Probe the fuse: open');
+		expect(evidenceWords(catalog, 'tried:fit-fuse=true')).toBe('Fit a fuse: it helped');
+		expect(evidenceWords(catalog, 'tried:fit-fuse=false')).toBe('Fit a fuse: it did not help');
+		expect(evidenceWords(catalog, 'pins:vbus=agrees')).toBe('VBUS reads as known good');
+		expect(evidenceWords(catalog, 'pins:vbus=mixed')).toBe('contacts of VBUS read apart');
+		expect(evidenceWords(catalog, 'pins:vbus=value')).toBe('VBUS reads a value');
+		expect(evidenceWords(catalog, 'pins:vbus=short')).toBe('VBUS reads short');
+		expect(evidenceWords(catalog, 'port:look=broken')).toBe('contact or tongue gone');
+		expect(evidenceWords(catalog, 'of nobody=x')).toBe('of nobody=x');
+		expect(answerWords(catalog, 'probe', 'open')).toBe('open');
+		expect(answerWords(catalog, 'meter:hold', 'pulsing')).toBe('the current pulses');
+	});
+});
+
+describe('a lesson', () => {
+	const closed = (more: object = {}) => ({ ...plain, closedAt: 5, faults: ['fuse'], ...more });
+	it('is nothing while open or where nothing was confirmed', () => {
+		expect(lessonOf(closed({ closedAt: null }), catalog)).toBeNull();
+		expect(lessonOf(closed({ faults: null }), catalog)).toBeNull();
+		expect(lessonOf(closed({ faults: [] }), catalog)).toMatchObject({ faults: [], tried: [] });
+	});
+	it('readings of the stand-ins teach nothing', () => {
+		const meter = simulatedName('bench');
+		const simulated = {
+			meter: [{ stage: 'intake', volts: 5, amps: 0.5, meter }],
+			battery: [{ stage: 'intake', volts: 3.7, meter }],
+			readings: [{ stage: 'intake', pin: '1', mode: 'diode' as const, value: 0.4, meter }]
+		};
+		expect(lessonOf(closed(simulated), catalog)?.features.answers).toEqual([]);
+		const real = { ...simulated, meter: [{ stage: 'intake', volts: 5, amps: 0.5, meter: 'bench' }] };
+		expect(lessonOf(closed(real), catalog)?.features.answers.map(({ question }) => question)).toEqual([
+			'meter:draw',
+			'meter:contract'
+		]);
+		const untouched = { ...plain, meter: real.meter };
+		expect(withoutSimulated(untouched)).toBe(untouched);
+	});
+	it('a fault that the repair made was not there before', () => {
+		expect(lessonOf(closed({ faults: ['fuse', 'port'], ownFaults: ['port'] }), catalog)).toMatchObject({
+			faults: ['fuse'],
+			harmed: true
+		});
+		expect(lessonOf(closed(), catalog)).not.toHaveProperty('harmed');
+	});
+	const tried = (faults: string[], ...attempts: [string, boolean][]) =>
+		lessonOf(
+			closed({ faults, attempts: attempts.map(([operation, resolved]) => ({ operation, resolved })) }),
+			catalog
+		)?.tried;
+	it.each<[string, string[], [string, boolean][], [string, boolean][]]>([
+		['one that worked', ['fuse'], [['fit-fuse', true]], [['fit-fuse', true]]],
+		[
+			'one that failed is learnt as failed',
+			['fuse'],
+			[
+				['fit-fuse', false],
+				['fit-fuse', true]
+			],
+			[
+				['fit-fuse', false],
+				['fit-fuse', true]
+			]
+		],
+		[
+			'one that addresses nothing says nothing',
+			['fuse'],
+			[
+				['fit-port', false],
+				['wipe', false],
+				['fit-fuse', true]
+			],
+			[['fit-fuse', true]]
+		],
+		[
+			'part of two faults says nothing, the rest then does',
+			['fuse', 'port'],
+			[
+				['fit-fuse', false],
+				['fit-port', true]
+			],
+			[['fit-port', true]]
+		],
+		['all at once', ['fuse', 'port'], [['swap', true]], [['swap', true]]],
+		[
+			'nothing after it worked',
+			['fuse'],
+			[
+				['fit-fuse', true],
+				['fit-fuse', false]
+			],
+			[['fit-fuse', true]]
+		],
+		['without a fault nothing', [], [['fit-fuse', true]], []]
+	])('attempts: %s', (_, faults, attempts, learnt) => expect(tried(faults, ...attempts)).toEqual(learnt));
+	it('adds to every count, and comes out without a trace', () => {
+		const all = lesson({
+			faults: ['port', 'fuse'],
+			harmed: true,
+			features: {
+				signs: [['dead', true]],
+				answers: [{ question: 'probe', answer: 'open' }],
+				attempts: [
+					{ operation: 'fit-fuse', resolved: true },
+					{ operation: 'fit-fuse', resolved: true }
+				],
+				opinions: [{ source: 'customer:', fault: 'port' }]
+			},
+			tried: [
+				['swap', true],
+				['swap', false]
+			]
+		});
+		const counted = learn([all, lesson()]);
+		expect(counted).toMatchObject({ tickets: 2, sizes: [0, 1, 1, 0] });
+		expect([...counted.faults]).toEqual([
+			['fuse', 2],
+			['port', 1]
+		]);
+		expect([...counted.pairs]).toEqual([['fuse|port', 1]]);
+		expect(counted.signs.get('dead')?.get('fuse|port')).toEqual([1, 1]);
+		expect(counted.answers.get('probe')?.get('fuse|port')?.get('open')).toBe(1);
+		expect(counted.opinions.get('customer:')).toEqual([1, 1]);
+		expect(counted.named.get('port')).toBe(1);
+		// an operation that was tried twice on a device is one chance to harm it
+		expect(counted.harm.get('fit-fuse')).toEqual([1, 1]);
+		expect(counted.operations.get('swap')).toEqual([1, 2]);
+		expect(counted.models.get('m')).toMatchObject({ tickets: 2, several: 1 });
+		expect(counted.models.get('m')?.signs.size).toBe(0);
+		const sum = LESSONS.empty();
+		for (const one of [all, lesson()]) LESSONS.add(sum, one);
+		for (const one of [all, lesson()]) LESSONS.remove(sum, one);
+		expect({ ...LESSONS.settled(sum), changes: 0 }).toEqual(emptyLearned());
+	});
+	it('counts by thirty days of closing', () => {
+		const day = 86_400_000;
+		const periods = (...at: number[]) => [
+			...(learn(at.map((closedAt) => lesson({ closedAt })))
+				.models.get('m')
+				?.periods.keys() ?? [])
+		];
+		expect(periods(0, 30 * day - 1)).toEqual([0]);
+		expect(periods(30 * day)).toEqual([1]);
+		expect(setKey(['b', 'a'])).toBe('a|b');
+		expect(setKey([])).toBe('');
+		expect(faultsOfKey('')).toEqual([]);
+		expect(faultsOfKey('a|b')).toEqual(['a', 'b']);
+	});
+});

@@ -1,0 +1,291 @@
+import type { Catalog } from '../../catalog/catalog';
+import { divergence } from '../../statistics/divergence';
+import { sumOf } from '../../statistics/sum';
+import { answersOf } from './evidence';
+import { once } from '../once';
+import { usualAndOwn, type ModelQuestion, type OwnAnswers, type UsualAndOwn } from './model-deviations';
+import { faultSharesOf, type Belief, type FaultShares } from './shares';
+import { faultsOfKey, type BySet, type AnswerCounts, type Learned } from './learn';
+import {
+	answersByFault,
+	likeliestHabits,
+	likeliestTrust,
+	USUAL_WEIGHT,
+	type AnswersByFault,
+	type QuestionCounts,
+	type OwnCounts
+} from './answer-model';
+
+export type { Belief };
+
+/** What a shop's counts say, worked out once for each state of the counts and the catalog. */
+export interface Fitted {
+	shares: FaultShares;
+	/** chances of a sign's presence under each single fault, and without any; the same object for models that answer alike */
+	sign(code: string, model: string): SignBeliefs;
+	/** chances of every answer to a question; the same object for models that answer alike */
+	answers(question: string, model: string): AnswersByFault & { answers: readonly string[] };
+	/** where models answer in their own way, and what is usual there */
+	byModel: { signs: UsualAndOwn; answers: UsualAndOwn };
+}
+
+export interface SignBeliefs {
+	/** of the sign's presence, and of its absence */
+	perFault: Belief[];
+	absent: Belief[];
+	none: Belief;
+	background: number;
+}
+
+/** Most signs are absent most of the time: present and absent, in tickets, before anything is seen. A choice. */
+const USUAL_SIGN = [0.3, 1.7] as const;
+const fits = new WeakMap<Learned, { changes: number; catalog: Catalog; fitted: Fitted }>();
+
+/** The fit of some counts under a catalog; a remembered one where neither has changed. */
+export function fit(catalog: Catalog, learned: Learned): Fitted {
+	const before = fits.get(learned);
+	if (before && before.changes === learned.changes && before.catalog === catalog) return before.fitted;
+	const fitted = fitAll(catalog, learned);
+	fits.set(learned, { changes: learned.changes, catalog, fitted });
+	return fitted;
+}
+
+function fitAll(catalog: Catalog, learned: Learned): Fitted {
+	const codes = [...catalog.faults.keys()];
+	const index = new Map(codes.map((code, i) => [code, i]));
+	const asked = {
+		signs: [...learned.signs.keys()].filter((code) => catalog.signs.has(code)).sort(),
+		answers: [...learned.answers.keys()].filter((question) => answersOf(catalog, question).length > 0).sort()
+	};
+	const signs = fitQuestions(
+		asked.signs,
+		once((code) => signCounts(catalog, learned, codes, index, code)),
+		fitSign,
+		ownCounts(learned, index, asked.signs, ({ signs }, code) =>
+			[...(signs.get(code) ?? [])].map(([key, count]) => [key, readSign(count)])
+		)
+	);
+	const answers = fitQuestions(
+		asked.answers,
+		once((question) => answerCounts(catalog, learned, codes, index, question)),
+		fitAnswers,
+		ownCounts(learned, index, asked.answers, ({ answers }, question) => {
+			const possible = answersOf(catalog, question);
+			return [...(answers.get(question) ?? [])].map(([key, count]) => [key, readAnswers(possible, count)]);
+		})
+	);
+	return {
+		shares: faultSharesOf(catalog, learned, codes),
+		sign: perModel(signs, signBeliefs),
+		answers: perModel(answers, (of, question) => ({ answers: answersOf(catalog, question), ...of })),
+		byModel: { signs, answers }
+	};
+}
+
+/** What is usual of one kind of questions and where models have answers of their own, with the habits of that kind. */
+function fitQuestions(
+	asked: readonly string[],
+	rowsOf: (question: string) => Rows,
+	shareOut: (rows: Rows, fitOf: Fit) => AnswersByFault,
+	own: readonly ModelQuestion<OwnCounts>[]
+): UsualAndOwn {
+	const all = asked.map((question) => rowsOf(question).single);
+	const habits = likeliestHabits(all);
+	const trust = likeliestTrust(all, habits);
+	return usualAndOwn(
+		own,
+		(question, less) =>
+			shareOut(lessOf(rowsOf(question), less), (counts) => answersByFault(counts, habits, trust)),
+		// measurements of a sort together; the catalog's own questions together
+		(question) => question.slice(0, question.indexOf(':') + 1)
+	);
+}
+
+function lessOf(rows: Rows, less: readonly OwnCounts[]): Rows {
+	if (less.length === 0) return rows;
+	const perFault = [...rows.single.perFault];
+	for (const { fault, own } of less) {
+		perFault[fault] = (perFault[fault] as number[]).map((count, k) =>
+			Math.max(0, count - (own[k] as number))
+		);
+	}
+	return { ...rows, single: { ...rows.single, perFault } };
+}
+
+/** What is told of a question, once for each model that answers in its own way and once for all others. */
+function perModel<Told>(
+	{ usual, own }: UsualAndOwn,
+	tell: (answers: AnswersByFault, question: string) => Told
+): (question: string, model: string) => Told {
+	const apart = new Map(own.map((each) => [keyOf(each.question, each.model), each]));
+	const told = once((question) => tell(usual(question), question));
+	const toldApart = once((key) => {
+		const { answers, question } = apart.get(key) as OwnAnswers;
+		return tell(answers(), question);
+	});
+	return (question, model) => {
+		const key = keyOf(question, model);
+		return apart.has(key) ? toldApart(key) : told(question);
+	};
+}
+
+const keyOf = (question: string, model: string) => `${question}\n${model}`;
+
+function signBeliefs({ perFault, none, background }: AnswersByFault): SignBeliefs {
+	const beliefOf = (answer: number) =>
+		perFault.map(({ chances, weight, doubts }): Belief => ({
+			chance: chances[answer] as number,
+			weight,
+			doubt: doubts[answer] as number
+		}));
+	return {
+		perFault: beliefOf(0),
+		absent: beliefOf(1),
+		none: { chance: none.chances[0] as number, weight: none.weight },
+		background: background[0] as number
+	};
+}
+
+/** Counts question by question and model by model, of faults that were alone on their device. */
+const ownCounts = (
+	learned: Learned,
+	index: ReadonlyMap<string, number>,
+	asked: readonly string[],
+	read: (counted: AnswerCounts, question: string) => [key: string, own: number[]][]
+): ModelQuestion<OwnCounts>[] =>
+	asked.flatMap((question) =>
+		[...learned.models]
+			.map(([model, counted]) => ({
+				model,
+				question,
+				rows: read(counted, question)
+					.flatMap(([key, own]) => {
+						const fault = index.get(key);
+						return fault === undefined || sumOf(own) <= 0 ? [] : [{ fault, own }];
+					})
+					.sort((a, b) => a.fault - b.fault)
+			}))
+			.filter(({ rows }) => rows.length > 0)
+			.sort((a, b) => (a.model < b.model ? -1 : 1))
+	);
+
+const readSign = ([present, asked]: readonly [number, number]) => [present, asked - present];
+const readAnswers = (answers: readonly string[], counts: ReadonlyMap<string, number>) =>
+	answers.map((answer) => counts.get(answer) ?? 0);
+
+/** Counts of one question: tickets with a single fault or none, and those with several beside. */
+interface Rows {
+	single: QuestionCounts;
+	several: { faults: number[]; counts: number[] }[];
+}
+
+function rowsOf<Count>(
+	counts: BySet<Count> | undefined,
+	codes: readonly string[],
+	index: ReadonlyMap<string, number>,
+	beliefs: QuestionCounts['beliefs'],
+	usual: readonly number[],
+	read: (count: Count) => number[]
+): Rows {
+	const perFault = codes.map(() => usual.map(() => 0));
+	let none = usual.map(() => 0);
+	const several: Rows['several'] = [];
+	for (const [key, count] of counts ?? []) {
+		const faults = faultsOfKey(key).flatMap((code) => index.get(code) ?? []);
+		const row = read(count);
+		if (key === '') none = row;
+		else if (faults.length === 1)
+			perFault[faults[0] as number] = add(perFault[faults[0] as number] as number[], row);
+		else if (faults.length > 1) several.push({ faults, counts: row });
+	}
+	several.sort((a, b) => a.faults.join(' ').localeCompare(b.faults.join(' ')));
+	return { single: { perFault, none, beliefs, usual }, several };
+}
+
+const add = (a: readonly number[], b: readonly number[]) => a.map((value, i) => value + (b[i] as number));
+
+function signCounts(
+	catalog: Catalog,
+	learned: Learned,
+	codes: readonly string[],
+	index: ReadonlyMap<string, number>,
+	sign: string
+): Rows {
+	const beliefs = codes.map((fault) => {
+		const expected = catalog.expectations.find((e) => e.given === fault && e.sign === sign);
+		return expected?.chance === undefined
+			? null
+			: { chances: [expected.chance, 1 - expected.chance], weight: expected.weight ?? USUAL_WEIGHT };
+	});
+	return rowsOf(learned.signs.get(sign), codes, index, beliefs, USUAL_SIGN, readSign);
+}
+
+function answerCounts(
+	catalog: Catalog,
+	learned: Learned,
+	codes: readonly string[],
+	index: ReadonlyMap<string, number>,
+	question: string
+): Rows {
+	const answers = answersOf(catalog, question);
+	const beliefs = codes.map((fault) => {
+		const expected = catalog.expectations.find((e) => e.given === fault && e.test === question);
+		return expected?.outcomes
+			? {
+					chances: answers.map((answer) => expected.outcomes?.[answer] ?? 0),
+					weight: expected.weight ?? USUAL_WEIGHT
+				}
+			: null;
+	});
+	const usual = answers.map(() => 1);
+	return rowsOf(learned.answers.get(question), codes, index, beliefs, usual, (count) =>
+		readAnswers(answers, count)
+	);
+}
+
+type Fit = (counts: QuestionCounts) => AnswersByFault;
+const SHARING_ROUNDS = 3;
+
+/**
+ * Signs under several faults are shared out by expectation and maximisation of the noisy-OR: a sign that is absent is
+ * absent for each, one that is present was made by each with its part of the chance.
+ */
+function fitSign({ single, several }: Rows, fitOf: Fit): AnswersByFault {
+	let fitted = fitOf(single);
+	for (let round = 0; round < SHARING_ROUNDS && several.length > 0; round++) {
+		const perFault = single.perFault.map((counts) => [...counts]);
+		const leak = Math.min(fitted.background[0] as number, 0.999);
+		for (const { faults, counts } of several) {
+			const [present, absent] = counts as [number, number];
+			const alone = faults.map((fault) => fitted.perFault[fault]?.chances[0] ?? leak);
+			const silent = alone.reduce((left, chance) => left * Math.min(1, (1 - chance) / (1 - leak)), 1 - leak);
+			const seen = Math.max(1e-6, 1 - silent);
+			faults.forEach((fault, i) => {
+				const part = Math.min(1, (alone[i] as number) / seen);
+				const row = perFault[fault] as number[];
+				row[0] = (row[0] as number) + present * part;
+				row[1] = (row[1] as number) + present * (1 - part) + absent;
+			});
+		}
+		fitted = fitOf({ ...single, perFault });
+	}
+	return fitted;
+}
+
+/** Answers under several faults belong to the one that speaks: whose answers depart most from what is usual. */
+function fitAnswers({ single, several }: Rows, fitOf: Fit): AnswersByFault {
+	let fitted = fitOf(single);
+	for (let round = 0; round < 2 && several.length > 0; round++) {
+		const perFault = single.perFault.map((counts) => [...counts]);
+		const { background } = fitted;
+		const departures = fitted.perFault.map(({ chances }) => divergence(chances, background));
+		for (const { faults, counts } of several) {
+			const speaks = faults.reduce((loudest, fault) =>
+				(departures[fault] as number) > (departures[loudest] as number) ? fault : loudest
+			);
+			perFault[speaks] = add(perFault[speaks] as number[], counts);
+		}
+		fitted = fitOf({ ...single, perFault });
+	}
+	return fitted;
+}

@@ -1,0 +1,274 @@
+import type { Engine } from '../engine';
+import { meanHourlyCostMinor, operationPartsMinor } from '../../catalog/catalog';
+import { withoutFixed, type Remedy } from '../infer/attempts';
+import { answerBeliefs, answerChances, harmChance } from '../infer/beliefs';
+import { MEASURES, type Features, type Measure } from '../learn/evidence';
+import type { FaultSet } from '../fault-sets';
+import type { Learned } from '../learn/learn';
+import { remediesOf, type Inference } from '../infer/odds';
+
+/** What a step costs by itself: minutes, and hundredths of currency with the minutes in them. */
+export interface StepCost {
+	minutes: number;
+	costMinor: number;
+}
+
+export interface PlanningCosts {
+	/** expected minutes of an operation on this model */
+	operationMinutes: (operation: string) => number;
+	/** what the shop loses when the job is given up, in hundredths */
+	lossOfGivingUpMinor: number;
+}
+
+/** Beliefs over the sets of a plan's world, by their index; they sum to 1. */
+export type State = Float64Array;
+
+export interface PlannedRemedy extends StepCost {
+	kind: 'operation';
+	code: string;
+	success: number;
+	/** by set: the set that is left when it works; itself where it addresses nothing, -1 where nothing is left */
+	leaves: Int16Array;
+}
+
+export interface PlannedTest extends StepCost {
+	kind: 'test' | 'measure';
+	code: string;
+	/** what its answers are answers to: a test's own code, or the question of a measurement */
+	question: string;
+	answers: readonly string[];
+	/** by answer, then by set: how likely the answer is */
+	told: Float64Array[];
+}
+
+/** Everything that a plan may meet: the likely sets and what repairs may leave of them, with remedies and tests over these. */
+export interface PlanWorld {
+	sets: FaultSet[];
+	remedies: PlannedRemedy[];
+	tests: PlannedTest[];
+	lossMinor: number;
+}
+
+export interface WorldOptions {
+	/** sets that the world must hold, likely or not */
+	besides?: readonly FaultSet[];
+	/** measurements that are not taken yet are steps too, where the shop's record says what they tell */
+	measures?: boolean;
+}
+
+/** Where nobody's hourly cost is known, minutes still have to weigh: 30 an hour, a placeholder. */
+export const ASSUMED_HOURLY_MINOR = 3000;
+const MOST_SETS = 60;
+
+/**
+ * The world of a device's plan, and what is believed of the device now. What was tried in vain or tested is left out.
+ * @returns `start`: chances over `world.sets`, summing to 1; costs in hundredths
+ * @example const { world, start } = planWorld(engine, inference, features, costs, { measures: true })
+ */
+export function planWorld(
+	engine: Engine,
+	inference: Inference,
+	features: Features,
+	{ operationMinutes, lossOfGivingUpMinor: lossMinor }: PlanningCosts,
+	{ besides = [], measures = false }: WorldOptions = {}
+): { world: PlanWorld; start: State } {
+	const hourlyMinor = meanHourlyCostMinor(engine.catalog) ?? ASSUMED_HOURLY_MINOR;
+	const remedies = remediesOf(engine);
+	const likely = currentBeliefs(inference, features, remedies);
+	const sets = closedUnder([...likely.map(({ set }) => set), ...besides], remedies);
+	const index = new Map(sets.map((set, i) => [set.join(' '), i]));
+	const start = new Float64Array(sets.length);
+	for (const { set, chance } of likely) {
+		const i = index.get(set.join(' ')) as number;
+		start[i] = (start[i] as number) + chance;
+	}
+	const failed = new Set(
+		features.attempts.filter(({ resolved }) => !resolved).map(({ operation }) => operation)
+	);
+	const done = new Set(features.answers.map(({ question }) => question));
+	const worth = (minutes: number) => (minutes / 60) * hourlyMinor;
+	const world: PlanWorld = {
+		sets,
+		lossMinor,
+		remedies: remedies
+			.filter(({ code, fixes }) => fixes.size > 0 && !failed.has(code))
+			.map((remedy) => {
+				const minutes = operationMinutes(remedy.code);
+				const harm = harmChance(engine.learned, remedy.code) * lossMinor;
+				const costMinor = worth(minutes) + operationPartsMinor(engine.catalog, remedy.code) + harm;
+				return plannedRemedy(remedy, sets, { minutes, costMinor });
+			}),
+		tests: [
+			...[...engine.catalog.tests.values()]
+				.filter(({ code }) => !done.has(code))
+				.map(({ code, minutes, costMinor, risk }): PlannedTest => ({
+					kind: 'test',
+					code,
+					question: code,
+					minutes,
+					costMinor: worth(minutes) + costMinor + (risk ?? 0) * lossMinor,
+					...answerTable(engine, sets, inference.model, code)
+				})),
+			...(measures ? openMeasures(engine.learned, done) : []).map(
+				({ code, question, minutes }): PlannedTest => ({
+					kind: 'measure',
+					code,
+					question,
+					minutes,
+					costMinor: worth(minutes),
+					...answerTable(engine, sets, inference.model, question)
+				})
+			)
+		]
+	};
+	return { world, start };
+}
+
+/** What a question's answers say of each set. */
+function answerTable(
+	engine: Engine,
+	sets: readonly FaultSet[],
+	model: string,
+	question: string
+): Pick<PlannedTest, 'answers' | 'told'> {
+	const beliefs = answerBeliefs(engine, model, question);
+	const chances = sets.map((set) => answerChances(beliefs, set));
+	return {
+		answers: beliefs.answers,
+		told: beliefs.answers.map((_, k) => Float64Array.from(chances, (told) => told[k] as number))
+	};
+}
+
+/** So many tickets must have answered a measurement's question before a plan asks it. A choice. */
+const ASKED_OFTEN = 20;
+
+/** Measurements that were not taken, each by the question of it that is answered most often. */
+function openMeasures(learned: Learned, done: ReadonlySet<string>): Measure[] {
+	const asked = (question: string) => {
+		let tickets = 0;
+		for (const counts of learned.answers.get(question)?.values() ?? []) {
+			for (const count of counts.values()) tickets += count;
+		}
+		return tickets;
+	};
+	return MEASURES.flatMap((measure) => {
+		const same = (question: string) =>
+			measure.question.endsWith(':') ? question.startsWith(measure.question) : question === measure.question;
+		if ([...done].some(same)) return [];
+		const questions = [...learned.answers.keys()].filter(same).sort();
+		const best = questions.reduce(
+			(most, question) => (asked(question) > asked(most) ? question : most),
+			questions[0] ?? ''
+		);
+		return asked(best) >= ASKED_OFTEN ? [{ ...measure, question: best }] : [];
+	});
+}
+
+/** A remedy over a closed list of sets. */
+export function plannedRemedy(remedy: Remedy, sets: readonly FaultSet[], cost: StepCost): PlannedRemedy {
+	const index = new Map(sets.map((set, i) => [set.join(' '), i]));
+	const leaves = Int16Array.from(sets, (set) => {
+		const left = withoutFixed(set, remedy);
+		return left.length === 0 && set.length > 0 ? -1 : (index.get(left.join(' ')) as number);
+	});
+	return { kind: 'operation', code: remedy.code, success: remedy.success, ...cost, leaves };
+}
+
+interface Likely {
+	set: FaultSet;
+	chance: number;
+}
+
+/** The likely sets, each reduced by what failed attempts may have mended on the way. */
+function currentBeliefs(inference: Inference, features: Features, remedies: readonly Remedy[]): Likely[] {
+	const order = [...inference.sets.keys()].sort(
+		(a, b) => (inference.posterior[b] as number) - (inference.posterior[a] as number)
+	);
+	const byCode = new Map(remedies.map((remedy) => [remedy.code, remedy]));
+	const kept = order.slice(0, MOST_SETS);
+	const total = kept.reduce((sum, i) => sum + (inference.posterior[i] as number), 0);
+	return kept.map((i) => ({
+		chance: total > 0 ? (inference.posterior[i] as number) / total : 0,
+		set: features.attempts.reduce((set, { operation, resolved }) => {
+			const remedy = byCode.get(operation);
+			if (!remedy || resolved) return set;
+			// after a failed attempt was weighed in: where it addressed some but not all, part may be mended
+			const left = withoutFixed(set, remedy);
+			return left.length > 0 ? left : set;
+		}, inference.sets[i] as FaultSet)
+	}));
+}
+
+/** Some sets with all that any remedies leave of them. */
+function closedUnder(some: readonly FaultSet[], remedies: readonly Remedy[]): FaultSet[] {
+	const known = new Map<string, FaultSet>();
+	const open = [...some];
+	for (let set = open.pop(); set !== undefined; set = open.pop()) {
+		const key = set.join(' ');
+		if (known.has(key)) continue;
+		known.set(key, set);
+		for (const remedy of remedies) {
+			const left = withoutFixed(set, remedy);
+			if (left.length > 0 && left.length < set.length) open.push(left);
+		}
+	}
+	return [...known.values()];
+}
+
+function normalised(chances: State): State {
+	let total = 0;
+	for (let i = 0; i < chances.length; i++) total += chances[i] as number;
+	return total > 0 ? chances.map((chance) => chance / total) : chances;
+}
+
+/** Chance that a remedy addresses anything that is present. */
+export function addressed(state: State, { leaves }: PlannedRemedy): number {
+	let sum = 0;
+	for (let i = 0; i < state.length; i++) if (leaves[i] !== i) sum += state[i] as number;
+	return sum;
+}
+
+/** Tries a remedy: the chance that the device then works, and the belief where it does not. */
+export function tryRemedy(
+	state: State,
+	{ leaves, success }: PlannedRemedy
+): { resolved: number; after: State } {
+	const after = new Float64Array(state.length);
+	let resolved = 0;
+	for (let i = 0; i < state.length; i++) {
+		const chance = state[i] as number;
+		const left = leaves[i] as number;
+		if (left === i) after[i] = (after[i] as number) + chance;
+		else {
+			if (left < 0) resolved += chance * success;
+			else after[left] = (after[left] as number) + chance * success;
+			after[i] = (after[i] as number) + chance * (1 - success);
+		}
+	}
+	return { resolved, after: normalised(after) };
+}
+
+export interface Branch {
+	answer: string;
+	chance: number;
+	after: State;
+}
+
+/** A test's answers, each with its chance and what would be believed then. */
+export function answersTo(state: State, { answers, told }: PlannedTest): Branch[] {
+	return answers.map((answer, k) => {
+		const likelihood = told[k] as Float64Array;
+		const joint = new Float64Array(state.length);
+		let chance = 0;
+		for (let i = 0; i < state.length; i++) {
+			const part = (state[i] as number) * (likelihood[i] as number);
+			joint[i] = part;
+			chance += part;
+		}
+		return { answer, chance, after: normalised(joint) };
+	});
+}
+
+/** Chance that a fault is present. */
+export const chanceIn = ({ sets }: PlanWorld, state: State, fault: number): number =>
+	sets.reduce((sum, set, i) => (set.includes(fault) ? sum + (state[i] as number) : sum), 0);

@@ -1,0 +1,166 @@
+import { describe, expect, it } from 'vitest';
+import { records, catalog, none, lesson, times } from '../../simulation/fuse-and-port';
+import { buildCatalog } from '../../catalog/catalog';
+import type { CatalogRecord } from '../../catalog/kinds';
+import { engineOf, type Engine } from '../engine';
+import { harmChance } from '../infer/beliefs';
+import { inferOdds } from '../infer/odds';
+import { MEASURES, type Features } from '../learn/evidence';
+import { learn, type Lesson } from '../learn/learn';
+import { rankNextSteps } from './next-step';
+import { planView, type Plan } from './plan-view';
+import { planWorld, tryRemedy, answersTo, addressed } from './plan-world';
+import { findingsOf } from '../record/findings';
+
+/** Rules of the engine one by one, each at its bound and against a sum made by hand. */
+
+const engine = (lessons: Lesson[] = []): Engine => engineOf(catalog, learn(lessons));
+
+describe('a plan', () => {
+	const costs = {
+		operationMinutes: (code: string) => catalog.operations.get(code)?.minutes ?? 0,
+		lossOfGivingUpMinor: 10_000
+	};
+	const world = (some: Engine, features: Features = none, options = {}) =>
+		planWorld(some, inferOdds(some, 'm', features), features, costs, options);
+	it('a step costs its minutes, parts, harm and risk, by hand', () => {
+		const harmed = { ...none, attempts: [{ operation: 'fit-fuse', resolved: true }] };
+		const some = engine([...times(4, lesson({ features: harmed, harmed: true })), ...times(20, lesson())]);
+		const { world: found } = world(some);
+		const of = (code: string) => [...found.remedies, ...found.tests].find((step) => step.code === code);
+		// an hour costs 60: a minute 100
+		expect(of('probe')?.costMinor).toBeCloseTo(600 + 100 + 0.1 * 10_000, 8);
+		expect(of('safe')?.costMinor).toBeCloseTo(600 + 100, 8);
+		expect(of('fit-fuse')?.costMinor).toBeCloseTo(
+			3000 + 300 + harmChance(some.learned, 'fit-fuse') * 10_000,
+			8
+		);
+		expect(of('fit-port')?.costMinor).toBeCloseTo(6000 + harmChance(some.learned, 'fit-port') * 10_000, 8);
+		expect(of('wipe')).toBeUndefined();
+	});
+	it('leaves out what was tried in vain or tested, keeps what worked', () => {
+		const some = engine(times(20, lesson()));
+		const codes = (features: Features) => {
+			const { world: found } = world(some, features);
+			return [...found.remedies, ...found.tests].map(({ code }) => code);
+		};
+		expect(codes(none)).toEqual(['fit-fuse', 'fit-port', 'swap', 'probe', 'safe']);
+		expect(codes({ ...none, attempts: [{ operation: 'fit-fuse', resolved: false }] })).not.toContain(
+			'fit-fuse'
+		);
+		expect(codes({ ...none, attempts: [{ operation: 'fit-fuse', resolved: true }] })).toContain('fit-fuse');
+		expect(codes({ ...none, answers: [{ question: 'probe', answer: 'open' }] })).not.toContain('probe');
+	});
+	it('a measurement is a step once twenty tickets have answered its question', () => {
+		const looked = (count: number) =>
+			engine(
+				times(count, lesson({ features: { ...none, answers: [{ question: 'port:look', answer: 'sound' }] } }))
+			);
+		const steps = (some: Engine, features: Features = none) =>
+			world(some, features, { measures: true })
+				.world.tests.filter(({ kind }) => kind === 'measure')
+				.map(({ code }) => code);
+		expect(steps(looked(19))).toEqual([]);
+		expect(steps(looked(20))).toEqual(['look']);
+		expect(steps(looked(20), { ...none, answers: [{ question: 'port:look', answer: 'sound' }] })).toEqual([]);
+		expect(world(looked(20)).world.tests.some(({ kind }) => kind === 'measure')).toBe(false);
+		expect(MEASURES.map(({ code }) => code)).toEqual(['look', 'plug-in', 'battery', 'read-pins']);
+	});
+	it('trying a remedy and asking a test are Bayes, by hand', () => {
+		const some = engine(times(30, lesson()));
+		const { world: found, start } = world(some);
+		const fit = found.remedies.find(({ code }) => code === 'fit-fuse')!;
+		const alone = found.sets.findIndex((set) => set.length === 1 && set[0] === 0);
+		const { resolved, after } = tryRemedy(start, fit);
+		expect(resolved).toBeCloseTo((start[alone] as number) * fit.success, 12);
+		expect(after.reduce((sum, p) => sum + p, 0)).toBeCloseTo(1, 12);
+		expect(after[alone]).toBeCloseTo(((start[alone] as number) * (1 - fit.success)) / (1 - resolved), 12);
+		expect(addressed(start, fit)).toBeCloseTo(
+			found.sets.reduce((sum, set, i) => (set.includes(0) ? sum + (start[i] as number) : sum), 0),
+			12
+		);
+		const probe = found.tests.find(({ code }) => code === 'probe')!;
+		const branches = answersTo(start, probe);
+		expect(branches.reduce((sum, { chance }) => sum + chance, 0)).toBeCloseTo(1, 12);
+		const mean = start.map((_, i) =>
+			branches.reduce((sum, { chance, after }) => sum + chance * (after[i] as number), 0)
+		);
+		mean.forEach((p, i) => expect(p).toBeCloseTo(start[i] as number, 12));
+	});
+	it('a test that tells nothing says so, one that costs more than it saves too, and one that pays does not', () => {
+		const even = engine([...times(50, lesson()), ...times(50, lesson({ faults: ['port'] }))]);
+		const dear = buildCatalog([
+			...records,
+			{ ...(records[3] as CatalogRecord & { record: 'test' }), minutes: 500 }
+		]);
+		const why = (some: Engine, code: string) =>
+			rankNextSteps(some, inferOdds(some, 'm', none), none, { ...costs, lossOfGivingUpMinor: 50_000 }).find(
+				(step) => step.code === code
+			)?.why ?? '';
+		expect(why(engineOf(dear, even.learned), 'probe')).toMatch(/Costs more than it saves/);
+		const cheap = buildCatalog([
+			...records.filter((record) => !('code' in record && record.code === 'swap')),
+			{ record: 'test', code: 'probe', label: 'Probe the fuse', minutes: 1, outcomes: ['open', 'through'] }
+		]);
+		expect(why(engineOf(cheap, even.learned), 'probe')).toMatch(
+			/^If (open|through), (Fuse|Port) goes from \d+ % to \d+ %\.$/
+		);
+	});
+	it('is shown with near ties, both schools, and costs for who sees them', () => {
+		const step = (kind: 'test' | 'operation', code: string, expectedCostMinor: number) => ({
+			kind,
+			code,
+			label: code,
+			expectedCostMinor,
+			expectedMinutes: 5,
+			why: '',
+			caution: null,
+			outcomes: [
+				{
+					answer: 'a',
+					chance: 1,
+					leads: [
+						{ code: 'fuse', before: 0.2, after: 0.3 },
+						{ code: 'gone', before: 0, after: 0 }
+					]
+				}
+			]
+		});
+		const plan = (...next: ReturnType<typeof step>[]): Plan => ({
+			next,
+			lossMinor: 99.6,
+			giveUp: false,
+			ahead: 2
+		});
+		const view = planView(
+			plan(step('test', 't', 100), step('operation', 'o', 105), step('operation', 'p', 106)),
+			catalog,
+			true
+		);
+		expect(view.steps.map(({ tie }) => tie)).toEqual([false, true, false]);
+		expect(view.schools).toMatchObject({ measure: { code: 't' }, swap: { code: 'o' } });
+		expect(view).toMatchObject({ giveUpMinor: 100, ahead: 2, giveUp: false });
+		expect(view.steps[0]?.outcomes[0]?.leads.map(({ label }) => label)).toEqual(['Fuse', 'gone']);
+		const blind = planView(plan(step('test', 't', 100)), catalog, false);
+		expect(blind.schools).toBeNull();
+		expect(JSON.stringify(blind)).not.toMatch(/Minor/);
+		expect(planView(plan(), catalog, true)).toMatchObject({ steps: [], schools: null });
+		expect(planView(plan(...times(6, step('test', 't', 100))), catalog, true).steps).toHaveLength(4);
+	});
+});
+
+describe('what the record shows', () => {
+	it('nothing of an empty shop', () =>
+		expect(findingsOf(engine())).toEqual({ fading: [], together: [], sources: [], ownAnswers: [] }));
+	it('sources by how often they were heard', () => {
+		const said = (source: string, fault: string) =>
+			lesson({ features: { ...none, opinions: [{ source, fault }] } });
+		const { sources } = findingsOf(
+			engine([said('customer:', 'port'), ...times(3, said('technician:ada', 'fuse'))])
+		);
+		expect(sources.map(({ source, from }) => [source, from])).toEqual([
+			['technician:ada', 3],
+			['customer:', 1]
+		]);
+	});
+});

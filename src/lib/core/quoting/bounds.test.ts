@@ -1,0 +1,203 @@
+import { describe, expect, it } from 'vitest';
+import { catalog, sure, cost } from '../simulation/priced-jobs';
+import { addDuration, durationLaw, emptyDurations } from './durations';
+import {
+	comebackRate,
+	emptyPast,
+	JOBS,
+	lossOfGivingUpMinor,
+	shareOf,
+	usualMarkup,
+	type PastJob
+} from './past';
+
+describe('what a job may cost', () => {
+	it('is the operation that is cheapest for what it still fixes, by hand', () => {
+		// half an hour and two of parts against twenty minutes and ninety
+		expect(cost().operations).toEqual(['fit-fuse']);
+		expect(cost({ hourlyMinor: 1_000_000 }).operations).toEqual(['swap-board']);
+		expect(cost({ possible: [{ faults: ['fuse', 'port'], probability: 1 }] }).operations).toEqual([
+			'fit-fuse',
+			'fit-port'
+		]);
+		const shaky = sure.map((remedy) => (remedy.code === 'fit-fuse' ? { ...remedy, success: 0.05 } : remedy));
+		expect(cost({ remedies: shaky }).operations).toEqual(['swap-board']);
+	});
+	it('names the operations of the likeliest first', () => {
+		const possible = [
+			{ faults: ['port'], probability: 0.3 },
+			{ faults: ['fuse'], probability: 0.7 }
+		];
+		expect(cost({ possible }).operations).toEqual(['fit-fuse', 'fit-port']);
+		expect(cost({ possible: [...possible].reverse() }).operations).toEqual(['fit-fuse', 'fit-port']);
+	});
+	it('has two thousand draws: parts, minutes at the hour’s cost, and the tests that were done', () => {
+		const job = cost();
+		expect(job.draws).toHaveLength(2000);
+		expect(job.chanceFixed).toBe(1);
+		const mean = job.minutes.mean;
+		expect(job.costMinor.mean).toBeCloseTo(200 + mean * 50, 6);
+		// lognormal about 30 minutes with the usual spread of 0.45: median 30, mean 30 exp(0.45² / 2)
+		expect(job.minutes.p50).toBeGreaterThan(28);
+		expect(job.minutes.p50).toBeLessThan(32);
+		expect(Math.abs(mean - 30 * Math.exp(0.45 ** 2 / 2))).toBeLessThan(1);
+		expect(job.minutes.p10 < job.minutes.p50 && job.minutes.p50 < job.minutes.p90).toBe(true);
+		const tested = cost({ testsDone: ['look-hard', 'no such test'] });
+		expect(tested.minutes.mean).toBeCloseTo(mean + 12, 6);
+		expect(tested.costMinor.mean).toBeCloseTo(job.costMinor.mean + 300 + 12 * 50, 6);
+	});
+	it('is never fixed where nothing fixes it or nothing is known, and costs nothing but the tests', () => {
+		for (const faults of [['mystery'], [], ['fuse', 'mystery']]) {
+			const job = cost({ possible: [{ faults, probability: 1 }], testsDone: ['look-hard'] });
+			expect(job).toMatchObject({ chanceFixed: 0, operations: [], from: 0 });
+			expect(job.costMinor.mean).toBeCloseTo(300 + 600, 6);
+		}
+	});
+	it('an operation that fails is tried once more and no third time', () => {
+		const never = [{ code: 'fit-fuse', fixes: new Set([0]), success: 1e-9 }];
+		const job = cost({ remedies: never });
+		expect(job.chanceFixed).toBe(0);
+		expect(job.costMinor.mean - job.minutes.mean * 50).toBeCloseTo(400, 6);
+		const half = cost({ remedies: [{ code: 'fit-fuse', fixes: new Set([0]), success: 0.5 }] });
+		// by hand: a half at the first, three quarters by the second; the standard error is under 0.012
+		expect(Math.abs(half.chanceFixed - 0.75)).toBeLessThan(0.04);
+	});
+	it('says how many past jobs its minutes rest on', () => {
+		const durations = emptyDurations();
+		for (let i = 0; i < 5; i++) addDuration(durations, 'fit-fuse', 'm', 40);
+		expect(cost({ durations }).from).toBe(5);
+		expect(cost().from).toBe(0);
+	});
+});
+
+describe('minutes of an operation', () => {
+	const learned = () => {
+		const durations = emptyDurations();
+		for (const minutes of [20, 40]) addDuration(durations, 'fit-fuse', 'm', minutes);
+		return durations;
+	};
+	it('by hand: the catalog is worth three jobs, the operation five of a model, the usual spread five', () => {
+		const law = durationLaw(catalog, learned(), 'fit-fuse', 'm');
+		const [a, b, usual] = [Math.log(20), Math.log(40), Math.log(30)];
+		const overall = (a + b + 3 * usual) / 5;
+		expect(law.mu).toBeCloseTo((a + b + 5 * overall) / 7, 10);
+		const scatter = a * a + b * b - (a + b) ** 2 / 2;
+		expect(law.sigma).toBeCloseTo(Math.sqrt((scatter + 5 * 0.45 ** 2) / 6), 10);
+		expect(law).toMatchObject({ from: 2, fromModel: 2 });
+	});
+	it('with no record it is the catalog’s with the usual spread; of an unknown operation half an hour', () => {
+		const law = durationLaw(catalog, emptyDurations(), 'fit-port', 'm');
+		expect(law).toMatchObject({ from: 0, fromModel: 0 });
+		expect(law.mu).toBeCloseTo(Math.log(60), 10);
+		expect(law.sigma).toBeCloseTo(0.45, 10);
+		expect(durationLaw(catalog, emptyDurations(), 'unknown', 'm').mu).toBe(Math.log(30));
+	});
+	it('zero minutes are no duration, and what is taken out leaves nothing', () => {
+		const durations = learned();
+		addDuration(durations, 'fit-fuse', 'm', 0);
+		addDuration(durations, 'fit-fuse', 'm', -3);
+		expect(durations.operations.get('fit-fuse')?.count).toBe(2);
+		for (const minutes of [40, 20]) addDuration(durations, 'fit-fuse', 'm', minutes, -1);
+		expect(durations).toEqual(emptyDurations());
+	});
+});
+
+describe('what past jobs add', () => {
+	const job = (more: Partial<PastJob> = {}): PastJob => ({
+		model: 'm',
+		closedAt: 1,
+		outcome: 'fixed',
+		quotedMinor: 8000,
+		accepted: true,
+		paidMinor: 8000,
+		comebackOf: null,
+		attempts: [{ operation: 'fit-fuse', minutes: 30, technician: 'ada' }],
+		parts: [{ sku: 'fuse', quantity: 1, unitCostMinor: 200 }],
+		...more
+	});
+	it('a fixed job: its minutes, its answer, what it was paid over its cost', () => {
+		expect(shareOf(job(), catalog)).toEqual({
+			model: 'm',
+			answer: { priceMinor: 8000, valueMinor: 12_000, accepted: true },
+			durations: [['fit-fuse', 30]],
+			comeback: false,
+			fixed: true,
+			paid: { paidMinor: 8000, costMinor: 200 + 1500 }
+		});
+		expect(shareOf(job({ model: 'unknown' }), catalog).answer?.valueMinor).toBeNull();
+	});
+	it.each<[string, Partial<PastJob>, object]>([
+		[
+			'an open one only answers',
+			{ closedAt: null, outcome: null },
+			{ durations: [], fixed: false, comeback: false, paid: null }
+		],
+		[
+			'one that was not fixed earns nothing to judge by',
+			{ outcome: 'not-fixed' },
+			{ fixed: false, paid: null, durations: [['fit-fuse', 30]] }
+		],
+		[
+			'a comeback counts as one, and not as fixed',
+			{ comebackOf: 'K-1' },
+			{ comeback: true, fixed: false, paid: null }
+		],
+		['an open comeback is none yet', { comebackOf: 'K-1', closedAt: null }, { comeback: false }],
+		['unpaid work says nothing of the markup', { paidMinor: 0 }, { fixed: true, paid: null }],
+		['nor does work that cost nothing', { attempts: [], parts: [] }, { fixed: true, paid: null }],
+		['without a quote there is no answer', { quotedMinor: null }, { answer: null }],
+		['without an answer neither', { accepted: null }, { answer: null }]
+	])('%s', (_, more, share) => expect(shareOf(job(more), catalog)).toMatchObject(share));
+	it('comes in and goes out without a trace', () => {
+		const shares = [job(), job({ comebackOf: 'K-1' }), job({ model: 'worthless', accepted: false })].map(
+			(one) => shareOf(one, catalog)
+		);
+		const past = JOBS.empty();
+		for (const share of shares) JOBS.add(past, share);
+		expect(past).toMatchObject({ paidJobs: 2, paidMinor: 16_000, costMinor: 3400 });
+		const kept = JOBS.settled(past);
+		for (const share of shares) JOBS.remove(past, share);
+		expect(past).toEqual(emptyPast());
+		expect(kept.paidJobs).toBe(2);
+		expect(kept.fixed.get('m')).toBe(1);
+		expect(kept.comebacks.get('m')).toBe(1);
+		expect(kept.answers.unvalued.size).toBe(1);
+	});
+	it('markup and loss of giving up, before and after there is any', () => {
+		expect(usualMarkup(emptyPast())).toEqual({ ratio: 2, from: 0 });
+		expect(usualMarkup({ ...emptyPast(), paidJobs: 1, paidMinor: 500, costMinor: 0 })).toEqual({
+			ratio: 2,
+			from: 0
+		});
+		expect(usualMarkup({ ...emptyPast(), paidJobs: 0, paidMinor: 500, costMinor: 100 })).toEqual({
+			ratio: 2,
+			from: 0
+		});
+		expect(usualMarkup({ ...emptyPast(), paidJobs: 4, paidMinor: 900, costMinor: 300 })).toEqual({
+			ratio: 3,
+			from: 4
+		});
+		expect(lossOfGivingUpMinor(emptyPast())).toBe(8000);
+		expect(lossOfGivingUpMinor({ ...emptyPast(), paidJobs: 4, paidMinor: 1000 })).toBe(250);
+	});
+	it('comebacks: one in twenty is believed at first, worth twenty jobs, twice', () => {
+		expect(comebackRate(emptyPast(), 'm')).toMatchObject({ rate: 0.05, from: 0 });
+		const past = {
+			...emptyPast(),
+			fixed: new Map([
+				['m', 20],
+				['n', 60]
+			]),
+			comebacks: new Map([
+				['m', 5],
+				['n', 3]
+			])
+		};
+		const shop = (8 + 1) / (80 + 20);
+		expect(comebackRate(past, 'm').rate).toBeCloseTo((5 + 20 * shop) / 40, 10);
+		expect(comebackRate(past, 'm').from).toBe(20);
+		// more comebacks than jobs that are known fixed count as all of them
+		const odd = { ...past, comebacks: new Map([['m', 50]]) };
+		expect(comebackRate(odd, 'm').rate).toBeLessThanOrEqual(1);
+	});
+});

@@ -1,0 +1,223 @@
+import { describe, expect, it } from 'vitest';
+import { catalog, cost, records } from '../simulation/priced-jobs';
+import { buildCatalog } from '../catalog/catalog';
+import { engineOf } from '../diagnosis/engine';
+import { inferOdds } from '../diagnosis/infer/odds';
+import { emptyLearned } from '../diagnosis/learn/learn';
+import type { Step } from '../diagnosis/plan/next-step';
+import { acceptanceChance, addAnswer, copyOfAnswers, emptyAnswers } from './acceptance';
+import { type JobCost } from './job-cost';
+import { emptyPast } from './past';
+import {
+	chanceOfLoss,
+	chanceOfLossAt,
+	expectedProfitMinor,
+	floorPriceMinor,
+	judgePrice,
+	type PriceInput
+} from './price';
+import { quoteJob } from './quote';
+
+const engine = engineOf(catalog, emptyLearned());
+
+describe('answers to prices', () => {
+	const answered = (
+		count: number,
+		accepted: boolean,
+		priceMinor = 6000,
+		valueMinor: number | null = 12_000
+	) => {
+		const learned = emptyAnswers();
+		for (let i = 0; i < count; i++) addAnswer(learned, { priceMinor, valueMinor, accepted });
+		return learned;
+	};
+	it('nine say nothing, ten do: (k + 1) / (n + 2)', () => {
+		expect(acceptanceChance(6000, 12_000, answered(9, true))).toBeNull();
+		expect(acceptanceChance(6000, 12_000, answered(10, true))).toMatchObject({ chance: 11 / 12, from: 10 });
+		expect(acceptanceChance(6000, 12_000, answered(10, false))?.chance).toBeCloseTo(1 / 12, 10);
+	});
+	it('devices of known and of unknown worth are told apart', () => {
+		const valued = answered(20, true);
+		expect(acceptanceChance(6000, null, valued)).toBeNull();
+		const unvalued = answered(20, true, 6000, null);
+		expect(acceptanceChance(6000, null, unvalued)?.from).toBe(20);
+		expect(acceptanceChance(6000, 12_000, unvalued)).toBeNull();
+		// worth twice as much at twice the price is as dear
+		expect([...answered(1, true, 6000, 12_000).valued.keys()]).toEqual([
+			...answered(1, true, 3000, 6000).valued.keys()
+		]);
+		expect([...answered(1, true, 0, 0).valued.keys()]).toEqual([0]);
+	});
+	it('leans on the nearest sixty, whole steps on both sides', () => {
+		const learned = emptyAnswers();
+		const at = (steps: number, count: number, accepted: boolean) => {
+			for (let i = 0; i < count; i++)
+				addAnswer(learned, {
+					priceMinor: Math.round(10_000 * Math.exp(0.05 * steps)),
+					valueMinor: 10_000,
+					accepted
+				});
+		};
+		at(0, 59, true);
+		at(2, 1, false);
+		at(-2, 7, false);
+		at(9, 500, false);
+		expect(acceptanceChance(10_000, 10_000, learned)).toMatchObject({ from: 67, chance: 60 / 69 });
+		at(0, 1, true);
+		expect(acceptanceChance(10_000, 10_000, learned)).toMatchObject({ from: 60, chance: 61 / 62 });
+	});
+	it('are taken out as they came, and a copy stays', () => {
+		const learned = answered(3, true);
+		const copy = copyOfAnswers(learned);
+		for (let i = 0; i < 3; i++)
+			addAnswer(learned, { priceMinor: 6000, valueMinor: 12_000, accepted: true }, -1);
+		expect(learned).toEqual(emptyAnswers());
+		expect([...copy.valued.values()]).toEqual([[3, 3]]);
+	});
+});
+
+describe('a price', () => {
+	const job: JobCost = {
+		...cost(),
+		from: 4,
+		chanceFixed: 0.8,
+		costMinor: { p10: 0, p50: 0, p90: 0, mean: 4000 }
+	};
+	const input = (more: Partial<PriceInput> = {}): PriceInput => ({
+		job,
+		comebackChance: 0.1,
+		ceilingMinor: 12_000,
+		askedMinor: null,
+		markup: { ratio: 2, from: 9 },
+		topChance: 0.9,
+		measureFirst: false,
+		...more
+	});
+	it('by hand: profit, floor and chance of a loss', () => {
+		expect(expectedProfitMinor(10_000, 0.8, 4000, 0.1)).toBeCloseTo(0.8 * (10_000 - 400) - 4000, 10);
+		expect(floorPriceMinor(0.8, 4000, 0.1)).toBe(5400);
+		expect(expectedProfitMinor(5400, 0.8, 4000, 0.1)).toBeCloseTo(0, 8);
+		expect(floorPriceMinor(0, 4000, 0.1)).toBe(Infinity);
+		const draws = [
+			{ costMinor: 100, fixed: true },
+			{ costMinor: 101, fixed: true },
+			{ costMinor: 1, fixed: false },
+			{ costMinor: 0, fixed: false }
+		];
+		expect(chanceOfLoss(draws, 100)).toBe(0.5);
+		expect(chanceOfLoss([], 100)).toBe(1);
+		expect(chanceOfLossAt(50, 0.9, [20, 50, 60])).toBeCloseTo(0.1 + 0.9 / 3, 10);
+		expect(chanceOfLossAt(50, 0.9, [])).toBeCloseTo(0.1, 10);
+	});
+	it('covers cost times the usual markup, never under the floor nor over the worth, in whole units', () => {
+		expect(judgePrice(input())).toMatchObject({ floorMinor: 5400, priceMinor: 8000, verdict: 'quote' });
+		expect(judgePrice(input({ markup: { ratio: 1, from: 9 } })).priceMinor).toBe(5400);
+		expect(judgePrice(input({ markup: { ratio: 4, from: 9 } })).priceMinor).toBe(12_000);
+		expect(judgePrice(input({ markup: { ratio: 4, from: 9 }, ceilingMinor: null })).priceMinor).toBe(16_000);
+		expect(judgePrice(input({ ceilingMinor: 3000 })).priceMinor).toBe(5400);
+		expect(judgePrice(input({ markup: { ratio: 2.001, from: 9 } })).priceMinor).toBe(8100);
+		expect(judgePrice(input({ askedMinor: 7777 }))).toMatchObject({
+			priceMinor: 7777,
+			expectedProfitMinor: Math.round(0.8 * (7777 - 400) - 4000)
+		});
+	});
+	it.each<[Partial<PriceInput>, string]>([
+		[{ ceilingMinor: 5399 }, 'not-worth-it'],
+		[{ ceilingMinor: 5400 }, 'quote'],
+		[{ ceilingMinor: null, measureFirst: true, topChance: 0.59 }, 'diagnose-first'],
+		[{ measureFirst: true, topChance: 0.6 }, 'quote'],
+		[{ measureFirst: false, topChance: 0.1 }, 'quote'],
+		[{ ceilingMinor: 5399, measureFirst: true, topChance: 0.1 }, 'not-worth-it']
+	])('with %j the verdict is %s', (more, verdict) => expect(judgePrice(input(more)).verdict).toBe(verdict));
+	it('says what it rests on', () => {
+		const reasons = (more: Partial<PriceInput>) => judgePrice(input(more)).reasons.join(' ');
+		expect(reasons({})).toContain('Minutes from 4 past jobs');
+		expect(reasons({ job: { ...job, from: 0 } })).toContain('its minutes are the catalog’s');
+		expect(reasons({})).toContain('2.0 times their cost (9 jobs)');
+		expect(reasons({ markup: { ratio: 2, from: 0 } })).toContain('doubles the cost');
+		expect(reasons({ measureFirst: true, topChance: 0.41 })).toContain('at 41 % only');
+		expect(reasons({})).not.toContain('only, and measuring');
+		expect(reasons({ ceilingMinor: 1 })).toContain('Below the floor');
+		expect(reasons({})).not.toContain('Below the floor');
+		expect(reasons({ ceilingMinor: null })).toContain('no ceiling');
+		expect(reasons({})).not.toContain('no ceiling');
+	});
+	it('nothing that is ever fixed has a floor that stands in the books', () =>
+		expect(judgePrice(input({ job: { ...job, chanceFixed: 0 } })).floorMinor).toBe(9_999_999_900));
+});
+
+describe('a quote', () => {
+	const nothing = { signs: [], answers: [], attempts: [] };
+	const inference = inferOdds(engine, 'm', nothing);
+	const step = (kind: Step['kind']): Step => ({
+		kind,
+		code: 'x',
+		label: '',
+		expectedCostMinor: 0,
+		expectedMinutes: 0,
+		why: '',
+		caution: null,
+		outcomes: []
+	});
+	const quote = (more: Partial<Parameters<typeof quoteJob>[0]> = {}) =>
+		quoteJob({
+			engine,
+			past: emptyPast(),
+			model: 'm',
+			testsDone: [],
+			faults: null,
+			inference,
+			next: [],
+			askedMinor: null,
+			hourlyMinor: null,
+			...more
+		});
+	it('of known faults costs what they need; of odds a mixture', () => {
+		const known = quote({ faults: ['fuse'] });
+		expect(known.job.operations).toEqual(['fit-fuse']);
+		expect(known.job.chanceFixed).toBeGreaterThan(0.9);
+		expect(quote().job.operations.length).toBeGreaterThan(1);
+		expect(quote({ faults: [] }).job.chanceFixed).toBe(0);
+	});
+	it('an hour costs the named technician’s, else the mean, else the placeholder', () => {
+		const of = (more: Partial<Parameters<typeof quoteJob>[0]>) => {
+			const { job } = quote({ faults: ['port'], ...more });
+			return Math.round((60 * job.costMinor.mean) / job.minutes.mean);
+		};
+		expect(of({})).toBe(3000);
+		expect(of({ hourlyMinor: 6000 })).toBe(6000);
+		const nobody = buildCatalog(records.filter(({ record }) => record !== 'technician'));
+		expect(of({ engine: engineOf(nobody, emptyLearned()) })).toBe(3000);
+		const dear = buildCatalog([
+			...records,
+			{ record: 'technician', code: 'ada', name: 'Ada', hourly_cost: 90 }
+		]);
+		expect(of({ engine: engineOf(dear, emptyLearned()) })).toBe(9000);
+	});
+	it('the worth of the model is the ceiling, where it has any', () => {
+		expect(quote().ceilingMinor).toBe(12_000);
+		expect(quote({ model: 'worthless' }).ceilingMinor).toBeNull();
+		expect(quote({ model: 'unknown' }).ceilingMinor).toBeNull();
+	});
+	it('measures first where the plan does and no fault stands out', () => {
+		const unclear = { ceilingMinor: null };
+		expect(quote({ next: [step('test')], model: 'worthless' })).toMatchObject({
+			verdict: 'diagnose-first',
+			...unclear
+		});
+		expect(quote({ next: [step('measure')], model: 'worthless' }).verdict).toBe('diagnose-first');
+		expect(quote({ next: [step('operation')], model: 'worthless' }).verdict).toBe('quote');
+		expect(quote({ next: [], model: 'worthless' }).verdict).toBe('quote');
+		expect(quote({ next: [step('test')], faults: ['fuse'], model: 'worthless' }).verdict).toBe('quote');
+	});
+	it('counts comebacks and answers of the past', () => {
+		const past = { ...emptyPast(), fixed: new Map([['m', 100]]), comebacks: new Map([['m', 50]]) };
+		for (let i = 0; i < 12; i++)
+			addAnswer(past.answers, { priceMinor: 6000, valueMinor: 12_000, accepted: true });
+		const told = quote({ past, faults: ['fuse'] });
+		expect(told.comebackChance).toBeGreaterThan(0.4);
+		expect(told.comebackFrom).toBe(100);
+		expect(told.acceptance).toMatchObject({ from: 12 });
+		expect(quote().acceptance).toBeNull();
+	});
+});

@@ -1,0 +1,54 @@
+import { buildCatalog } from '../catalog/catalog';
+import type { CatalogRecord } from '../catalog/kinds';
+import { emptyDurations } from '../quoting/durations';
+import { jobCost, type JobCost } from '../quoting/job-cost';
+
+/** Invented jobs with round sums: what the tests of prices begin with. */
+
+export const records: CatalogRecord[] = [
+	{ record: 'fault', code: 'fuse', label: 'Fuse' },
+	{ record: 'fault', code: 'port', label: 'Port' },
+	{ record: 'fault', code: 'mystery', label: 'Mystery' },
+	{ record: 'test', code: 'look-hard', label: 'Look hard', minutes: 12, cost: 3, outcomes: ['a', 'b'] },
+	{ record: 'part', sku: 'fuse', label: 'Fuse', unit_cost: 2 },
+	{ record: 'part', sku: 'board', label: 'Board', unit_cost: 90 },
+	{
+		record: 'operation',
+		code: 'fit-fuse',
+		label: 'Fit a fuse',
+		minutes: 30,
+		fixes: ['fuse'],
+		success: 1,
+		parts: [{ sku: 'fuse', quantity: 1 }]
+	},
+	{ record: 'operation', code: 'fit-port', label: 'Fit a port', minutes: 60, fixes: ['port'], success: 1 },
+	{
+		record: 'operation',
+		code: 'swap-board',
+		label: 'Swap the board',
+		minutes: 20,
+		fixes: ['fuse', 'port'],
+		success: 1,
+		parts: [{ sku: 'board', quantity: 1 }]
+	},
+	{ record: 'technician', code: 'ada', name: 'Ada', hourly_cost: 30 },
+	{ record: 'model', code: 'm', label: 'M', value: 120 },
+	{ record: 'model', code: 'worthless', label: 'Worthless' }
+];
+export const catalog = buildCatalog(records);
+export const sure = [
+	{ code: 'fit-fuse', fixes: new Set([0]), success: 1 },
+	{ code: 'fit-port', fixes: new Set([1]), success: 1 },
+	{ code: 'swap-board', fixes: new Set([0, 1]), success: 1 }
+];
+export const cost = (more: Partial<Parameters<typeof jobCost>[0]> = {}): JobCost =>
+	jobCost({
+		catalog,
+		durations: emptyDurations(),
+		remedies: sure,
+		model: 'm',
+		possible: [{ faults: ['fuse'], probability: 1 }],
+		testsDone: [],
+		hourlyMinor: 3000,
+		...more
+	});

@@ -1,0 +1,200 @@
+import { z } from 'zod';
+import { PHASE_KINDS } from '../charging/trace-phases';
+import { MODES } from '../readings/reference';
+import { codeSchema } from '../units/code';
+import { moment, money, renamed } from '../units/codec';
+import { STAGES } from '../units/stage';
+
+export const OUTCOMES = ['fixed', 'not-fixed', 'not-worth-it', 'declined', 'no-fault-found'] as const;
+export const CONTACT_STATES = [
+	'straight',
+	'bent',
+	'folded',
+	'touching',
+	'missing',
+	'burnt',
+	'corroded'
+] as const;
+/** Places of a port that are looked at beside its contacts. */
+export const PORT_PLACES = ['tongue', 'shell', 'joints'] as const;
+export const WAITS = ['customer', 'part', 'cooling', 'cure', 'charge', 'soak', 'pick-up'] as const;
+export const MATTERS = ['device', 'data', 'both'] as const;
+
+export type Outcome = (typeof OUTCOMES)[number];
+export type ContactState = (typeof CONTACT_STATES)[number];
+export type Wait = (typeof WAITS)[number];
+
+export const stage = z.enum(STAGES);
+const volts = z.number().min(-1000).max(1000);
+export const place = z.string().min(1).max(16);
+export const text = z.string().max(4000);
+const who = z.string().min(1).max(64);
+/** when it was entered, and by whom: technician code or sign-in name */
+const stamp = { at: moment.optional(), by: who.optional() };
+/** name of the instrument that it was read with */
+export const instrumentName = z.string().trim().min(1).max(64);
+const instrument = { meter: instrumentName.optional() };
+
+export const OPINIONS_FROM = ['customer', 'technician'] as const;
+/** What somebody takes the fault for before it is found: a customer's claim, a technician's first guess. */
+const opinionRecord = z.strictObject({ from: z.enum(OPINIONS_FROM), fault: codeSchema, ...stamp });
+const observationRecord = z.strictObject({
+	test: codeSchema,
+	outcome: codeSchema,
+	stage: stage.optional(),
+	...stamp
+});
+const meterRecord = z.strictObject({
+	stage,
+	orientation: z.enum(['a', 'b']).optional(),
+	volts,
+	amps: z.number().min(-100).max(100),
+	seconds: z.number().min(0).max(1_000_000).optional(),
+	/** the device was switched on */
+	on: z.boolean().optional(),
+	/** volts that supply and device agreed on, as the meter shows it */
+	contract: z.number().min(0).max(60).optional(),
+	...instrument,
+	...stamp
+});
+const batteryRecord = z.strictObject({ stage, volts, ...instrument, ...stamp });
+const readingRecord = z
+	.strictObject({
+		stage,
+		pin: z.string().min(1).max(16),
+		mode: z.enum(MODES),
+		value: z.number().min(-1000).max(1e9).optional(),
+		overload: z.boolean().optional(),
+		...instrument,
+		/** revision of the board */
+		board: z.string().trim().min(1).max(64).optional(),
+		...stamp
+	})
+	.refine(({ value, overload }) => (value === undefined) === (overload === true), {
+		error: 'needs either a value or "overload": true',
+		path: ['value']
+	});
+/** Volts at a node of the charging path. */
+const nodeRecord = z.strictObject({ stage, node: codeSchema, volts, ...instrument, ...stamp });
+const soakRecord = z.strictObject({
+	minutes: z.number().min(0).max(100_000),
+	percent: z.number().min(0).max(100),
+	...stamp
+});
+/** After a repair: the pairs that were found otherwise than the nets say; none where all was as it must be. */
+const continuityRecord = z.strictObject({
+	misses: z.array(z.tuple([place, place])).max(2000),
+	probes: z.int().min(0).max(100_000),
+	...stamp
+});
+/** What a meter's log showed. The log itself stays with who took it. */
+const traceRecord = z.strictObject({
+	stage,
+	name: z.string().trim().min(1).max(200),
+	rows: z.int().min(0).max(10_000_000),
+	rejected: z.int().min(0).max(10_000_000).default(0),
+	charge_mah: z.number().min(-1e7).max(1e7),
+	energy_mwh: z.number().min(-1e8).max(1e8),
+	phases: z
+		.array(
+			z.strictObject({
+				kind: z.enum(PHASE_KINDS),
+				from_seconds: z.number(),
+				to_seconds: z.number(),
+				volts: z.number(),
+				amps: z.number()
+			})
+		)
+		.max(500),
+	...stamp
+});
+const attemptRecord = renamed(
+	z.strictObject({
+		operation: codeSchema,
+		resolved: z.boolean(),
+		technician: codeSchema.optional(),
+		minutes: z.number().min(0).max(100_000).optional(),
+		hourly_cost: money.optional(),
+		...stamp
+	}),
+	{ hourly_cost: 'hourlyCostMinor' }
+);
+
+const inspectionRecord = z.strictObject({ place, state: z.enum(CONTACT_STATES), ...stamp });
+const partRecord = renamed(
+	z.strictObject({
+		sku: codeSchema,
+		quantity: z.number().positive().max(10_000),
+		unit_cost: money.optional(),
+		...stamp
+	}),
+	{ unit_cost: 'unitCostMinor' }
+);
+export const gateRecord = z.strictObject({ gate: codeSchema, passed: z.boolean(), ...stamp });
+export const timerRecord = renamed(
+	z.strictObject({ operation: codeSchema, technician: codeSchema, started_at: moment }),
+	{ started_at: 'startedAt' }
+);
+const noteRecord = z.strictObject({ text: text.min(1), ...stamp });
+
+/** The lists of a ticket whose entries can be struck out, and put back. */
+export const STRIKABLE = {
+	opinions: opinionRecord,
+	inspection: inspectionRecord,
+	observations: observationRecord,
+	meter: meterRecord,
+	battery: batteryRecord,
+	readings: readingRecord,
+	path: nodeRecord,
+	traces: traceRecord,
+	attempts: attemptRecord,
+	continuity: continuityRecord,
+	soak: soakRecord,
+	parts: partRecord,
+	notes: noteRecord
+} as const;
+export type StrikableList = keyof typeof STRIKABLE;
+export const STRIKABLE_LISTS = Object.keys(STRIKABLE) as [StrikableList, ...StrikableList[]];
+
+/** An entry that was struck out: as the exchange format writes it, where, and by whom it was taken out. Nothing counts it any more. */
+export const struckRecord = z
+	.strictObject({
+		list: z.enum(STRIKABLE_LISTS),
+		index: z.int().min(0).max(10_000),
+		entry: z.record(z.string(), z.unknown()),
+		...stamp
+	})
+	.check(({ value, issues }) => {
+		const parsed = STRIKABLE[value.list].safeParse(value.entry);
+		for (const { path, message } of parsed.error?.issues ?? [])
+			issues.push({ code: 'custom', path: ['entry', ...path], message, input: value.entry });
+	});
+/** What was corrected on the ticket's head after it was taken in. */
+export const correctionRecord = z.strictObject({
+	field: z.string().min(1).max(100),
+	from: text.nullable(),
+	to: text.nullable(),
+	...stamp
+});
+export const reopeningRecord = renamed(
+	z.strictObject({
+		closed_at: moment,
+		outcome: z.enum(OUTCOMES),
+		/** attempts that stood when it was reopened: with more of them the old closing does not hold any more */
+		attempts: z.int().min(0).max(500).default(0),
+		/** the reopening itself was taken back */
+		undone_at: moment.optional(),
+		undone_by: who.optional(),
+		...stamp
+	}),
+	{ closed_at: 'closedAt', undone_at: 'undoneAt', undone_by: 'undoneBy' }
+);
+export const waitRecord = renamed(
+	z.strictObject({
+		for: z.enum(WAITS),
+		ended_at: moment.optional(),
+		ended_by: who.optional(),
+		...stamp
+	}),
+	{ ended_at: 'endedAt', ended_by: 'endedBy' }
+);

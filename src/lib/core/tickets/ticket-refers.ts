@@ -1,0 +1,35 @@
+import type { Needs } from '../catalog/needs';
+import { PORT_PLACES } from './ticket-entries';
+import type { Ticket } from './ticket-record';
+
+/** What a whole ticket names, to be there: as it comes in from elsewhere. Changes ask the same, entry by entry. */
+export function ticketRefers(ticket: Ticket, need: Needs): void {
+	const { model } = ticket;
+	need.code('model', 'model', model);
+	for (const sign of Object.keys(ticket.signs)) need.code(`signs.${sign}`, 'sign', sign);
+	ticket.opinions.forEach(({ fault }, i) => need.code(`opinions.${i}.fault`, 'fault', fault));
+	ticket.inspection.forEach(({ place }, i) => need.place(`inspection.${i}.place`, model, place, PORT_PLACES));
+	ticket.observations.forEach(({ test, outcome }, i) => {
+		need.code(`observations.${i}.test`, 'test', test);
+		need.outcome(`observations.${i}.outcome`, test, outcome);
+	});
+	ticket.readings.forEach(({ pin }, i) => need.place(`readings.${i}.pin`, model, pin));
+	ticket.path.forEach(({ node }, i) => need.node(`path.${i}.node`, model, node));
+	ticket.continuity.forEach(({ misses }, i) =>
+		misses.forEach((pair, m) => {
+			for (const pin of pair) need.place(`continuity.${i}.misses.${m}`, model, pin);
+		})
+	);
+	for (const list of ['attempts', 'running'] as const) {
+		ticket[list].forEach(({ operation, technician }, i) => {
+			need.code(`${list}.${i}.operation`, 'operation', operation);
+			need.code(`${list}.${i}.technician`, 'technician', technician);
+		});
+	}
+	ticket.faults?.forEach((fault, i) => need.code(`faults.${i}`, 'fault', fault));
+	ticket.ownFaults?.forEach((fault, i) => need.code(`own_faults.${i}`, 'fault', fault));
+	ticket.parts.forEach(({ sku }, i) => need.code(`parts.${i}.sku`, 'part', sku));
+	ticket.gates.forEach(({ gate }, i) => need.code(`gates.${i}.gate`, 'gate', gate));
+	need.code('assigned_to', 'technician', ticket.assignedTo);
+	need.code('comeback_of', 'ticket', ticket.comebackOf);
+}

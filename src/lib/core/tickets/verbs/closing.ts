@@ -1,0 +1,93 @@
+import { z } from 'zod';
+import { gatesInTheWay, gateStates } from '../../bench/gates';
+import { codeSchema } from '../../units/code';
+import { refuse, type Changed, type ChangeStamp } from '../refusal';
+import { OUTCOMES, type Outcome } from '../ticket-entries';
+import type { Ticket } from '../ticket-record';
+import { ALL, BENCH, priceField, verb, type ChangeContext } from './verb';
+
+/** How a ticket ends, and how that is taken back. */
+
+interface Closing {
+	outcome: Outcome;
+	faults: string[];
+	ownFaults: string[];
+	paidMinor: number;
+}
+
+function close(ticket: Ticket, change: Closing, { catalog, now }: ChangeContext): Changed {
+	const { outcome, faults, ownFaults, paidMinor } = change;
+	const running = ticket.running[0];
+	if (running) return refuse('running', `${running.technician} has a timer running; stop it first`);
+	if (new Set(faults).size !== faults.length) return refuse('faults', 'names a fault twice');
+	const odd = ownFaults.find((fault) => !faults.includes(fault));
+	if (odd) return refuse('ownFaults', `names ${odd}, which is not among what it was`);
+	if (outcome === 'fixed') {
+		const open = gatesInTheWay(gateStates(ticket, catalog));
+		if (open.length > 0) {
+			const names = open.map(({ label }) => label).join('; ');
+			return refuse('gates', `not passed since the last repair: ${names}`);
+		}
+		if (faults.length === 0) {
+			return refuse('faults', 'names none; say what was wrong, or close as no fault found');
+		}
+	}
+	if (outcome === 'no-fault-found' && faults.length > 0) {
+		return refuse('faults', 'names a fault; close as fixed or not fixed, or clear the list');
+	}
+	const confirmed = ['declined', 'not-worth-it'].includes(outcome) && faults.length === 0 ? null : faults;
+	const { ownFaults: _, ...others } = ticket;
+	const made = ownFaults.length > 0 ? { ownFaults } : {};
+	return { ...others, outcome, faults: confirmed, ...made, paidMinor, closedAt: now };
+}
+
+/** What was confirmed and paid stays as it was said; closing anew may say otherwise. */
+function reopen(ticket: Ticket, stamp: ChangeStamp): Changed {
+	const { closedAt, outcome, attempts } = ticket;
+	if (closedAt === null || outcome === null) return refuse('ticket', `${ticket.number} is open already`);
+	const reopening = { closedAt, outcome, attempts: attempts.length, ...stamp };
+	return { ...ticket, closedAt: null, outcome: null, reopenings: [...ticket.reopenings, reopening] };
+}
+
+/** Takes the last reopening back: closed as it was. Not after more work, which the old closing never proved. */
+function closeAgain(ticket: Ticket, { at, by }: ChangeStamp): Changed {
+	const last = ticket.reopenings.at(-1);
+	if (!last || last.undoneAt !== undefined) {
+		return refuse('ticket', `${ticket.number} was not reopened; close it`);
+	}
+	if (ticket.attempts.length !== last.attempts || ticket.running.length > 0) {
+		return refuse('ticket', `${ticket.number} was worked on since it was reopened; close it anew`);
+	}
+	const { closedAt, outcome } = last;
+	const reopenings = [...ticket.reopenings.slice(0, -1), { ...last, undoneAt: at, undoneBy: by }];
+	return { ...ticket, closedAt, outcome, reopenings };
+}
+
+/** a change that says no more than its verb */
+type Nothing = Record<never, never>;
+const codes = z.array(codeSchema).max(20);
+
+export const VERBS_OF_CLOSING = {
+	close: verb({
+		shape: { outcome: z.enum(OUTCOMES), faults: codes, ownFaults: codes.default([]), paidMinor: priceField },
+		roles: BENCH,
+		// a customer who declines is heard at the counter
+		rolesWhere: { words: 'close as declined', when: ({ outcome }) => outcome === 'declined', roles: ALL },
+		refers: ({ faults }, need) => faults.forEach((fault) => need.code('faults', 'fault', fault)),
+		apply: (ticket, change, _, context) => close(ticket, change, context),
+		effects: ['known good']
+	}),
+	reopen: verb<Nothing>({
+		shape: {},
+		roles: BENCH,
+		ofClosed: true,
+		apply: (ticket, _, stamp) => reopen(ticket, stamp),
+		undoes: ['known good']
+	}),
+	'close-again': verb<Nothing>({
+		shape: {},
+		roles: BENCH,
+		apply: (ticket, _, stamp) => closeAgain(ticket, stamp),
+		effects: ['known good']
+	})
+};

@@ -1,0 +1,65 @@
+import { z } from 'zod';
+import { codeSchema, ticketNumberSchema } from '../../units/code';
+import { correct, correctedSign, HEAD_FIELDS } from '../corrections';
+import { refuse } from '../refusal';
+import { putBack, strikeOut } from '../strike-out';
+import { OPINIONS_FROM, STRIKABLE_LISTS } from '../ticket-entries';
+import { ALL, indexField, textField, verb, withEntries } from './verb';
+
+/** What a ticket says of the device and its customer, and what is taken out and put back. */
+
+export const VERBS_OF_THE_HEAD = {
+	correct: verb({
+		shape: HEAD_FIELDS,
+		roles: ALL,
+		refers: ({ model }, need) => need.code('model', 'model', model),
+		apply: (ticket, change, stamp, { catalog }) => correct(ticket, change, stamp, catalog)
+	}),
+	sign: verb({
+		shape: { sign: codeSchema, present: z.boolean().nullable() },
+		roles: ALL,
+		refers: ({ sign }, need) => need.code('sign', 'sign', sign),
+		apply: correctedSign
+	}),
+	/** The first one counts: what is said after more was seen is another thing. It can be struck out, not written over. */
+	opinion: verb({
+		shape: { from: z.enum(OPINIONS_FROM), fault: codeSchema },
+		roles: ALL,
+		makes: 'opinions',
+		refers: ({ fault }, need) => need.code('fault', 'fault', fault),
+		apply: (ticket, { from, fault }, stamp) => {
+			const said = ticket.opinions.some(
+				(opinion) => opinion.from === from && (from === 'customer' || opinion.by === stamp.by)
+			);
+			const whose = from === 'customer' ? 'the customer’s claim' : 'your first guess';
+			return said
+				? refuse('fault', `${whose} is noted already; strike it out to say something else`)
+				: withEntries(ticket, 'opinions', { from, fault, ...stamp });
+		}
+	}),
+	note: verb({
+		shape: { text: textField.min(1) },
+		roles: ALL,
+		makes: 'notes',
+		ofClosed: true,
+		apply: (ticket, { text }, stamp) => withEntries(ticket, 'notes', { text, ...stamp })
+	}),
+	comeback: verb({
+		shape: { of: ticketNumberSchema.nullable() },
+		roles: ALL,
+		apply: (ticket, { of }) =>
+			of === ticket.number ? refuse('of', 'names the ticket itself') : { ...ticket, comebackOf: of }
+	}),
+	withdraw: verb({
+		shape: { list: z.enum(STRIKABLE_LISTS), index: indexField },
+		roles: ALL,
+		apply: strikeOut,
+		undoes: ['provisional readings']
+	}),
+	'put-back': verb({
+		shape: { index: indexField },
+		roles: ALL,
+		apply: putBack,
+		effects: ['provisional readings']
+	})
+};

@@ -1,0 +1,151 @@
+import { z } from 'zod';
+import type { Needs } from '../../catalog/needs';
+import { codeSchema } from '../../units/code';
+import { refuse } from '../refusal';
+import { WAITS } from '../ticket-entries';
+import type { PartUse, Ticket } from '../ticket-record';
+import { waitsNow } from '../waits';
+import { ALL, BENCH, minutesField, priceField, verb, withEntries, type ChangeContext } from './verb';
+
+/** Price, hands and waits: what is agreed and done between diagnosis and closing. */
+
+const quantity = z.number().positive().max(10_000);
+const used = z
+	.array(z.strictObject({ sku: codeSchema, quantity }))
+	.max(20)
+	.default([]);
+const timer = { operation: codeSchema, technician: codeSchema };
+
+interface Work {
+	operation: string;
+	technician: string;
+	parts?: { sku: string }[];
+}
+function referToWork({ operation, technician, parts = [] }: Work, need: Needs): void {
+	need.code('operation', 'operation', operation);
+	need.code('technician', 'technician', technician);
+	parts.forEach(({ sku }) => need.code('parts', 'part', sku));
+}
+
+const isTimer = (one: Omit<Work, 'parts'>) => (other: Omit<Work, 'parts'>) =>
+	one.operation === other.operation && one.technician === other.technician;
+const withoutTimer = (ticket: Ticket, of: Work) => ticket.running.filter((running) => !isTimer(of)(running));
+
+const partUse = (
+	{ sku, quantity }: { sku: string; quantity: number },
+	{ catalog, now, by }: ChangeContext
+): PartUse => ({
+	sku,
+	quantity,
+	unitCostMinor: catalog.parts.get(sku)?.unitCostMinor ?? 0,
+	at: now,
+	by
+});
+
+/** The technician's cost of that day stays with the attempt: a later raise does not change the past. */
+function logged(
+	ticket: Ticket,
+	work: { operation: string; technician: string; minutes: number; resolved: boolean },
+	parts: readonly { sku: string; quantity: number }[],
+	context: ChangeContext
+): Ticket {
+	const { operation, technician, minutes, resolved } = work;
+	const hourlyCostMinor = context.catalog.technicians.get(technician)?.hourlyCostMinor;
+	const attempt = {
+		operation,
+		resolved,
+		technician,
+		minutes,
+		...(hourlyCostMinor == null ? {} : { hourlyCostMinor }),
+		at: context.now,
+		by: context.by
+	};
+	const done = withEntries(ticket, 'attempts', attempt);
+	return withEntries(done, 'parts', ...parts.map((part) => partUse(part, context)));
+}
+
+export const VERBS_OF_WORK = {
+	quote: verb({
+		shape: { priceMinor: priceField },
+		roles: ALL,
+		apply: (ticket, { priceMinor }) => ({ ...ticket, quotedMinor: priceMinor, accepted: null })
+	}),
+	answer: verb({
+		shape: { accepted: z.boolean() },
+		roles: ALL,
+		apply: (ticket, { accepted }) =>
+			ticket.quotedMinor === null
+				? refuse('accepted', 'comes before a price; quote one first')
+				: { ...ticket, accepted }
+	}),
+	'start-timer': verb({
+		shape: timer,
+		roles: BENCH,
+		refers: referToWork,
+		apply: (ticket, { operation, technician }, _, { now }) =>
+			ticket.running.some((running) => running.technician === technician)
+				? refuse('technician', `${technician} has a timer running on ${ticket.number}; stop it first`)
+				: { ...ticket, running: [...ticket.running, { operation, technician, startedAt: now }] }
+	}),
+	'cancel-timer': verb({
+		shape: timer,
+		roles: BENCH,
+		apply: (ticket, change) => ({ ...ticket, running: withoutTimer(ticket, change) })
+	}),
+	'stop-timer': verb({
+		shape: { ...timer, resolved: z.boolean(), parts: used },
+		roles: BENCH,
+		refers: referToWork,
+		apply: (ticket, change, _, context) => {
+			const running = ticket.running.find(isTimer(change));
+			if (!running) return refuse('operation', 'has no timer running; log the minutes by hand');
+			const minutes = Math.max(0.1, Math.round((context.now - running.startedAt) / 6000) / 10);
+			const done = logged(ticket, { ...change, minutes }, change.parts, context);
+			return { ...done, running: withoutTimer(ticket, change) };
+		}
+	}),
+	attempt: verb({
+		shape: { ...timer, minutes: minutesField, resolved: z.boolean(), parts: used },
+		roles: BENCH,
+		makes: 'attempts',
+		refers: referToWork,
+		apply: (ticket, change, _, context) => logged(ticket, change, change.parts, context)
+	}),
+	'use-part': verb({
+		shape: { sku: codeSchema, quantity },
+		roles: BENCH,
+		makes: 'parts',
+		refers: ({ sku }, need) => need.code('sku', 'part', sku),
+		apply: (ticket, change, _, context) => withEntries(ticket, 'parts', partUse(change, context))
+	}),
+	gate: verb({
+		shape: { gate: codeSchema, passed: z.boolean() },
+		roles: BENCH,
+		refers: ({ gate }, need) => need.code('gate', 'gate', gate),
+		apply: (ticket, { gate, passed }, stamp) => withEntries(ticket, 'gates', { gate, passed, ...stamp })
+	}),
+	'hand-over': verb({
+		shape: { to: codeSchema.nullable() },
+		roles: ALL,
+		refers: ({ to }, need) => need.code('to', 'technician', to),
+		apply: (ticket, { to }) => ({ ...ticket, assignedTo: to })
+	}),
+	wait: verb({
+		shape: { for: z.enum(WAITS) },
+		roles: ALL,
+		apply: (ticket, { for: what }, stamp) =>
+			waitsNow(ticket).some((wait) => wait.for === what)
+				? refuse('for', `is ${what}; ${ticket.number} waits for that already`)
+				: { ...ticket, waits: [...ticket.waits, { for: what, ...stamp }] }
+	}),
+	'end-wait': verb({
+		shape: { for: z.enum(WAITS) },
+		roles: ALL,
+		apply: (ticket, { for: what }, { at, by }) => {
+			const open = waitsNow(ticket).find((wait) => wait.for === what);
+			if (!open) return refuse('for', `is ${what}; ${ticket.number} does not wait for that`);
+			const ended = { ...open, endedAt: at, endedBy: by };
+			return { ...ticket, waits: ticket.waits.map((wait) => (wait === open ? ended : wait)) };
+		}
+	})
+};

@@ -1,0 +1,138 @@
+import { DAY_MS, MINUTE_MS, type Instant } from './instant';
+
+/** Minutes of a local day, from its beginning: half past nine is 570. An end of 1440 is midnight. */
+export type Stretch = readonly [from: number, to: number];
+
+/** When a shop is open, as its people say it: by the clock on its wall. */
+export interface OpeningHours {
+	/** IANA name, as "Europe/Lisbon" */
+	timeZone: string;
+	/** Monday first; each day's stretches in order, not overlapping; empty: closed */
+	week: readonly (readonly Stretch[])[];
+	/** days on which it is closed, as "2026-12-25" */
+	holidays: ReadonlySet<string>;
+}
+
+/** A day of a calendar: year, month and day of month as people count them. */
+export interface LocalDay {
+	year: number;
+	month: number;
+	day: number;
+}
+
+/** A local day as its date, "2026-12-25". */
+export const dateOf = ({ year, month, day }: LocalDay): string =>
+	`${String(year).padStart(4, '0')}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
+
+const formats = new Map<string, Intl.DateTimeFormat>();
+
+function formatFor(timeZone: string): Intl.DateTimeFormat {
+	const known = formats.get(timeZone);
+	if (known) return known;
+	const made = new Intl.DateTimeFormat('en-CA', {
+		timeZone,
+		hourCycle: 'h23',
+		year: 'numeric',
+		month: '2-digit',
+		day: '2-digit',
+		hour: '2-digit',
+		minute: '2-digit',
+		second: '2-digit'
+	});
+	formats.set(timeZone, made);
+	return made;
+}
+
+/** What the wall's clock shows at a moment: the day, and minutes since its midnight by the clock. */
+export function wallClock(at: Instant, timeZone: string): LocalDay & { minutes: number } {
+	const parts = formatFor(timeZone).formatToParts(at);
+	const of = (type: string) => Number(parts.find((part) => part.type === type)?.value ?? 0);
+	return {
+		year: of('year'),
+		month: of('month'),
+		day: of('day'),
+		minutes: of('hour') * 60 + of('minute') + of('second') / 60
+	};
+}
+
+const wallMs = ({ year, month, day, minutes }: LocalDay & { minutes: number }) =>
+	Date.UTC(year, month - 1, day) + minutes * MINUTE_MS;
+
+/**
+ * The moment at which the wall's clock shows a time of a day. A time that is left out when clocks go forward is as much later;
+ * of one that comes twice when they go back it is the first.
+ * @param minutes since midnight by the clock, 0 to 1440
+ */
+export function momentOn(day: LocalDay, minutes: number, timeZone: string): Instant {
+	const wanted = wallMs({ ...day, minutes });
+	const offsetAt = (at: Instant) => wallMs(wallClock(at, timeZone)) - at;
+	// offsets a day before and after hold every one that a change in between can bring
+	const tries = [offsetAt(wanted - DAY_MS), offsetAt(wanted + DAY_MS)].map((offset) => wanted - offset);
+	const right = tries.filter((at) => wallMs(wallClock(at, timeZone)) === wanted);
+	if (right.length > 0) return Math.min(...right);
+	return wanted - offsetAt(wanted - DAY_MS);
+}
+
+/** The day after a local day, or so many days after; days before with a minus. */
+export function daysAfter({ year, month, day }: LocalDay, days: number): LocalDay {
+	const then = new Date(Date.UTC(year, month - 1, day + days));
+	return { year: then.getUTCFullYear(), month: then.getUTCMonth() + 1, day: then.getUTCDate() };
+}
+
+/** Weekday of a local day, Monday 0 to Sunday 6. */
+export const weekdayOf = ({ year, month, day }: LocalDay): number =>
+	(new Date(Date.UTC(year, month - 1, day)).getUTCDay() + 6) % 7;
+
+/** Open stretches of one day as moments, in order; none on a holiday. */
+export function openOn(day: LocalDay, { timeZone, week, holidays }: OpeningHours): [Instant, Instant][] {
+	if (holidays.has(dateOf(day))) return [];
+	return (week[weekdayOf(day)] ?? []).map(([from, to]) => [
+		momentOn(day, from, timeZone),
+		momentOn(day, to, timeZone)
+	]);
+}
+
+export const isOpen = (at: Instant, hours: OpeningHours): boolean =>
+	openOn(wallClock(at, hours.timeZone), hours).some(([from, to]) => at >= from && at < to);
+
+/** So many days are looked at for working time: a shop that is closed for longer has none. A choice. */
+const MOST_DAYS = 3660;
+
+/**
+ * Minutes that a shop is open between two moments, fractions kept; negative where the second lies before the first. An hour
+ * that is left out or comes twice when clocks change counts as it passes, not as the clock shows it.
+ * @example workingMinutes(fridayAtFive, mondayAtNine, hours) // 60 where the shop closes at six and opens at nine
+ */
+export function workingMinutes(from: Instant, to: Instant, hours: OpeningHours): number {
+	if (to < from) return -workingMinutes(to, from, hours);
+	let minutes = 0;
+	let day: LocalDay = wallClock(from, hours.timeZone);
+	for (let days = 0; days < MOST_DAYS && momentOn(day, 0, hours.timeZone) < to; days++) {
+		for (const [opens, closes] of openOn(day, hours)) {
+			minutes += Math.max(0, Math.min(to, closes) - Math.max(from, opens)) / MINUTE_MS;
+		}
+		day = daysAfter(day, 1);
+	}
+	return minutes;
+}
+
+/**
+ * The moment at which so many working minutes have passed: the earliest, so that work which ends with the day ends then and
+ * not at the next morning's opening.
+ * @returns null where the shop does not open for so long
+ */
+export function afterWorkingMinutes(from: Instant, minutes: number, hours: OpeningHours): Instant | null {
+	if (minutes <= 0) return from;
+	let left = minutes * MINUTE_MS;
+	let day: LocalDay = wallClock(from, hours.timeZone);
+	for (let days = 0; days < MOST_DAYS; days++) {
+		for (const [opens, closes] of openOn(day, hours)) {
+			const begins = Math.max(from, opens);
+			if (begins >= closes) continue;
+			if (left <= closes - begins) return begins + left;
+			left -= closes - begins;
+		}
+		day = daysAfter(day, 1);
+	}
+	return null;
+}

@@ -1,0 +1,177 @@
+import { z } from 'zod';
+import { formatInstant, instantTextSchema, parseInstant, type Instant } from './instant';
+import { amountSchema, fromMinor, toMinor, type Minor } from './money';
+
+/**
+ * Shapes that read and write: one schema says how a record stands in the exchange format, how the program thinks of it, and
+ * how the one becomes the other. Types are drawn from it.
+ */
+
+/** RFC 3339 on the wire, milliseconds in the program. */
+export const moment = z.codec(instantTextSchema, z.custom<Instant>(), {
+	decode: parseInstant,
+	encode: formatInstant
+});
+
+/** A decimal amount on the wire, hundredths in the program. */
+export const money = z.codec(amountSchema, z.custom<Minor>(), { decode: toMinor, encode: fromMinor });
+
+/** Left out or null on the wire, null in the program; left out again. */
+export const orNull = <Item extends z.ZodType>(item: Item) =>
+	z.codec(item.nullish(), z.custom<z.output<Item> | null>(), {
+		decode: (value) => (value ?? null) as z.output<Item> | null,
+		encode: (value) => (value ?? undefined) as z.output<Item> | undefined
+	});
+
+/** A list that is left out of the record where it is empty. */
+export const listOf = <Item extends z.ZodType>(item: Item, most: number) =>
+	z.codec(z.array(item).max(most).optional(), z.custom<z.output<Item>[]>(), {
+		decode: (items) => (items ?? []) as z.output<Item>[],
+		encode: (items) => (items.length === 0 ? undefined : items) as z.output<Item>[] | undefined
+	});
+
+export type Renamed<Value, Names> = {
+	[
+		Key in keyof Value as Key extends keyof Names ? (Names[Key] extends string ? Names[Key] : Key) : Key
+	]: Value[Key];
+};
+
+/** A record whose fields have other names in the program, where `opened_at` is a text and `openedAt` a number. */
+export function renamed<Shape extends z.ZodType, const Names extends Readonly<Record<string, string>>>(
+	shape: Shape,
+	names: Names
+) {
+	const back = Object.fromEntries(Object.entries(names).map(([wire, name]) => [name, wire]));
+	type Inside = Renamed<z.output<Shape>, Names>;
+	const codec = z.codec(shape, z.custom<Inside>(), {
+		decode: (value) => withNames(value as object, names) as Inside,
+		encode: (value) => withNames(value as object, back) as never
+	});
+	RENAMED.set(codec, names);
+	return codec;
+}
+
+/** The names that a shape's fields have in the program, for readers that go through it in one pass. */
+const RENAMED = new WeakMap<z.ZodType, Readonly<Record<string, string>>>();
+
+/** @example withNames({ hourly_cost: 3200, at: 1 }, { hourly_cost: 'hourlyCostMinor' }) // { hourlyCostMinor: 3200, at: 1 } */
+export function withNames(value: object, names: Readonly<Record<string, string>>): Record<string, unknown> {
+	const named: Record<string, unknown> = {};
+	for (const [key, item] of Object.entries(value)) named[names[key] ?? key] = item;
+	return named;
+}
+
+type Convert = (value: unknown) => unknown;
+/** Ways of one schema; null where a value stays as it is. */
+interface Ways {
+	decode: Convert | null;
+	encode: Convert | null;
+}
+/** What the reader needs of a schema's definition, of whatever sort it is. */
+interface Definition {
+	type: string;
+	in?: z.ZodType;
+	transform?: Convert;
+	reverseTransform?: Convert;
+	innerType?: z.ZodType;
+	defaultValue?: unknown;
+	element?: z.ZodType;
+	valueType?: z.ZodType;
+	shape?: Record<string, z.ZodType>;
+}
+
+const chain = (first: Convert | null, second: Convert): Convert =>
+	first === null ? second : (value) => second(first(value));
+
+/**
+ * Fields in the schema's order; those without a value are left out, fields that the schema does not know as well.
+ * @param names what fields are called in the program where that is not as on the wire
+ */
+function convertFields(
+	shape: Record<string, z.ZodType>,
+	names: Readonly<Record<string, string>>,
+	way: keyof Ways
+): Convert {
+	const fields = Object.entries(shape).map(([wire, field]) => {
+		const inside = names[wire] ?? wire;
+		const [from, to] = way === 'decode' ? [wire, inside] : [inside, wire];
+		return { from, to, convert: waysOf(field)[way] };
+	});
+	return (value) => {
+		const record = value as Record<string, unknown>;
+		const converted: Record<string, unknown> = {};
+		for (const { from, to, convert } of fields) {
+			const item = convert === null ? record[from] : convert(record[from]);
+			if (item !== undefined) converted[to] = item;
+		}
+		return converted;
+	};
+}
+
+function objectWays(schema: z.ZodType, names: Readonly<Record<string, string>>): Ways {
+	const { shape } = schema.def as unknown as { shape: Record<string, z.ZodType> };
+	return { decode: convertFields(shape, names, 'decode'), encode: convertFields(shape, names, 'encode') };
+}
+
+function waysOf(schema: z.ZodType): Ways {
+	const definition = schema.def as unknown as Definition;
+	switch (definition.type) {
+		case 'pipe': {
+			const names = RENAMED.get(schema);
+			const { shape } = definition.in?.def as unknown as Definition;
+			if (names && shape) return objectWays(definition.in as z.ZodType, names);
+			const inner = waysOf(definition.in as z.ZodType);
+			const { transform, reverseTransform } = definition;
+			if (!transform || !reverseTransform) throw new Error('a pipe that is no codec cannot be written back');
+			return {
+				decode: chain(inner.decode, (value) => transform(value)),
+				encode: chain((value) => reverseTransform(value), inner.encode ?? ((value) => value))
+			};
+		}
+		case 'optional':
+		case 'nullable': {
+			const { decode, encode } = waysOf(definition.innerType as z.ZodType);
+			const some = (convert: Convert | null): Convert | null =>
+				convert && ((value) => (value == null ? value : convert(value)));
+			return { decode: some(decode), encode: some(encode) };
+		}
+		case 'default': {
+			const { decode, encode } = waysOf(definition.innerType as z.ZodType);
+			const inner = decode ?? ((value) => value);
+			return {
+				decode: (value) => (value === undefined ? definition.defaultValue : inner(value)),
+				encode
+			};
+		}
+		case 'array': {
+			const { decode, encode } = waysOf(definition.element as z.ZodType);
+			const each = (convert: Convert | null): Convert | null =>
+				convert && ((value) => (value as unknown[]).map(convert));
+			return { decode: each(decode), encode: each(encode) };
+		}
+		case 'object': {
+			return objectWays(schema, {});
+		}
+		default:
+			return { decode: null, encode: null };
+	}
+}
+
+/**
+ * Reader and writer of what was checked when it was stored: converts as the schema does, checks nothing, and writes fields
+ * in the schema's order.
+ * @example trusted(z.strictObject({ at: moment })).read({ at: '1970-01-01T00:00:01Z' }) // { at: 1000 }
+ */
+export function trusted<Schema extends z.ZodType>(
+	schema: Schema
+): {
+	read: (record: unknown) => z.output<Schema>;
+	write: (value: z.output<Schema>) => z.input<Schema> & object;
+} {
+	const { decode, encode } = waysOf(schema);
+	const same: Convert = (value) => value;
+	return {
+		read: (decode ?? same) as (record: unknown) => z.output<Schema>,
+		write: (encode ?? same) as (value: z.output<Schema>) => z.input<Schema> & object
+	};
+}

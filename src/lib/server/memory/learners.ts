@@ -1,0 +1,65 @@
+import type { Catalog } from '$lib/core/catalog/catalog';
+import { LESSONS, lessonOf, type Learned, type Lesson } from '$lib/core/diagnosis/learn/learn';
+import { JOBS, shareOf, type JobShare, type Past } from '$lib/core/quoting/past';
+import type { Learner } from '$lib/core/units/learner';
+import type { KnownGoodShelf } from '../catalog/known-good';
+import type { HistoryTicket } from './history';
+
+/** What a share is worked out with. */
+export interface Shop {
+	catalog: Catalog;
+	shelf: KnownGoodShelf;
+}
+
+/** A learner with how it reads its share of a ticket; null where the ticket teaches it nothing. */
+interface TicketLearner<Sum, Share> extends Learner<Sum, Share> {
+	shareOf(ticket: HistoryTicket, shop: Shop): Share | null;
+}
+
+/** Everything that a shop learns of its tickets; one more line, and the memory keeps it. */
+export const LEARNERS: {
+	learned: TicketLearner<Learned, Lesson>;
+	past: TicketLearner<Past, JobShare>;
+} = {
+	learned: {
+		...LESSONS,
+		shareOf: ({ job, customer, evidence }, { catalog, shelf }) => {
+			if (job.closedAt === null) return null;
+			const { own_faults: ownFaults, ...seen } = evidence();
+			const { model, closedAt } = job;
+			return lessonOf({ model, closedAt, customer, ownFaults, ...seen }, catalog, shelf.book);
+		}
+	},
+	past: { ...JOBS, shareOf: ({ job }, { catalog }) => shareOf(job, catalog) }
+};
+
+type Learners = typeof LEARNERS;
+export type Subject = keyof Learners;
+export const SUBJECTS = Object.keys(LEARNERS) as readonly Subject[];
+export type Sums = { [Name in Subject]: ReturnType<Learners[Name]['empty']> };
+export type Shares = { [Name in Subject]: ReturnType<Learners[Name]['shareOf']> };
+
+/** Each learner with its sum, of whatever sort they are. */
+function each(sums: Sums, of: (learner: TicketLearner<unknown, unknown>, name: Subject) => void): Sums {
+	for (const name of SUBJECTS) of(LEARNERS[name] as TicketLearner<unknown, unknown>, name);
+	return sums;
+}
+
+export const emptySums = (): Sums =>
+	Object.fromEntries(SUBJECTS.map((name) => [name, LEARNERS[name].empty()])) as unknown as Sums;
+export const sharesOf = (ticket: HistoryTicket, shop: Shop): Shares =>
+	Object.fromEntries(
+		SUBJECTS.map((name) => [name, LEARNERS[name].shareOf(ticket, shop)])
+	) as unknown as Shares;
+export const addShares = (sums: Sums, shares: Shares): Sums =>
+	each(sums, (learner, name) => {
+		if (shares[name] !== null) learner.add(sums[name], shares[name]);
+	});
+export const removeShares = (sums: Sums, shares: Shares): Sums =>
+	each(sums, (learner, name) => {
+		if (shares[name] !== null) learner.remove(sums[name], shares[name]);
+	});
+export const settledSums = (sums: Sums): Sums =>
+	Object.fromEntries(
+		SUBJECTS.map((name) => [name, (LEARNERS[name] as TicketLearner<unknown, unknown>).settled(sums[name])])
+	) as unknown as Sums;

@@ -1,0 +1,254 @@
+import type { Catalog } from '$lib/core/catalog/catalog';
+import { engineOf, type Engine } from '$lib/core/diagnosis/engine';
+import type { PastCase } from '$lib/core/diagnosis/record/foretell';
+import type { Past } from '$lib/core/quoting/past';
+import {
+	allReferences,
+	knownGoodShelf,
+	sistersOf,
+	type KnownGoodShelf,
+	type StoredReference
+} from '../catalog/known-good';
+import { catalogNow } from '../catalog/queries';
+import type { Database } from '../database/connection';
+import { readCounters, type Counters } from '../database/counters';
+import { historyOf, type HistoryTicket } from './history';
+import {
+	addShares,
+	emptySums,
+	removeShares,
+	settledSums,
+	sharesOf,
+	type Shares,
+	type Sums
+} from './learners';
+
+/** What the shop knows, as of the counters that it was read at. A view to read from, never to write. */
+export interface ShopMemory {
+	catalog: Catalog;
+	/** catalog and what closed tickets taught: the odds */
+	engine: Engine;
+	/** what past jobs took and brought: the prices */
+	past: Past;
+	/** tickets that came in and are still being learnt from; what is answered meanwhile leans on the others */
+	behind: number;
+	/** everything again, from tickets closed before a moment only */
+	asOf(moment: number): { engine: Engine; past: Past };
+	/** closed tickets that teach something, in the order of closing */
+	cases(): ClosedCase[];
+	/** what is known good, model by model */
+	shelf: KnownGoodShelf;
+	/** counts that stand for all of this: equal ones, equal memory */
+	counters: Readonly<Counters>;
+}
+
+/** What was known at a moment; all that is known now where none is named. */
+export const knownAt = (memory: ShopMemory, moment: number | null): ShopMemory =>
+	moment === null ? memory : { ...memory, ...memory.asOf(moment) };
+
+/** A closed ticket as the track record foretells it. */
+export interface ClosedCase extends PastCase {
+	id: number;
+}
+
+interface Remembered {
+	number: string;
+	closedAt: number | null;
+	/** what it added to each sum, to be taken back as it was added */
+	shares: Shares;
+	/** operations that it was fixed by; null where it was not fixed */
+	fixedBy: readonly string[] | null;
+}
+
+interface Memory {
+	counters: Counters;
+	catalog: Catalog;
+	sums: Sums;
+	tickets: Map<number, Remembered>;
+	/** known-good readings in the order of entry */
+	references: StoredReference[];
+	shelf: KnownGoodShelf;
+	behind: number;
+}
+
+/**
+ * A copy of what the database holds, per pool: it only saves reading it again. Every use compares the
+ * counters first, so a second process's changes are never missed, and a lost copy is only slow.
+ */
+const memories = new WeakMap<Database, Promise<Memory>>();
+/** A memory that is being learnt beside the one that answers. */
+const learning = new WeakMap<Database, Promise<unknown>>();
+/** More new tickets than this are learnt while others are answered from what was learnt before. */
+const AT_ONCE = 2000;
+/** Tickets learnt without a pause, some ten milliseconds of work. */
+const SLICE = 50;
+
+/** @param whole waits until everything is learnt; without, many new tickets are learnt beside */
+export async function shopMemory(db: Database, { whole = false } = {}): Promise<ShopMemory> {
+	const before = memories.get(db);
+	const updated = (before ?? Promise.resolve(null)).catch(() => null).then((memory) => refresh(db, memory));
+	memories.set(db, updated);
+	const memory = await updated;
+	if (whole && memory.behind > 0) {
+		await learning.get(db);
+		return shopMemory(db, { whole });
+	}
+	return {
+		catalog: memory.catalog,
+		engine: engineOf(memory.catalog, memory.sums.learned),
+		past: memory.sums.past,
+		behind: memory.behind,
+		asOf: (moment) => pastAsOf(memory, moment),
+		cases: () => closedCases(memory),
+		shelf: memory.shelf,
+		counters: memory.counters
+	};
+}
+
+async function refresh(db: Database, memory: Memory | null): Promise<Memory> {
+	const counters = await readCounters(db);
+	if (!memory) return readAll(db, counters);
+	const { catalog, reference, history, relearn } = memory.counters;
+	// what is learnt beside comes in its place when it is done
+	const behind = memory.behind > 0 && learning.has(db);
+	if (catalog !== counters.catalog || (behind && relearn !== counters.relearn)) {
+		memory.catalog = await catalogNow(db, counters.catalog);
+		memory.shelf = knownGoodShelf(memory.references, memory.catalog);
+	}
+	if (behind) {
+		if (reference !== counters.reference) await readShelf(db, memory);
+		memory.counters = { ...counters, history, relearn };
+		return memory;
+	}
+	if (relearn !== counters.relearn || history !== counters.history) {
+		const since = relearn === counters.relearn ? history : 0;
+		const due = await countSince(db, since);
+		if (due > AT_ONCE) {
+			if (reference !== counters.reference) await readShelf(db, memory);
+			return learnBeside(db, memory, counters, since, due);
+		}
+		if (since === 0) return readAll(db, counters);
+	}
+	if (reference !== counters.reference) await readReferences(db, memory);
+	if (history !== counters.history) await readSince(db, memory, history);
+	memory.counters = counters;
+	return memory;
+}
+
+async function countSince(db: Database, since: number): Promise<number> {
+	const row = (await db('tickets').where('history_seq', '>', since).count({ n: '*' }).first()) as {
+		n: number | string;
+	};
+	return Number(row.n);
+}
+
+/** Answers go on from what was learnt, while a copy learns what is new. */
+function learnBeside(db: Database, memory: Memory, counters: Counters, since: number, due: number): Memory {
+	const { catalog, references, shelf } = memory;
+	const next: Memory =
+		since === 0
+			? { counters, catalog, references, shelf, sums: emptySums(), tickets: new Map(), behind: 0 }
+			: { ...memory, counters, sums: settledSums(memory.sums), tickets: new Map(memory.tickets), behind: 0 };
+	const learnt = readSince(db, next, since).then(
+		() => memories.set(db, Promise.resolve(next)),
+		// the next look tries again
+		() => memories.delete(db)
+	);
+	learning.set(
+		db,
+		learnt.finally(() => learning.delete(db))
+	);
+	return { ...memory, counters: { ...counters, history: memory.counters.history }, behind: due };
+}
+
+async function readShelf(db: Database, memory: Memory): Promise<void> {
+	memory.references = await allReferences(db);
+	memory.shelf = knownGoodShelf(memory.references, memory.catalog);
+}
+
+/** Reads what is known good anew; tickets of models whose known good changed are judged and learnt again. */
+async function readReferences(db: Database, memory: Memory): Promise<void> {
+	const before = memory.shelf.marks;
+	await readShelf(db, memory);
+	const after = memory.shelf.marks;
+	const changed = [...new Set([...before.keys(), ...after.keys()])].filter(
+		(model) => after.get(model) !== before.get(model)
+	);
+	const leaning = [...new Set(changed.flatMap((model) => [model, ...sistersOf(model, memory.catalog)]))];
+	if (leaning.length === 0) return;
+	await remember(
+		memory,
+		historyOf(db, (query) => query.whereIn('model', leaning).andWhere('history_seq', '>', 0))
+	);
+}
+
+async function readAll(db: Database, counters: Counters): Promise<Memory> {
+	const catalog = await catalogNow(db, counters.catalog);
+	const references = await allReferences(db);
+	const memory: Memory = {
+		counters,
+		catalog,
+		sums: emptySums(),
+		tickets: new Map(),
+		references,
+		shelf: knownGoodShelf(references, catalog),
+		behind: 0
+	};
+	await readSince(db, memory, 0);
+	return memory;
+}
+
+/** Reads the tickets that changed after a point of history. */
+const readSince = (db: Database, memory: Memory, since: number) =>
+	remember(
+		memory,
+		historyOf(db, (query) => query.where('history_seq', '>', since))
+	);
+
+/** Puts tickets in the place of what they were, slice by slice. */
+async function remember(memory: Memory, history: AsyncIterable<HistoryTicket[]>): Promise<void> {
+	for await (const tickets of history) {
+		for (let at = 0; at < tickets.length; at += SLICE) {
+			if (at > 0) await new Promise((resolve) => setImmediate(resolve));
+			for (const ticket of tickets.slice(at, at + SLICE)) rememberOne(memory, ticket);
+		}
+	}
+	// one order whichever way the counts came about: what is worked out of them is then the same to the last digit
+	memory.sums = settledSums(memory.sums);
+}
+
+function rememberOne(memory: Memory, ticket: HistoryTicket): void {
+	const before = memory.tickets.get(ticket.id);
+	if (before) {
+		removeShares(memory.sums, before.shares);
+		memory.tickets.delete(ticket.id);
+	}
+	if (!ticket.teaches) return;
+	const { closedAt, outcome, attempts } = ticket.job;
+	const shares = sharesOf(ticket, memory);
+	memory.tickets.set(ticket.id, {
+		number: ticket.number,
+		closedAt,
+		shares,
+		fixedBy: closedAt !== null && outcome === 'fixed' ? attempts.map(({ operation }) => operation) : null
+	});
+	addShares(memory.sums, shares);
+}
+
+function closedCases({ tickets }: Memory): ClosedCase[] {
+	const cases: ClosedCase[] = [];
+	for (const [id, { number, closedAt, shares, fixedBy }] of tickets) {
+		const lesson = shares.learned;
+		if (closedAt !== null && lesson !== null) cases.push({ id, number, closedAt, lesson, fixedBy });
+	}
+	return cases.sort((a, b) => a.closedAt - b.closedAt || a.id - b.id);
+}
+
+function pastAsOf({ catalog, tickets }: Memory, moment: number): { engine: Engine; past: Past } {
+	const sums = emptySums();
+	for (const { closedAt, shares } of tickets.values()) {
+		if (closedAt !== null && closedAt < moment) addShares(sums, shares);
+	}
+	const { learned, past } = settledSums(sums);
+	return { engine: engineOf(catalog, learned), past };
+}

@@ -1,0 +1,229 @@
+import type { Knex } from 'knex';
+import { z } from 'zod';
+import type { Catalog } from '$lib/core/catalog/catalog';
+import { applyChange } from '$lib/core/tickets/apply-change';
+import { isRefusal, type Refusal } from '$lib/core/tickets/refusal';
+import { taughtBy } from '$lib/core/tickets/taught';
+import { ticketChangeSchema, type TicketChange } from '$lib/core/tickets/ticket-change';
+import type { Ticket } from '$lib/core/tickets/ticket-record';
+import { mayMake, notYours } from '$lib/core/tickets/verb-roles';
+import { isTicketNumber } from '$lib/core/units/code';
+import { DAY_MS } from '$lib/core/units/instant';
+import { recordAudit } from '../audit/commands';
+import { changesSince, type AuditLine } from '../audit/queries';
+import { catalogNow } from '../catalog/queries';
+import { inTransaction, type Database } from '../database/connection';
+import { advanceCounter } from '../database/counters';
+import type { Actor } from './actor';
+import { drawTables } from './drawn-tables';
+import { followUp } from './effects';
+import {
+	customerDigest,
+	putCustomers,
+	selectTickets,
+	soundTicket,
+	ticketColumns,
+	toStoredTicket,
+	type StoredTicket,
+	type TicketRow
+} from './rows';
+import { noteAnswer } from './submissions';
+
+/** A timer of the same technician that runs on another ticket: one of the two has to stop. */
+export interface OtherTimer {
+	number: string;
+	version: number;
+	operation: string;
+	label: string;
+	startedAt: number;
+}
+
+/** Nothing of a refused command has happened. */
+export type ChangeAnswer =
+	| { ok: true; repeated: true; version: number }
+	/** the ticket before, and as it stands saved */
+	| { ok: true; repeated: false; version: number; before: Ticket; stored: StoredTicket }
+	| { ok: false; code: 'missing'; message: string }
+	| { ok: false; code: 'not-yours'; refusal: Refusal }
+	| { ok: false; code: 'refused'; refusal: Refusal; elsewhere?: OtherTimer }
+	| { ok: false; code: 'stale'; version: number; changes: ChangeByOther[] };
+
+/** What somebody did meanwhile. No more than this: the trail's detail may hold what a role must not see. */
+export type ChangeByOther = Pick<AuditLine, 'at' | 'actor' | 'verb'>;
+
+export const changeBody = z.strictObject({
+	version: z.int().min(1).max(4_000_000_000),
+	once: z.uuid(),
+	/** how long ago it was entered, where it had to wait for the line */
+	waitedMs: z
+		.int()
+		.min(0)
+		.max(30 * DAY_MS)
+		.default(0),
+	change: ticketChangeSchema
+});
+
+/**
+ * One change of one ticket, in one transaction: the row is held, the version compared, the change
+ * applied by core, saved, and noted in the audit trail. The same `once` again answers as before.
+ */
+export async function changeTicket(
+	db: Database,
+	actor: Actor,
+	now: number,
+	number: string,
+	{ version, once, change, waitedMs = 0 }: z.input<typeof changeBody> & { change: TicketChange }
+): Promise<ChangeAnswer> {
+	return inTransaction(db, async (trx): Promise<ChangeAnswer> => {
+		const held = await holdTicket(trx, number, once);
+		if (!held) return { ok: false, code: 'missing', message: `there is no ticket ${number}` };
+		const { stored } = held;
+		if (held.sentBefore) return { ok: true, version: stored.version, repeated: true };
+		if (stored.version !== version) return staleAnswer(trx, number, version, stored.version);
+		if (!mayMake(actor.role, change, stored.ticket)) {
+			const refusal = { field: 'role', message: notYours(actor.role, change.verb) };
+			return { ok: false, code: 'not-yours', refusal };
+		}
+		const catalog = await catalogNow(trx, held.catalogVersion);
+		const missing = await missingFirstTicket(trx, change);
+		if (missing) return { ok: false, code: 'refused', refusal: missing };
+		const at = Math.max(stored.ticket.openedAt, now - waitedMs);
+		const changed = applyChange(stored.ticket, change, { now: at, by: actor.by, catalog });
+		if (isRefusal(changed)) return { ok: false, code: 'refused', refusal: changed };
+		const elsewhere = await timerElsewhere(trx, change, number, catalog);
+		if (elsewhere) return elsewhere;
+		const saved = await saveTicket(trx, stored, changed, catalog);
+		if ('field' in saved) return { ok: false, code: 'refused', refusal: saved };
+		const before = stored.ticket;
+		await followUp({ trx, before, after: saved.ticket, change, catalog, now });
+		await noteAnswer(trx, once, now, number);
+		await recordAudit(trx, {
+			at: now,
+			actor: actor.name,
+			subject: 'ticket',
+			key: number,
+			version: saved.version,
+			verb: change.verb,
+			detail: { ...change, ...(waitedMs > 0 ? { waitedMs } : {}), ...struckOut(before, change) }
+		});
+		return { ok: true, version: saved.version, repeated: false, before, stored: saved };
+	});
+}
+
+async function staleAnswer(
+	trx: Knex.Transaction,
+	number: string,
+	seen: number,
+	version: number
+): Promise<ChangeAnswer> {
+	const lines = await changesSince(trx, 'ticket', number, seen);
+	const changes = lines.map(({ at, actor, verb }) => ({ at, actor, verb }));
+	return { ok: false, code: 'stale', version, changes };
+}
+
+interface Held {
+	stored: StoredTicket;
+	/** the same form was answered already */
+	sentBefore: boolean;
+	catalogVersion: number;
+}
+
+/** Holds a ticket's row, with all that has to be known before it is changed, in one statement. */
+async function holdTicket(trx: Knex.Transaction, number: string, once: string): Promise<Held | null> {
+	if (!isTicketNumber(number)) return null;
+	const row = (await selectTickets(trx)
+		.select(
+			trx.raw('EXISTS (SELECT 1 FROM submissions WHERE submissions.once = ?) AS sent_before', [once]),
+			trx.raw("(SELECT value FROM counters WHERE name = 'catalog') AS catalog_version")
+		)
+		.where('tickets.number', number)
+		.forUpdate('tickets')
+		.first()) as (TicketRow & { sent_before: number; catalog_version: number | string }) | undefined;
+	if (!row) return null;
+	return {
+		stored: toStoredTicket(row),
+		sentBefore: Boolean(Number(row.sent_before)),
+		catalogVersion: Number(row.catalog_version)
+	};
+}
+
+/** Saves a ticket; a change that makes it unsound (a full list, a sum too large) is refused and leaves nothing. */
+async function saveTicket(
+	trx: Knex.Transaction,
+	stored: StoredTicket,
+	changed: Ticket,
+	catalog: Catalog
+): Promise<StoredTicket | Refusal> {
+	const sound = soundTicket(changed, catalog);
+	if (isRefusal(sound)) return sound;
+	const { id, ticket: before } = stored;
+	const customerId =
+		JSON.stringify(changed.customer) === JSON.stringify(before.customer)
+			? stored.customerId
+			: await customerIdOf(trx, changed.customer);
+	// the shop's counter is held by who moves it: only for what is taught
+	const taught = taughtBy(sound);
+	const history = taught === taughtBy(before) ? {} : { history_seq: await advanceCounter(trx, 'history') };
+	await trx('tickets')
+		.where({ id })
+		.update({
+			...ticketColumns(sound, customerId, catalog),
+			...history,
+			...(changed.closedAt === null ? {} : { passcode: null }),
+			version: stored.version + 1
+		});
+	if (changed.attempts !== before.attempts || changed.parts !== before.parts) {
+		await drawTables(trx, new Map([[id, sound]]));
+	}
+	const hasPasscode = stored.hasPasscode && changed.closedAt === null;
+	return { id, ticket: sound, version: stored.version + 1, customerId, hasPasscode };
+}
+
+async function customerIdOf(trx: Knex.Transaction, customer: Ticket['customer']): Promise<number | null> {
+	if (customer === null) return null;
+	return (await putCustomers(trx, [customer])).get(customerDigest(customer)) ?? null;
+}
+
+/**
+ * A technician has one pair of hands: a timer is not started while one of theirs runs on another ticket. The row of the
+ * technician is held, so that two starts at the same moment take turns.
+ */
+async function timerElsewhere(
+	trx: Knex.Transaction,
+	change: TicketChange,
+	number: string,
+	catalog: Catalog
+): Promise<Extract<ChangeAnswer, { code: 'refused' }> | null> {
+	if (change.verb !== 'start-timer') return null;
+	const { technician } = change;
+	await trx('catalog').where({ kind: 'technician', code: technician }).forUpdate().first('id');
+	const rows = (await selectTickets(trx)
+		.whereNull('tickets.closed_at')
+		.andWhereNot('tickets.number', number)
+		.andWhereRaw("JSON_CONTAINS_PATH(tickets.record, 'one', '$.running')")) as TicketRow[];
+	for (const { ticket, version } of rows.map(toStoredTicket)) {
+		const timer = ticket.running.find((running) => running.technician === technician);
+		if (!timer) continue;
+		const label = catalog.operations.get(timer.operation)?.label ?? timer.operation;
+		const name = catalog.technicians.get(technician)?.name ?? technician;
+		const message = `${name} has a timer running on ${ticket.number} (${label}); say which of the two stops`;
+		return {
+			ok: false,
+			code: 'refused',
+			refusal: { field: 'technician', message },
+			elsewhere: { number: ticket.number, version, label, ...timer }
+		};
+	}
+	return null;
+}
+
+/** What an entry said that is taken back: the trail keeps it. */
+function struckOut(ticket: Ticket, change: TicketChange): { struckOut?: unknown } {
+	return change.verb === 'withdraw' ? { struckOut: ticket[change.list][change.index] } : {};
+}
+
+async function missingFirstTicket(trx: Knex.Transaction, change: TicketChange): Promise<Refusal | null> {
+	if (change.verb !== 'comeback' || change.of === null) return null;
+	const first = await trx('tickets').where({ number: change.of }).first('id');
+	return first ? null : { field: 'of', message: `names ${change.of}, which is no ticket of this shop` };
+}

@@ -1,0 +1,27 @@
+import { json, type RequestHandler } from '@sveltejs/kit';
+import { judgeCurrent } from '$lib/core/charging/judge-current';
+import { plugContext } from '$lib/core/charging/judge-plug-in';
+import { soakDrain } from '$lib/core/charging/soak';
+import { judgeBody } from '$lib/core/exchange/api-schemas';
+import { toJudgeAnswer } from '$lib/server/api/answers';
+import { readBody, requireBearer } from '$lib/server/api/requests';
+import { catalogNow } from '$lib/server/catalog/queries';
+import { database } from '$lib/server/database/connection';
+import { readCounters } from '$lib/server/database/counters';
+import { problem } from '$lib/server/house/problem';
+
+export const POST: RequestHandler = async (event) => {
+	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);
+	if (bearer instanceof Response) return bearer;
+	const body = await readBody(event, judgeBody);
+	if (body instanceof Response) return body;
+	const db = await database();
+	const catalog = await catalogNow(db, (await readCounters(db)).catalog);
+	const model = catalog.models.get(body.model);
+	if (!model) {
+		const message = `names the model ${JSON.stringify(body.model)}, which the shop does not define`;
+		return problem(422, 'Input refused', 'the catalog does not hold the model', [{ path: 'model', message }]);
+	}
+	const soak = body.soak.length > 0 ? soakDrain(body.soak, model.drain?.percent_per_hour ?? null) : null;
+	return json(toJudgeAnswer(judgeCurrent(plugContext(catalog, model.code, null), body), soak));
+};

@@ -1,0 +1,266 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { ticketChangeSchema, type TicketChangeInput } from '$lib/core/tickets/ticket-change';
+import { ticketFromRecord, ticketToRecord, type Ticket } from '$lib/core/tickets/ticket-record';
+import { simulateShop } from '$lib/core/simulation/demo-shop';
+import { DEMO_CATALOG } from '$lib/core/simulation/demo-catalog';
+import type { Database } from '$lib/server/database/connection';
+import { migrate } from '$lib/server/database/migrate';
+import { exportLines } from '$lib/server/exchange/export';
+import { importLines } from '$lib/server/exchange/import';
+import { addUser } from '$lib/server/identity/users';
+import { shopMemory } from '$lib/server/memory/shop-memory';
+import { changeTicket } from '$lib/server/tickets/change-ticket';
+import { findTicket } from '$lib/server/tickets/queries';
+import { takeIn, takeInBody } from '$lib/server/tickets/take-in';
+import { freshDatabase, freshDatabaseUrl } from './fresh-database';
+
+const NOW = Date.UTC(2026, 10, 24, 10);
+const ines = { by: 'ines', name: 'Ines', role: 'technician' as const };
+const { records } = simulateShop({ seed: 12, endsAt: NOW, count: 300 });
+const jsonLines = (some: readonly unknown[]) => some.map((record) => JSON.stringify(record)).join('\n');
+let db: Database;
+
+beforeAll(async () => {
+	db = await freshDatabase();
+	expect((await importLines(db, 'test', NOW, jsonLines(records))).rejected).toEqual([]);
+	const blank = { record: 'model', code: 'blank', label: 'Blank', connector: 'type-c-24' };
+	await importLines(db, 'test', NOW, JSON.stringify(blank));
+	const person = {
+		signIn: 'ines',
+		name: 'Ines',
+		role: 'technician' as const,
+		technician: 'ines',
+		password: 'several long words'
+	};
+	await addUser(db, 'test', NOW, person);
+});
+afterAll(() => db.destroy());
+
+async function taken(model = 'pelagic-40'): Promise<string> {
+	const body = takeInBody.parse({
+		once: crypto.randomUUID(),
+		customer: { name: 'Vida Oakum', kind: 'private' },
+		model: { code: model },
+		matters: 'device',
+		promisedAt: null,
+		signs: { 'no-charge': true },
+		comebackOf: null
+	});
+	const answer = await takeIn(db, ines, NOW, body);
+	if (!answer.ok) throw new Error(answer.refusal.message);
+	return answer.number;
+}
+async function change(number: string, input: TicketChangeInput, now = NOW) {
+	const version = (await findTicket(db, number))?.version ?? 0;
+	const change = ticketChangeSchema.parse(input);
+	const answer = await changeTicket(db, ines, now, number, { version, once: crypto.randomUUID(), change });
+	if (!answer.ok || answer.repeated) throw new Error(JSON.stringify(answer));
+	return answer;
+}
+
+describe('tables drawn at each save', () => {
+	const drawn = async (shop: Database, number: string) => {
+		const of = (table: string) =>
+			shop(table)
+				.join('tickets', 'tickets.id', `${table}.ticket_id`)
+				.where('tickets.number', number)
+				.orderBy('n')
+				.select(`${table}.*`);
+		const attempts = (await of('attempts')) as {
+			operation: string;
+			minutes: number;
+			hourly_minor: number;
+			resolved: unknown;
+			at: Date | null;
+		}[];
+		const parts = (await of('part_uses')) as {
+			sku: string;
+			quantity: number;
+			unit_minor: number;
+			at: Date | null;
+		}[];
+		return {
+			attempts: attempts.map(({ operation, minutes, hourly_minor, resolved, at }) => [
+				operation,
+				minutes,
+				Number(hourly_minor),
+				Boolean(resolved),
+				at?.getTime()
+			]),
+			parts: parts.map(({ sku, quantity, unit_minor, at }) => [
+				sku,
+				quantity,
+				Number(unit_minor),
+				at?.getTime()
+			])
+		};
+	};
+	const told = ({ attempts, parts }: Ticket) => ({
+		attempts: attempts.map(({ operation, minutes, hourlyCostMinor, resolved, at }) => [
+			operation,
+			minutes,
+			hourlyCostMinor ?? 0,
+			resolved,
+			at
+		]),
+		parts: parts.map(({ sku, quantity, unitCostMinor, at }) => [sku, quantity, unitCostMinor ?? 0, at])
+	});
+	const check = async (shop: Database, number: string) => {
+		const ticket = (await findTicket(shop, number))?.ticket as Ticket;
+		expect(await drawn(shop, number)).toEqual(told(ticket));
+	};
+	it('say what the record says: saved, struck out, put back, imported, imported again', async () => {
+		const number = await taken();
+		await change(number, {
+			verb: 'attempt',
+			operation: 'replace-port',
+			technician: 'ines',
+			minutes: 41.5,
+			resolved: false,
+			parts: [{ sku: 'port-smd', quantity: 0.5 }]
+		});
+		await change(number, {
+			verb: 'attempt',
+			operation: 'clean-port',
+			technician: 'bram',
+			minutes: 3,
+			resolved: true
+		});
+		await check(db, number);
+		await change(number, { verb: 'withdraw', list: 'attempts', index: 0 });
+		await check(db, number);
+		await change(number, { verb: 'put-back', index: 0 });
+		await check(db, number);
+		const { ticket } = (await findTicket(db, number)) as { ticket: Ticket };
+		await importLines(
+			db,
+			'test',
+			NOW,
+			JSON.stringify(ticketToRecord({ ...ticket, parts: [], attempts: ticket.attempts.slice(1) }))
+		);
+		await check(db, number);
+		const imported = records
+			.filter((record) => (record as { record: string }).record === 'ticket')
+			.slice(0, 25) as { number: string }[];
+		for (const { number } of imported) await check(db, number);
+	});
+	it('an upgrade fills them from what is stored, as a save would', async () => {
+		const { db: old } = await freshDatabaseUrl();
+		await migrate(old, '003-doors');
+		const tickets = records
+			.filter((record) => (record as { record: string }).record === 'ticket')
+			.slice(0, 40) as Record<string, unknown>[];
+		for (const record of tickets) {
+			const { number, model, opened_at } = record as { number: string; model: string; opened_at: string };
+			const row = {
+				number,
+				model,
+				opened_at: new Date(opened_at),
+				record: JSON.stringify({ ...record, customer: undefined }),
+				parts_minor: 0,
+				labour_minor: 0,
+				minutes: 0
+			};
+			await old('tickets').insert(row);
+		}
+		await migrate(old);
+		for (const record of tickets) {
+			const ticket = ticketFromRecord(record);
+			expect(await drawn(old, ticket.number), ticket.number).toEqual(told(ticket));
+			const row = (await old('tickets')
+				.where({ number: ticket.number })
+				.first('quoted_minor', 'accepted')) as { quoted_minor: number | null; accepted: unknown };
+			expect(row.quoted_minor === null ? null : Number(row.quoted_minor)).toBe(ticket.quotedMinor);
+			expect(row.accepted === null ? null : Boolean(row.accepted)).toBe(ticket.accepted);
+		}
+		await old.destroy();
+	});
+});
+
+describe('many tickets at once', () => {
+	it('are learnt beside the answers, which say how many are still to come; then all is as if read anew', async () => {
+		const shop = await freshDatabase();
+		await importLines(shop, 'test', NOW, jsonLines([...DEMO_CATALOG]));
+		const first = {
+			record: 'ticket',
+			number: 'A-1',
+			opened_at: '2026-01-01T00:00:00Z',
+			closed_at: '2026-01-02T00:00:00Z',
+			model: 'tern-6',
+			outcome: 'not-fixed',
+			faults: ['coil-open']
+		};
+		await importLines(shop, 'test', NOW, JSON.stringify(first));
+		expect((await shopMemory(shop)).engine.learned.tickets).toBe(1);
+		const many = Array.from({ length: 2001 }, (_, i) => ({
+			...first,
+			number: `B-${i}`,
+			faults: ['input-fuse']
+		}));
+		await importLines(shop, 'test', NOW, jsonLines(many));
+		const meanwhile = await shopMemory(shop);
+		expect([meanwhile.behind, meanwhile.engine.learned.tickets]).toEqual([2001, 1]);
+		const whole = await shopMemory(shop, { whole: true });
+		expect([whole.behind, whole.engine.learned.tickets]).toEqual([0, 2002]);
+		await importLines(shop, 'test', NOW, jsonLines([{ record: 'fault', code: 'new-fault', label: 'New' }]));
+		// what is known is told with the new catalog, while everything is read anew
+		const anew = await shopMemory(shop);
+		expect([anew.behind, anew.catalog.faults.has('new-fault'), anew.engine.learned.tickets]).toEqual([
+			2002,
+			true,
+			2002
+		]);
+		expect((await shopMemory(shop, { whole: true })).behind).toBe(0);
+		await shop.destroy();
+	});
+});
+
+describe('kinds that came in as one file', () => {
+	it('travel: suppliers, causes, more of parts and models, refused where they name what is not there', async () => {
+		const shop = await freshDatabase();
+		const lines = [
+			{ record: 'supplier', code: 'north', label: 'North', lead_days: 4, order_cost: 7.5, minimum: 20 },
+			{ record: 'cause', code: 'misuse', label: 'Misuse', counts: false, charged: true },
+			{
+				record: 'part',
+				sku: 'donor',
+				label: 'Donor',
+				unit_cost: 12,
+				source: 'donor',
+				supplier: 'north',
+				pack: 2,
+				yields: [{ sku: 'ic', quantity: 1, share: 0.7 }]
+			},
+			{ record: 'part', sku: 'ic', label: 'IC', unit_cost: 4 },
+			{ record: 'model', code: 'm', label: 'M', charges: [{ volts: 9, amps: 2 }], supply: 'fixed' }
+		];
+		expect(await importLines(shop, 'test', NOW, jsonLines(lines))).toMatchObject({
+			accepted: { supplier: 1, cause: 1, part: 2, model: 1 },
+			rejected: []
+		});
+		let text = '';
+		for await (const part of exportLines(shop)) text += part;
+		const out = text
+			.trim()
+			.split('\n')
+			.map((line) => JSON.parse(line) as { record: string });
+		for (const line of lines) expect(out).toContainEqual(line);
+		const odd = await importLines(
+			shop,
+			'test',
+			NOW,
+			jsonLines([
+				{
+					record: 'part',
+					sku: 'x',
+					label: 'X',
+					unit_cost: 1,
+					supplier: 'nobody',
+					yields: [{ sku: 'gone', quantity: 1 }]
+				}
+			])
+		);
+		expect(odd.rejected.map(({ path }) => path)).toEqual(['supplier', 'yields.0.sku']);
+		await shop.destroy();
+	});
+});

@@ -1,0 +1,14 @@
+import { fileURLToPath } from 'node:url';
+import { defineConfig } from 'vitest/config';
+
+/** The unit tests alone, for the mutation score of a room (`npm run mutate -- ROOM`). */
+export default defineConfig({
+	resolve: { alias: { $lib: fileURLToPath(new URL('./src/lib', import.meta.url)) } },
+	test: {
+		environment: 'node',
+		include: (process.env.MUTATE_TESTS ?? 'src/lib/core/**/*.test.ts').split(','),
+		// whole invented worlds and huge logs take seconds each: what they alone would notice counts as a survivor
+		exclude: ['**/*.{worlds,large}.test.ts', '**/node_modules/**'],
+		testTimeout: 60_000
+	}
+});
