@@ -37,7 +37,7 @@ const settings = (room) => ({
 	clearTextReporter: { allowColor: false, logTests: false, reportTests: false, reportScoreTable: false },
 	jsonReporter: { fileName: `test-results/mutation-${room.replaceAll('/', '-')}.json` },
 	concurrency: availableParallelism(),
-	timeoutMS: 20_000,
+	timeoutMS: 8_000,
 	tempDirName: 'test-results/stryker',
 	disableTypeChecks: true
 });

@@ -14,7 +14,7 @@ import { rankNextSteps } from './plan/next-step';
 import { inferOdds } from './infer/odds';
 
 const catalog = buildCatalog(DEMO_CATALOG);
-const { tickets } = simulateShop({ seed: 3, endsAt: Date.UTC(2026, 10, 24), count: 500 });
+const { tickets } = simulateShop({ seed: 3, endsAt: Date.UTC(2026, 10, 24), count: 250 });
 const lessons = tickets.flatMap((ticket) => lessonOf(ticket, catalog) ?? []);
 const learned = learn(lessons);
 const none: Features = { signs: [], answers: [], attempts: [] };

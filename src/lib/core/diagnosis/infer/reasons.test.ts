@@ -62,7 +62,7 @@ describe('reasons', () => {
 	it('are the change of the log odds as each piece grows alone, walked along in small steps', () =>
 		fc.assert(
 			fc.property(cases, ({ sets, prior, likelihoods }) => {
-				const steps = 1500;
+				const steps = 600;
 				const explained = explain(sets, prior, likelihoods, 4);
 				const at = (part: number, own: number, e: number) =>
 					marginals(
@@ -88,7 +88,7 @@ describe('reasons', () => {
 					});
 				});
 			}),
-			{ numRuns: 12 }
+			{ numRuns: 8 }
 		));
 
 	// Weights of evidence of independent pieces are log likelihood ratios: I. J. Good, Probability and the Weighing of
