@@ -3,6 +3,7 @@ import { buildCatalog } from '../../catalog/catalog';
 import type { CatalogRecord } from '../../catalog/kinds';
 import { lesson, none, records, times } from '../../simulation/fuse-and-port';
 import { engineOf, type Engine } from '../engine';
+import { answersOf, evidenceWords } from '../learn/evidence';
 import { fit, type Fitted } from '../learn/fit';
 import { learn, type Lesson } from '../learn/learn';
 import type { OwnAnswers } from '../learn/model-deviations';
@@ -137,11 +138,19 @@ describe('answers of a model’s own', () => {
 			here: 0.25,
 			from: 5
 		});
-		// with more answers, the one that moved, up or down
-		const moved = own('pins:d+', 0.9, [1, 4]);
-		expect(
-			found([{ ...moved, question: 'safe', answers: () => of(even.map(() => [0.2, 0.8])) }])[0]?.words
-		).toBe('Look again: odd');
+		// of several answers the one that moved furthest, up or down
+		const draws = answersOf(catalog, 'meter:draw');
+		const usual = draws.map((_, k) => (k === 1 ? 0.5 : 0.5 / (draws.length - 1)));
+		const less = draws.map((_, k) => (k === 1 ? 0.125 : 0.875 / (draws.length - 1)));
+		const rare = { ...own('meter:draw', 0.9, [1, 4]), answers: () => of(codes.map(() => less)) };
+		const seldom = engine([], {
+			byModel: { answers: { usual: () => of(codes.map(() => usual)), own: [rare] } }
+		});
+		expect(findingsOf(seldom).ownAnswers[0]).toMatchObject({
+			words: evidenceWords(catalog, `meter:draw=${draws[1] as string}`),
+			here: 0.125,
+			usual: 0.5
+		});
 	});
 	it('are left out below four fifths; surest first, then of most tickets, six at most', () => {
 		expect(found([own('probe', 0.79, [7, 2])])).toEqual([]);
