@@ -46,7 +46,7 @@
 		<table class="ledger mt-2">
 			<thead>
 				<tr
-					><th>When</th><th class="num">Side</th><th class="num">Volts</th><th class="num">Amperes</th><th
+					><th>When</th><th class="num">Side</th><th class="num">Volts</th><th class="num">Current</th><th
 						class="num">After</th
 					><th>Reads as</th><th><span class="sr-only">Do</span></th></tr
 				>
