@@ -178,9 +178,9 @@ function turns(stretches: readonly Stretch[], start: number, at: number): boolea
 }
 
 function classify(stretches: readonly Stretch[], healthyAmps: number | null): PhaseKind[] {
-	const flat = stretches.filter(({ pulses, seconds }) => !pulses && seconds >= 1);
-	const peak = (flat.length > 0 ? flat : stretches).reduce(
-		(most, { amps }) => Math.max(most, Math.abs(amps)),
+	const lasts = lastingOf(stretches);
+	const peak = stretches.reduce(
+		(most, item) => (lasts(item) ? Math.max(most, Math.abs(item.amps)) : most),
 		0
 	);
 	const charging = healthyAmps === null ? CHARGE_AMPS : CHARGE_SHARE * healthyAmps;
@@ -190,7 +190,7 @@ function classify(stretches: readonly Stretch[], healthyAmps: number | null): Ph
 	const charged = peak >= charging;
 	/** the last stretch near the peak: what falls after it tapers */
 	const knee = charged
-		? stretches.findLastIndex(({ amps, pulses }) => !pulses && Math.abs(amps) >= 0.93 * peak)
+		? stretches.findLastIndex((item) => lasts(item) && Math.abs(item.amps) >= 0.93 * peak)
 		: -1;
 	const start = stretches[Math.max(0, first)] as Stretch;
 	const kinds: PhaseKind[] = [];
@@ -216,6 +216,16 @@ function classify(stretches: readonly Stretch[], healthyAmps: number | null): Ph
 		charges ||= kinds[i] === 'constant-current';
 	});
 	return kinds;
+}
+
+/** Which stretches say what the charge's own current is: an inrush that is over with the handshake does not. */
+function lastingOf(stretches: readonly Stretch[]): (item: Stretch) => boolean {
+	const over =
+		(least: number) =>
+		({ pulses, seconds }: Stretch) =>
+			!pulses && seconds > least;
+	const drawn = stretches.filter(({ amps }) => Math.abs(amps) >= NOTHING);
+	return [over(HANDSHAKE_SECONDS), over(0.9)].find((lasts) => drawn.some(lasts)) ?? (() => true);
 }
 
 function undrawn(

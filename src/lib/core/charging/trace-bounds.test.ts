@@ -1,0 +1,441 @@
+import { describe, expect, it } from 'vitest';
+import { seededRandom } from '../units/random';
+import { decimate, pathResistance, tracePhases, traceSums, type Phase, type Trace } from './trace-phases';
+
+type Level = readonly [amps: number, rows: number, volts?: number];
+/** A log of levels, each so many rows long, one row a second unless said. */
+function log(levels: readonly Level[], step = 1): Trace {
+	const rows = levels.flatMap(([amps, rows, volts = 5]) => Array.from({ length: rows }, () => [amps, volts]));
+	return {
+		seconds: Float64Array.from(rows, (_, i) => i * step),
+		volts: Float64Array.from(rows, ([, volts]) => volts as number),
+		amps: Float64Array.from(rows, ([amps]) => amps as number)
+	};
+}
+const kinds = (levels: readonly Level[], healthy: number | null = 1, step = 1) =>
+	tracePhases(log(levels, step), healthy).map(({ kind }) => kind);
+
+describe('each bound of a phase, just under and at it', () => {
+	it.each<[string, Level[], number | null, string[]]>([
+		['under 10 mA nothing is drawn', [[0.0099, 100]], 1, ['idle']],
+		['10 mA are drawn', [[0.01, 100]], 1, ['precharge']],
+		['0.15 A are a precharge', [[0.15, 100]], 1, ['precharge']],
+		['more is none', [[0.151, 100]], 1, ['steady']],
+		['0.6 of what is healthy charges', [[0.6, 100]], 1, ['constant-current']],
+		['less does not', [[0.599, 100]], 1, ['steady']],
+		['0.6 of a large one', [[1.8, 100]], 3, ['constant-current']],
+		['0.3 A charge where the model is not known', [[0.3, 100]], null, ['constant-current']],
+		['less does not', [[0.299, 100]], null, ['steady']],
+		[
+			'a quarter of the peak before it is a precharge',
+			[
+				[0.5, 100],
+				[2, 100]
+			],
+			1,
+			['precharge', 'constant-current']
+		],
+		[
+			'more is none',
+			[
+				[0.51, 100],
+				[2, 100]
+			],
+			1,
+			['steady', 'constant-current']
+		],
+		[
+			'half the peak charges',
+			[
+				[1, 100],
+				[2, 100]
+			],
+			1,
+			['constant-current']
+		],
+		[
+			'less does not',
+			[
+				[0.99, 100],
+				[2, 100]
+			],
+			1,
+			['steady', 'constant-current']
+		],
+		[
+			'twelve seconds agree',
+			[
+				[0.1, 12],
+				[1, 100]
+			],
+			1,
+			['handshake', 'constant-current']
+		],
+		[
+			'thirteen do not',
+			[
+				[0.1, 13],
+				[1, 100]
+			],
+			1,
+			['precharge', 'constant-current']
+		],
+		[
+			'twelve seconds from where the drawing began',
+			[
+				[0, 50],
+				[0.1, 12],
+				[1, 100]
+			],
+			1,
+			['idle', 'handshake', 'constant-current']
+		],
+		[
+			'a third more soon after is agreeing',
+			[
+				[0.5, 5],
+				[0.7, 100]
+			],
+			1,
+			['handshake', 'constant-current']
+		],
+		[
+			'less is not',
+			[
+				[0.5, 5],
+				[0.65, 100]
+			],
+			1,
+			['steady', 'constant-current']
+		],
+		[
+			'a quarter less soon after is agreeing',
+			[
+				[0.9, 5],
+				[0.65, 100]
+			],
+			1,
+			['handshake', 'constant-current']
+		],
+		[
+			'another contract soon after is agreeing',
+			[
+				[0.5, 5],
+				[0.5, 100, 9]
+			],
+			1,
+			['handshake', 'steady']
+		],
+		[
+			'a volt is none',
+			[
+				[0.5, 5],
+				[0.5, 100, 6]
+			],
+			1,
+			['steady']
+		],
+		[
+			'behind the knee it tapers; a twenty-fifth of the peak is the end',
+			[
+				[1, 100],
+				[0.5, 100],
+				[0.04, 100]
+			],
+			1,
+			['constant-current', 'constant-voltage', 'done']
+		],
+		[
+			'more tapers on',
+			[
+				[1, 100],
+				[0.5, 100],
+				[0.041, 100]
+			],
+			1,
+			['constant-current', 'constant-voltage']
+		],
+		[
+			'20 mA end a small charge',
+			[
+				[0.4, 100],
+				[0.2, 100],
+				[0.02, 100]
+			],
+			0.5,
+			['constant-current', 'constant-voltage', 'done']
+		],
+		[
+			'21 mA do not',
+			[
+				[0.4, 100],
+				[0.2, 100],
+				[0.021, 100]
+			],
+			0.5,
+			['constant-current', 'constant-voltage']
+		],
+		[
+			'low between two charges is no precharge',
+			[
+				[1, 100],
+				[0.2, 100],
+				[1, 100]
+			],
+			1,
+			['constant-current', 'steady', 'constant-current']
+		],
+		[
+			'two minutes without are a dropout',
+			[
+				[1, 100],
+				[0, 120],
+				[1, 100]
+			],
+			1,
+			['constant-current', 'dropout', 'constant-current']
+		],
+		[
+			'more are none',
+			[
+				[1, 100],
+				[0, 121],
+				[1, 100]
+			],
+			1,
+			['constant-current', 'idle', 'constant-current']
+		],
+		[
+			'nothing before the first draw is idle',
+			[
+				[0, 50],
+				[1, 100]
+			],
+			1,
+			['idle', 'constant-current']
+		],
+		[
+			'nothing behind a taper is the end',
+			[
+				[1, 100],
+				[0.5, 100],
+				[0, 50]
+			],
+			1,
+			['constant-current', 'constant-voltage', 'done']
+		],
+		[
+			'nothing behind a charge that did not taper is a dropout',
+			[
+				[1, 100],
+				[0, 50]
+			],
+			1,
+			['constant-current', 'dropout']
+		],
+		[
+			'without a supply it is idle',
+			[
+				[1, 100],
+				[0, 50, 0.9]
+			],
+			1,
+			['constant-current', 'idle']
+		],
+		[
+			'a volt is a supply',
+			[
+				[1, 100],
+				[0, 50, 1]
+			],
+			1,
+			['constant-current', 'dropout']
+		],
+		['a current that flows back counts by its size', [[-1, 100]], 1, ['constant-current']]
+	])('%s: %j', (_, levels, healthy, expected) => expect(kinds(levels, healthy)).toEqual(expected));
+	it('the last stretch within seven hundredths of the peak is the knee', () => {
+		const taper = (level: number) =>
+			tracePhases(
+				log([
+					[1, 100],
+					[level, 100],
+					[0.5, 100]
+				]),
+				1
+			).find(({ kind }) => kind === 'constant-voltage');
+		expect(taper(0.93)?.fromSeconds).toBe(200);
+		expect(taper(0.92)?.fromSeconds).toBe(100);
+	});
+	it('five seconds of inrush leave the charge behind them a charge', () => {
+		const charge: Level[] = [
+			[0, 20],
+			[2.5, 5],
+			[1, 900]
+		];
+		expect(kinds(charge)).toEqual(['idle', 'handshake', 'constant-current']);
+		expect(kinds([...charge, [0.5, 300], [0.02, 100]])).toEqual([
+			'idle',
+			'handshake',
+			'constant-current',
+			'constant-voltage',
+			'done'
+		]);
+		// a short log of a short draw is judged by what there is
+		expect(kinds([[1, 10]])).toEqual(['constant-current']);
+	});
+	it('half a second of inrush is no peak', () => {
+		expect(
+			kinds(
+				[
+					[0, 20],
+					[3, 1],
+					[1, 400]
+				],
+				1,
+				0.5
+			)
+		).toEqual(['idle', 'handshake', 'constant-current']);
+	});
+	it('a phase tells the middle of its current and voltage, and ends where the next begins', () => {
+		const [one, two] = tracePhases(
+			log([
+				[0.1, 50, 5.2],
+				[1, 101, 5]
+			]),
+			1
+		);
+		expect(one).toEqual({ kind: 'precharge', fromSeconds: 0, toSeconds: 50, volts: 5.2, amps: 0.1 });
+		expect(two).toEqual({ kind: 'constant-current', fromSeconds: 50, toSeconds: 150, volts: 5, amps: 1 });
+		expect(tracePhases(log([]), 1)).toEqual([]);
+	});
+});
+
+describe('pulses', () => {
+	const wave = (low: number, high: number, rows: number, turns: number, more: Level[] = []) =>
+		kinds([...Array.from({ length: turns }, (_, i): Level => [i % 2 ? low : high, rows]), ...more], 1);
+	it('six stretches in turn are pulsing, five are not', () => {
+		expect(wave(0.02, 0.5, 30, 6)).toEqual(['pulsing']);
+		expect(wave(0.02, 0.5, 30, 5)).not.toContain('pulsing');
+		expect(wave(0.02, 0.5, 30, 7, [[0.5, 300]])).toContain('pulsing');
+	});
+	it('each within a minute', () => {
+		expect(wave(0.02, 0.5, 60, 8)).toEqual(['pulsing']);
+		expect(wave(0.02, 0.5, 61, 8)).not.toContain('pulsing');
+	});
+	it('two and a half times apart', () => {
+		expect(wave(0.1, 0.285, 30, 8)).toEqual(['pulsing']);
+		expect(wave(0.1, 0.275, 30, 8)).not.toContain('pulsing');
+	});
+	it('up and down, not up and up', () => {
+		const stairs = [0.02, 0.09, 0.3, 0.9, 2.6, 7.5].map((amps): Level => [amps, 30]);
+		expect(kinds(stairs, 1)).not.toContain('pulsing');
+	});
+	it('fast ones inside one stretch too, where the current truly goes to and fro', () => {
+		const fast = (low: number, high: number) =>
+			kinds(
+				Array.from({ length: 200 }, (_, i): Level => [i % 2 ? low : high, 1]),
+				1
+			);
+		expect(fast(0.01, 0.4)).toEqual(['pulsing']);
+		expect(fast(0.2, 0.4)).not.toContain('pulsing');
+		expect(fast(0.001, 0.04)).not.toContain('pulsing');
+	});
+});
+
+describe('sums of a log', () => {
+	const sums = (steps: readonly number[], amps = 1, volts = 5) => {
+		const seconds = steps.reduce((all, step) => [...all, (all.at(-1) as number) + step], [0]);
+		return traceSums({
+			seconds: Float64Array.from(seconds),
+			volts: Float64Array.from(seconds, () => volts),
+			amps: Float64Array.from(seconds, () => amps)
+		});
+	};
+	it('a minute between rows is no gap, more is one and counts for nothing', () => {
+		expect(sums([1, 1, 1, 60]).gaps).toEqual([]);
+		expect(sums([1, 1, 1, 60]).chargeMah).toBeCloseTo(63 / 3.6, 9);
+		expect(sums([1, 1, 61, 1])).toMatchObject({ gaps: [{ fromSeconds: 2, toSeconds: 63 }] });
+		expect(sums([1, 1, 61, 1]).chargeMah).toBeCloseTo(3 / 3.6, 9);
+	});
+	it('a slow log has its own measure: twenty of its usual steps', () => {
+		expect(sums([10, 10, 10, 200]).gaps).toEqual([]);
+		expect(sums([10, 201, 10, 10]).gaps).toEqual([{ fromSeconds: 10, toSeconds: 211 }]);
+	});
+	it('charge and energy by the trapezoid rule, by hand', () => {
+		const trace = {
+			seconds: Float64Array.of(0, 2, 4),
+			volts: Float64Array.of(4, 5, 6),
+			amps: Float64Array.of(0, 1, 3)
+		};
+		const { chargeMah, energyMwh } = traceSums(trace);
+		expect(chargeMah).toBeCloseTo((2 * (0 + 1) * 0.5 + 2 * (1 + 3) * 0.5) / 3.6, 12);
+		expect(energyMwh).toBeCloseTo((2 * (0 + 5) * 0.5 + 2 * (5 + 18) * 0.5) / 3.6, 12);
+		expect(sums([])).toEqual({ chargeMah: 0, energyMwh: 0, gaps: [] });
+	});
+});
+
+describe('resistance of supply and cable', () => {
+	const phase = (amps: number, volts: number, kind: Phase['kind'] = 'steady'): Phase => ({
+		kind,
+		fromSeconds: 0,
+		toSeconds: 1,
+		volts,
+		amps
+	});
+	const sure = [phase(0, 5.1), phase(0.5, 5.02), phase(1, 4.9), phase(1.5, 4.82)];
+	it('is how much the voltage falls with each ampere', () => {
+		const found = pathResistance(sure);
+		// least squares by hand: mean amps 0.75, mean volts 4.96; sums of products -0.24, of squares 1.25
+		expect(found?.ohms).toBeCloseTo(0.24 / 1.25, 9);
+		expect(found?.from).toBe(4);
+		expect(found?.low).toBeGreaterThan(0.1);
+		expect((found?.high as number) - (found?.ohms as number)).toBeCloseTo(
+			(found?.ohms as number) - (found?.low as number),
+			9
+		);
+	});
+	it('pulses, agreeing and a dead supply say nothing of it, nor does another contract', () => {
+		for (const odd of [
+			phase(1.2, 4, 'pulsing'),
+			phase(0.3, 5.6, 'handshake'),
+			phase(0, 3),
+			phase(0.2, 9),
+			phase(1.5, 4.2)
+		])
+			expect(pathResistance([...sure, odd])?.from, JSON.stringify(odd)).toBe(4);
+		expect(pathResistance([...sure, phase(0.7, 4.6)])?.from).toBe(5);
+	});
+	it('is not said of two phases, of like currents, or where the voltage rises', () => {
+		expect(pathResistance(sure.slice(0, 2))).toBeNull();
+		expect(pathResistance(sure.slice(0, 3))).not.toBeNull();
+		expect(pathResistance([phase(0.5, 5.1), phase(0.6, 5.08), phase(0.69, 5.05)])).toBeNull();
+		expect(pathResistance([phase(0.5, 5.1), phase(0.6, 5.08), phase(0.71, 5.05)])).not.toBeNull();
+		expect(pathResistance([phase(0, 5), phase(0.5, 5.05), phase(1, 5.12)])).toBeNull();
+		expect(pathResistance([])).toBeNull();
+	});
+	it('is never below nothing', () => {
+		const found = pathResistance([phase(0, 5.02), phase(0.5, 5.05), phase(1, 4.99), phase(1.5, 5.01)]);
+		expect(found?.low).toBe(0);
+	});
+});
+
+describe('a log on few pixels', () => {
+	it('keeps first, lowest, highest and last of each bucket, in order, each once', () => {
+		const random = seededRandom(4);
+		const values = Float64Array.from({ length: 997 }, () => Math.round(20 * random()));
+		const kept = decimate(values, 10);
+		const expected = Array.from({ length: 10 }, (_, b) => {
+			const [from, to] = [Math.floor((b * 997) / 10), Math.floor(((b + 1) * 997) / 10)];
+			const part = [...values.slice(from, to)];
+			const low = from + part.indexOf(Math.min(...part));
+			const high = from + part.indexOf(Math.max(...part));
+			return [...new Set([from, low, high, to - 1])].sort((a, b) => a - b);
+		}).flat();
+		expect(kept).toEqual(expected);
+		expect([...kept].sort((a, b) => a - b)).toEqual(kept);
+	});
+	it('keeps all of a short one', () => {
+		expect(decimate(new Float64Array(40), 10)).toEqual(Array.from({ length: 40 }, (_, i) => i));
+		expect(decimate(new Float64Array(41), 10).length).toBeLessThan(41);
+	});
+});
