@@ -328,14 +328,16 @@ describe('next steps', () => {
 		}
 		for (const { why } of steps) expect(why).not.toBe('');
 	});
-	it('leave out what was tested and what was tried in vain', () => {
-		const steps = next({
-			signs: [],
-			answers: [{ question: 'port-clean', answer: 'was-clean' }],
-			attempts: [{ operation: 'replace-port', resolved: false }]
-		});
-		expect(steps.map(({ code }) => code)).not.toContain('port-clean');
-		expect(steps.map(({ code }) => code)).not.toContain('replace-port');
+	it('leave out what was tested, and what was tried twice in vain while another repair was not tried', () => {
+		const codes = (times: number) =>
+			next({
+				signs: [],
+				answers: [{ question: 'port-clean', answer: 'was-clean' }],
+				attempts: Array.from({ length: times }, () => ({ operation: 'replace-port', resolved: false }))
+			}).map(({ code }) => code);
+		expect(codes(0)).not.toContain('port-clean');
+		expect(codes(0)).toContain('replace-port');
+		expect(codes(2)).not.toContain('replace-port');
 	});
 	it('put the repair of the plain fault before every other repair', () => {
 		const steps = next({

@@ -322,15 +322,14 @@ function drawPair(random: Random, shares: readonly number[], lifts: World['lifts
 	return [Math.floor(at / shares.length), at % shares.length];
 }
 
-/** Exact chance that each fault is present, by enumeration over every set of up to two. */
-export function exactMarginals(
+/** Exact chances of every set of up to two faults, by enumeration; they sum to 1. */
+export function exactSets(
 	world: World,
 	{ model, signs, answers }: Device
-): { marginals: number[]; top: number } {
+): { faults: number[]; chance: number }[] {
 	const n = world.faults.length;
 	const shares = world.shares[model] as number[];
-	const marginals = new Array<number>(n).fill(0);
-	let total = 0;
+	const sets: { faults: number[]; chance: number }[] = [];
 	const weigh = (faults: number[], prior: number) => {
 		let chance = prior;
 		for (const [s, present] of signs) {
@@ -338,8 +337,7 @@ export function exactMarginals(
 			chance *= present ? p : 1 - p;
 		}
 		for (const [t, o] of answers) chance *= answerGiven(world, t, faults, answers, model)[o] as number;
-		total += chance;
-		for (const fault of faults) marginals[fault] = (marginals[fault] as number) + chance;
+		sets.push({ faults, chance });
 	};
 	const pairs = world.lifts ? pairWeights(shares, world.lifts) : null;
 	weigh([], world.sizes[0]);
@@ -351,8 +349,17 @@ export function exactMarginals(
 			weigh([a, b], world.sizes[2] * together);
 		}
 	}
-	const normal = marginals.map((chance) => chance / total);
-	return { marginals: normal, top: normal.indexOf(Math.max(...normal)) };
+	const total = sets.reduce((sum, { chance }) => sum + chance, 0);
+	return sets.map(({ faults, chance }) => ({ faults, chance: chance / total }));
+}
+
+/** Exact chance that each fault is present. */
+export function exactMarginals(world: World, device: Device): { marginals: number[]; top: number } {
+	const marginals = new Array<number>(world.faults.length).fill(0);
+	for (const { faults, chance } of exactSets(world, device)) {
+		for (const fault of faults) marginals[fault] = (marginals[fault] as number) + chance;
+	}
+	return { marginals, top: marginals.indexOf(Math.max(...marginals)) };
 }
 
 /** How often each fault is present on a model's devices, whatever the evidence. */

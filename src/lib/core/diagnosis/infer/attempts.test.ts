@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { attemptLikelihoods, withoutFixed, type Remedy } from './attempts';
+import { attemptLikelihoods, leftAfter, withoutFixed, type Remedy } from './attempts';
 import type { FaultSet } from '../fault-sets';
 
 type Tried = { remedy: Remedy; resolved: boolean };
@@ -51,5 +51,63 @@ describe('likelihood of attempts', () => {
 		const tried = Array.from({ length: 500 }, (_, i) => ({ remedy: i % 2 ? half : other, resolved: false }));
 		expect(attemptLikelihoods([0, 1, 2], tried)).toHaveLength(500);
 		expect(looks).toBeLessThanOrEqual(500 * 3);
+	});
+});
+
+/** What may be left, spelt out: every course of attempts that failed, with its weight. */
+function everyEnd(set: FaultSet, [first, ...rest]: readonly Remedy[]): [left: FaultSet, weight: number][] {
+	if (!first) return [[set, 1]];
+	const left = withoutFixed(set, first);
+	const times = (by: number, ends: [FaultSet, number][]) =>
+		ends.map(([end, weight]): [FaultSet, number] => [end, weight * by]);
+	if (left.length === set.length) return times(1 - SLIP, everyEnd(set, rest));
+	const mended = left.length > 0 ? everyEnd(left, rest) : ([[[], SLIP]] as [FaultSet, number][]);
+	return [...times(1 - first.success, everyEnd(set, rest)), ...times(first.success, mended)];
+}
+
+describe('what failed attempts leave', () => {
+	const certain = fc.record({
+		fixes: fc.subarray([0, 1, 2, 3]),
+		success: fc.double({ min: 0.01, max: 0.99, noNaN: true })
+	});
+	it('is what every course of them leaves, spelt out', () =>
+		fc.assert(
+			fc.property(set, fc.array(certain, { maxLength: 7 }), (faults, some) => {
+				const remedies = some.map(({ fixes, success }): Remedy => ({
+					code: 'r',
+					fixes: new Set(fixes),
+					success
+				}));
+				const found = leftAfter(
+					faults,
+					remedies.map((remedy) => ({ remedy, resolved: false }))
+				);
+				const ends = everyEnd(faults, remedies);
+				const total = ends.reduce((sum, [, weight]) => sum + weight, 0);
+				expect(found.reduce((sum, { chance }) => sum + chance, 0)).toBeCloseTo(1, 12);
+				for (const { left, chance } of found) {
+					const same = ends.filter(([end]) => end.join() === left.join());
+					expect(chance).toBeCloseTo(same.reduce((sum, [, weight]) => sum + weight, 0) / total, 12);
+				}
+			})
+		));
+	it('ends with the first that resolved, and is the whole set without any', () => {
+		const fix: Remedy = { code: 'r', fixes: new Set([0]), success: 0.9 };
+		expect(leftAfter([0, 3], [])).toEqual([{ left: [0, 3], chance: 1 }]);
+		const failed = leftAfter([0, 3], [{ remedy: fix, resolved: false }]);
+		expect(failed.map(({ left, chance }) => [left.join(), chance.toFixed(6)])).toEqual([
+			['3', '0.900000'],
+			['0,3', '0.100000']
+		]);
+		expect(leftAfter([0, 3], [{ remedy: fix, resolved: true }])).toEqual(leftAfter([0, 3], []));
+		expect(
+			leftAfter(
+				[0, 3],
+				[
+					{ remedy: fix, resolved: false },
+					{ remedy: fix, resolved: true }
+				]
+			)
+		).toEqual(failed);
 	});
 });

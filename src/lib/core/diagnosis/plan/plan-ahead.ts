@@ -1,5 +1,6 @@
 import {
 	addressed,
+	afterStep,
 	answersTo,
 	tryRemedy,
 	type PlannedRemedy,
@@ -33,19 +34,20 @@ const LATER_TESTS = 8;
 export function repairOutlook(world: PlanWorld, state: State): Outlook & { order: string[] } {
 	const { lossMinor } = world;
 	let [reach, costMinor, minutes, now] = [1, 0, 0, state];
-	const left = new Set(world.remedies);
+	const left = new Map(world.remedies.map((remedy) => [remedy, remedy.tries]));
 	const tried: string[] = [];
 	let best: Outlook & { order: string[] } = { costMinor: lossMinor, minutes: 0, order: [] };
 	while (tried.length < MOST_ATTEMPTS && reach > 1e-4) {
 		let next: PlannedRemedy | null = null;
 		let most = 0;
-		for (const remedy of left) {
+		for (const [remedy, tries] of left) {
+			if (tries === 0) continue;
 			const helps = addressed(now, remedy) * remedy.success;
 			const ratio = helps / Math.max(1, remedy.costMinor);
 			if (helps > LEAST_HELP && ratio > most) [next, most] = [remedy, ratio];
 		}
 		if (!next) break;
-		left.delete(next);
+		left.set(next, (left.get(next) as number) - 1);
 		tried.push(next.code);
 		costMinor += reach * next.costMinor;
 		minutes += reach * next.minutes;
@@ -58,11 +60,6 @@ export function repairOutlook(world: PlanWorld, state: State): Outlook & { order
 	return best;
 }
 
-const without = (world: PlanWorld, step: PlannedRemedy | PlannedTest): PlanWorld =>
-	step.kind !== 'operation'
-		? { ...world, tests: world.tests.filter((test) => test !== step) }
-		: { ...world, remedies: world.remedies.filter((remedy) => remedy !== step) };
-
 /**
  * What is expected when a step is taken now and the best of `depth` more steps after it, then repairs by the plain rule.
  * @param bound where the sum reaches it the rest is not worked out: the answer is then at least the bound
@@ -74,7 +71,7 @@ function behind(
 	depth: number,
 	bound = Infinity
 ): Outlook {
-	const open = without(world, step);
+	const open = afterStep(world, step);
 	const total = { costMinor: step.costMinor, minutes: step.minutes };
 	const add = (chance: number, after: State) => {
 		const rest = bestAhead(open, after, depth);

@@ -1,7 +1,15 @@
 import type { StepKind } from './next-step';
 import type { Inference } from '../infer/odds';
 import { firstSteps, lookFurther, repairOutlook } from './plan-ahead';
-import { answersTo, chanceIn, planWorld, tryRemedy, type PlanWorld, type State } from './plan-world';
+import {
+	afterStep,
+	answersTo,
+	chanceIn,
+	planWorld,
+	tryRemedy,
+	type PlanWorld,
+	type State
+} from './plan-world';
 
 /** The first steps of a job as a tree: what to do, and by what it shows, what to do then. */
 export interface PlanTree {
@@ -79,9 +87,9 @@ export function growPlanTree(
 				minutes: step.minutes
 			}
 		};
+		const rest = afterStep(open, step);
 		if (step.kind === 'operation') {
 			const { resolved, after } = tryRemedy(state, step);
-			const rest = { ...open, remedies: open.remedies.filter((remedy) => remedy !== step) };
 			return {
 				...grown,
 				branches: [
@@ -94,7 +102,6 @@ export function growPlanTree(
 				]
 			};
 		}
-		const rest = { ...open, tests: open.tests.filter((test) => test !== step) };
 		return {
 			...grown,
 			branches: answersTo(state, step).map(({ answer, chance, after }) => ({

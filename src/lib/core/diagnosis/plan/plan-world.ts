@@ -1,6 +1,6 @@
 import type { Engine } from '../engine';
 import { meanHourlyCostMinor, operationPartsMinor } from '../../catalog/catalog';
-import { withoutFixed, type Remedy } from '../infer/attempts';
+import { leftAfter, withoutFixed, type Attempted, type Remedy } from '../infer/attempts';
 import { answerBeliefs, answerChances, harmChance } from '../infer/beliefs';
 import { MEASURES, type Features, type Measure } from '../learn/evidence';
 import type { FaultSet } from '../fault-sets';
@@ -29,6 +29,8 @@ export interface PlannedRemedy extends StepCost {
 	success: number;
 	/** by set: the set that is left when it works; itself where it addresses nothing, -1 where nothing is left */
 	leaves: Int16Array;
+	/** how often it may be tried from here on */
+	tries: number;
 }
 
 export interface PlannedTest extends StepCost {
@@ -59,9 +61,16 @@ export interface WorldOptions {
 /** Where nobody's hourly cost is known, minutes still have to weigh: 30 an hour, a placeholder. */
 export const ASSUMED_HOURLY_MINOR = 3000;
 const MOST_SETS = 60;
+/**
+ * A repair that failed so often is not tried again while one that was not tried at all addresses what is likelier, or as
+ * likely as this. Choices.
+ */
+const TRIES = 2;
+const WORTH_A_LOOK = 0.1;
 
 /**
- * The world of a device's plan, and what is believed of the device now. What was tried in vain or tested is left out.
+ * The world of a device's plan, and what is believed of the device now. What was tested is left out; a repair that failed
+ * may be tried once more, and a third time when all other explanations were looked at.
  * @returns `start`: chances over `world.sets`, summing to 1; costs in hundredths
  * @example const { world, start } = planWorld(engine, inference, features, costs, { measures: true })
  */
@@ -74,7 +83,7 @@ export function planWorld(
 ): { world: PlanWorld; start: State } {
 	const hourlyMinor = meanHourlyCostMinor(engine.catalog) ?? ASSUMED_HOURLY_MINOR;
 	const remedies = remediesOf(engine);
-	const likely = currentBeliefs(inference, features, remedies);
+	const likely = beliefsNow(inference, features, remedies);
 	const sets = closedUnder([...likely.map(({ set }) => set), ...besides], remedies);
 	const index = new Map(sets.map((set, i) => [set.join(' '), i]));
 	const start = new Float64Array(sets.length);
@@ -82,22 +91,20 @@ export function planWorld(
 		const i = index.get(set.join(' ')) as number;
 		start[i] = (start[i] as number) + chance;
 	}
-	const failed = new Set(
-		features.attempts.filter(({ resolved }) => !resolved).map(({ operation }) => operation)
-	);
 	const done = new Set(features.answers.map(({ question }) => question));
 	const worth = (minutes: number) => (minutes / 60) * hourlyMinor;
+	const planned = remedies
+		.filter(({ fixes }) => fixes.size > 0)
+		.map((remedy) => {
+			const minutes = operationMinutes(remedy.code);
+			const harm = harmChance(engine.learned, remedy.code) * lossMinor;
+			const costMinor = worth(minutes) + operationPartsMinor(engine.catalog, remedy.code) + harm;
+			return plannedRemedy(remedy, sets, { minutes, costMinor });
+		});
 	const world: PlanWorld = {
 		sets,
 		lossMinor,
-		remedies: remedies
-			.filter(({ code, fixes }) => fixes.size > 0 && !failed.has(code))
-			.map((remedy) => {
-				const minutes = operationMinutes(remedy.code);
-				const harm = harmChance(engine.learned, remedy.code) * lossMinor;
-				const costMinor = worth(minutes) + operationPartsMinor(engine.catalog, remedy.code) + harm;
-				return plannedRemedy(remedy, sets, { minutes, costMinor });
-			}),
+		remedies: triesLeft(planned, start, features),
 		tests: [
 			...[...engine.catalog.tests.values()]
 				.filter(({ code }) => !done.has(code))
@@ -164,6 +171,33 @@ function openMeasures(learned: Learned, done: ReadonlySet<string>): Measure[] {
 	});
 }
 
+/** What may be tried how often still, after what was tried in vain. */
+function triesLeft(planned: readonly PlannedRemedy[], start: State, { attempts }: Features): PlannedRemedy[] {
+	const failures = (code: string) =>
+		attempts.filter(({ operation, resolved }) => operation === code && !resolved).length;
+	const untried = Math.max(
+		0,
+		...planned.filter(({ code }) => failures(code) === 0).map((remedy) => addressed(start, remedy))
+	);
+	return planned.flatMap((remedy) => {
+		const left = TRIES - failures(remedy.code);
+		const others = untried >= Math.min(WORTH_A_LOOK, addressed(start, remedy));
+		const tries = left > 0 ? left : others ? 0 : 1;
+		return tries > 0 ? { ...remedy, tries } : [];
+	});
+}
+
+/** A world after a step was taken: a test is not asked again, a repair has a try less. */
+export const afterStep = (world: PlanWorld, step: PlannedRemedy | PlannedTest): PlanWorld =>
+	step.kind !== 'operation'
+		? { ...world, tests: world.tests.filter((test) => test !== step) }
+		: {
+				...world,
+				remedies: world.remedies.flatMap((remedy) =>
+					remedy !== step ? remedy : remedy.tries > 1 ? { ...remedy, tries: remedy.tries - 1 } : []
+				)
+			};
+
 /** A remedy over a closed list of sets. */
 export function plannedRemedy(remedy: Remedy, sets: readonly FaultSet[], cost: StepCost): PlannedRemedy {
 	const index = new Map(sets.map((set, i) => [set.join(' '), i]));
@@ -171,7 +205,7 @@ export function plannedRemedy(remedy: Remedy, sets: readonly FaultSet[], cost: S
 		const left = withoutFixed(set, remedy);
 		return left.length === 0 && set.length > 0 ? -1 : (index.get(left.join(' ')) as number);
 	});
-	return { kind: 'operation', code: remedy.code, success: remedy.success, ...cost, leaves };
+	return { kind: 'operation', code: remedy.code, success: remedy.success, ...cost, leaves, tries: TRIES };
 }
 
 interface Likely {
@@ -179,24 +213,24 @@ interface Likely {
 	chance: number;
 }
 
-/** The likely sets, each reduced by what failed attempts may have mended on the way. */
-function currentBeliefs(inference: Inference, features: Features, remedies: readonly Remedy[]): Likely[] {
+/** The likely sets as they are now, after what failed attempts may have mended of them. */
+function beliefsNow(inference: Inference, features: Features, remedies: readonly Remedy[]): Likely[] {
 	const order = [...inference.sets.keys()].sort(
 		(a, b) => (inference.posterior[b] as number) - (inference.posterior[a] as number)
 	);
 	const byCode = new Map(remedies.map((remedy) => [remedy.code, remedy]));
+	const attempts = features.attempts.flatMap(({ operation, resolved }): Attempted[] => {
+		const remedy = byCode.get(operation);
+		return remedy ? [{ remedy, resolved }] : [];
+	});
 	const kept = order.slice(0, MOST_SETS);
 	const total = kept.reduce((sum, i) => sum + (inference.posterior[i] as number), 0);
-	return kept.map((i) => ({
-		chance: total > 0 ? (inference.posterior[i] as number) / total : 0,
-		set: features.attempts.reduce((set, { operation, resolved }) => {
-			const remedy = byCode.get(operation);
-			if (!remedy || resolved) return set;
-			// after a failed attempt was weighed in: where it addressed some but not all, part may be mended
-			const left = withoutFixed(set, remedy);
-			return left.length > 0 ? left : set;
-		}, inference.sets[i] as FaultSet)
-	}));
+	return kept.flatMap((i) =>
+		leftAfter(inference.sets[i] as FaultSet, attempts).map(({ left, chance }) => ({
+			set: left,
+			chance: total > 0 ? (chance * (inference.posterior[i] as number)) / total : 0
+		}))
+	);
 }
 
 /** Some sets with all that any remedies leave of them. */

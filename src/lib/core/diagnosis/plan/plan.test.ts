@@ -9,7 +9,15 @@ import { MEASURES, type Features } from '../learn/evidence';
 import { learn, type Lesson } from '../learn/learn';
 import { rankNextSteps } from './next-step';
 import { planView, type Plan } from './plan-view';
-import { planWorld, tryRemedy, answersTo, addressed } from './plan-world';
+import {
+	addressed,
+	afterStep,
+	answersTo,
+	planWorld,
+	tryRemedy,
+	type PlannedRemedy,
+	type PlannedTest
+} from './plan-world';
 import { findingsOf } from '../record/findings';
 
 /** Rules of the engine one by one, each at its bound and against a sum made by hand. */
@@ -38,18 +46,70 @@ describe('a plan', () => {
 		expect(of('fit-port')?.costMinor).toBeCloseTo(6000 + harmChance(some.learned, 'fit-port') * 10_000, 8);
 		expect(of('wipe')).toBeUndefined();
 	});
-	it('leaves out what was tried in vain or tested, keeps what worked', () => {
+	it('leaves out what was tested', () => {
 		const some = engine(times(20, lesson()));
 		const codes = (features: Features) => {
 			const { world: found } = world(some, features);
 			return [...found.remedies, ...found.tests].map(({ code }) => code);
 		};
 		expect(codes(none)).toEqual(['fit-fuse', 'fit-port', 'swap', 'probe', 'safe']);
-		expect(codes({ ...none, attempts: [{ operation: 'fit-fuse', resolved: false }] })).not.toContain(
-			'fit-fuse'
-		);
-		expect(codes({ ...none, attempts: [{ operation: 'fit-fuse', resolved: true }] })).toContain('fit-fuse');
 		expect(codes({ ...none, answers: [{ question: 'probe', answer: 'open' }] })).not.toContain('probe');
+	});
+	it('tries a repair twice, and again only when no untried one addresses as much', () => {
+		const triesAfter = (tried: readonly string[], lessons = times(20, lesson())) => {
+			const attempts = tried.map((operation) => ({ operation, resolved: false }));
+			const { world: found } = world(engine(lessons), { ...none, attempts });
+			return Object.fromEntries(found.remedies.map(({ code, tries }) => [code, tries]));
+		};
+		expect(triesAfter([])).toEqual({ 'fit-fuse': 2, 'fit-port': 2, swap: 2 });
+		expect(triesAfter(['fit-fuse'])).toEqual({ 'fit-fuse': 1, 'fit-port': 2, swap: 2 });
+		// swapping the board was not tried, and cures what fitting a fuse does
+		expect(triesAfter(['fit-fuse', 'fit-fuse'])).toEqual({ 'fit-port': 2, swap: 2 });
+		const all = ['fit-fuse', 'fit-fuse', 'fit-port', 'fit-port', 'swap', 'swap'];
+		expect(triesAfter(all)).toEqual({ 'fit-fuse': 1, 'fit-port': 1, swap: 1 });
+		// what was not tried explains less than a tenth, and less than what failed
+		const fuses = [...times(3000, lesson())];
+		expect(triesAfter(['fit-fuse', 'fit-fuse', 'swap', 'swap'], fuses)).toEqual({
+			'fit-fuse': 1,
+			'fit-port': 2,
+			swap: 1
+		});
+		const worked = world(engine([lesson()]), {
+			...none,
+			attempts: [{ operation: 'fit-fuse', resolved: true }]
+		});
+		expect(worked.world.remedies.find(({ code }) => code === 'fit-fuse')?.tries).toBe(2);
+	});
+	it('a step taken is a try less of a repair, and the end of a test', () => {
+		const { world: found } = world(engine([lesson()]));
+		const [fuse, probe] = [found.remedies[0], found.tests[0]] as [PlannedRemedy, PlannedTest];
+		const once = afterStep(found, fuse);
+		expect(once.remedies.map(({ code, tries }) => [code, tries])).toEqual([
+			['fit-fuse', 1],
+			['fit-port', 2],
+			['swap', 2]
+		]);
+		expect(afterStep(once, once.remedies[0] as PlannedRemedy).remedies.map(({ code }) => code)).toEqual([
+			'fit-port',
+			'swap'
+		]);
+		expect(afterStep(found, probe).tests.map(({ code }) => code)).toEqual(['safe']);
+		expect(afterStep(found, probe).remedies).toBe(found.remedies);
+	});
+	it('what a failed repair may have mended of two faults is believed to that degree, by hand', () => {
+		const both = times(40, lesson({ faults: ['fuse', 'port'] }));
+		const features = { ...none, attempts: [{ operation: 'fit-fuse', resolved: false }] };
+		const some = engine(both);
+		const inference = inferOdds(some, 'm', features);
+		const { world: found, start } = planWorld(some, inference, features, costs);
+		const now = (set: number[]) => start[found.sets.findIndex((each) => each.join() === set.join())] ?? 0;
+		const before = (set: number[]) =>
+			inference.posterior[inference.sets.findIndex((each) => each.join() === set.join())] as number;
+		const success = 0.9;
+		const failed = { mended: success, not: 1 - success };
+		expect(now([0, 1])).toBeCloseTo(before([0, 1]) * failed.not, 9);
+		expect(now([1])).toBeCloseTo(before([1]) + before([0, 1]) * failed.mended, 9);
+		expect(start.reduce((sum, chance) => sum + chance, 0)).toBeCloseTo(1, 12);
 	});
 	it('a measurement is a step once twenty tickets have answered its question', () => {
 		const looked = (count: number) =>

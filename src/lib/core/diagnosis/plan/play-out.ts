@@ -1,7 +1,7 @@
 import { drawIndex, type Random } from '../../units/random';
 import type { FaultSet } from '../fault-sets';
 import { firstSteps } from './plan-ahead';
-import { answersTo, tryRemedy, type PlanWorld, type State } from './plan-world';
+import { afterStep, answersTo, tryRemedy, type PlanWorld, type State } from './plan-world';
 
 /** A job carried to its end by the plan, against what was really wrong. */
 export interface PlayedOut {
@@ -37,20 +37,19 @@ export function playOut(
 		played.steps.push(step.code);
 		played.costMinor += step.costMinor;
 		played.minutes += step.minutes;
+		open = afterStep(open, step);
 		if (step.kind !== 'operation') {
 			const here = now;
 			const known = step.answers.indexOf(answerOf(step.code) ?? '');
 			const chances = step.told.map((told) => told[here] as number);
 			const answer = known >= 0 ? known : drawIndex(random, chances);
 			state = answersTo(state, step)[answer]?.after ?? state;
-			open = { ...open, tests: open.tests.filter((test) => test !== step) };
 			continue;
 		}
 		const left = step.leaves[now] as number;
 		if (left < 0) played.fixed = true;
 		else now = left;
 		state = tryRemedy(state, step).after;
-		open = { ...open, remedies: open.remedies.filter((remedy) => remedy !== step) };
 	}
 	if (!played.fixed) played.costMinor += world.lossMinor;
 	return played;

@@ -1,0 +1,139 @@
+import type { Catalog } from '../catalog/catalog';
+import { engineOf } from '../diagnosis/engine';
+import { attemptLikelihoods, leftAfter, type Attempted, type Remedy } from '../diagnosis/infer/attempts';
+import { inferOdds } from '../diagnosis/infer/odds';
+import type { Learned } from '../diagnosis/learn/learn';
+import { rankNextSteps } from '../diagnosis/plan/next-step';
+import { firstSteps, lookFurther } from '../diagnosis/plan/plan-ahead';
+import { plannedRemedy, type PlannedTest, type PlanWorld } from '../diagnosis/plan/plan-world';
+import { drawIndex, seededRandom } from '../units/random';
+import { deviceFeatures, exactSets, testChances, type Device, type World } from './engine-world';
+
+/** Jobs of invented shops, carried to their end by some way of choosing the next step. */
+
+/** The next step, by its place in the world; null gives the job up. */
+export type Choice = { test: number } | { operation: number } | null;
+/** @param tried operations that did not help, in order */
+export type Choose = (device: Device, tried: readonly number[]) => Choice;
+
+export interface PlayedJob {
+	costMinor: number;
+	gaveUp: boolean;
+	steps: string[];
+}
+
+export const HOURLY_MINOR = 3000;
+const MOST_STEPS = 40;
+
+/**
+ * One device until it works or is given up. Its answers and the luck of its repairs are drawn by test and by attempt, so
+ * that each way of choosing meets the same device.
+ * @param seed of this device
+ */
+export function playJob(
+	world: World,
+	start: Device,
+	choose: Choose,
+	lossMinor: number,
+	seed: number
+): PlayedJob {
+	let device: Device = { ...start, answers: [] };
+	let left = [...start.faults];
+	const tried: number[] = [];
+	const played: PlayedJob = { costMinor: 0, gaveUp: false, steps: [] };
+	const worth = (minutes = 0) => (minutes / 60) * HOURLY_MINOR;
+	while (left.length > 0) {
+		const next = played.steps.length < MOST_STEPS ? choose(device, tried) : null;
+		if (!next) return { ...played, costMinor: played.costMinor + lossMinor, gaveUp: true };
+		if ('test' in next) {
+			const test = world.tests[next.test] as World['tests'][number];
+			played.steps.push(test.code);
+			played.costMinor += worth(test.minutes);
+			const random = seededRandom(seed * 1009 + next.test);
+			const outcome = drawIndex(random, testChances(world, next.test, start.faults, start.model));
+			device = { ...device, answers: [...device.answers, [next.test, outcome]] };
+		} else {
+			const operation = world.operations[next.operation] as World['operations'][number];
+			played.steps.push(operation.code);
+			played.costMinor += worth(operation.minutes);
+			const goes = tried.filter((other) => other === next.operation).length;
+			const random = seededRandom(seed * 1013 + 97 * next.operation + goes);
+			if (random() < operation.success) left = left.filter((fault) => !operation.fixes.includes(fault));
+			tried.push(next.operation);
+		}
+	}
+	return played;
+}
+
+/** The planner, from what it has learnt. @param further steps that are looked at behind a first one */
+export const learnedPlanner =
+	(world: World, catalog: Catalog, learned: Learned, lossMinor: number, further = 1): Choose =>
+	(device, tried) => {
+		const engine = engineOf(catalog, learned);
+		const attempts = tried.map((i) => ({ operation: world.operations[i]?.code ?? '', resolved: false }));
+		const features = { ...deviceFeatures(world, device), attempts };
+		const inference = inferOdds(engine, world.models[device.model]?.code ?? '', features);
+		const costs = {
+			operationMinutes: (code: string) => world.operations.find((each) => each.code === code)?.minutes ?? 30,
+			lossOfGivingUpMinor: lossMinor
+		};
+		const [best] = rankNextSteps(engine, inference, features, costs, { depth: further, firsts: 6 });
+		return best && best.expectedCostMinor < lossMinor ? placeOf(world, best.code) : null;
+	};
+
+const placeOf = (world: World, code: string): Choice => {
+	const test = world.tests.findIndex((each) => each.code === code);
+	return test >= 0 ? { test } : { operation: world.operations.findIndex((each) => each.code === code) };
+};
+
+/** A planner that knows the world: exact chances of all sets, of answers and of success. */
+export const knowingPlanner =
+	(world: World, lossMinor: number, further = 1): Choose =>
+	(device, tried) => {
+		const remedies = world.operations.map(({ code, fixes, success }): Remedy => ({
+			code,
+			fixes: new Set(fixes),
+			success
+		}));
+		const attempts = tried.map((i): Attempted => ({ remedy: remedies[i] as Remedy, resolved: false }));
+		const likely = exactSets(world, device);
+		const sets = likely.map(({ faults }) => faults);
+		const index = new Map(sets.map((set, i) => [set.join(' '), i]));
+		const state = new Float64Array(sets.length);
+		for (const { faults, chance } of likely) {
+			const said = (attemptLikelihoods(faults, attempts).at(-1) ?? 1) * chance;
+			for (const { left, chance: share } of leftAfter(faults, attempts)) {
+				const i = index.get(left.join(' ')) as number;
+				state[i] = (state[i] as number) + said * share;
+			}
+		}
+		const total = state.reduce((sum, chance) => sum + chance, 0);
+		const worth = (minutes: number) => (minutes / 60) * HOURLY_MINOR;
+		const asked = new Set(device.answers.map(([test]) => test));
+		const plan: PlanWorld = {
+			sets,
+			lossMinor,
+			remedies: remedies.map((remedy, i) => {
+				const minutes = world.operations[i]?.minutes ?? 0;
+				return plannedRemedy(remedy, sets, { minutes, costMinor: worth(minutes) });
+			}),
+			tests: world.tests.flatMap(({ code, outcomes, minutes }, t): PlannedTest | [] =>
+				asked.has(t)
+					? []
+					: {
+							kind: 'test',
+							code,
+							question: code,
+							minutes,
+							costMinor: worth(minutes),
+							answers: outcomes,
+							told: outcomes.map((_, o) =>
+								Float64Array.from(sets, (set) => testChances(world, t, set, device.model)[o] as number)
+							)
+						}
+			)
+		};
+		const now = state.map((chance) => chance / total);
+		const [best] = lookFurther(plan, now, firstSteps(plan, now), { depth: further, firsts: 6 });
+		return best && best.costMinor < lossMinor ? placeOf(world, best.step.code) : null;
+	};
