@@ -1,19 +1,14 @@
 // The engine's odds and plans on invented shops whose truth is known, against the best that could be said of them:
 // npm run bench:engine [seeds] [sizes]; writes its table into docs/engine.md with --write.
-import { engineOf } from '$lib/core/diagnosis/engine';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { buildCatalog, type Catalog } from '../src/lib/core/catalog/catalog';
-import { learn, type Learned } from '../src/lib/core/diagnosis/learn/learn';
-import { rankNextSteps } from '../src/lib/core/diagnosis/plan/next-step';
-import { inferOdds } from '../src/lib/core/diagnosis/infer/odds';
+import { learn } from '../src/lib/core/diagnosis/learn/learn';
 import {
 	baseMarginals,
-	deviceFeatures,
 	deviceLesson,
 	drawDevice,
 	makeWorld,
 	ODD_KINDS,
-	testChances,
 	WORLD_KINDS,
 	worldCatalog,
 	type Device,
@@ -21,9 +16,10 @@ import {
 } from '../src/lib/core/simulation/engine-world';
 import { worldBeliefs } from '../src/lib/core/simulation/world-beliefs';
 import { forgetModelsAnswers, inventedShop } from '../src/lib/core/simulation/invented-shop';
+import { knowingPlanner, learnedPlanner, playJob, type Choose } from '../src/lib/core/simulation/played-jobs';
 import { scoreWorld } from '../src/lib/core/simulation/world-scores';
 import { meanInterval } from '../src/lib/core/statistics/mean-interval';
-import { drawIndex, seededRandom, type Random } from '../src/lib/core/units/random';
+import { seededRandom } from '../src/lib/core/units/random';
 
 const words = process.argv.slice(2).filter((word) => !word.startsWith('-'));
 const SEEDS = Number(words[0] ?? 3);
@@ -39,62 +35,13 @@ function spread(values: readonly number[], digits = 3): string {
 }
 
 const LOSS_MINOR = 12_000;
-const HOURLY_MINOR = 3000;
 
-/** Mean cost of carrying jobs to the end by some rule; the devices and their chances are the same for each rule. */
-function costOf(
-	world: World,
-	devices: readonly Device[],
-	choose: (device: Device, tried: Map<number, number>) => { test?: number; operation?: number } | null
-): number {
-	const random: Random = seededRandom(77);
-	return mean(
-		devices.map((start) => {
-			let device: Device = { ...start, answers: [] };
-			let left = [...start.faults];
-			let cost = 0;
-			const tried = new Map<number, number>();
-			for (let step = 0; step < 40 && left.length > 0; step++) {
-				const next = choose(device, tried);
-				if (!next) return cost + LOSS_MINOR;
-				if (next.test !== undefined) {
-					cost += ((world.tests[next.test]?.minutes ?? 0) / 60) * HOURLY_MINOR;
-					const outcome = drawIndex(random, testChances(world, next.test, start.faults, start.model));
-					device = { ...device, answers: [...device.answers, [next.test, outcome]] };
-				} else if (next.operation !== undefined) {
-					const operation = world.operations[next.operation];
-					cost += ((operation?.minutes ?? 0) / 60) * HOURLY_MINOR;
-					if (random() < (operation?.success ?? 0)) left = left.filter((f) => !operation?.fixes.includes(f));
-					tried.set(next.operation, (tried.get(next.operation) ?? 0) + 1);
-				}
-			}
-			return left.length > 0 ? cost + LOSS_MINOR : cost;
-		})
-	);
-}
-
-/** The engine's planner, from what it has learnt. */
-const planner =
-	(world: World, catalog: Catalog, learned: Learned) => (device: Device, tried: Map<number, number>) => {
-		const attempts = [...tried.keys()].map((i) => ({
-			operation: world.operations[i]?.code ?? '',
-			resolved: false
-		}));
-		const features = { ...deviceFeatures(world, device), attempts };
-		const inference = inferOdds(engineOf(catalog, learned), world.models[device.model]?.code ?? '', features);
-		const [best] = rankNextSteps(engineOf(catalog, learned), inference, features, {
-			operationMinutes: (code) =>
-				world.operations.find((operation) => operation.code === code)?.minutes ?? 30,
-			lossOfGivingUpMinor: LOSS_MINOR
-		});
-		if (!best || best.expectedCostMinor >= LOSS_MINOR) return null;
-		return best.kind === 'test'
-			? { test: world.tests.findIndex(({ code }) => code === best.code) }
-			: { operation: world.operations.findIndex(({ code }) => code === best.code) };
-	};
+/** Mean cost of carrying jobs to the end by some rule; the devices and their luck are the same for each rule. */
+const costOf = (world: World, devices: readonly Device[], choose: Choose) =>
+	mean(devices.map((device, i) => playJob(world, device, choose, LOSS_MINOR, i + 1).costMinor));
 
 /** The checklist of a shop that knows its trade: repairs by how often they help for their cost, each twice at most. */
-function checklist(world: World) {
+function checklist(world: World): Choose {
 	const rate = world.operations.map(({ fixes, success, minutes }) => {
 		const helps = mean(
 			world.models.map((_, m) => fixes.reduce((sum, f) => sum + (baseMarginals(world, m)[f] ?? 0), 0))
@@ -102,8 +49,9 @@ function checklist(world: World) {
 		return (helps * success) / minutes;
 	});
 	const order = world.operations.map((_, i) => i).sort((a, b) => (rate[b] as number) - (rate[a] as number));
-	return (_: Device, tried: Map<number, number>) => {
-		const next = order.find((i) => !tried.has(i)) ?? order.find((i) => (tried.get(i) ?? 0) < 2);
+	return (_: Device, tried: readonly number[]) => {
+		const goes = (i: number) => tried.filter((other) => other === i).length;
+		const next = order.find((i) => goes(i) === 0) ?? order.find((i) => goes(i) < 2);
 		return next === undefined ? null : { operation: next };
 	};
 }
@@ -163,7 +111,7 @@ for (const size of SIZES) {
 		const own = costOf(
 			world,
 			jobs,
-			planner(world, catalog, learnFrom(world, catalog, history.slice(0, size)))
+			learnedPlanner(world, catalog, learnFrom(world, catalog, history.slice(0, size)), LOSS_MINOR)
 		);
 		ownCosts.set(size, [...(ownCosts.get(size) ?? []), own]);
 		return own / costOf(world, jobs, checklist(world));
@@ -172,14 +120,10 @@ for (const size of SIZES) {
 	console.error(`${size} done`);
 }
 
-const knowing = prepared.map(({ world, catalog, jobs }) => {
-	const random = seededRandom(5);
-	const devices = Array.from({ length: 40_000 }, () => drawDevice(random, world));
-	return costOf(world, jobs, planner(world, catalog, learnFrom(world, catalog, devices)));
-});
+const knowing = prepared.map(({ world, jobs }) => costOf(world, jobs, knowingPlanner(world, LOSS_MINOR)));
 for (const size of SIZES) {
 	const ratios = (ownCosts.get(size) ?? []).map((own, i) => own / (knowing[i] as number));
-	put('planner’s cost over one that knows the odds', spread(ratios));
+	put('planner’s cost over one that knows the exact odds', spread(ratios));
 }
 
 /** Regret with starting beliefs, by tickets. @param wrong share of them drawn at random @param stated share of the pairs */

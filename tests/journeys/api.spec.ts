@@ -21,6 +21,19 @@ test('odds and quote answer as the exchange design says', async ({ request }) =>
 		expect(told / ratio(probability)).toBeCloseTo(1, 6);
 	}
 	expect(odds.next[0].expected_cost).toBeGreaterThan(0);
+	// giving up stands where its cost says; a loss that nothing beats is named first
+	const asked = async (more: object) =>
+		(await request.post('/api/v1/odds', { headers: manager, data: { ...evidence, ...more } })).json();
+	const cheap = await asked({ give_up_cost: 0.5 });
+	expect(cheap.next[0]).toMatchObject({ kind: 'give-up', expected_cost: 0.5 });
+	const dear = await asked({ give_up_cost: 5000 });
+	expect(dear.next.at(-1)).toMatchObject({ kind: 'give-up', expected_cost: 5000 });
+	expect(dear.next.filter(({ kind }: { kind: string }) => kind === 'give-up')).toHaveLength(1);
+	// once the complaint is gone what is left is to prove it
+	const done = await asked({ attempts: [{ operation: 'replace-fuse', resolved: true }] });
+	expect(new Set(done.next.map(({ kind }: { kind: string }) => kind))).toEqual(new Set(['prove']));
+	expect(done.next[0]).toMatchObject({ code: 'joints-pushed' });
+	expect(done.next[0].expected_minutes).toBeGreaterThan(0);
 	const before = await (
 		await request.post('/api/v1/odds', {
 			headers: manager,

@@ -6,11 +6,17 @@
 	const desk = useDesk();
 	const format = useFormat();
 	const plan = $derived(desk.plan);
+	/** where nothing is left to do the ticket is closed */
+	const CLOSING = { kind: 'give-up', code: 'close' } as const;
 	const next = $derived(plan.steps);
 	const first = $derived(next[0]);
 	const second = $derived(next[1]);
-	const figure = ({ costMinor, minutes }: { costMinor?: number; minutes: number }) =>
-		costMinor === undefined ? `${Math.round(minutes)} min` : format.amount(costMinor);
+	const figure = ({ kind, costMinor, minutes }: Pick<StepView, 'kind' | 'costMinor' | 'minutes'>) =>
+		costMinor !== undefined
+			? format.amount(costMinor)
+			: kind === 'give-up'
+				? ''
+				: `${Math.round(minutes)} min`;
 	/** how much better the first is than another: money where it is known, else minutes */
 	const under = (a: StepView, b: StepView) =>
 		a.costMinor === undefined || b.costMinor === undefined
@@ -18,13 +24,15 @@
 			: format.amount(b.costMinor - a.costMinor);
 	/** Both schools in money, or minutes: measure first or swap first, and how far ahead of the next best that is. */
 	const schools = $derived.by(() => {
-		if (!first || !plan.schools) return null;
-		const measures = first.kind !== 'operation';
+		if (!first || !plan.schools || first.kind === 'give-up') return null;
+		const measures = first.kind === 'test' || first.kind === 'measure';
 		const other = measures ? plan.schools.swap : plan.schools.measure;
 		if (other.tie) return 'Measuring first and swapping first come to the same, near enough.';
 		const saves = `${measures ? 'Measuring' : 'Swapping'} first saves ${under(first, other)} over ${measures ? 'the best swap' : 'the best test'}`;
 		if (!second || second.code === other.code) return `${saves}.`;
-		return second.tie ? `${saves}.` : `${saves}, ${under(first, second)} over the next best.`;
+		return second.tie || second.kind === 'give-up'
+			? `${saves}.`
+			: `${saves}, ${under(first, second)} over the next best.`;
 	});
 	const open = $derived(desk.view.ticket.closedAt === null);
 
@@ -34,7 +42,7 @@
 		const target = event.target as HTMLElement;
 		if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey)
 			return;
-		if (event.key === 's' && first && open && !document.querySelector('[role=dialog]')) onstart(first);
+		if (event.key === 's' && open && !document.querySelector('[role=dialog]')) onstart(first ?? CLOSING);
 	}
 </script>
 
@@ -62,32 +70,29 @@
 			{#if first.caution}<p class="mt-0.5 text-[0.87rem] leading-snug font-semibold text-short">
 					▲ {first.caution}
 				</p>{/if}
-			{#if plan.giveUp}<p class="mt-0.5 text-[0.87rem] leading-snug font-semibold text-low">
-					▽ No step is expected to pay: handing it back costs less on average.
-				</p>{/if}
 			{#if schools}<p class="mt-0.5 text-[0.87rem] leading-snug">{schools}</p>{/if}
-			<details class="mt-1 text-[0.87rem]">
-				<summary>What would it change</summary>
-				<ul class="mt-0.5">
-					{#each first.outcomes as { answer, chance, leads } (answer)}
-						<li class="border-t border-edge py-0.5">
-							<span class="flex justify-between gap-2 font-semibold"
-								><span>{answer.replaceAll('-', ' ')}</span><span class="figure font-normal text-ink-soft"
-									>{percent(chance)}</span
-								></span
-							>
-							{#each leads as { label, before, after } (label)}
-								<span class="flex justify-between gap-2 leading-snug"
-									><span>{label}</span><span class="figure"
-										>{percent(before)} →
-										<b class={after > before ? 'text-agrees' : 'text-short'}>{percent(after)}</b></span
+			{#if first.outcomes.length > 0}<details class="mt-1 text-[0.87rem]">
+					<summary>What would it change</summary>
+					<ul class="mt-0.5">
+						{#each first.outcomes as { answer, chance, leads } (answer)}
+							<li class="border-t border-edge py-0.5">
+								<span class="flex justify-between gap-2 font-semibold"
+									><span>{answer.replaceAll('-', ' ')}</span><span class="figure font-normal text-ink-soft"
+										>{percent(chance)}</span
 									></span
 								>
-							{:else}<span class="text-ink-soft">the complaint is gone</span>{/each}
-						</li>
-					{/each}
-				</ul>
-			</details>
+								{#each leads as { label, before, after } (label)}
+									<span class="flex justify-between gap-2 leading-snug"
+										><span>{label}</span><span class="figure"
+											>{percent(before)} →
+											<b class={after > before ? 'text-agrees' : 'text-short'}>{percent(after)}</b></span
+										></span
+									>
+								{:else}<span class="text-ink-soft">the complaint is gone</span>{/each}
+							</li>
+						{/each}
+					</ul>
+				</details>{/if}
 			<ul class="my-1 text-[0.93rem]">
 				{#each next.slice(1, 3) as step (step.kind + step.code)}
 					<li class="flex items-baseline justify-between gap-2 leading-snug">
@@ -98,19 +103,17 @@
 						<span class="figure text-ink-soft">{figure(step)}</span>
 					</li>
 				{/each}
-				{#if plan.giveUpMinor !== undefined}<li
-						class="flex items-baseline justify-between gap-2 leading-snug text-ink-soft"
-					>
-						<span>Hand it back as it is</span><span class="figure">{format.amount(plan.giveUpMinor)}</span>
-					</li>{/if}
 			</ul>
 			<p class="text-[0.8rem] text-ink-soft" aria-live="polite">
-				{desk.thinking ? 'Looking further ahead.' : `Looked ${plan.ahead} steps ahead.`}
+				{plan.gone ? '' : desk.thinking ? 'Looking further ahead.' : `Looked ${plan.ahead} steps ahead.`}
 			</p>
 		{:else}
-			<p class="text-ink-soft">
-				Nothing is left to try that has not failed. Look again, or close as not fixed.
-			</p>
+			<div class="flex items-start justify-between gap-3">
+				<p class="leading-snug">The complaint is gone and every check is passed.</p>
+				<button class="btn btn-copper btn-small" onclick={() => onstart(CLOSING)}
+					>Close it <span class="key">S</span></button
+				>
+			</div>
 		{/if}
 	</section>
 {/if}

@@ -41,7 +41,7 @@ afterEach(() => {
 });
 
 function viewOf(ticket: Ticket, version = 1): TicketView {
-	const plan = { steps: [], schools: null, ahead: 1, giveUp: false };
+	const plan = { steps: [], schools: null, ahead: 1, gone: false };
 	const odds = { learnedFrom: 1, fromModel: 1, faults: [], pairs: [], none: 0 };
 	const price = { priceMinor: 100 } as unknown as TicketView['price'];
 	const connector = catalog.connectors.get(catalog.models.get(ticket.model)?.connector ?? '') ?? null;

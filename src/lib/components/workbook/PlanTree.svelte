@@ -11,7 +11,9 @@
 		<p class="leading-snug">
 			<strong>{tree.step.label}</strong>
 			<span class="text-ink-soft">
-				{{ test: 'test', measure: 'measure', operation: 'repair' }[tree.step.kind]},
+				{{ test: 'test', measure: 'measure', operation: 'repair', prove: 'prove', 'give-up': 'hand back' }[
+					tree.step.kind
+				]},
 				<span class="figure">{Math.round(tree.step.minutes)}</span> min</span
 			>
 		</p>

@@ -47,6 +47,15 @@ describe('gates', () => {
 		gates: { gate: string; passed: boolean; at?: number }[],
 		attempts: { at?: number }[] = []
 	) => gateStates({ gates, attempts }, catalog).map(({ passed }) => passed);
+	it('takes the minutes of its record, four without', () => {
+		const timed = new Map<string, ReturnType<typeof gate> & { minutes?: number }>([
+			['a', { ...gate('a'), minutes: 7 }],
+			['b', gate('b')]
+		]);
+		expect(gateStates({ gates: [], attempts: [] }, { gates: timed }).map(({ minutes }) => minutes)).toEqual([
+			7, 4
+		]);
+	});
 	it.each<[string, Parameters<typeof states>, (boolean | null)[]]>([
 		['nothing checked', [[]], [null, null]],
 		['each by its own code', [[{ gate: 'b', passed: true }]], [null, true]],

@@ -63,11 +63,15 @@ const gate = kind({
 		record: z.literal('gate'),
 		code: codeSchema,
 		label: labelSchema,
-		when: z.enum(WHEN)
+		when: z.enum(WHEN),
+		minutes: z.number().positive().max(600).optional()
 	}),
 	about: 'a check that a device passes before it is sealed, or before it is handed back',
 	key: ({ code }) => code,
-	form: { title: 'Gates', fields: [CODE, LABEL, field('when', 'When', choice(WHEN))] },
+	form: {
+		title: 'Gates',
+		fields: [CODE, LABEL, field('when', 'When', choice(WHEN)), maybe('minutes', 'Minutes', NUMBER)]
+	},
 	relearns: 'never',
 	most: 60,
 	order: 6

@@ -140,20 +140,20 @@ const OPERATIONS: CatalogRecord[] = [
 	operation('reseat-battery', 'Secure the battery plug', 12, ['battery-plug'], 0.95)
 ];
 
-const gate = (code: string, label: string, when: CatalogRecordOf<'gate'>['when']): CatalogRecord => ({
-	record: 'gate',
-	code,
-	label,
-	when
-});
+const gate = (
+	code: string,
+	label: string,
+	when: CatalogRecordOf<'gate'>['when'],
+	minutes: number
+): CatalogRecord => ({ record: 'gate', code, label, when, minutes });
 
 const GATES: CatalogRecord[] = [
-	gate('joints-pushed', 'Every joint pushed, anchors soldered', 'before-sealing'),
-	gate('continuity', 'Continuity where it must be, nowhere else', 'before-sealing'),
-	gate('both-ways', 'Plugged in both ways, healthy current', 'before-sealing'),
-	gate('cover-back', 'Battery plug home, insulating cover back', 'before-sealing'),
-	gate('charges-closed', 'Closed: charges, stays on over three minutes', 'after-sealing'),
-	gate('functions', 'What the flex carries works', 'after-sealing')
+	gate('joints-pushed', 'Every joint pushed, anchors soldered', 'before-sealing', 3),
+	gate('continuity', 'Continuity where it must be, nowhere else', 'before-sealing', 3),
+	gate('both-ways', 'Plugged in both ways, healthy current', 'before-sealing', 4),
+	gate('cover-back', 'Battery plug home, insulating cover back', 'before-sealing', 2),
+	gate('charges-closed', 'Closed: charges, stays on over three minutes', 'after-sealing', 5),
+	gate('functions', 'What the flex carries works', 'after-sealing', 4)
 ];
 
 const PARTS: CatalogRecord[] = (

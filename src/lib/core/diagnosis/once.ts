@@ -1,5 +1,5 @@
 /** Each key's value worked out when it is first asked for. */
-export function once<Key extends string, Value>(make: (key: Key) => Value): (key: Key) => Value {
+export function once<Key, Value>(make: (key: Key) => Value): (key: Key) => Value {
 	const known = new Map<Key, Value>();
 	return (key) => {
 		const found = known.get(key);

@@ -29,6 +29,10 @@ export const oddsBody = z.strictObject({
 	as_of: moment.optional()
 });
 
+export const oddsAsked = oddsBody.extend({
+	give_up_cost: money.optional().meta({ description: 'what giving up loses; the shop’s mean without' })
+});
+
 export const quoteBody = oddsBody.extend({
 	faults: z.array(codeSchema).max(20).optional(),
 	price: money.optional(),
@@ -59,17 +63,16 @@ export const oddsAnswer = z.object({
 	}),
 	next: z.array(
 		z.object({
-			kind: z.enum(['test', 'operation']),
+			kind: z.enum(['test', 'operation', 'prove', 'give-up']).meta({
+				description:
+					'`give-up` stands before all that are not expected to cost less; once the complaint is gone, `prove` alone'
+			}),
 			code: z.string(),
 			expected_cost: z.number().optional().meta({ description: 'manager tokens only' }),
 			expected_minutes: z.number(),
 			why: z.string()
 		})
-	),
-	give_up: z.object({
-		better: z.boolean().meta({ description: 'no step is expected to cost less than giving the job up' }),
-		expected_cost: z.number().optional().meta({ description: 'manager tokens only' })
-	})
+	)
 });
 
 const spread = z.object({ p10: z.number(), p50: z.number(), p90: z.number(), mean: z.number() });

@@ -6,7 +6,7 @@ import {
 	judgeAnswer,
 	judgeBody,
 	oddsAnswer,
-	oddsBody,
+	oddsAsked,
 	problemAnswer,
 	quoteAnswer,
 	quoteBody,
@@ -85,7 +85,7 @@ export function openApiDocument() {
 				post: {
 					operationId: 'odds',
 					summary: 'Chances of faults and the next steps for some evidence; keeps nothing',
-					requestBody: { required: true, ...jsonBody(oddsBody, 'input') },
+					requestBody: { required: true, ...jsonBody(oddsAsked, 'input') },
 					responses: { 200: { description: 'the odds', ...jsonBody(oddsAnswer, 'output') }, ...REFUSALS }
 				}
 			},

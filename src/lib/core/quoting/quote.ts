@@ -53,7 +53,7 @@ export function quoteJob(input: QuoteInput): Quote {
 		askedMinor: input.askedMinor,
 		markup: usualMarkup(past),
 		topChance: faults ? 1 : (inference.odds.faults[0]?.probability ?? 0),
-		measureFirst: input.next[0] !== undefined && input.next[0].kind !== 'operation'
+		measureFirst: input.next[0]?.kind === 'test' || input.next[0]?.kind === 'measure'
 	});
 	return {
 		...price,

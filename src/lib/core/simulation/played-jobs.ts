@@ -1,11 +1,12 @@
 import type { Catalog } from '../catalog/catalog';
 import { engineOf } from '../diagnosis/engine';
 import { attemptLikelihoods, leftAfter, type Attempted, type Remedy } from '../diagnosis/infer/attempts';
+import { once } from '../diagnosis/once';
 import { inferOdds } from '../diagnosis/infer/odds';
 import type { Learned } from '../diagnosis/learn/learn';
 import { rankNextSteps } from '../diagnosis/plan/next-step';
 import { firstSteps, lookFurther } from '../diagnosis/plan/plan-ahead';
-import { plannedRemedy, type PlannedTest, type PlanWorld } from '../diagnosis/plan/plan-world';
+import { plannedRemedy, type PlannedTest, type PlanWorld, type State } from '../diagnosis/plan/plan-world';
 import { drawIndex, seededRandom } from '../units/random';
 import { deviceFeatures, exactSets, testChances, type Device, type World } from './engine-world';
 
@@ -78,7 +79,7 @@ export const learnedPlanner =
 			lossOfGivingUpMinor: lossMinor
 		};
 		const [best] = rankNextSteps(engine, inference, features, costs, { depth: further, firsts: 6 });
-		return best && best.expectedCostMinor < lossMinor ? placeOf(world, best.code) : null;
+		return best && best.kind !== 'give-up' ? placeOf(world, best.code) : null;
 	};
 
 const placeOf = (world: World, code: string): Choice => {
@@ -87,53 +88,63 @@ const placeOf = (world: World, code: string): Choice => {
 };
 
 /** A planner that knows the world: exact chances of all sets, of answers and of success. */
-export const knowingPlanner =
-	(world: World, lossMinor: number, further = 1): Choose =>
-	(device, tried) => {
-		const remedies = world.operations.map(({ code, fixes, success }): Remedy => ({
-			code,
-			fixes: new Set(fixes),
-			success
-		}));
-		const attempts = tried.map((i): Attempted => ({ remedy: remedies[i] as Remedy, resolved: false }));
-		const likely = exactSets(world, device);
-		const sets = likely.map(({ faults }) => faults);
-		const index = new Map(sets.map((set, i) => [set.join(' '), i]));
-		const state = new Float64Array(sets.length);
-		for (const { faults, chance } of likely) {
-			const said = (attemptLikelihoods(faults, attempts).at(-1) ?? 1) * chance;
-			for (const { left, chance: share } of leftAfter(faults, attempts)) {
-				const i = index.get(left.join(' ')) as number;
-				state[i] = (state[i] as number) + said * share;
-			}
-		}
-		const total = state.reduce((sum, chance) => sum + chance, 0);
-		const worth = (minutes: number) => (minutes / 60) * HOURLY_MINOR;
-		const asked = new Set(device.answers.map(([test]) => test));
-		const plan: PlanWorld = {
+export function knowingPlanner(world: World, lossMinor: number, further = 1): Choose {
+	const worth = (minutes: number) => (minutes / 60) * HOURLY_MINOR;
+	const fixing = world.operations.map(({ code, fixes, success }): Remedy => ({
+		code,
+		fixes: new Set(fixes),
+		success
+	}));
+	const planOf = once((model: number): PlanWorld => {
+		const sets = exactSets(world, { model, faults: [], confirmed: [], signs: [], answers: [] }).map(
+			({ faults }) => faults
+		);
+		return {
 			sets,
 			lossMinor,
-			remedies: remedies.map((remedy, i) => {
+			remedies: fixing.map((remedy, i) => {
 				const minutes = world.operations[i]?.minutes ?? 0;
 				return plannedRemedy(remedy, sets, { minutes, costMinor: worth(minutes) });
 			}),
-			tests: world.tests.flatMap(({ code, outcomes, minutes }, t): PlannedTest | [] =>
-				asked.has(t)
-					? []
-					: {
-							kind: 'test',
-							code,
-							question: code,
-							minutes,
-							costMinor: worth(minutes),
-							answers: outcomes,
-							told: outcomes.map((_, o) =>
-								Float64Array.from(sets, (set) => testChances(world, t, set, device.model)[o] as number)
-							)
-						}
-			)
+			tests: world.tests.map(({ code, outcomes, minutes }, t): PlannedTest => ({
+				kind: 'test',
+				code,
+				question: code,
+				minutes,
+				costMinor: worth(minutes),
+				answers: outcomes,
+				told: outcomes.map((_, o) =>
+					Float64Array.from(sets, (set) => testChances(world, t, set, model)[o] as number)
+				)
+			}))
 		};
-		const now = state.map((chance) => chance / total);
-		const [best] = lookFurther(plan, now, firstSteps(plan, now), { depth: further, firsts: 6 });
+	});
+	return (device, tried) => {
+		const plan = planOf(device.model);
+		const asked = new Set(device.answers.map(([test]) => world.tests[test]?.code));
+		const open = { ...plan, tests: plan.tests.filter(({ code }) => !asked.has(code)) };
+		const attempts = tried.map((i): Attempted => ({ remedy: fixing[i] as Remedy, resolved: false }));
+		const now = beliefsAfter(plan, exactSets(world, device), attempts);
+		const [best] = lookFurther(open, now, firstSteps(open, now), { depth: further, firsts: 6 });
 		return best && best.costMinor < lossMinor ? placeOf(world, best.step.code) : null;
 	};
+}
+
+/** What is left now, of sets as they were at first, after attempts that failed. */
+function beliefsAfter(
+	{ sets }: PlanWorld,
+	first: ReturnType<typeof exactSets>,
+	attempts: readonly Attempted[]
+): State {
+	const index = new Map(sets.map((set, i) => [set.join(' '), i]));
+	const state = new Float64Array(sets.length);
+	for (const { faults, chance } of first) {
+		const said = (attemptLikelihoods(faults, attempts).at(-1) ?? 1) * chance;
+		for (const { left, chance: share } of leftAfter(faults, attempts)) {
+			const i = index.get(left.join(' ')) as number;
+			state[i] = (state[i] as number) + said * share;
+		}
+	}
+	const total = state.reduce((sum, chance) => sum + chance, 0);
+	return state.map((chance) => chance / total);
+}

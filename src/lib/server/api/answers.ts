@@ -20,11 +20,7 @@ import { seesCosts, type Role } from '$lib/core/units/role';
 
 const money = (minor: number) => fromMinor(Math.round(minor));
 
-export function toOddsAnswer(
-	odds: Odds,
-	{ next, giveUp, lossMinor }: Plan,
-	role: Role
-): z.output<typeof oddsAnswer> {
+export function toOddsAnswer(odds: Odds, { next }: Plan, role: Role): z.output<typeof oddsAnswer> {
 	return {
 		learned_from: odds.learnedFrom,
 		learned_from_model: odds.fromModel,
@@ -36,8 +32,7 @@ export function toOddsAnswer(
 			if (kind === 'measure') return [];
 			const cost = seesCosts(role) ? { expected_cost: money(expectedCostMinor) } : {};
 			return [{ kind, code, ...cost, expected_minutes: expectedMinutes, why }];
-		}),
-		give_up: { better: giveUp, ...(seesCosts(role) ? { expected_cost: money(lossMinor) } : {}) }
+		})
 	};
 }
 

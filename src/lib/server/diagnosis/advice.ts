@@ -1,13 +1,16 @@
-import type { Catalog } from '$lib/core/catalog/catalog';
+import { gateStates } from '$lib/core/bench/gates';
+import { meanHourlyCostMinor, type Catalog } from '$lib/core/catalog/catalog';
 import type { Engine } from '$lib/core/diagnosis/engine';
 import { readFeatures, type Evidence } from '$lib/core/diagnosis/learn/evidence';
 import { rankNextSteps } from '$lib/core/diagnosis/plan/next-step';
 import type { Plan } from '$lib/core/diagnosis/plan/plan-view';
-import type { PlanningCosts } from '$lib/core/diagnosis/plan/plan-world';
+import { ASSUMED_HOURLY_MINOR, type PlanningCosts } from '$lib/core/diagnosis/plan/plan-world';
+import { complaintGone, proofSteps } from '$lib/core/diagnosis/plan/prove';
 import { inferOdds, type Inference } from '$lib/core/diagnosis/infer/odds';
 import { durationLaw } from '$lib/core/quoting/durations';
 import { lossOfGivingUpMinor, type Past } from '$lib/core/quoting/past';
 import { quoteJob, type Quote } from '$lib/core/quoting/quote';
+import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { lognormalMean } from '$lib/core/statistics/lognormal';
 import type { KnownGoodShelf } from '../catalog/known-good';
 
@@ -50,6 +53,8 @@ export interface Thinking {
 	thinkMs: number;
 	/** measurements are steps too; the API knows tests and operations alone */
 	measures?: boolean;
+	/** what giving the job up loses, in hundredths; the shop's mean without */
+	lossMinor?: number | undefined;
 }
 export const AT_ONCE: Thinking = { depth: 1, firsts: 6, thinkMs: THINK_MS };
 export const STEPS_OF_THE_API: Thinking = { ...AT_ONCE, measures: false };
@@ -57,27 +62,37 @@ export const STEPS_OF_THE_API: Thinking = { ...AT_ONCE, measures: false };
 /** Odds with the steps that follow from them. */
 export function adviseSteps(
 	{ catalog, engine, past, shelf }: Knowledge,
-	evidence: Evidence,
-	{ depth, firsts, thinkMs, measures = true }: Thinking = AT_ONCE
+	evidence: Evidence & Partial<Pick<Ticket, 'gates'>>,
+	{ depth, firsts, thinkMs, measures = true, lossMinor }: Thinking = AT_ONCE
 ) {
 	const features = readFeatures(evidence, catalog, shelf.book);
 	const inference = inferOdds(engine, evidence.model, features);
 	const until = performance.now() + thinkMs;
-	const costs = planningCosts({ catalog, past }, evidence.model);
-	const next = rankNextSteps(engine, inference, features, costs, {
-		depth,
-		firsts,
-		measures,
-		timeLeft: () => performance.now() < until
-	});
-	const lossMinor = costs.lossOfGivingUpMinor;
-	const giveUp = next[0] !== undefined && next[0].expectedCostMinor >= lossMinor;
-	const plan: Plan = { next, lossMinor, giveUp, ahead: depth + 1 };
+	const gates = gateStates({ gates: evidence.gates ?? [], attempts: evidence.attempts }, catalog);
+	const gone = complaintGone(
+		evidence,
+		gates.some(({ passed }) => passed === false)
+	);
+	const usual = planningCosts({ catalog, past }, evidence.model);
+	const costs = lossMinor === undefined ? usual : { ...usual, lossOfGivingUpMinor: lossMinor };
+	const next = gone
+		? proofSteps(gates, meanHourlyCostMinor(catalog) ?? ASSUMED_HOURLY_MINOR)
+		: rankNextSteps(engine, inference, features, costs, {
+				depth,
+				firsts,
+				measures,
+				timeLeft: () => performance.now() < until
+			});
+	const plan: Plan = { next, gone, ahead: depth + 1 };
 	return { inference, features, plan };
 }
 
 /** Odds, next steps and quote for one state of evidence: what the ticket's side shows and the API answers. */
-export function advise(knowledge: Knowledge, evidence: Evidence, request: AdviceRequest = {}): Advice {
+export function advise(
+	knowledge: Knowledge,
+	evidence: Evidence & Partial<Pick<Ticket, 'gates'>>,
+	request: AdviceRequest = {}
+): Advice {
 	const { catalog, engine, past } = knowledge;
 	const { inference, features, plan } = adviseSteps(knowledge, evidence);
 	const technician = catalog.technicians.get(request.technician ?? '');

@@ -24,7 +24,7 @@ export type Question =
 	| { kind: 'plan'; number: string }
 	| { kind: 'tree'; model: string; signs: Readonly<Record<string, boolean>> }
 	| { kind: 'keep-predictions' }
-	| { kind: 'steps'; ticket: Ticket; asOf: number | null }
+	| { kind: 'steps'; ticket: Ticket; asOf: number | null; lossMinor: number | undefined }
 	| { kind: 'advice'; ticket: Ticket; request: AdviceRequest; asOf: number | null }
 	| { kind: 'trace'; bytes: Uint8Array; healthyAmps: number | null };
 
@@ -101,8 +101,11 @@ export async function think(db: Database, question: Question): Promise<Answer> {
 	}
 }
 
-function stepsOf(memory: ShopMemory, { ticket, asOf }: Extract<Question, { kind: 'steps' }>): Steps {
-	const { inference, plan } = adviseSteps(knownAt(memory, asOf), ticket, STEPS_OF_THE_API);
+function stepsOf(
+	memory: ShopMemory,
+	{ ticket, asOf, lossMinor }: Extract<Question, { kind: 'steps' }>
+): Steps {
+	const { inference, plan } = adviseSteps(knownAt(memory, asOf), ticket, { ...STEPS_OF_THE_API, lossMinor });
 	return { inference, plan };
 }
 

@@ -77,8 +77,12 @@ export async function adviseAside(
 }
 
 /** Odds and next steps, likewise. */
-export async function stepsAside(ticket: Ticket, asOf: number | null, here: () => Steps): Promise<Steps> {
-	return pieces(ticket) < MUCH ? here() : ask({ kind: 'steps', ticket, asOf });
+export async function stepsAside(
+	ticket: Ticket,
+	asked: { asOf: number | null; lossMinor: number | undefined },
+	here: () => Steps
+): Promise<Steps> {
+	return pieces(ticket) < MUCH ? here() : ask({ kind: 'steps', ticket, ...asked });
 }
 
 export const readTrace = (bytes: Uint8Array, healthyAmps: number | null): Promise<TraceAnswer> =>

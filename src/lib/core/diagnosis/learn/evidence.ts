@@ -44,7 +44,7 @@ export interface Evidence {
 		meter?: string | undefined;
 		board?: string | undefined;
 	}[];
-	attempts: readonly { operation: string; resolved: boolean }[];
+	attempts: readonly { operation: string; resolved: boolean; at?: number | undefined }[];
 }
 
 /** The answer to one question with more than two answers: a test's outcome, or a class of a measurement. */

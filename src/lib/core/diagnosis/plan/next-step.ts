@@ -15,8 +15,8 @@ import {
 	type WorldOptions
 } from './plan-world';
 
-/** Answers of the catalog's tests, repairs, and measurements that every shop takes. */
-export type StepKind = 'test' | 'operation' | 'measure';
+/** Answers of the catalog's tests, repairs, measurements that every shop takes, proof that a repair holds, and the end. */
+export type StepKind = 'test' | 'operation' | 'measure' | 'prove' | 'give-up';
 
 export interface Step {
 	kind: StepKind;
@@ -44,7 +44,8 @@ const QUICK: Looking = { depth: 1, firsts: 6 };
 
 /**
  * Ranks tests and operations by the expected remaining cost to the end. First every step is judged with repairs by the
- * plain rule behind it; then, best first and while there is time, with the best further steps too.
+ * plain rule behind it; then, best first and while there is time, with the best further steps too. Giving the job up is a
+ * step as well, before all that are not expected to cost less.
  * @param inference of the same engine and features
  * @param costs minutes of operations on this model and what giving up loses, in hundredths
  * @returns best first; costs in hundredths, minutes of hands
@@ -60,8 +61,24 @@ export function rankNextSteps(
 	const { world, start } = planWorld(engine, inference, features, costs, { measures });
 	const firsts = lookFurther(world, start, firstSteps(world, start), looking);
 	const plain = repairOutlook(world, start).costMinor;
-	return firsts.map((first) => wordStep({ catalog: engine.catalog, inference, world, start, plain }, first));
+	const steps = firsts.map((first) =>
+		wordStep({ catalog: engine.catalog, inference, world, start, plain }, first)
+	);
+	const dearer = steps.findIndex(({ expectedCostMinor }) => expectedCostMinor >= world.lossMinor);
+	const place = dearer < 0 ? steps.length : dearer;
+	return steps.toSpliced(place, 0, givingUp(world.lossMinor, place === 0));
 }
+
+const givingUp = (lossMinor: number, best: boolean): Step => ({
+	kind: 'give-up',
+	code: 'give-up',
+	label: 'Hand it back as it is',
+	expectedCostMinor: lossMinor,
+	expectedMinutes: 0,
+	why: best ? 'No step is expected to cost less than that.' : 'What is lost when nothing more is tried.',
+	caution: null,
+	outcomes: []
+});
 
 interface Wording {
 	catalog: Catalog;

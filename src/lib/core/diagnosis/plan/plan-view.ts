@@ -4,10 +4,8 @@ import type { Step } from './next-step';
 /** What to do next, best first. */
 export interface Plan {
 	next: Step[];
-	/** what giving the job up loses */
-	lossMinor: number;
-	/** no step is expected to cost less than that */
-	giveUp: boolean;
+	/** the complaint is gone: what is left is to prove it, or nothing */
+	gone: boolean;
 	/** steps that were looked at, the first one with them, before going on by the plain rule */
 	ahead: number;
 }
@@ -34,10 +32,8 @@ export interface PlanView {
 	schools: { measure: StepView; swap: StepView } | null;
 	/** steps that the plan looked ahead before it went on by the plain rule */
 	ahead: number;
-	/** no step is expected to cost less than giving the job up */
-	giveUp: boolean;
-	/** what giving up loses; for who sees costs */
-	giveUpMinor?: number;
+	/** the complaint is gone: what is left is to prove it, or nothing */
+	gone: boolean;
 }
 
 const SHOWN = 4;
@@ -48,7 +44,7 @@ const NEAR_TIE = 1.05;
  * @param costs whether the reader sees what steps cost
  */
 export function planView(
-	{ next, giveUp, lossMinor, ahead }: Plan,
+	{ next, gone, ahead }: Plan,
 	catalog: Pick<Catalog, 'faults'>,
 	costs: boolean
 ): PlanView {
@@ -60,20 +56,19 @@ export function planView(
 		minutes: step.expectedMinutes,
 		why: step.why,
 		caution: step.caution,
-		tie: step !== next[0] && step.expectedCostMinor <= best * NEAR_TIE,
+		tie: step !== next[0] && step.kind !== 'prove' && step.expectedCostMinor <= best * NEAR_TIE,
 		outcomes: step.outcomes.map(({ leads, ...outcome }) => ({
 			...outcome,
 			leads: leads.map(({ code, ...lead }) => ({ ...lead, label: catalog.faults.get(code)?.label ?? code }))
 		})),
 		...(costs ? { costMinor: Math.round(step.expectedCostMinor) } : {})
 	});
-	const measure = next.find(({ kind }) => kind !== 'operation');
+	const measure = next.find(({ kind }) => kind === 'test' || kind === 'measure');
 	const swap = next.find(({ kind }) => kind === 'operation');
 	return {
 		steps: next.slice(0, SHOWN).map(toView),
 		schools: measure && swap ? { measure: toView(measure), swap: toView(swap) } : null,
 		ahead,
-		giveUp,
-		...(costs ? { giveUpMinor: Math.round(lossMinor) } : {})
+		gone
 	};
 }

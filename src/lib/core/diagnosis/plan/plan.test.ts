@@ -9,6 +9,7 @@ import { MEASURES, type Features } from '../learn/evidence';
 import { learn, type Lesson } from '../learn/learn';
 import { rankNextSteps } from './next-step';
 import { planView, type Plan } from './plan-view';
+import { complaintGone, proofSteps } from './prove';
 import {
 	addressed,
 	afterStep,
@@ -166,6 +167,82 @@ describe('a plan', () => {
 			/^If (open|through), (Fuse|Port) goes from \d+ % to \d+ %\.$/
 		);
 	});
+	it('giving up is a step before all that are not expected to cost less', () => {
+		const some = engine([...times(50, lesson()), ...times(50, lesson({ faults: ['port'] }))]);
+		const steps = (lossOfGivingUpMinor: number) =>
+			rankNextSteps(some, inferOdds(some, 'm', none), none, { ...costs, lossOfGivingUpMinor });
+		const dear = steps(100_000);
+		expect(dear.at(-1)).toMatchObject({
+			kind: 'give-up',
+			expectedCostMinor: 100_000,
+			expectedMinutes: 0,
+			why: 'What is lost when nothing more is tried.'
+		});
+		const cheap = steps(500);
+		expect(cheap[0]).toMatchObject({
+			kind: 'give-up',
+			expectedCostMinor: 500,
+			why: 'No step is expected to cost less than that.'
+		});
+		for (const found of [dear, cheap, steps(3000), steps(6000)]) {
+			expect(found.filter(({ kind }) => kind === 'give-up')).toHaveLength(1);
+			const place = found.findIndex(({ kind }) => kind === 'give-up');
+			const loss = found[place]?.expectedCostMinor as number;
+			found.forEach(({ expectedCostMinor }, i) =>
+				expect(i < place ? expectedCostMinor < loss : expectedCostMinor >= loss).toBe(true)
+			);
+		}
+	});
+	it('a complaint is gone after an attempt that made it go, until something later speaks against it', () => {
+		const attempt = (resolved: boolean, at?: number) => ({ operation: 'fit-fuse', resolved, at });
+		const look = (stage: string, amps: number, at?: number) => ({ stage, volts: 5, amps, at });
+		const gone = (
+			attempts: ReturnType<typeof attempt>[],
+			meter: ReturnType<typeof look>[] = [],
+			failed = false
+		) => complaintGone({ attempts, meter }, failed);
+		expect(gone([])).toBe(false);
+		expect(gone([attempt(false)])).toBe(false);
+		expect(gone([attempt(true)])).toBe(true);
+		expect(gone([attempt(true), attempt(false)])).toBe(false);
+		expect(gone([attempt(false), attempt(true)])).toBe(true);
+		expect(gone([attempt(true)], [], true)).toBe(false);
+		expect(gone([attempt(true, 5)], [look('after-repair', 0.0099, 5)])).toBe(false);
+		expect(gone([attempt(true, 5)], [look('after-repair', 0.01, 5)])).toBe(true);
+		expect(gone([attempt(true, 5)], [look('closing', 0, 9)])).toBe(false);
+		expect(gone([attempt(true)], [look('after-repair', 0)])).toBe(false);
+		// from before the attempt, or of another stage
+		expect(gone([attempt(true, 5)], [look('after-repair', 0, 4)])).toBe(true);
+		expect(gone([attempt(true, 5)], [look('diagnosis', 0, 9)])).toBe(true);
+		// the latest says what is so now
+		expect(gone([attempt(true, 5)], [look('closing', 0, 6), look('closing', 1.2, 7)])).toBe(true);
+	});
+	it('then every check that is not passed is left, each with the minutes of all', () => {
+		const proof = (code: string, minutes: number, passed: boolean | null) => ({
+			code,
+			label: code.toUpperCase(),
+			minutes,
+			passed
+		});
+		const steps = proofSteps([proof('a', 3, true), proof('b', 4, null), proof('c', 6, false)], 6000);
+		expect(
+			steps.map(({ kind, code, label, expectedMinutes, expectedCostMinor }) => [
+				kind,
+				code,
+				label,
+				expectedMinutes,
+				expectedCostMinor
+			])
+		).toEqual([
+			['prove', 'b', 'B', 10, 1000],
+			['prove', 'c', 'C', 10, 1000]
+		]);
+		expect(steps[0]?.why).toBe('The complaint is gone: 2 checks are left before it is handed back.');
+		expect(proofSteps([proof('b', 4, null)], 6000)[0]?.why).toBe(
+			'The complaint is gone: one check is left before it is handed back.'
+		);
+		expect(proofSteps([proof('a', 3, true)], 6000)).toEqual([]);
+	});
 	it('is shown with near ties, both schools, and costs for who sees them', () => {
 		const step = (kind: 'test' | 'operation', code: string, expectedCostMinor: number) => ({
 			kind,
@@ -188,8 +265,7 @@ describe('a plan', () => {
 		});
 		const plan = (...next: ReturnType<typeof step>[]): Plan => ({
 			next,
-			lossMinor: 99.6,
-			giveUp: false,
+			gone: false,
 			ahead: 2
 		});
 		const view = planView(
@@ -199,7 +275,7 @@ describe('a plan', () => {
 		);
 		expect(view.steps.map(({ tie }) => tie)).toEqual([false, true, false]);
 		expect(view.schools).toMatchObject({ measure: { code: 't' }, swap: { code: 'o' } });
-		expect(view).toMatchObject({ giveUpMinor: 100, ahead: 2, giveUp: false });
+		expect(view).toMatchObject({ ahead: 2, gone: false });
 		expect(view.steps[0]?.outcomes[0]?.leads.map(({ label }) => label)).toEqual(['Fuse', 'gone']);
 		const blind = planView(plan(step('test', 't', 100)), catalog, false);
 		expect(blind.schools).toBeNull();

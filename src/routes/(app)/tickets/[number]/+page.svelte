@@ -63,10 +63,10 @@
 	};
 
 	function start({ kind, code }: Pick<StepView, 'kind' | 'code'>) {
-		if (kind === 'measure') {
-			step = PLACES[code] ?? step;
-			return;
-		}
+		if (kind === 'measure') step = PLACES[code] ?? step;
+		if (kind === 'prove') step = 'prove';
+		if (kind === 'give-up') step = 'close';
+		if (kind !== 'test' && kind !== 'operation') return;
 		picked = code;
 		step = kind === 'test' ? 'checks' : 'repair';
 	}

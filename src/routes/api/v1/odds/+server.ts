@@ -1,5 +1,5 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
-import { oddsBody } from '$lib/core/exchange/api-schemas';
+import { oddsAsked } from '$lib/core/exchange/api-schemas';
 import { toOddsAnswer } from '$lib/server/api/answers';
 import { evidenceOf, readBody, requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
@@ -10,14 +10,15 @@ import { knownAt, shopMemory } from '$lib/server/memory/shop-memory';
 export const POST: RequestHandler = async (event) => {
 	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);
 	if (bearer instanceof Response) return bearer;
-	const body = await readBody(event, oddsBody);
-	if (body instanceof Response) return body;
+	const asked = await readBody(event, oddsAsked);
+	if (asked instanceof Response) return asked;
+	const { give_up_cost: lossMinor, ...body } = asked;
 	const memory = await shopMemory(await database());
 	const evidence = evidenceOf(body, memory.catalog);
 	if (evidence instanceof Response) return evidence;
 	const asOf = body.as_of ?? null;
-	const { inference, plan } = await stepsAside(evidence, asOf, () =>
-		adviseSteps(knownAt(memory, asOf), evidence, STEPS_OF_THE_API)
+	const { inference, plan } = await stepsAside(evidence, { asOf, lossMinor }, () =>
+		adviseSteps(knownAt(memory, asOf), evidence, { ...STEPS_OF_THE_API, lossMinor })
 	);
 	return json(toOddsAnswer(inference.odds, plan, bearer.role));
 };

@@ -1,0 +1,54 @@
+import type { Evidence } from '../learn/evidence';
+import type { Step } from './next-step';
+
+/** A check that a repaired device passes, as a plan knows it. */
+export interface Proof {
+	code: string;
+	label: string;
+	/** of hands */
+	minutes: number;
+	/** null: not checked yet */
+	passed: boolean | null;
+}
+
+/** Under this nothing is drawn, amperes. Common practice, no source. */
+const NOTHING = 0.01;
+
+/**
+ * Whether the complaint is gone: the last attempt made it go, and nothing that came later speaks against it. Later are
+ * currents of the stages after a repair; one without a moment counts as later.
+ * @param failed a check failed since the last attempt
+ * @example complaintGone({ attempts: [{ operation: 'replace-port', resolved: true }], meter: [] }, false) // true
+ */
+export function complaintGone(
+	{ attempts, meter }: Pick<Evidence, 'attempts' | 'meter'>,
+	failed: boolean
+): boolean {
+	const last = attempts.at(-1);
+	if (!last?.resolved || failed) return false;
+	const later = meter.filter(
+		({ stage, at }) => (stage === 'after-repair' || stage === 'closing') && (at ?? Infinity) >= (last.at ?? 0)
+	);
+	const latest = later.at(-1);
+	return latest === undefined || Math.abs(latest.amps) >= NOTHING;
+}
+
+/**
+ * What is left of a job whose complaint is gone: every check that was not passed, in their order; whichever is done first,
+ * all of them are to be done.
+ * @param hourlyMinor an hour of hands, hundredths
+ */
+export function proofSteps(proofs: readonly Proof[], hourlyMinor: number): Step[] {
+	const open = proofs.filter(({ passed }) => passed !== true);
+	const minutes = open.reduce((sum, proof) => sum + proof.minutes, 0);
+	return open.map(({ code, label }) => ({
+		kind: 'prove',
+		code,
+		label,
+		expectedCostMinor: (minutes / 60) * hourlyMinor,
+		expectedMinutes: minutes,
+		why: `The complaint is gone: ${open.length === 1 ? 'one check is' : `${open.length} checks are`} left before it is handed back.`,
+		caution: null,
+		outcomes: []
+	}));
+}
