@@ -59,7 +59,7 @@ function fitAll(catalog: Catalog, learned: Learned): Fitted {
 	};
 	const signs = fitQuestions(
 		asked.signs,
-		once((code) => signCounts(catalog, learned, codes, index, code)),
+		once((code: string) => signCounts(catalog, learned, codes, index, code)),
 		fitSign,
 		ownCounts(learned, index, asked.signs, ({ signs }, code) =>
 			[...(signs.get(code) ?? [])].map(([key, count]) => [key, readSign(count)])
@@ -67,7 +67,7 @@ function fitAll(catalog: Catalog, learned: Learned): Fitted {
 	);
 	const answers = fitQuestions(
 		asked.answers,
-		once((question) => answerCounts(catalog, learned, codes, index, question)),
+		once((question: string) => answerCounts(catalog, learned, codes, index, question)),
 		fitAnswers,
 		ownCounts(learned, index, asked.answers, ({ answers }, question) => {
 			const possible = answersOf(catalog, question);
@@ -118,8 +118,8 @@ function perModel<Told>(
 	tell: (answers: AnswersByFault, question: string) => Told
 ): (question: string, model: string) => Told {
 	const apart = new Map(own.map((each) => [keyOf(each.question, each.model), each]));
-	const told = once((question) => tell(usual(question), question));
-	const toldApart = once((key) => {
+	const told = once((question: string) => tell(usual(question), question));
+	const toldApart = once((key: string) => {
 		const { answers, question } = apart.get(key) as OwnAnswers;
 		return tell(answers(), question);
 	});
