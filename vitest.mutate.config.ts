@@ -9,8 +9,7 @@ export default defineConfig({
 		include: (process.env.MUTATE_TESTS ?? 'src/lib/core/**/*.test.ts').split(','),
 		// whole invented worlds and huge logs take seconds each: what they alone would notice counts as a survivor
 		exclude: ['**/*.{worlds,large}.test.ts', '**/node_modules/**'],
-		testTimeout: 60_000,
-		// a change is switched on while all runs: what was loaded need not be loaded again for the next one
-		isolate: false
+		setupFiles: ['scripts/mutate-setup.ts'],
+		testTimeout: 60_000
 	}
 });
