@@ -94,24 +94,6 @@ describe('features of evidence', () => {
 });
 
 describe('learning', () => {
-	it('does not depend on the order of the tickets', () => {
-		const backwards = learn([...lessons].reverse());
-		const [one, two] = [
-			inferOdds(engineOf(catalog, learned), 'tern-6', none),
-			inferOdds(engineOf(catalog, backwards), 'tern-6', none)
-		];
-		one.posterior.forEach((p, i) => expect(p).toBeCloseTo(two.posterior[i] as number, 12));
-	});
-	it('unlearns a ticket to where it was', () => {
-		const before = inferOdds(engineOf(catalog, learned), 'tern-9', none).posterior;
-		const copy = learn(lessons);
-		const extra = lessons[7] as Lesson;
-		addLesson(copy, extra);
-		addLesson(copy, extra, -1);
-		inferOdds(engineOf(catalog, copy), 'tern-9', none).posterior.forEach((p, i) =>
-			expect(p).toBeCloseTo(before[i] as number, 12)
-		);
-	});
 	it('shrinks a model with no ticket to the whole shop', () => {
 		const shares = faultShares(engineOf(catalog, learned), 'never-seen');
 		// by hand: the counts of all models, and the catalog's own shares worth a dozen tickets, a quarter of them even
@@ -166,7 +148,7 @@ describe('odds', () => {
 					expect(high).toBeGreaterThanOrEqual(probability - 1e-9);
 				}
 			}),
-			{ numRuns: 60 }
+			{ numRuns: 20 }
 		);
 	});
 	it('do not depend on the order of signs and answers', () => {
@@ -180,7 +162,7 @@ describe('odds', () => {
 				const [a, b] = [odds(features).posterior, odds(turned).posterior];
 				a.forEach((p, i) => expect(p).toBeCloseTo(b[i] as number, 10));
 			}),
-			{ numRuns: 30 }
+			{ numRuns: 12 }
 		);
 	});
 	it('rise with evidence for and fall with evidence against', () => {

@@ -93,7 +93,7 @@ describe('reasons', () => {
 					});
 				});
 			}),
-			{ numRuns: 10 }
+			{ numRuns: 5 }
 		));
 
 	// Weights of evidence of independent pieces are log likelihood ratios: I. J. Good, Probability and the Weighing of

@@ -1,26 +1,5 @@
-import { engineOf } from '../engine';
 import { describe, expect, it } from 'vitest';
-import { inventedShop } from '../../simulation/invented-shop';
-import { addLesson, learn, type Lesson } from './learn';
-import { inferOdds } from '../infer/odds';
 import { withDeviations, likeliestDeviation, deviationChances, type ModelQuestion } from './model-deviations';
-
-describe('models with answers of their own', () => {
-	it('come out of the counts again with the tickets that showed them', () => {
-		const { catalog, lessons } = inventedShop('deviating', 400, 22);
-		const [half, rest] = [lessons.slice(0, 200), lessons.slice(200)];
-		const learned = learn(lessons);
-		for (const lesson of rest) addLesson(learned, lesson, -1);
-		const fresh = learn(half);
-		const evidence = half[0] as Lesson;
-		const [left, never] = [learned, fresh].map(
-			(counts) => inferOdds(engineOf(catalog, counts), evidence.model, evidence.features).odds.faults
-		);
-		left?.forEach(({ code, probability }) =>
-			expect(probability).toBeCloseTo(never?.find((fault) => fault.code === code)?.probability as number, 9)
-		);
-	});
-});
 
 describe('deviation by hand', () => {
 	const question = (own: number[], others: number[]): ModelQuestion => ({

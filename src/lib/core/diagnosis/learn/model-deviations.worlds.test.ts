@@ -6,7 +6,8 @@ import { scoreWorld } from '../../simulation/world-scores';
 import { answerBeliefs, answerLikelihood } from '../infer/beliefs';
 import { setsOfUpToTwo } from '../fault-sets';
 import { fit } from './fit';
-import { learn } from './learn';
+import { addLesson, learn, type Lesson } from './learn';
+import { inferOdds } from '../infer/odds';
 
 function setUp(kind: WorldKind, size: number) {
 	const shop = inventedShop(kind, size, 22);
@@ -82,5 +83,19 @@ describe('models with answers of their own', () => {
 			answerLikelihood(engineOf(catalog, learned), setsOfUpToTwo(12), model, test?.question as string, 'o0')
 		);
 		for (const likelihood of found) expect(likelihood).toBe(found[0]);
+	});
+	it('come out of the counts again with the tickets that showed them', () => {
+		const { catalog, lessons } = inventedShop('deviating', 400, 22);
+		const [half, rest] = [lessons.slice(0, 200), lessons.slice(200)];
+		const learned = learn(lessons);
+		for (const lesson of rest) addLesson(learned, lesson, -1);
+		const fresh = learn(half);
+		const evidence = half[0] as Lesson;
+		const [left, never] = [learned, fresh].map(
+			(counts) => inferOdds(engineOf(catalog, counts), evidence.model, evidence.features).odds.faults
+		);
+		left?.forEach(({ code, probability }) =>
+			expect(probability).toBeCloseTo(never?.find((fault) => fault.code === code)?.probability as number, 9)
+		);
 	});
 });
