@@ -110,6 +110,23 @@ describe('reasons', () => {
 		for (const { factor } of only?.reasons ?? []) expect(factor).toBeCloseTo(0.8 / 0.096, 9);
 	});
 
+	it('come loudest first, for or against, equal ones by their names', () => {
+		const sets = [[], [0]];
+		const prior = Float64Array.from([0.5, 0.5], Math.log);
+		const piece = (evidence: string, ratio: number) => ({
+			evidence,
+			logLikelihood: Float64Array.from([0.5, 0.5 * ratio], Math.log)
+		});
+		const all = [piece('d', 1.1), piece('c', 3), piece('b', 0.1), piece('a', 3), piece('e', 1 / 3)];
+		const order = (some: typeof all) =>
+			explain(sets, prior, some, 1)[0]?.reasons.map(({ evidence }) => evidence);
+		expect(order(all)?.[0]).toBe('b');
+		expect(order(all)?.at(-1)).toBe('d');
+		// against as loud as for, but for the last digit
+		expect(order(all)?.slice(1, 4).sort()).toEqual(['a', 'c', 'e']);
+		expect(order([piece('z', 2), piece('x', 2), piece('y', 2)])).toEqual(['x', 'y', 'z']);
+	});
+
 	it('stay finite where a fault is all but certain, and take what was tried twice as one', () => {
 		const sets = setsOfUpToTwo(2);
 		const prior = logPriorOfSets(sets, [0.5, 0.5], [0.01, 0.89, 0.1, 0]);

@@ -32,7 +32,7 @@ function history(count: number, seed = 5) {
 const foretold = (cases: readonly PastCase[]) => [...foretellInOrder(catalog, [], cases, costs)];
 
 describe('foretelling in order of time', () => {
-	const cases = history(90).map(({ past }) => past);
+	const cases = history(62).map(({ past }) => past);
 	const all = foretold(cases);
 	it('never looks ahead: what comes later changes nothing of what was foretold', () => {
 		expect(foretold(cases.slice(0, 40))).toEqual(all.slice(0, 40));
@@ -55,8 +55,8 @@ describe('foretelling in order of time', () => {
 		expect(all[60]?.from).toBeGreaterThan(56);
 	});
 	it('tickets closed at one moment know nothing of each other', () => {
-		const [a, b] = cases.slice(50, 52).map((past): PastCase => ({ ...past, closedAt: 99_000 }));
-		const before = cases.slice(0, 50);
+		const [a, b] = cases.slice(20, 22).map((past): PastCase => ({ ...past, closedAt: 99_000 }));
+		const before = cases.slice(0, 20);
 		const one = foretold([...before, a as PastCase, b as PastCase]);
 		const other = foretold([...before, b as PastCase, a as PastCase]);
 		expect(one.at(-1)?.chances).toEqual(other.at(-2)?.chances);
@@ -67,11 +67,11 @@ describe('foretelling in order of time', () => {
 		expect(foretold([])).toEqual([]);
 	});
 	it('lies between the exact odds and the model’s usual faults', () => {
-		const past = history(320, 9);
-		const predictions = foretold(past.map(({ past }) => past)).slice(160);
+		const past = history(240, 9);
+		const predictions = foretold(past.map(({ past }) => past)).slice(120);
 		const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
 		const best = mean(
-			past.slice(160).map(({ device }) => {
+			past.slice(120).map(({ device }) => {
 				const { marginals } = exactMarginals(world, device);
 				return mean(marginals.map((chance, f) => logCost([chance, device.faults.includes(f)])));
 			})
