@@ -42,13 +42,30 @@ describe('a tree of first steps', () => {
 		expect(depthOf(treeOf(2))).toBe(2);
 		for (const { step, reach } of all(tree)) if (step) expect(reach).toBeGreaterThanOrEqual(0.03);
 	});
-	it('never takes a step twice on one way down', () => {
+	it('asks nothing twice on one way down, and tries no repair more than twice', () => {
 		const walk = (node: PlanTree, taken: string[]) => {
 			if (!node.step) return;
-			expect(taken).not.toContain(node.step.code);
-			for (const { tree } of node.branches) walk(tree, [...taken, node.step.code]);
+			const { kind, code } = node.step;
+			const times = taken.filter((other) => other === code).length;
+			expect(times).toBeLessThanOrEqual(kind === 'operation' ? 1 : 0);
+			for (const { tree } of node.branches) walk(tree, [...taken, code]);
 		};
 		walk(tree, []);
+	});
+	it('says of each step what it is, what it asks, how long it takes and what may come of it', () => {
+		const steps = all(tree).filter(({ step }) => step !== null);
+		expect(new Set(steps.map(({ step }) => step?.kind))).toEqual(new Set(['test', 'operation']));
+		for (const { step, branches, reach } of steps) {
+			const test = world.tests.find(({ code }) => code === step?.code);
+			expect(step?.kind).toBe(test ? 'test' : 'operation');
+			expect(step?.question).toBe(test ? test.code : null);
+			expect(step?.minutes).toBe(test ? test.minutes : 20);
+			expect(branches.map(({ answer }) => answer)).toEqual(test ? test.outcomes : ['helps', 'does not help']);
+			expect(branches.reduce((sum, { chance }) => sum + chance, 0)).toBeCloseTo(1, 9);
+			branches.forEach(({ chance, tree: next }) => expect(next.reach).toBeCloseTo(reach * chance, 9));
+			if (!test)
+				expect(branches[0]?.tree).toMatchObject({ end: 'works', step: null, costMinor: 0, minutes: 0 });
+		}
 	});
 	it('is handed back at once where nothing pays', () => {
 		const inference = inferOdds(engineOf(catalog, learned), 'm0', complaint);
