@@ -53,7 +53,7 @@
 		<div class="flex items-baseline justify-between gap-2">
 			<h2 id="next-title">Next step</h2>
 			<span class="text-sm text-ink-soft"
-				>{first?.costMinor === undefined ? 'hands to the end' : 'to the end, on average'}</span
+				>{!first ? '' : first.costMinor === undefined ? 'hands to the end' : 'to the end, on average'}</span
 			>
 		</div>
 		{#if first}
@@ -100,7 +100,7 @@
 							>{step.label}{#if step.tie}<span class="text-sm text-ink-soft">{' · near tie'}</span
 								>{/if}</button
 						>
-						<span class="figure text-ink-soft">{figure(step)}</span>
+						<span class="figure text-ink-soft">{step.kind === 'prove' ? '' : figure(step)}</span>
 					</li>
 				{/each}
 			</ul>

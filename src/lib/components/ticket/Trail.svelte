@@ -35,7 +35,10 @@
 <section class="slip flex flex-col" aria-labelledby="trail-title">
 	<div class="mb-1 flex items-baseline justify-between">
 		<h2 id="trail-title">Trail</h2>
-		<span class="text-sm text-ink-soft"><span class="figure">{trail.length}</span> entries</span>
+		<span class="text-sm text-ink-soft"
+			><span class="figure">{trail.length}</span>
+			{trail.length === 1 ? 'entry' : 'entries'}</span
+		>
 	</div>
 	<ol class="trail mb-2">
 		{#each days as { day, entries } (day)}
