@@ -78,18 +78,18 @@ describe('answers by fault, worked out again', () => {
 	const informative = (found: readonly number[]) =>
 		found.map((chance) => 0.9 * (0.6 + (0.4 * 3 * (1 - chance)) / 2));
 	const trust = 0.6;
-	const fitted = answersByFault(question, habits, trust);
+	const fit = () => answersByFault(question, habits, trust);
 	const usualAnswers = background();
 
 	it('what is usual: four rounds of leaving out who speaks', () => {
-		usualAnswers.forEach((chance, k) => expect(fitted.background[k]).toBeCloseTo(chance, 5));
+		usualAnswers.forEach((chance, k) => expect(fit().background[k]).toBeCloseTo(chance, 5));
 	});
 	it('without a fault: eight tickets of what is usual', () => {
-		expect(fitted.none.weight).toBe(14);
+		expect(fit().none.weight).toBe(14);
 		mean(
 			none,
 			usualAnswers.map((chance) => 8 * chance)
-		).forEach((chance, k) => expect(fitted.none.chances[k]).toBeCloseTo(chance, 5));
+		).forEach((chance, k) => expect(fit().none.chances[k]).toBeCloseTo(chance, 5));
 	});
 	it('each fault: near what is usual and informative, as the counts say', () => {
 		[0, 2].forEach((f) => {
@@ -98,7 +98,7 @@ describe('answers by fault, worked out again', () => {
 			const [a, b] = [0.25 * Math.exp(urn(counts, told)), 0.75 * Math.exp(urn(counts, near))];
 			const speaks = a / (a + b);
 			const [mine, others] = [mean(counts, told), mean(counts, near)];
-			const found = fitted.perFault[f];
+			const found = fit().perFault[f];
 			found?.chances.forEach((chance, k) =>
 				expect(chance).toBeCloseTo(speaks * (mine[k] as number) + (1 - speaks) * (others[k] as number), 5)
 			);
@@ -123,10 +123,10 @@ describe('answers by fault, worked out again', () => {
 			[(1 - believed) * speaks, mean(counts, told)],
 			[believed, mean(counts, said)]
 		] as const;
-		fitted.perFault[1]?.chances.forEach((chance, k) =>
+		fit().perFault[1]?.chances.forEach((chance, k) =>
 			expect(chance).toBeCloseTo(sum(parts.map(([share, chances]) => share * (chances[k] as number))), 5)
 		);
-		expect(fitted.perFault[1]?.weight).toBeCloseTo(
+		expect(fit().perFault[1]?.weight).toBeCloseTo(
 			10 + (1 - believed) * ((1 - speaks) * 40 + speaks * 0.9 * 3) + believed * 6,
 			4
 		);

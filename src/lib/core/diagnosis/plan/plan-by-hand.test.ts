@@ -279,4 +279,43 @@ describe('a plan, worked out again', () => {
 			'r1'
 		]);
 	});
+	it('eight repairs at most, as long as one job in ten thousand still needs one', () => {
+		const alone = (remedies: number, success: number) => {
+			const only: FaultSet[] = [[0]];
+			const world: PlanWorld = {
+				sets: only,
+				lossMinor: 1e6,
+				tests: [],
+				remedies: Array.from({ length: remedies }, (_, i) =>
+					plannedRemedy({ code: `r${i}`, fixes: new Set([0]), success }, only, { minutes: 1, costMinor: 1 })
+				)
+			};
+			return repairOutlook(world, Float64Array.of(1)).order.length;
+		};
+		expect(alone(9, 0.2)).toBe(8);
+		expect(alone(3, 0.2)).toBe(6);
+		// four failures in a hundred: one in 15,625 after three
+		expect(alone(9, 0.96)).toBe(3);
+		expect(alone(9, 0.95)).toBe(4);
+	});
+	it('a repair that hardly addresses anything is no first step', () => {
+		const two: FaultSet[] = [[0], [1]];
+		const of = (share: number) =>
+			firstSteps(
+				{
+					sets: two,
+					lossMinor: 1000,
+					tests: [],
+					remedies: [0, 1].map((fault) =>
+						plannedRemedy({ code: `r${fault}`, fixes: new Set([fault]), success: 0.9 }, two, {
+							minutes: 1,
+							costMinor: 10
+						})
+					)
+				},
+				Float64Array.from([1 - share, share])
+			).map(({ step }) => step.code);
+		expect(of(0.02)).toEqual(['r0', 'r1']);
+		expect(of(0.009)).toEqual(['r0']);
+	});
 });

@@ -28,8 +28,8 @@ const depthOf = (tree: PlanTree): number =>
 	tree.step ? 1 + Math.max(...tree.branches.map(({ tree }) => depthOf(tree))) : 0;
 
 describe('a tree of first steps', () => {
-	const tree = treeOf(4);
 	it('every job ends in one of its leaves', () => {
+		const tree = treeOf(4);
 		const leaves = all(tree).filter(({ step }) => step === null);
 		expect(leaves.reduce((sum, { reach }) => sum + reach, 0)).toBeCloseTo(1, 9);
 		for (const { end, order } of leaves) {
@@ -38,11 +38,13 @@ describe('a tree of first steps', () => {
 		}
 	});
 	it('goes no deeper than asked and does not follow what few jobs get to', () => {
+		const tree = treeOf(4);
 		expect(depthOf(tree)).toBe(4);
 		expect(depthOf(treeOf(2))).toBe(2);
 		for (const { step, reach } of all(tree)) if (step) expect(reach).toBeGreaterThanOrEqual(0.03);
 	});
 	it('asks nothing twice on one way down, and tries no repair more than twice', () => {
+		const tree = treeOf(4);
 		const walk = (node: PlanTree, taken: string[]) => {
 			if (!node.step) return;
 			const { kind, code } = node.step;
@@ -53,6 +55,7 @@ describe('a tree of first steps', () => {
 		walk(tree, []);
 	});
 	it('says of each step what it is, what it asks, how long it takes and what may come of it', () => {
+		const tree = treeOf(4);
 		const steps = all(tree).filter(({ step }) => step !== null);
 		expect(new Set(steps.map(({ step }) => step?.kind))).toEqual(new Set(['test', 'operation']));
 		for (const { step, branches, reach } of steps) {
