@@ -68,10 +68,11 @@ function readReport(file) {
 	}
 }
 
-/** The built application with a database and a port of its own. */
-async function openHouse(firstPort) {
+/** The journeys, against the built application on a database and a port of their own. */
+async function journeys() {
+	const seconds = since();
 	const folder = mkdtempSync(path.join(tmpdir(), 'tavrek-journeys-'));
-	const port = await freePort(firstPort);
+	const port = await freePort(4700);
 	const server = spawn(process.execPath, [path.join(root, 'scripts/demo.mjs')], {
 		cwd: folder,
 		env: {
@@ -84,62 +85,30 @@ async function openHouse(firstPort) {
 		},
 		stdio: ['ignore', 'pipe', 'pipe']
 	});
-	const house = {
-		folder,
-		address: `http://127.0.0.1:${port}`,
-		said: '',
-		async close() {
-			server.kill('SIGTERM');
-			await new Promise((resolve) => (server.exitCode === null ? server.once('close', resolve) : resolve()));
-			await new PrivateDatabase(folder).stop();
-			rmSync(folder, { recursive: true, force: true });
-		}
-	};
-	server.stdout.on('data', (data) => (house.said += data));
-	server.stderr.on('data', (data) => (house.said += data));
+	let said = '';
+	server.stdout.on('data', (data) => (said += data));
+	server.stderr.on('data', (data) => (said += data));
+	const address = `http://127.0.0.1:${port}`;
 	try {
-		await answering(house.address, server);
-		return house;
-	} catch (error) {
-		await house.close();
-		throw new Error(`${error.message}\n${house.said}`, { cause: error });
-	}
-}
-
-/** The journeys, or one half of them, in a house of their own. */
-async function journeysIn(house, half) {
-	const seconds = since();
-	const name = half ? `journeys ${half}` : 'journeys';
-	const own = path.join(results, name.replace(/\W/g, '-'));
-	const file = `${own}.json`;
-	rmSync(file, { force: true });
-	try {
-		const { code, output } = await run(
-			bin('playwright'),
-			['test', ...(half ? [`--shard=${half}`] : []), ...names],
-			{ TAVREK_ADDRESS: house.address, TAVREK_DATA: house.folder, TAVREK_RESULTS: own }
-		);
+		await answering(address, server);
+		const file = path.join(results, 'journeys.json');
+		rmSync(file, { force: true });
+		const { code, output } = await run(bin('playwright'), ['test', ...names], {
+			TAVREK_ADDRESS: address,
+			TAVREK_DATA: folder
+		});
 		const stats = readReport(file)?.stats ?? { expected: 0, unexpected: 1, flaky: 0 };
 		const failed = Math.max(stats.unexpected, code === 0 ? 0 : 1);
-		if (failed > 0) console.log(output, house.said);
-		count(name, stats.expected + stats.flaky, failed, seconds());
-	} finally {
-		await house.close();
-	}
-}
-
-/** All journeys at once in two halves; those that are named one after the other. */
-async function journeys() {
-	const halves = names.length > 0 ? [''] : ['1/2', '2/2'];
-	const under = [];
-	try {
-		for (const [i, half] of halves.entries()) under.push(journeysIn(await openHouse(4700 + 60 * i), half));
-		await Promise.all(under);
+		if (failed > 0) console.log(output, said);
+		count('journeys', stats.expected + stats.flaky, failed, seconds());
 	} catch (error) {
-		console.log(error.message);
-		count('journeys', 0, 1, 0);
+		console.log(error.message, said);
+		count('journeys', 0, 1, seconds());
 	} finally {
-		await Promise.allSettled(under);
+		server.kill('SIGTERM');
+		await new Promise((resolve) => (server.exitCode === null ? server.once('close', resolve) : resolve()));
+		await new PrivateDatabase(folder).stop();
+		rmSync(folder, { recursive: true, force: true });
 	}
 }
 
