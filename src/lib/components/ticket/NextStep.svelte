@@ -2,12 +2,13 @@
 	import { useFormat } from '../ui/shop-context';
 	import type { StepView } from '$lib/core/diagnosis/plan/plan-view';
 	import { useDesk } from './desk.svelte';
-	let { onstart }: { onstart: (step: Pick<StepView, 'kind' | 'code'>) => void } = $props();
+	let {
+		onstart,
+		onclose
+	}: { onstart: (step: Pick<StepView, 'kind' | 'code'>) => void; onclose: () => void } = $props();
 	const desk = useDesk();
 	const format = useFormat();
 	const plan = $derived(desk.plan);
-	/** where nothing is left to do the ticket is closed */
-	const CLOSING = { kind: 'give-up', code: 'close' } as const;
 	const next = $derived(plan.steps);
 	const first = $derived(next[0]);
 	const second = $derived(next[1]);
@@ -42,7 +43,9 @@
 		const target = event.target as HTMLElement;
 		if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey)
 			return;
-		if (event.key === 's' && open && !document.querySelector('[role=dialog]')) onstart(first ?? CLOSING);
+		if (event.key !== 's' || !open || document.querySelector('[role=dialog]')) return;
+		if (first) onstart(first);
+		else onclose();
 	}
 </script>
 
@@ -110,8 +113,7 @@
 		{:else}
 			<div class="flex items-start justify-between gap-3">
 				<p class="leading-snug">The complaint is gone and every check is passed.</p>
-				<button class="btn btn-copper btn-small" onclick={() => onstart(CLOSING)}
-					>Close it <span class="key">S</span></button
+				<button class="btn btn-copper btn-small" onclick={onclose}>Close it <span class="key">S</span></button
 				>
 			</div>
 		{/if}

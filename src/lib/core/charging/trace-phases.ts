@@ -1,3 +1,4 @@
+import { NOTHING_AMPS } from './judge-plug-in';
 import { changePoints } from '../statistics/change-points';
 import { fitLine } from '../statistics/line-fit';
 import { quantileSorted } from '../statistics/quantile';
@@ -57,8 +58,6 @@ interface Stretch {
 	pulses: boolean;
 }
 
-/** Under this nothing is drawn, amperes. Common practice, no source. */
-const NOTHING = 0.01;
 /** An empty battery is given about this much at most, amperes. Common practice, no source. */
 const PRECHARGE_AMPS = 0.15;
 /** Where the model is not known, a charging current is at least this, amperes. A choice. */
@@ -184,7 +183,7 @@ function classify(stretches: readonly Stretch[], healthyAmps: number | null): Ph
 		0
 	);
 	const charging = healthyAmps === null ? CHARGE_AMPS : CHARGE_SHARE * healthyAmps;
-	const draws = ({ amps }: Stretch) => Math.abs(amps) >= NOTHING;
+	const draws = ({ amps }: Stretch) => Math.abs(amps) >= NOTHING_AMPS;
 	const first = stretches.findIndex(draws);
 	const last = stretches.findLastIndex(draws);
 	const charged = peak >= charging;
@@ -224,7 +223,7 @@ function lastingOf(stretches: readonly Stretch[]): (item: Stretch) => boolean {
 		(least: number) =>
 		({ pulses, seconds }: Stretch) =>
 			!pulses && seconds > least;
-	const drawn = stretches.filter(({ amps }) => Math.abs(amps) >= NOTHING);
+	const drawn = stretches.filter(({ amps }) => Math.abs(amps) >= NOTHING_AMPS);
 	return [over(HANDSHAKE_SECONDS), over(0.9)].find((lasts) => drawn.some(lasts)) ?? (() => true);
 }
 

@@ -1,23 +1,15 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
-import type { Odds } from '$lib/core/diagnosis/infer/odds';
+import type { FaultOdds, Odds } from '$lib/core/diagnosis/infer/odds';
 import { evidenceWords } from '$lib/core/diagnosis/learn/evidence';
 
 export interface OddsView {
 	learnedFrom: number;
 	fromModel: number;
-	faults: {
-		code: string;
-		label: string;
-		probability: number;
-		low: number;
-		high: number;
-		from: number;
-		/** chance on this model before any evidence; its odds times all factors are the odds */
-		usual: number;
+	faults: (Omit<FaultOdds, 'reasons'> & {
 		reasons: { words: string; factor: number }[];
 		/** reasons that are not sent along, and the product of their factors; asked for when they are opened */
 		more: { count: number; factor: number } | null;
-	}[];
+	})[];
 	pairs: { labels: string[]; probability: number }[];
 	none: number;
 }

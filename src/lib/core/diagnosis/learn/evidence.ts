@@ -1,13 +1,14 @@
 import type { Catalog } from '../../catalog/catalog';
 import { CELL_STATES, CELL_STATE_WORDS, packState } from '../../charging/cell-limits';
 import { batteryOfLook, type Taken } from '../../charging/battery-of-look';
-import { judgeLooks } from '../../charging/judge-looks';
+import { judgeLooks, type PlugLook } from '../../charging/judge-looks';
 import { judgePlugIn, plugContext, PLUG_KINDS, PLUG_WORDS } from '../../charging/judge-plug-in';
 import { verdictsAlone } from '../../readings/compare';
 import { isSimulatedMeter } from '../../readings/instrument';
 import { opinionsOf, opinionWords, type Opinion } from './opinions';
 import { EMPTY_BOOK, type KnownGoodBook } from '../../readings/known-good-book';
 import { SHORT_BELOW } from '../../readings/verdict';
+import { beforeRepair } from '../../units/stage';
 
 /** What the engine reads of a ticket. A ticket of the exchange room fits it as it is. */
 export interface Evidence {
@@ -18,17 +19,7 @@ export interface Evidence {
 		readonly { from: 'customer' | 'technician'; fault: string; by?: string | undefined }[] | undefined;
 	inspection: readonly { place: string; state: string }[];
 	observations: readonly { test: string; outcome: string; stage?: string | undefined }[];
-	meter: readonly {
-		stage: string;
-		orientation?: 'a' | 'b' | undefined;
-		volts: number;
-		amps: number;
-		seconds?: number | undefined;
-		on?: boolean | undefined;
-		contract?: number | undefined;
-		meter?: string | undefined;
-		at?: number | undefined;
-	}[];
+	meter: readonly (PlugLook & { stage: string; meter?: string | undefined })[];
 	battery: readonly {
 		stage: string;
 		volts: number;
@@ -114,8 +105,7 @@ export function answersOf(catalog: Catalog, question: string): readonly string[]
 }
 
 /** Only what was seen before the repair speaks of what was wrong. */
-const speaks = ({ stage }: { stage?: string | undefined }) =>
-	stage === undefined || stage === 'intake' || stage === 'diagnosis';
+const speaks = ({ stage }: { stage?: string | undefined }) => beforeRepair(stage);
 
 /** Where a model's known-good readings are looked up. */
 export type KnownGood = (model: string) => KnownGoodBook;

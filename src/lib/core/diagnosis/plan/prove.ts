@@ -1,3 +1,5 @@
+import { NOTHING_AMPS } from '../../charging/judge-plug-in';
+import { beforeRepair } from '../../units/stage';
 import type { Evidence } from '../learn/evidence';
 import type { Step } from './next-step';
 
@@ -11,9 +13,6 @@ export interface Proof {
 	passed: boolean | null;
 }
 
-/** Under this nothing is drawn, amperes. Common practice, no source. */
-const NOTHING = 0.01;
-
 /**
  * Whether the complaint is gone: the last attempt made it go, and nothing that came later speaks against it. Later are
  * currents of the stages after a repair; one without a moment counts as later.
@@ -26,11 +25,9 @@ export function complaintGone(
 ): boolean {
 	const last = attempts.at(-1);
 	if (!last?.resolved || failed) return false;
-	const later = meter.filter(
-		({ stage, at }) => (stage === 'after-repair' || stage === 'closing') && (at ?? Infinity) >= (last.at ?? 0)
-	);
+	const later = meter.filter(({ stage, at }) => !beforeRepair(stage) && (at ?? Infinity) >= (last.at ?? 0));
 	const latest = later.at(-1);
-	return latest === undefined || Math.abs(latest.amps) >= NOTHING;
+	return latest === undefined || Math.abs(latest.amps) >= NOTHING_AMPS;
 }
 
 /**

@@ -116,7 +116,7 @@
 	</div>
 	<div class="order-2 grid gap-2 lg:sticky lg:top-2 lg:order-3">
 		<OddsPanel bench={data.bench} />
-		<NextStep onstart={start} />
+		<NextStep onstart={start} onclose={() => (step = 'close')} />
 		<PricePanel />
 	</div>
 </div>
