@@ -1,34 +1,12 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { Intake } from './counter/intake.svelte';
 import { InstrumentFeed } from './instruments/feed.svelte';
+import { answer, NOW, releaseClock, standClock, store } from './states-fixture';
 
 /** The classes behind the screens, without a browser: what they keep, send and show, and in which order. */
 
-const NOW = Date.UTC(2026, 10, 24, 10);
-
-/** A browser's store in a map. */
-function store(): Storage {
-	const kept = new Map<string, string>();
-	return {
-		get length() {
-			return kept.size;
-		},
-		clear: () => kept.clear(),
-		key: (i: number) => [...kept.keys()][i] ?? null,
-		getItem: (key: string) => kept.get(key) ?? null,
-		setItem: (key: string, value: string) => void kept.set(key, value),
-		removeItem: (key: string) => void kept.delete(key)
-	};
-}
-const answer = (status: number, body: unknown) => Promise.resolve(Response.json(body, { status }));
-
-beforeEach(() => {
-	vi.useFakeTimers({ now: NOW });
-});
-afterEach(() => {
-	vi.useRealTimers();
-	vi.unstubAllGlobals();
-});
+beforeEach(standClock);
+afterEach(releaseClock);
 
 describe('taking in', () => {
 	it('keeps what is typed over a reload but a passcode, and is one ticket however often it is sent', async () => {

@@ -1,96 +1,11 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { buildCatalog } from '$lib/core/catalog/catalog';
-import { makeChange } from '$lib/core/tickets/apply-change';
-import { sliceBetween } from '$lib/core/tickets/slices';
-import type { TicketChange } from '$lib/core/tickets/ticket-change';
-import { openedTicket, type Ticket } from '$lib/core/tickets/ticket-record';
-import { DEMO_CATALOG } from '$lib/core/simulation/demo-catalog';
-import type { TicketView } from '$lib/server/tickets/view';
+import { answer, NOW, releaseClock, server, settled, standClock, store } from '../states-fixture';
 import { OutboxState } from './outbox.svelte';
 
 /** The classes behind the screens, without a browser: what they keep, send and show, and in which order. */
 
-const catalog = buildCatalog(DEMO_CATALOG);
-const NOW = Date.UTC(2026, 10, 24, 10);
-
-/** A browser's store in a map. */
-function store(): Storage {
-	const kept = new Map<string, string>();
-	return {
-		get length() {
-			return kept.size;
-		},
-		clear: () => kept.clear(),
-		key: (i: number) => [...kept.keys()][i] ?? null,
-		getItem: (key: string) => kept.get(key) ?? null,
-		setItem: (key: string, value: string) => void kept.set(key, value),
-		removeItem: (key: string) => void kept.delete(key)
-	};
-}
-const answer = (status: number, body: unknown) => Promise.resolve(Response.json(body, { status }));
-const settled = () => vi.advanceTimersByTimeAsync(1);
-
-beforeEach(() => {
-	vi.useFakeTimers({ now: NOW });
-});
-afterEach(() => {
-	vi.useRealTimers();
-	vi.unstubAllGlobals();
-});
-
-function viewOf(ticket: Ticket, version = 1): TicketView {
-	const plan = { steps: [], schools: null, ahead: 1, gone: false };
-	const odds = { learnedFrom: 1, fromModel: 1, faults: [], pairs: [], none: 0 };
-	const price = { priceMinor: 100 } as unknown as TicketView['price'];
-	const connector = catalog.connectors.get(catalog.models.get(ticket.model)?.connector ?? '') ?? null;
-	return {
-		ticket,
-		version,
-		plan,
-		odds,
-		price,
-		connector,
-		expected: {},
-		gates: [],
-		trail: [],
-		behind: 0
-	} as unknown as TicketView;
-}
-const fresh = openedTicket('K-1', NOW - 1000, 'tern-6');
-
-/** A server of one ticket in a few lines: answers a change with its slices, as the real one does. */
-function server(ticket: Ticket = fresh) {
-	let [now, version] = [ticket, 1];
-	const sent: { version: number; change: TicketChange; waitedMs?: number }[] = [];
-	const calls: string[] = [];
-	const fetcher = vi.fn((url: string, options?: RequestInit): Promise<Response> => {
-		calls.push(url);
-		if (!options?.body) {
-			const what = url.split('/').at(-1) as string;
-			const told = { price: { priceMinor: 200 }, plan: { steps: ['far'] }, reasons: { faults: [] } }[what];
-			return answer(200, { version, [what === 'reasons' ? 'odds' : what]: told });
-		}
-		const body = JSON.parse(options.body as string) as (typeof sent)[number];
-		sent.push(body);
-		if (body.version !== version)
-			return answer(409, { ok: false, code: 'stale', version, changes: [], view: viewOf(now, version) });
-		const before = now;
-		now = makeChange(before, body.change, { now: Date.now(), by: 'ines', catalog }) as Ticket;
-		version += 1;
-		const slices = {
-			version,
-			ticket: sliceBetween(before, now),
-			trail: null,
-			odds: { faults: [{ more: { count: 1, factor: 2 } }] },
-			plan: { steps: [] },
-			behind: 0,
-			now: Date.now(),
-			beside: {}
-		};
-		return answer(200, { ok: true, version, slices });
-	});
-	return { fetcher: fetcher as unknown as typeof fetch, sent, calls, ticket: () => now };
-}
+beforeEach(standClock);
+afterEach(releaseClock);
 
 describe('the outbox', () => {
 	const note = (text: string) => ({ verb: 'note', text }) as const;
