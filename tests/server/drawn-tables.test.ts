@@ -1,62 +1,25 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { ticketChangeSchema, type TicketChangeInput } from '$lib/core/tickets/ticket-change';
+import type { TicketChangeInput } from '$lib/core/tickets/ticket-change';
 import { ticketFromRecord, ticketToRecord, type Ticket } from '$lib/core/tickets/ticket-record';
-import { simulateShop } from '$lib/core/simulation/demo-shop';
 import { DEMO_CATALOG } from '$lib/core/simulation/demo-catalog';
 import type { Database } from '$lib/server/database/connection';
 import { migrate } from '$lib/server/database/migrate';
 import { exportLines } from '$lib/server/exchange/export';
 import { importLines } from '$lib/server/exchange/import';
-import { addUser } from '$lib/server/identity/users';
 import { shopMemory } from '$lib/server/memory/shop-memory';
-import { changeTicket } from '$lib/server/tickets/change-ticket';
 import { findTicket } from '$lib/server/tickets/queries';
-import { takeIn, takeInBody } from '$lib/server/tickets/take-in';
 import { freshDatabase, freshDatabaseUrl } from './fresh-database';
+import { changed, jsonLines, NOW, records, smallShop, takenIn } from './small-shop';
 
-const NOW = Date.UTC(2026, 10, 24, 10);
-const ines = { by: 'ines', name: 'Ines', role: 'technician' as const };
-const { records } = simulateShop({ seed: 12, endsAt: NOW, count: 300 });
-const jsonLines = (some: readonly unknown[]) => some.map((record) => JSON.stringify(record)).join('\n');
 let db: Database;
 
 beforeAll(async () => {
-	db = await freshDatabase();
-	expect((await importLines(db, 'test', NOW, jsonLines(records))).rejected).toEqual([]);
-	const blank = { record: 'model', code: 'blank', label: 'Blank', connector: 'type-c-24' };
-	await importLines(db, 'test', NOW, JSON.stringify(blank));
-	const person = {
-		signIn: 'ines',
-		name: 'Ines',
-		role: 'technician' as const,
-		technician: 'ines',
-		password: 'several long words'
-	};
-	await addUser(db, 'test', NOW, person);
+	db = await smallShop();
 });
 afterAll(() => db.destroy());
 
-async function taken(model = 'pelagic-40'): Promise<string> {
-	const body = takeInBody.parse({
-		once: crypto.randomUUID(),
-		customer: { name: 'Vida Oakum', kind: 'private' },
-		model: { code: model },
-		matters: 'device',
-		promisedAt: null,
-		signs: { 'no-charge': true },
-		comebackOf: null
-	});
-	const answer = await takeIn(db, ines, NOW, body);
-	if (!answer.ok) throw new Error(answer.refusal.message);
-	return answer.number;
-}
-async function change(number: string, input: TicketChangeInput, now = NOW) {
-	const version = (await findTicket(db, number))?.version ?? 0;
-	const change = ticketChangeSchema.parse(input);
-	const answer = await changeTicket(db, ines, now, number, { version, once: crypto.randomUUID(), change });
-	if (!answer.ok || answer.repeated) throw new Error(JSON.stringify(answer));
-	return answer;
-}
+const taken = (model?: string) => takenIn(db, model);
+const change = (number: string, input: TicketChangeInput, now?: number) => changed(db, number, input, now);
 
 describe('tables drawn at each save', () => {
 	const drawn = async (shop: Database, number: string) => {

@@ -1,66 +1,28 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ticketChangeSchema, type TicketChangeInput } from '$lib/core/tickets/ticket-change';
 import { withSlice, withSplice } from '$lib/core/tickets/slices';
-import { simulateShop } from '$lib/core/simulation/demo-shop';
 import { DEMO_CATALOG } from '$lib/core/simulation/demo-catalog';
 import type { Database } from '$lib/server/database/connection';
 import { readCounters } from '$lib/server/database/counters';
-import { importLines } from '$lib/server/exchange/import';
 import { openSession, readSession } from '$lib/server/identity/sessions';
-import { addUser } from '$lib/server/identity/users';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 import { changeTicket } from '$lib/server/tickets/change-ticket';
 import { findTicket } from '$lib/server/tickets/queries';
-import { takeIn, takeInBody } from '$lib/server/tickets/take-in';
 import { ticketView, viewSlices } from '$lib/server/tickets/view';
-import { freshDatabase } from './fresh-database';
+import { changed, ines, NOW, smallShop, takenIn } from './small-shop';
 
-const NOW = Date.UTC(2026, 10, 24, 10);
-const ines = { by: 'ines', name: 'Ines', role: 'technician' as const };
-const { records } = simulateShop({ seed: 12, endsAt: NOW, count: 300 });
-const jsonLines = (some: readonly unknown[]) => some.map((record) => JSON.stringify(record)).join('\n');
 let db: Database;
 let token: string;
 
 beforeAll(async () => {
-	db = await freshDatabase();
-	expect((await importLines(db, 'test', NOW, jsonLines(records))).rejected).toEqual([]);
-	const blank = { record: 'model', code: 'blank', label: 'Blank', connector: 'type-c-24' };
-	await importLines(db, 'test', NOW, JSON.stringify(blank));
-	const person = {
-		signIn: 'ines',
-		name: 'Ines',
-		role: 'technician' as const,
-		technician: 'ines',
-		password: 'several long words'
-	};
-	await addUser(db, 'test', NOW, person);
+	db = await smallShop();
 	const row = (await db('users').where({ sign_in: 'ines' }).first('id')) as { id: number };
 	token = await openSession(db, NOW, row.id);
 });
 afterAll(() => db.destroy());
 
-async function taken(model = 'pelagic-40'): Promise<string> {
-	const body = takeInBody.parse({
-		once: crypto.randomUUID(),
-		customer: { name: 'Vida Oakum', kind: 'private' },
-		model: { code: model },
-		matters: 'device',
-		promisedAt: null,
-		signs: { 'no-charge': true },
-		comebackOf: null
-	});
-	const answer = await takeIn(db, ines, NOW, body);
-	if (!answer.ok) throw new Error(answer.refusal.message);
-	return answer.number;
-}
-async function change(number: string, input: TicketChangeInput, now = NOW) {
-	const version = (await findTicket(db, number))?.version ?? 0;
-	const change = ticketChangeSchema.parse(input);
-	const answer = await changeTicket(db, ines, now, number, { version, once: crypto.randomUUID(), change });
-	if (!answer.ok || answer.repeated) throw new Error(JSON.stringify(answer));
-	return answer;
-}
+const taken = (model?: string) => takenIn(db, model);
+const change = (number: string, input: TicketChangeInput, now?: number) => changed(db, number, input, now);
 const reading = (
 	pin: string,
 	value: number,

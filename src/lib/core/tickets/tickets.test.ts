@@ -1,34 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { gateStates } from '../bench/gates';
-import { buildCatalog } from '../catalog/catalog';
 import { readFeatures } from '../diagnosis/learn/evidence';
-import { DEMO_CATALOG } from '../simulation/demo-catalog';
 import { simulateShop } from '../simulation/demo-shop';
 import { HOUR_MS } from '../units/instant';
 import { provenReferences } from './proven-references';
 import { applyChange } from './apply-change';
-import { isRefusal } from './refusal';
-import { ticketChangeSchema, type TicketChangeInput } from './ticket-change';
+import type { TicketChangeInput } from './ticket-change';
 import { ticketFromRecord, ticketRecord, ticketToRecord, type Ticket } from './ticket-record';
 import { waitsNow, waitsOf } from './waits';
 import { ticketTrail } from './trail';
-
-const catalog = buildCatalog(DEMO_CATALOG);
-const NOW = Date.UTC(2026, 10, 24, 10);
-const fresh: Ticket = ticketRecord.parse({
-	record: 'ticket',
-	number: 'K-1',
-	opened_at: '2026-11-24T09:00:00Z',
-	model: 'tern-6'
-});
-function change(ticket: Ticket, input: TicketChangeInput, now = NOW): Ticket {
-	const changed = applyChange(ticket, ticketChangeSchema.parse(input), { now, by: 'ines', catalog });
-	if (isRefusal(changed)) throw new Error(`${changed.field}: ${changed.message}`);
-	return changed;
-}
-const passAll = (ticket: Ticket, now = NOW) =>
-	[...catalog.gates.keys()].reduce((t, gate) => change(t, { verb: 'gate', gate, passed: true }, now), ticket);
+import { catalog, fresh, made as change, NOW, passed as passAll } from '../simulation/changed-tickets';
 
 describe('records', () => {
 	it('are read and written by the trusting reader as by the schema, every demo ticket', () => {

@@ -1,31 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { durationWords, promiseSlack } from '../bench/promise';
-import { buildCatalog } from '../catalog/catalog';
-import { DEMO_CATALOG } from '../simulation/demo-catalog';
 import { HOUR_MS } from '../units/instant';
 import { promoteProvisional, provenReferences, provisionalReferences } from './proven-references';
-import { applyChange } from './apply-change';
-import { isRefusal } from './refusal';
-import { ticketChangeSchema, VERBS, type TicketChangeInput } from './ticket-change';
+import { VERBS } from './ticket-change';
 import { mayMake, VERB_ROLES } from './verb-roles';
-import { ticketRecord, type Ticket } from './ticket-record';
 import { ticketTrail } from './trail';
-
-const catalog = buildCatalog(DEMO_CATALOG);
-const NOW = Date.UTC(2026, 10, 24, 10);
-const fresh: Ticket = ticketRecord.parse({
-	record: 'ticket',
-	number: 'K-1',
-	opened_at: '2026-11-24T09:00:00Z',
-	model: 'tern-6'
-});
-function change(ticket: Ticket, input: TicketChangeInput, now = NOW): Ticket {
-	const changed = applyChange(ticket, ticketChangeSchema.parse(input), { now, by: 'ines', catalog });
-	if (isRefusal(changed)) throw new Error(`${changed.field}: ${changed.message}`);
-	return changed;
-}
-const passAll = (ticket: Ticket, now = NOW) =>
-	[...catalog.gates.keys()].reduce((t, gate) => change(t, { verb: 'gate', gate, passed: true }, now), ticket);
+import { catalog, fresh, made as change, NOW, passed as passAll } from '../simulation/changed-tickets';
 
 describe('who may make a change', () => {
 	it('every verb has its roles, and no other stands in the table', () => {
