@@ -4,10 +4,11 @@ import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../catalog/catalog';
 import { DEMO_CATALOG } from '../simulation/demo-catalog';
 import { simulateShop } from '../simulation/demo-shop';
+import { unseen } from '../simulation/fuse-and-port';
 import { attemptLikelihoods, type Remedy } from './infer/attempts';
 import type { Ticket } from '../tickets/ticket-record';
 import { answerBeliefs, faultShares, harmChance, sizeChances } from './infer/beliefs';
-import { evidenceWords, readFeatures, type Evidence, type Features } from './learn/evidence';
+import { evidenceWords, readFeatures, type Features } from './learn/evidence';
 import { fit } from './learn/fit';
 import { addLesson, emptyLearned, learn, lessonOf, type Lesson } from './learn/learn';
 import { rankNextSteps } from './plan/next-step';
@@ -18,16 +19,7 @@ const { tickets } = simulateShop({ seed: 3, endsAt: Date.UTC(2026, 10, 24), coun
 const lessons = tickets.flatMap((ticket) => lessonOf(ticket, catalog) ?? []);
 const learned = learn(lessons);
 const none: Features = { signs: [], answers: [], attempts: [] };
-const plain: Evidence = {
-	model: 'tern-6',
-	signs: {},
-	inspection: [],
-	observations: [],
-	meter: [],
-	battery: [],
-	readings: [],
-	attempts: []
-};
+const plain = unseen('tern-6');
 const odds = (features: Features, model = 'tern-6') => inferOdds(engineOf(catalog, learned), model, features);
 const chanceOf = (features: Features, code: string) =>
 	odds(features).odds.faults.find((fault) => fault.code === code)?.probability ?? -1;

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { reference } from '../simulation/one-reference';
 import { boardsForSteadyTolerance, expectedReading, type Expected } from './expected';
 import { EMPTY_BOOK, knownGoodBook } from './known-good-book';
 import { estimateMeterFactors, factorsAsShown, meterFactor, type MeterFactors } from './meter-factor';
@@ -7,15 +8,6 @@ import { judgeReading, verdictOf, type Verdict } from './verdict';
 
 /** Just under, at, just over: every bound of the room, so that none moves unnoticed. */
 
-const reference = (value: number | 'OL', more: Partial<ReferenceRecord> = {}): ReferenceRecord => ({
-	record: 'reference',
-	model: 'm',
-	pin: 'A4',
-	mode: 'diode',
-	...(value === 'OL' ? { overload: true } : { value }),
-	grade: 'verified',
-	...more
-});
 const expected = (more: Partial<Expected> = {}): Expected => ({
 	centre: 0.468,
 	low: 0.44,

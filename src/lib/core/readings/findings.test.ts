@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { reference } from '../simulation/one-reference';
 import { STANDARD_CONNECTORS } from '../catalog/standard-connectors';
 import type { Connector } from '../catalog/catalog';
 import { compareReadings, verdictsAlone, type TakenReading } from './compare';
@@ -12,15 +13,6 @@ import { type Verdict } from './verdict';
 /** Just under, at, just over: every bound of the room, so that none moves unnoticed. */
 
 const connector = (code: string) => STANDARD_CONNECTORS.find((item) => item.code === code) as Connector;
-const reference = (value: number | 'OL', more: Partial<ReferenceRecord> = {}): ReferenceRecord => ({
-	record: 'reference',
-	model: 'm',
-	pin: 'A4',
-	mode: 'diode',
-	...(value === 'OL' ? { overload: true } : { value }),
-	grade: 'verified',
-	...more
-});
 
 describe('contacts of a net', () => {
 	it.each<[Mode, number, number, boolean]>([

@@ -1,6 +1,6 @@
 import { buildCatalog } from '../catalog/catalog';
 import type { CatalogRecord } from '../catalog/kinds';
-import type { Features } from '../diagnosis/learn/evidence';
+import type { Evidence, Features } from '../diagnosis/learn/evidence';
 import type { Lesson } from '../diagnosis/learn/learn';
 
 /** A small invented catalog, two faults of one model, and what its tickets taught: sums of it can be made by hand. */
@@ -75,6 +75,17 @@ export const records: CatalogRecord[] = [
 ];
 export const catalog = buildCatalog(records);
 export const none: Features = { signs: [], answers: [], attempts: [] };
+/** A device on which nothing was seen yet. */
+export const unseen = (model: string): Evidence => ({
+	model,
+	signs: {},
+	inspection: [],
+	observations: [],
+	meter: [],
+	battery: [],
+	readings: [],
+	attempts: []
+});
 export const lesson = (more: Partial<Lesson> = {}): Lesson => ({
 	model: 'm',
 	closedAt: 1,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { catalog, lesson, times } from '../../simulation/fuse-and-port';
+import { catalog, lesson, times, unseen } from '../../simulation/fuse-and-port';
 import { simulatedName } from '../../readings/instrument';
 import {
 	answersOf,
@@ -13,16 +13,7 @@ import { emptyLearned, learn, LESSONS, lessonOf, setKey, faultsOfKey } from './l
 
 /** Rules of the engine one by one, each at its bound and against a sum made by hand. */
 
-const plain: Evidence = {
-	model: 'm',
-	signs: {},
-	inspection: [],
-	observations: [],
-	meter: [],
-	battery: [],
-	readings: [],
-	attempts: []
-};
+const plain = unseen('m');
 const answersTold = (more: Partial<Evidence>) =>
 	Object.fromEntries(
 		readFeatures({ ...plain, ...more }, catalog).answers.map(({ question, answer }) => [question, answer])
