@@ -67,7 +67,7 @@
 			<div class="flex items-start justify-between gap-3">
 				<p class="text-[0.93rem] leading-snug text-ink-soft">{first.why}</p>
 				<button class="btn btn-copper btn-small mt-0.5" onclick={() => onstart(first)}
-					>Start it <span class="key">S</span></button
+					>{first.kind === 'give-up' ? 'Close it' : 'Start it'} <span class="key">S</span></button
 				>
 			</div>
 			{#if first.caution}<p class="mt-0.5 text-[0.87rem] leading-snug font-semibold text-short">
