@@ -1,12 +1,16 @@
-// Writes docs/exchange.schema.json and the table of record kinds in docs/exchange.md: npm run schema
+// Writes docs/exchange.schema.json and the tables of docs/exchange.md: npm run schema
 import { readFileSync, writeFileSync } from 'node:fs';
-import { exchangeSchemaText, kindsTable } from '$lib/core/exchange/json-schema';
+import { exchangeSchemaText, kindsTable, measuredTable } from '$lib/core/exchange/json-schema';
 
 writeFileSync(new URL('../docs/exchange.schema.json', import.meta.url), exchangeSchemaText());
 const page = new URL('../docs/exchange.md', import.meta.url);
-const text = readFileSync(page, 'utf8');
-const marked = /<!-- kinds -->[\s\S]*?<!-- \/kinds -->/;
-writeFileSync(
-	page,
-	text.replace(marked, () => `<!-- kinds -->\n\n${kindsTable()}\n\n<!-- /kinds -->`)
+const tables = { kinds: kindsTable(), measured: measuredTable() };
+const text = Object.entries(tables).reduce(
+	(text, [name, table]) =>
+		text.replace(
+			new RegExp(`<!-- ${name} -->[\\s\\S]*?<!-- /${name} -->`),
+			() => `<!-- ${name} -->\n\n${table}\n\n<!-- /${name} -->`
+		),
+	readFileSync(page, 'utf8')
 );
+writeFileSync(page, text);

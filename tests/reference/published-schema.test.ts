@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, it } from 'vitest';
-import { exchangeSchemaText, kindsTable } from '$lib/core/exchange/json-schema';
+import { exchangeSchemaText, kindsTable, measuredTable } from '$lib/core/exchange/json-schema';
 import { RECORD_NAMES } from '$lib/core/exchange/record-kinds';
 
 const doc = (name: string) => readFileSync(new URL(`../../docs/${name}`, import.meta.url), 'utf8');
@@ -8,7 +8,7 @@ const doc = (name: string) => readFileSync(new URL(`../../docs/${name}`, import.
 it('docs/exchange.schema.json is what the schemas say; npm run schema writes it', () => {
 	expect(doc('exchange.schema.json')).toBe(exchangeSchemaText());
 });
-it('the table of docs/exchange.md is what the registry says; npm run schema writes it', () => {
+it('the tables of docs/exchange.md are what the program says; npm run schema writes them', () => {
 	// the formatter pads the cells
 	const plain = (table: string) =>
 		table
@@ -20,7 +20,10 @@ it('the table of docs/exchange.md is what the registry says; npm run schema writ
 					.map((cell) => cell.trim().replaceAll('\\', ''))
 					.join('|')
 			);
-	const written = doc('exchange.md').split('<!-- kinds -->')[1]?.split('<!-- /kinds -->')[0] ?? '';
+	const tableOf = (name: string) =>
+		doc('exchange.md').split(`<!-- ${name} -->`)[1]?.split(`<!-- /${name} -->`)[0] ?? '';
+	const written = tableOf('kinds');
 	expect(plain(written)).toEqual(plain(kindsTable()));
 	expect(plain(written)).toHaveLength(RECORD_NAMES.length);
+	expect(plain(tableOf('measured'))).toEqual(plain(measuredTable()));
 });

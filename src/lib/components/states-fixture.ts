@@ -31,7 +31,7 @@ export const settled = () => vi.advanceTimersByTimeAsync(1);
 
 export function viewOf(ticket: Ticket, version = 1): TicketView {
 	const plan = { steps: [], schools: null, ahead: 1, gone: false };
-	const odds = { learnedFrom: 1, fromModel: 1, faults: [], pairs: [], none: 0 };
+	const odds = { learnedFrom: 1, fromModel: 1, faults: [], pairs: [], none: 0, ofNow: false };
 	const price = { priceMinor: 100 } as unknown as TicketView['price'];
 	const connector = catalog.connectors.get(catalog.models.get(ticket.model)?.connector ?? '') ?? null;
 	return {

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { CONTACT_STATES, PORT_PLACES, type ContactState } from '$lib/core/tickets/ticket-entries';
+	import { CONTACT_STATES, PORT_PLACES, type ContactState } from '$lib/core/units/seen-codes';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import SignRow from '../ui/SignRow.svelte';
 	import { useDesk } from './desk.svelte';

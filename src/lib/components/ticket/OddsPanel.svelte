@@ -43,12 +43,15 @@
 		whole = !whole;
 		if (whole) void desk.askReasons();
 	}
+	/** An interval as wide as this says nothing. A choice. */
+	const TOO_WIDE = 0.8;
+	const vague = $derived(odds.faults.slice(0, 1).find(({ low, high }) => high - low > TOO_WIDE));
 	const spread = (code: string, i: number) => shown === code || (shown === null && i === 0);
 </script>
 
 <section class="slip py-2" aria-labelledby="odds-title" aria-live="polite">
 	<div class="mb-1 flex items-baseline justify-between gap-2">
-		<h2 id="odds-title">Odds</h2>
+		<h2 id="odds-title">{odds.ofNow ? 'Odds of what is left' : 'Odds'}</h2>
 		<span class="text-right text-sm text-ink-soft">
 			{#if desk.view.behind > 0}<span class="figure">{desk.view.behind}</span> closed tickets that came in are being
 				learnt from; so far
@@ -61,6 +64,13 @@
 	{#if odds.faults.length === 0}
 		<p class="text-ink-soft">
 			The catalog names no faults, so nothing can be ranked. The manager adds them in Settings.
+		</p>
+	{/if}
+	{#if vague}
+		<p class="mb-1 border-l-[5px] border-edge-strong pl-2 text-[0.87rem] leading-snug">
+			Too little is known to rank: the first of these may be anything from
+			<span class="figure">{two(vague.low)}</span> to <span class="figure">{two(vague.high)}</span>. What is
+			measured next says more than this order.
 		</p>
 	{/if}
 	<ol>

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { readNumberWithin } from '$lib/core/units/typed-number';
-	import { judgeNode, NODE_WORDS, type NodeVerdict } from '$lib/core/charging/power-path';
+	import { judgeNode, NODE_WORDS } from '$lib/core/charging/power-path';
+	import type { NodeVerdict } from '$lib/core/units/seen-codes';
 	import { useDesk } from './desk.svelte';
 
 	/** The charging path as a line with measured volts: where the supply is lost, and which node to probe next. */

@@ -1,4 +1,4 @@
-import type { PlugKind } from '$lib/core/charging/judge-plug-in';
+import type { PlugKind } from '$lib/core/units/seen-codes';
 
 /** A shape and a colour beside the word of each plug-in verdict. */
 export const PLUG_LOOK: Record<PlugKind, { shape: string; text: string }> = {

@@ -3,6 +3,7 @@ import { codeSchema } from '../units/code';
 import { amountSchema } from '../units/money';
 import { choice, CODES, field, maybe, NUMBER, TEXT } from './form-fields';
 import { kind } from './kind';
+import { MEASURED_QUESTIONS, measuredAnswers } from './measured-questions';
 import {
 	CAUTION,
 	cautionSchema,
@@ -90,27 +91,52 @@ const test = kind({
 	order: 4
 });
 
+/** A question of a measurement and the answers that a belief gives it, as they are published. */
+function checkMeasured(
+	measured: string,
+	outcomes: readonly string[],
+	context: { issues: z.core.$ZodRawIssue[] }
+): void {
+	const answers = measuredAnswers(measured);
+	const issue = (path: string[], message: string) =>
+		context.issues.push({ code: 'custom', path, message, input: measured });
+	if (!answers) {
+		const known = MEASURED_QUESTIONS.map(({ question }) => question).join(', ');
+		issue(['measured'], `is ${JSON.stringify(measured)}; a measurement answers ${known}`);
+		return;
+	}
+	for (const outcome of outcomes) {
+		if (answers.includes(outcome)) continue;
+		issue(['outcomes', outcome], `is no answer to ${measured}; its answers are ${answers.join(', ')}`);
+	}
+}
+
 const expectation = kind({
 	schema: z
 		.strictObject({
 			record: z.literal('expectation'),
-			given: codeSchema,
+			/** left out: what is usual, whatever is wrong */
+			given: codeSchema.optional(),
 			sign: codeSchema.optional(),
 			chance: shareSchema.optional(),
 			test: codeSchema.optional(),
+			/** a question that a measurement answers, as docs/exchange.md lists them */
+			measured: z.string().max(70).optional(),
 			outcomes: z.record(codeSchema, shareSchema).optional(),
 			weight: z.number().min(0).max(1_000_000).optional()
 		})
 		.check((context) => {
-			const { sign, chance, test, outcomes } = context.value;
+			const { sign, chance, test, measured, outcomes } = context.value;
+			const asked = test ?? measured;
 			const ofSign = sign !== undefined && chance !== undefined;
-			const ofTest = test !== undefined && outcomes !== undefined;
+			const ofAnswers = asked !== undefined && outcomes !== undefined;
 			const mixed =
-				(sign !== undefined || chance !== undefined) && (test !== undefined || outcomes !== undefined);
-			if (mixed || ofSign === ofTest) {
+				((sign !== undefined || chance !== undefined) && (asked !== undefined || outcomes !== undefined)) ||
+				(test !== undefined && measured !== undefined);
+			if (mixed || ofSign === ofAnswers) {
 				context.issues.push({
 					code: 'custom',
-					message: 'needs either sign with chance, or test with outcomes',
+					message: 'needs either sign with chance, or test or measured with outcomes',
 					path: [],
 					input: context.value
 				});
@@ -120,20 +146,23 @@ const expectation = kind({
 			if (Math.abs(total - 1) > 1e-6) {
 				context.issues.push({
 					code: 'custom',
-					message: `sums to ${Number(total.toFixed(6))}; the chances of a test's outcomes sum to 1`,
+					message: `sums to ${Number(total.toFixed(6))}; the chances of all outcomes sum to 1`,
 					path: ['outcomes'],
 					input: outcomes
 				});
 			}
+			if (measured !== undefined) checkMeasured(measured, Object.keys(outcomes ?? {}), context);
 		}),
 	about:
-		'a starting belief: how likely a sign, or each outcome of a test, is under a fault; `weight` in tickets',
-	key: ({ given, sign, test }) => `${given}|${sign !== undefined ? `sign|${sign}` : `test|${test}`}`,
+		'a starting belief: how likely a sign, or each outcome of a test or of a measurement (`measured`), is under a fault, or usually where no fault is given; `weight` in tickets',
+	key: ({ given, sign, test, measured }) =>
+		`${given ?? ''}|${sign !== undefined ? `sign|${sign}` : test !== undefined ? `test|${test}` : `measured|${measured}`}`,
 	refers({ given, sign, test, outcomes = {} }, need) {
 		need.code('given', 'fault', given);
 		need.code('sign', 'sign', sign);
 		need.code('test', 'test', test);
-		for (const outcome of Object.keys(outcomes)) need.outcome(`outcomes.${outcome}`, test ?? '', outcome);
+		if (test === undefined) return;
+		for (const outcome of Object.keys(outcomes)) need.outcome(`outcomes.${outcome}`, test, outcome);
 	},
 	form: null,
 	relearns: 'never',

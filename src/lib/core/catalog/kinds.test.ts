@@ -144,6 +144,9 @@ describe('the registry of kinds', () => {
 		expect(full.map(catalogKey)).toEqual(['m', 's', 'p', 'c', 'c', 'o', 't', 'f1', 's', 'g', 'ada']);
 		expect(catalogKey({ record: 'expectation', given: 'f', sign: 's', chance: 0.5 })).toBe('f|sign|s');
 		expect(catalogKey({ record: 'expectation', given: 'f', test: 't', outcomes: { a: 1 } })).toBe('f|test|t');
+		const measured = { measured: 'meter:hold', outcomes: { steady: 1 } };
+		expect(catalogKey({ record: 'expectation', given: 'f', ...measured })).toBe('f|measured|meter:hold');
+		expect(catalogKey({ record: 'expectation', ...measured })).toBe('|measured|meter:hold');
 		expect(catalogKey(DEMO_CATALOG[0] as CatalogRecord)).toBe('shop');
 		const orders = Object.values(CATALOG_KINDS).map(({ order }) => order);
 		expect(new Set(orders).size).toBe(orders.length);
@@ -211,6 +214,30 @@ describe('the registry of kinds', () => {
 		);
 		expect(unmet.map(({ path }) => path)).toEqual(paths);
 		expect(unmet.every(({ message }) => /nowhere|has the outcomes/.test(message))).toBe(true);
+	});
+	it.each<[string, object, string | null]>([
+		['a sign', { sign: 's', chance: 0.5 }, null],
+		['a test', { test: 't', outcomes: { a: 1 } }, null],
+		['a measurement', { measured: 'meter:draw', outcomes: { nothing: 0.6, 'contract-nothing': 0.4 } }, null],
+		['a net', { measured: 'pins:cc1', outcomes: { short: 1 } }, null],
+		['a node', { measured: 'path:fuse-out', outcomes: { lost: 0.9, there: 0.1 } }, null],
+		['a place of the port', { measured: 'look:tongue', outcomes: { burnt: 1 } }, null],
+		['no such measurement', { measured: 'meter:colour', outcomes: { red: 1 } }, 'measured'],
+		['a net without a name', { measured: 'pins:', outcomes: { short: 1 } }, 'measured'],
+		['an answer of another question', { measured: 'meter:draw', outcomes: { lost: 1 } }, 'outcomes.lost'],
+		['chances that do not sum to 1', { measured: 'meter:hold', outcomes: { steady: 0.5 } }, 'outcomes'],
+		['a test and a measurement', { test: 't', measured: 'meter:hold', outcomes: { steady: 1 } }, ''],
+		['a sign and a measurement', { sign: 's', chance: 1, measured: 'meter:hold', outcomes: {} }, ''],
+		['a sign and outcomes', { sign: 's', chance: 1, outcomes: { a: 1 } }, ''],
+		['a measurement without outcomes', { measured: 'meter:hold' }, ''],
+		['nothing', {}, '']
+	])('a belief about %s', (_, belief, path) => {
+		const parsed = CATALOG_KINDS.expectation.schema.safeParse({
+			record: 'expectation',
+			given: 'f',
+			...belief
+		});
+		expect(parsed.error?.issues[0]?.path.join('.') ?? null).toBe(path);
 	});
 	it('shares of a donor are the whole at most', () => {
 		const part = (...shares: number[]) =>

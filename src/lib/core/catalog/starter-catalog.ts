@@ -1,5 +1,6 @@
 import type { CatalogRecord, CatalogRecordOf } from './kinds';
 import { STANDARD_CONNECTORS } from './standard-connectors';
+import { STARTER_BELIEFS } from './starter-beliefs';
 
 /**
  * What a shop of the trade starts from: faults, signs, tests, operations, gates and beliefs, and usual parts. Common practice
@@ -169,30 +170,6 @@ const PARTS: CatalogRecord[] = (
 	] as const
 ).map(([sku, label, unit_cost, source]) => ({ record: 'part', sku, label, unit_cost, source }));
 
-const EXPECTATIONS: CatalogRecord[] = [
-	{ record: 'expectation', given: 'port-contacts', sign: 'port-loose', chance: 0.6 },
-	{ record: 'expectation', given: 'battery-worn', sign: 'short-runtime', chance: 0.8 },
-	{ record: 'expectation', given: 'board-corrosion', sign: 'got-wet', chance: 0.85 },
-	{
-		record: 'expectation',
-		given: 'input-fuse',
-		test: 'vbus-fuse',
-		outcomes: { through: 0.02, open: 0.98 }
-	},
-	{
-		record: 'expectation',
-		given: 'shorted-capacitor',
-		test: 'caps-ground',
-		outcomes: { 'none-shorted': 0.05, 'one-shorted': 0.95 }
-	},
-	{
-		record: 'expectation',
-		given: 'port-debris',
-		test: 'port-clean',
-		outcomes: { 'dirt-out': 0.95, 'was-clean': 0.05 }
-	}
-];
-
 /** What any shop of the trade starts from: no people, no models, no parts of its own yet. */
 export const STARTER_CATALOG: readonly CatalogRecord[] = [
 	...FAULTS,
@@ -201,6 +178,6 @@ export const STARTER_CATALOG: readonly CatalogRecord[] = [
 	...PARTS,
 	...OPERATIONS,
 	...GATES,
-	...EXPECTATIONS,
+	...STARTER_BELIEFS,
 	...STANDARD_CONNECTORS
 ];

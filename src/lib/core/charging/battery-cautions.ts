@@ -1,4 +1,4 @@
-import type { CellState } from './cell-limits';
+import type { CellState } from '../units/seen-codes';
 
 export type BatteryCaution = 'do-not-charge' | 'supervise';
 

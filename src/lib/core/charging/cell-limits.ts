@@ -1,3 +1,5 @@
+import type { CellState } from '../units/seen-codes';
+
 /**
  * Limits of rechargeable cells by chemistry, volts a cell. Typical values of the trade, no source, for show and for
  * judging a reading; the cell maker's data come first.
@@ -70,18 +72,6 @@ export function restedCharge(cellVolts: number, { rested }: CellLimits): number 
 	}
 	return 1;
 }
-
-export const CELL_STATES = [
-	'reversed',
-	'cut-off',
-	'discard',
-	'watch',
-	'precharge',
-	'in-range',
-	'full',
-	'over'
-] as const;
-export type CellState = (typeof CELL_STATES)[number];
 
 /** Volts a cell that say no more than nothing. A choice. */
 const READS_NOTHING = 0.1;

@@ -1,4 +1,5 @@
-import { packState, type CellState } from './cell-limits';
+import type { CellState } from '../units/seen-codes';
+import { packState } from './cell-limits';
 
 export type WakeVerdict = 'no' | 'wait' | 'try' | 'not-needed';
 

@@ -15,6 +15,8 @@ export interface ChargeProfile {
 	charges?: readonly Draw[] | undefined;
 	/** supply and device agree a voltage; false for a barrel or a dock */
 	negotiated?: boolean | undefined;
+	/** its supply has one voltage, whatever is plugged in: a barrel, a dock */
+	fixed?: boolean | undefined;
 }
 
 /** What a healthy one takes at one contract, amperes. */
@@ -36,6 +38,9 @@ const SUPPLY_AMPS = { plain: 3, marked: 5 };
 const MARKED_FROM_VOLTS = 20;
 /** A level is met within a tenth below (cable and load) and 6 % above. */
 const ABOVE = 1.06;
+/** The volts of a bus before anything is agreed, and the most that they may be (vSafe5V: USB Power Delivery, from memory). */
+export const BASE_LEVEL = 5;
+const BASE_MOST = 5.5;
 
 const named = ({ healthy, charges = [] }: ChargeProfile): Draw[] => [
 	...(healthy ? [healthy] : []),
@@ -46,7 +51,8 @@ const named = ({ healthy, charges = [] }: ChargeProfile): Draw[] => [
 export const chargeProfile = (model: Model | undefined, connector: Connector | undefined): ChargeProfile => ({
 	healthy: model?.charge ?? null,
 	charges: model?.charges ?? [],
-	negotiated: model?.supply ? model.supply === 'negotiated' : isTwoRow(connector)
+	negotiated: model?.supply ? model.supply === 'negotiated' : isTwoRow(connector),
+	fixed: model?.supply === 'fixed'
 });
 
 const isTwoRow = (connector: Connector | undefined): boolean =>
@@ -63,9 +69,14 @@ export function contractLevel(
 ): number {
 	if (contract !== undefined) return contract;
 	const own = named(profile).map((draw) => draw.volts);
-	const standard = profile.negotiated === false && own.length > 0 ? [] : [...FIXED_LEVELS, OLDER_LEVEL];
-	return [...own, ...standard].sort((a, b) => a - b).find((level) => volts <= level * ABOVE) ?? volts;
+	const alone = profile.fixed || (profile.negotiated === false && own.length > 0);
+	const levels = [...own, ...(alone ? [] : [...FIXED_LEVELS, OLDER_LEVEL])].sort((a, b) => a - b);
+	const most = (level: number) => (level === BASE_LEVEL ? BASE_MOST : level * ABOVE);
+	return levels.find((level) => volts <= most(level)) ?? volts;
 }
+
+/** Whether supply and device agreed on more than the bus gives by itself. */
+export const isRaised = (level: number, { fixed }: ChargeProfile): boolean => !fixed && level > BASE_LEVEL;
 
 /**
  * What a healthy one takes at a contract. Where the model's figures name it, that; elsewhere no less than the power of its

@@ -79,7 +79,10 @@ describe('what a healthy one takes', () => {
 	it.each([
 		['slate', 4.2, undefined, 5],
 		['slate', 5.3, undefined, 5],
-		['slate', 5.31, undefined, 9],
+		// vSafe5V ends at 5.5 V (USB Power Delivery)
+		['slate', 5.5, undefined, 5],
+		['slate', 5.51, undefined, 9],
+		['bare', 5.5, undefined, 5],
 		['slate', 8.5, 5, 5],
 		['slate', 11.9, undefined, 12],
 		['slate', 60, undefined, 60],

@@ -1,7 +1,8 @@
 import { beforeRepair } from '../units/stage';
 import { batteryCaution, CAUTION_WORDS, type BatteryCaution } from './battery-cautions';
 import { batteryOfLook, type Taken } from './battery-of-look';
-import { CELL_STATE_WORDS, packState, type CellState } from './cell-limits';
+import type { CellState } from '../units/seen-codes';
+import { CELL_STATE_WORDS, packState } from './cell-limits';
 import { judgeLooks, type PlugLook } from './judge-looks';
 import { judgePlugIn, type PlugContext, type PlugVerdict } from './judge-plug-in';
 

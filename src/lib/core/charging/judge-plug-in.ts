@@ -1,7 +1,8 @@
 import type { Catalog } from '../catalog/catalog';
-import { packState, type CellState } from './cell-limits';
+import type { CellState, PlugKind } from '../units/seen-codes';
+import { packState } from './cell-limits';
 import { prechargeWait, type WaitEstimate } from './charge-time';
-import { chargeProfile, contractLevel, healthyDraw, type ChargeProfile } from './healthy-draw';
+import { chargeProfile, contractLevel, healthyDraw, isRaised, type ChargeProfile } from './healthy-draw';
 
 /** One look at an inline meter, with how it was taken. */
 export interface PlugMoment {
@@ -33,22 +34,6 @@ export const plugContext = (
 	const profile = chargeProfile(model, connectors.get(model?.connector ?? ''));
 	return { ...profile, battery: model?.battery ?? null, batteryVolts };
 };
-
-export const PLUG_KINDS = [
-	'healthy',
-	'full',
-	'precharge',
-	'too-early',
-	'slow',
-	'trickle',
-	'nothing',
-	'contract-nothing',
-	'sagging',
-	'pulsing',
-	'one-side',
-	'over'
-] as const;
-export type PlugKind = (typeof PLUG_KINDS)[number];
 
 export interface PlugVerdict {
 	kind: PlugKind;
@@ -110,7 +95,7 @@ export function judgePlugIn(moment: PlugMoment, context: PlugContext): PlugVerdi
 	});
 	const empty = pack?.state === 'precharge' || pack?.state === 'watch';
 	if (amps < (empty ? NOTHING_INTO_EMPTY_AMPS : NOTHING_AMPS))
-		return nothingDrawn(moment, level, pack, verdict);
+		return nothingDrawn(moment, { level, raised: isRaised(level, context) }, pack, verdict);
 	const floor = level * 0.95;
 	if (moment.volts < floor && amps > 0.1) {
 		return verdict(
@@ -165,7 +150,12 @@ function batteryOf({ battery, batteryVolts }: PlugContext): Pack {
 	return battery && batteryVolts !== null ? packState(batteryVolts, battery.cells, battery.chemistry) : null;
 }
 
-function nothingDrawn(moment: PlugMoment, level: number, pack: Pack, verdict: Word): PlugVerdict {
+function nothingDrawn(
+	moment: PlugMoment,
+	{ level, raised }: { level: number; raised: boolean },
+	pack: Pack,
+	verdict: Word
+): PlugVerdict {
 	if (moment.seconds !== undefined && moment.seconds < SETTLED_SECONDS) {
 		return verdict(
 			'too-early',
@@ -187,7 +177,7 @@ function nothingDrawn(moment: PlugMoment, level: number, pack: Pack, verdict: Wo
 			'Both configuration lines open, a dead supply or cable; an old plug would put 5 V there all the same.'
 		);
 	}
-	if (level > 5.6) {
+	if (raised) {
 		return verdict(
 			'contract-nothing',
 			`${level} V agreed and nothing drawn: the port controller lives.`,

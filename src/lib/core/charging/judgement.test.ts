@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { judgeLooks, type PlugLook } from './judge-looks';
 import { judgePlugIn, type PlugContext, type PlugMoment } from './judge-plug-in';
-import { judgeNode, walkPath, type PathNode } from './power-path';
+import { breaksOf, judgeNode, walkPath, type PathNode } from './power-path';
 import { soakDrain } from './soak';
 import { wakePlan } from './flat-pack';
 
@@ -113,10 +113,21 @@ describe('walking the power path', () => {
 			expect(probes).toBeLessThanOrEqual(5);
 		}
 	});
-	it('follows the odds: a likely part is probed around first', () => {
-		const { breaks, next } = walkPath(path, new Map(), ({ node }) => (node === 'b' ? 20 : 1));
-		expect(breaks[0]?.to).toBe('b');
-		expect(['a', 'b']).toContain(next?.node);
+	it('follows the odds: breaks are as likely as these say, and a likely part is probed around first', () => {
+		const some = path.slice(0, 3).map((node, i) => ({ ...node, faults: [['x'], ['y', 'w'], []][i] }));
+		const told = breaksOf(some, [
+			{ faults: ['y'], chance: 0.55 },
+			{ faults: ['w', 'x'], chance: 0.1 },
+			{ faults: ['w', 'z'], chance: 0.2 },
+			{ faults: ['z'], chance: 0.1 },
+			{ faults: [], chance: 0.05 }
+		]);
+		// the first stretch that a set breaks counts; what is not on the path leaves it whole
+		expect(told.map((chance) => chance.toFixed(6))).toEqual(['0.100000', '0.750000', '0.000000', '0.150000']);
+		const { breaks, whole, next } = walkPath(some, new Map([['a', 0]]), told);
+		expect(breaks[0]).toMatchObject({ from: 'a', to: 'b', chance: told[1] });
+		expect(whole).toBeCloseTo(0.15, 12);
+		expect(next?.node).toBe('b');
 	});
 	it('one slip of the probe does not decide', () => {
 		const measured = new Map([

@@ -1,4 +1,5 @@
 import { entropyBits } from '../statistics/entropy';
+import { NODE_VERDICTS, type NodeVerdict } from '../units/seen-codes';
 
 /** A point of the charging path that a probe can reach, in order from the supply. */
 export interface PathNode {
@@ -10,8 +11,6 @@ export interface PathNode {
 	faults?: readonly string[] | undefined;
 	minutes?: number | undefined;
 }
-
-export type NodeVerdict = 'there' | 'low' | 'lost' | 'high';
 
 /** Under half of what it should read the supply counts as lost; between that and its range it sags. A choice. */
 export function judgeNode(volts: number, { volts: range }: PathNode): NodeVerdict {
@@ -45,13 +44,12 @@ export interface PathFinding {
 }
 
 /** Chance of what a probe shows before and behind the break: it slips now and then. Choices. */
-const SHOWS: Record<NodeVerdict, { before: number; behind: number }> = {
+export const SHOWS: Record<NodeVerdict, { before: number; behind: number }> = {
 	there: { before: 0.955, behind: 0.02 },
 	high: { before: 0.015, behind: 0.01 },
 	low: { before: 0.01, behind: 0.15 },
 	lost: { before: 0.02, behind: 0.82 }
 };
-const OUTCOMES = Object.keys(SHOWS) as NodeVerdict[];
 /** The path of a device that does not charge is whole this often. A choice. */
 const WHOLE = 0.25;
 const SETTLED = 0.95;
@@ -61,20 +59,15 @@ const LEAST_BITS = 0.1;
 /**
  * Where along a path the supply is lost, by Bayes over one break at most, and the node to probe next: the one whose
  * reading takes most from the uncertainty (expected entropy, Shannon 1948), the cheaper one of equals.
- * @param weightOf how likely a break before each node is, beside the others; all alike without it
+ * @param told chances of a break before each node, and last of a whole path, from all that is known, these readings among it;
+ *   without it the readings alone speak, over breaks that are all as likely
  */
 export function walkPath(
 	nodes: readonly PathNode[],
 	measured: ReadonlyMap<string, number>,
-	weightOf: (node: PathNode) => number = () => 1
+	told: readonly number[] | null = null
 ): PathFinding {
-	const weights = nodes.map((node) => Math.max(1e-3, weightOf(node)));
-	const total = weights.reduce((sum, weight) => sum + weight, 0) || 1;
-	let belief = [...weights.map((weight) => ((1 - WHOLE) * weight) / total), WHOLE];
-	nodes.forEach((node, at) => {
-		const volts = measured.get(node.node);
-		if (volts !== undefined) belief = update(belief, at, judgeNode(volts, node));
-	});
+	const belief = told ?? beliefOf(nodes, measured);
 	const breaks = nodes
 		.map((node, at) => ({
 			from: nodes[at - 1]?.node ?? null,
@@ -84,6 +77,34 @@ export function walkPath(
 		}))
 		.sort((a, b) => b.chance - a.chance);
 	return { breaks, whole: belief[nodes.length] as number, next: nextNode(nodes, measured, belief) };
+}
+
+function beliefOf(nodes: readonly PathNode[], measured: ReadonlyMap<string, number>): readonly number[] {
+	let belief = [...nodes.map(() => (1 - WHOLE) / nodes.length), WHOLE];
+	nodes.forEach((node, at) => {
+		const volts = measured.get(node.node);
+		if (volts !== undefined) belief = update(belief, at, judgeNode(volts, node));
+	});
+	return belief;
+}
+
+/**
+ * Where a path is broken, as the odds have it: each set of faults breaks it at the first stretch that one of them is named for.
+ * @param sets what may be wrong, as fault codes, with chances that sum to 1
+ * @returns chances of a break before each node, and last of a whole path
+ * @example breaksOf(nodes, [{ faults: ['input-fuse'], chance: 0.9 }, { faults: ['battery-worn'], chance: 0.1 }])
+ */
+export function breaksOf(
+	nodes: readonly PathNode[],
+	sets: Iterable<{ faults: readonly string[]; chance: number }>
+): number[] {
+	const belief = new Array<number>(nodes.length + 1).fill(0);
+	for (const { faults, chance } of sets) {
+		const at = nodes.findIndex((node) => node.faults?.some((fault) => faults.includes(fault)));
+		const k = at < 0 ? nodes.length : at;
+		belief[k] = (belief[k] as number) + chance;
+	}
+	return belief;
 }
 
 /** The break at `k` lies before node k: that node and those after it are behind it. Index n: no break. */
@@ -102,7 +123,7 @@ function nextNode(
 	const now = entropyBits(belief);
 	const options = nodes.flatMap((node, at) => {
 		if (measured.has(node.node)) return [];
-		const left = OUTCOMES.reduce((sum, seen) => {
+		const left = NODE_VERDICTS.reduce((sum, seen) => {
 			const chance = belief.reduce((p, b, k) => p + b * SHOWS[seen][k <= at ? 'behind' : 'before'], 0);
 			return sum + chance * entropyBits(update(belief, at, seen));
 		}, 0);

@@ -32,7 +32,7 @@ describe('beliefs by hand', () => {
 	it('harm: nothing while none is known, then shrunk to the shop’s', () => {
 		const features = { ...none, attempts: [{ operation: 'fit-fuse', resolved: true }] };
 		expect(harmChance(learn([lesson({ features })]), 'fit-fuse')).toBe(0);
-		const harmed = learn([lesson({ features, harmed: true }), lesson({ features })]);
+		const harmed = learn([lesson({ features, broke: ['fuse'] }), lesson({ features })]);
 		const shop = 1 / 102;
 		expect(harmChance(harmed, 'fit-fuse')).toBeCloseTo((1 + 30 * shop) / 32, 12);
 		expect(harmChance(harmed, 'other')).toBeCloseTo(shop, 12);

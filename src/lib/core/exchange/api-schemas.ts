@@ -1,8 +1,7 @@
 import { z } from 'zod';
 import { codeSchema } from '../units/code';
 import { moment, money } from '../units/codec';
-import { CELL_STATES } from '../charging/cell-limits';
-import { PLUG_KINDS } from '../charging/judge-plug-in';
+import { CELL_STATES, PLUG_KINDS } from '../units/seen-codes';
 import { SOAK_VERDICTS } from '../charging/soak';
 import { PHASE_KINDS } from '../charging/trace-phases';
 import { FINDING_KINDS } from '../readings/port-findings';

@@ -1,3 +1,4 @@
+import { MEASURED_QUESTIONS } from '../catalog/measured-questions';
 import { z } from 'zod';
 import { RECORD_NAMES, recordKind, type RecordKind } from './record-kinds';
 
@@ -55,4 +56,12 @@ export function kindsTable(): string {
 		return `| \`${kind}\` | ${fields.join(', ')} | ${recordKind(kind).about} |`;
 	});
 	return ['| record | fields | what it is |', '| --- | --- | --- |', ...rows].join('\n');
+}
+
+/** The questions that measurements answer, as the table of docs/exchange.md. */
+export function measuredTable(): string {
+	const rows = MEASURED_QUESTIONS.map(
+		({ question, answers }) => `| \`${question}\` | ${answers.map((answer) => `\`${answer}\``).join(', ')} |`
+	);
+	return ['| `measured` | its answers |', '| --- | --- |', ...rows].join('\n');
 }

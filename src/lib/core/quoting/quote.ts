@@ -64,9 +64,9 @@ export function quoteJob(input: QuoteInput): Quote {
 	};
 }
 
-function possibleFaults({ sets, posterior, codes }: Inference): PossibleFaults[] {
-	return sets.flatMap((set, i) => {
-		const probability = posterior[i] as number;
-		return probability < 1e-4 ? [] : [{ faults: set.map((fault) => codes[fault] as string), probability }];
-	});
+/** What is still to be mended. */
+function possibleFaults({ now, codes }: Inference): PossibleFaults[] {
+	return now.flatMap(({ set, chance }) =>
+		chance < 1e-4 ? [] : [{ faults: set.map((fault) => codes[fault] as string), probability: chance }]
+	);
 }

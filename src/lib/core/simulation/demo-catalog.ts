@@ -1,4 +1,4 @@
-import type { CatalogRecord } from '../catalog/kinds';
+import type { CatalogRecord, CatalogRecordOf } from '../catalog/kinds';
 import { STARTER_CATALOG } from '../catalog/starter-catalog';
 
 /** The catalog of the demo shop: the starter catalog with devices, suppliers and people, all invented. */
@@ -50,7 +50,8 @@ const model = (
 	connector: string,
 	value: number,
 	amps: number,
-	capacity: number
+	capacity: number,
+	more: Partial<CatalogRecordOf<'model'>> = {}
 ): CatalogRecord => ({
 	record: 'model',
 	code,
@@ -61,7 +62,8 @@ const model = (
 	battery: { chemistry: 'li-ion', cells: 1, capacity_mah: capacity },
 	charge: { volts: 5, amps },
 	path: CHARGE_PATH,
-	drain: { percent_per_hour: 9 }
+	drain: { percent_per_hour: 9 },
+	...more
 });
 
 const MODELS: CatalogRecord[] = [
@@ -72,10 +74,14 @@ const MODELS: CatalogRecord[] = [
 	model('quayline', 'Quayline reader', 'reader', 'micro-b', 95, 0.5, 1500),
 	model('quayline-2', 'Quayline 2 reader', 'reader', 'type-c-16', 130, 0.7, 1900),
 	model('halyard-spoke', 'Halyard Spoke bicycle computer', 'bike', 'type-c-16', 240, 0.6, 1200),
-	model('fathom-count', 'Fathom Count scanner', 'scanner', 'type-c-24', 420, 1.5, 4100),
+	model('fathom-count', 'Fathom Count scanner', 'scanner', 'type-c-24', 420, 1.5, 4100, {
+		charges: [{ volts: 9, amps: 1.6 }]
+	}),
 	model('strandpay-t1', 'Strandpay T1 terminal', 'terminal', 'type-c-16', 180, 0.9, 2600),
 	model('murmur-case', 'Murmur charging case', 'case', 'type-c-16', 160, 0.5, 600),
-	model('gannet-c', 'Gannet C action camera', 'camera', 'type-c-24', 260, 1.2, 1400)
+	model('gannet-c', 'Gannet C action camera', 'camera', 'type-c-24', 260, 1.2, 1400, {
+		charges: [{ volts: 9, amps: 1 }]
+	})
 ];
 
 const TECHNICIANS: CatalogRecord[] = (

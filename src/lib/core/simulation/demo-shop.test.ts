@@ -42,6 +42,24 @@ describe('the simulated shop', () => {
 		expect(shop.tickets.filter(({ faults }) => faults?.length === 2).length).toBeGreaterThan(60);
 	});
 
+	it('looks into ports, agrees on contracts, and plugs in again after repairs that failed', () => {
+		const share = (of: (ticket: (typeof shop.tickets)[number]) => boolean) =>
+			shop.tickets.filter(of).length / shop.tickets.length;
+		const looked = shop.tickets.filter(({ inspection }) => inspection.length > 0);
+		expect(looked.length / shop.tickets.length).toBeGreaterThan(0.25);
+		const odd = looked.filter(({ inspection }) => inspection.some(({ state }) => state !== 'straight'));
+		expect(odd.length / looked.length).toBeGreaterThan(0.2);
+		expect(odd.length / looked.length).toBeLessThan(0.7);
+		expect(
+			looked.some(({ inspection }) => inspection.filter(({ state }) => state === 'missing').length > 9)
+		).toBe(true);
+		expect(share(({ meter }) => meter.some(({ contract }) => contract === 9))).toBeGreaterThan(0.02);
+		expect(share(({ battery }) => battery.some(({ volts }) => volts < 0.05))).toBeGreaterThan(0.02);
+		const again = shop.tickets.filter(({ meter }) => meter.some(({ stage }) => stage === 'after-repair'));
+		expect(again.length).toBeGreaterThan(40);
+		for (const { attempts } of again) expect(attempts.some(({ resolved }) => !resolved)).toBe(true);
+	});
+
 	it('teaches the engine: the last tenth, predicted from the rest, beats the commonest fault', () => {
 		const catalog = buildCatalog(DEMO_CATALOG);
 		const closed = shop.tickets.filter(({ faults }) => faults && faults.length > 0);

@@ -6,6 +6,7 @@ import { drawIndex, drawNormal, drawOne, seededRandom, type Random } from '../un
 import { DEMO_CATALOG } from './demo-catalog';
 import { aroundTheClock, openingTimes, workingHours } from './demo-hours';
 import { drawCustomer } from './demo-people';
+import { cutsOff, lookInto, plugInAgain, raiseContract } from './demo-eyes';
 import { METERS, simulateReferences } from './demo-references';
 import { BACKGROUND_SIGNS, BACKGROUND_TESTS, FAULT_TRUTHS, type FaultTruth } from './demo-world';
 import { boardDiode, meterShows, pathVolts } from './simulated-device';
@@ -22,6 +23,8 @@ interface Simulation {
 	random: Random;
 	/** apart, so that what people say leaves all else of a seed as it is */
 	talk: Random;
+	/** apart too: what the lens shows, and what is seen after a repair that failed */
+	eyes: Random;
 	catalog: Catalog;
 	truth: Map<string, string[]>;
 	endsAt: Instant;
@@ -36,6 +39,7 @@ export function simulateShop(options: { seed: number; endsAt: Instant; count: nu
 	const simulation: Simulation = {
 		random: seededRandom(options.seed),
 		talk: seededRandom(options.seed + 1),
+		eyes: seededRandom(options.seed + 2),
 		catalog: buildCatalog(DEMO_CATALOG),
 		truth: new Map(),
 		endsAt
@@ -149,12 +153,12 @@ function progress(
 	}
 	ticket.assignedTo = technician;
 	guess(simulation, ticket, faults, bench, technician);
-	measure(random, catalog, ticket, model, truths, bench, technician);
+	measure(simulation, ticket, model, truths, bench, technician);
 	if (closesAt > endsAt) {
 		leaveHalfDone(random, ticket);
 		return;
 	}
-	repair(simulation, ticket, faults, technician, bench, closesAt);
+	repair(simulation, ticket, model, faults, technician, bench, closesAt);
 }
 
 /** Some trade customers know what they send, others say "the port" of everything. */
@@ -188,8 +192,7 @@ function quoteDemo({ random, catalog }: Simulation, ticket: Ticket, faults: stri
 }
 
 function measure(
-	random: Random,
-	catalog: Catalog,
+	{ random, eyes, catalog }: Simulation,
 	ticket: Ticket,
 	model: Model,
 	truths: readonly FaultTruth[],
@@ -197,6 +200,7 @@ function measure(
 	by: string
 ): void {
 	const stamp = (minutes: number) => ({ at: Math.round(at / MINUTE_MS + minutes) * MINUTE_MS, by });
+	lookInto(eyes, ticket, catalog.connectors.get(model.connector ?? ''), truths, stamp(1));
 	const worst = [...truths].sort((a, b) => a.draw.centre - b.draw.centre)[0];
 	const healthy = model.charge?.amps ?? 0.5;
 	if (random() < 0.8) {
@@ -217,11 +221,13 @@ function measure(
 		const sideB = other === undefined ? sideA : random() < 0.5 ? amps(other, 0.1) : sideA;
 		ticket.meter.push(reading('a', sideA, 2));
 		if (model.connector !== 'micro-b') ticket.meter.push(reading('b', sideB, 3));
+		ticket.meter = raiseContract(eyes, ticket.meter, model, truths);
 	}
 	if (random() < 0.55) {
 		const lowest = [...truths].sort((a, b) => a.batteryVolts.centre - b.batteryVolts.centre)[0];
 		const { centre, spread } = lowest?.batteryVolts ?? { centre: 3.8, spread: 0.1 };
-		const volts = Math.min(4.2, Math.max(0, centre + spread * drawNormal(random)));
+		const drawn = Math.min(4.2, Math.max(0, centre + spread * drawNormal(random)));
+		const volts = cutsOff(eyes, truths) ? 0.02 : drawn;
 		ticket.battery.push({ stage: 'diagnosis', volts: Math.round(volts * 100) / 100, ...stamp(6) });
 	}
 	if (random() < 0.35) readPins(random, catalog, ticket, model, truths, stamp(10));
@@ -290,12 +296,14 @@ function leaveHalfDone(random: Random, ticket: Ticket): void {
 function repair(
 	simulation: Simulation,
 	ticket: Ticket,
+	model: Model,
 	faults: string[],
 	technician: string,
 	bench: Instant,
 	closesAt: Instant
 ): void {
-	const { random, talk, catalog } = simulation;
+	const { random, talk, eyes, catalog } = simulation;
+	let left = faults;
 	const pace = { ines: 0.9, tomasz: 1.05, noor: 1.0, bram: 1.15 }[technician] ?? 1;
 	const operations = [...new Set(faults.map((fault) => FAULT_TRUTHS[fault]?.operation as string))];
 	const wrongFirst = random() < 0.12 ? ['replace-port'] : [];
@@ -319,6 +327,7 @@ function repair(
 				by: technician
 			});
 		}
+		if (!resolved && at < closesAt) plugInAgain(eyes, ticket, model, left, { at, by: technician });
 	};
 	for (const operation of wrongFirst) if (!operations.includes(operation)) attempt(operation, false);
 	const guessed = ticket.opinions.find(({ from }) => from === 'technician')?.fault ?? '';
@@ -331,9 +340,12 @@ function repair(
 		const success = catalog.operations.get(operation)?.success ?? 0.9;
 		const last = i === operations.length - 1;
 		let worked = random() < success;
+		const without = left.filter((fault) => FAULT_TRUTHS[fault]?.operation !== operation);
+		if (worked) left = without;
 		attempt(operation, worked && last);
 		if (!worked) {
 			worked = random() < success;
+			if (worked) left = without;
 			attempt(operation, worked && last);
 		}
 		fixed &&= worked;

@@ -2,7 +2,14 @@
  * The truth of the demo shop: how faults behave. Invented numbers that follow the trade's common
  * practice; the engine never sees them, only the tickets that they make.
  */
+import type { ContactState } from '../units/seen-codes';
+
 export type PinTruth = 'short' | 'open-one' | 'high' | 'low';
+
+/** By place of the port, chance of each state that is not straight. */
+export type LookTruth = Partial<
+	Record<'contacts' | 'tongue' | 'shell' | 'joints', Partial<Record<ContactState, number>>>
+>;
 
 export interface FaultTruth {
 	/** share among faults, before the model's own weighting */
@@ -21,6 +28,12 @@ export interface FaultTruth {
 	path?: { from: string; how: 'lost' | 'low' };
 	/** the contact opens now and then: the current drops out; or the device starts and falls back */
 	unsteady?: 'dropouts' | 'pulsing';
+	/** what it does to the port, as it is seen */
+	look?: LookTruth;
+	/** share of devices whose pack has cut itself off */
+	cutOff?: number;
+	/** no contract above 5 V is agreed any more */
+	noContract?: boolean;
 	/** how much faster its battery empties */
 	drain?: number;
 	operation: string;
@@ -44,6 +57,14 @@ export const BACKGROUND_SIGNS: Record<string, number> = {
 	'long-unused': 0.07,
 	'opened-before': 0.09,
 	cracked: 0.1
+};
+
+/** What any port shows now and then. */
+export const BACKGROUND_LOOK: Required<LookTruth> = {
+	contacts: { corroded: 0.03, bent: 0.03, touching: 0.005, burnt: 0.005 },
+	tongue: { bent: 0.02, burnt: 0.005 },
+	shell: { bent: 0.07, missing: 0.01 },
+	joints: { bent: 0.02, corroded: 0.03, missing: 0.01 }
 };
 
 export const BACKGROUND_TESTS: Record<string, Record<string, number>> = {
@@ -75,6 +96,12 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		batteryVolts: flat,
 		pins: { cc1: 'open-one', 'd+': 'open-one' },
 		path: { from: 'port-vbus', how: 'low' },
+		look: {
+			contacts: { bent: 0.22, folded: 0.17, touching: 0.06, missing: 0.16, burnt: 0.08, corroded: 0.07 },
+			tongue: { bent: 0.14, missing: 0.07, burnt: 0.06 },
+			shell: { bent: 0.24 }
+		},
+		noContract: true,
 		operation: 'replace-port'
 	},
 	'port-joints': {
@@ -87,6 +114,7 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		pins: { vbus: 'open-one' },
 		path: { from: 'port-vbus', how: 'low' },
 		unsteady: 'dropouts',
+		look: { joints: { bent: 0.3, missing: 0.25, corroded: 0.08 } },
 		operation: 'reflow-port'
 	},
 	'port-debris': {
@@ -108,6 +136,8 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		batteryVolts: flat,
 		pins: { cc2: 'open-one', 'd-': 'open-one' },
 		path: { from: 'port-vbus', how: 'lost' },
+		look: { joints: { missing: 0.62, bent: 0.12 } },
+		noContract: true,
 		operation: 'rebuild-traces'
 	},
 	'port-controller': {
@@ -122,6 +152,7 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		batteryVolts: flat,
 		pins: { cc1: 'low' },
 		path: { from: 'controller-out', how: 'lost' },
+		noContract: true,
 		operation: 'replace-port-controller'
 	},
 	'charge-controller': {
@@ -141,6 +172,7 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		draw: dead,
 		batteryVolts: flat,
 		path: { from: 'fuse-out', how: 'lost' },
+		noContract: true,
 		operation: 'replace-fuse'
 	},
 	'shorted-capacitor': {
@@ -154,6 +186,7 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		batteryVolts: flat,
 		pins: { vbus: 'short' },
 		path: { from: 'controller-out', how: 'lost' },
+		noContract: true,
 		operation: 'replace-capacitor'
 	},
 	'line-filter': {
@@ -183,6 +216,7 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		batteryVolts: { centre: 3.1, spread: 0.5 },
 		path: { from: 'filter-out', how: 'low' },
 		unsteady: 'pulsing',
+		look: { contacts: { corroded: 0.5, burnt: 0.04 }, joints: { corroded: 0.3 } },
 		operation: 'clean-board'
 	},
 	'battery-worn': {
@@ -192,6 +226,7 @@ export const FAULT_TRUTHS: Record<string, FaultTruth> = {
 		tests: { 'battery-swap': { charges: 0.95, 'no-change': 0.05 } },
 		draw: full,
 		batteryVolts: { centre: 2.6, spread: 0.9 },
+		cutOff: 0.22,
 		drain: 1.9,
 		operation: 'replace-battery'
 	},

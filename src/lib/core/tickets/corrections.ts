@@ -5,7 +5,8 @@ import { EARLIEST_INSTANT, formatInstant, LATEST_INSTANT } from '../units/instan
 import { customerFields, tidyCustomer } from './customer';
 import { refuse, type Changed, type ChangeStamp, type Refusal } from './refusal';
 import type { Correction, Ticket } from './ticket-record';
-import { MATTERS, PORT_PLACES, text } from './ticket-entries';
+import { PORT_PLACES } from '../units/seen-codes';
+import { MATTERS, text } from './ticket-entries';
 
 /** What a correction may say; what it leaves out stays. */
 export const HEAD_FIELDS = {

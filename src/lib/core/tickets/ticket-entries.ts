@@ -3,25 +3,14 @@ import { PHASE_KINDS } from '../charging/trace-phases';
 import { MODES } from '../readings/reference';
 import { codeSchema } from '../units/code';
 import { moment, money, renamed } from '../units/codec';
+import { CONTACT_STATES } from '../units/seen-codes';
 import { STAGES } from '../units/stage';
 
 export const OUTCOMES = ['fixed', 'not-fixed', 'not-worth-it', 'declined', 'no-fault-found'] as const;
-export const CONTACT_STATES = [
-	'straight',
-	'bent',
-	'folded',
-	'touching',
-	'missing',
-	'burnt',
-	'corroded'
-] as const;
-/** Places of a port that are looked at beside its contacts. */
-export const PORT_PLACES = ['tongue', 'shell', 'joints'] as const;
 export const WAITS = ['customer', 'part', 'cooling', 'cure', 'charge', 'soak', 'pick-up'] as const;
 export const MATTERS = ['device', 'data', 'both'] as const;
 
 export type Outcome = (typeof OUTCOMES)[number];
-export type ContactState = (typeof CONTACT_STATES)[number];
 export type Wait = (typeof WAITS)[number];
 
 export const stage = z.enum(STAGES);

@@ -1,5 +1,5 @@
 import type { Needs } from '../catalog/needs';
-import { PORT_PLACES } from './ticket-entries';
+import { PORT_PLACES } from '../units/seen-codes';
 import type { Ticket } from './ticket-record';
 
 /** What a whole ticket names, to be there: as it comes in from elsewhere. Changes ask the same, entry by entry. */

@@ -113,7 +113,7 @@ describe('changes', () => {
 		const looked = seen(seen(fresh, 'burnt'), 'straight');
 		expect(looked.inspection.map(({ state }) => state)).toEqual(['burnt', 'straight']);
 		const { answers } = readFeatures(looked, catalog);
-		expect(answers).toContainEqual({ question: 'port:look', answer: 'sound' });
+		expect(answers).toContainEqual({ question: 'look:tongue', answer: 'straight' });
 	});
 	it('a timer becomes minutes of hands, with the cost of the day and the parts', () => {
 		const running = change(fresh, { verb: 'start-timer', operation: 'replace-port', technician: 'ines' });

@@ -1,6 +1,6 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
 import type { FaultOdds, Odds } from '$lib/core/diagnosis/infer/odds';
-import { evidenceWords } from '$lib/core/diagnosis/learn/evidence';
+import { evidenceWords } from '$lib/core/diagnosis/learn/evidence-words';
 
 export interface OddsView {
 	learnedFrom: number;
@@ -12,6 +12,8 @@ export interface OddsView {
 	})[];
 	pairs: { labels: string[]; probability: number }[];
 	none: number;
+	/** of what failed repairs have left */
+	ofNow: boolean;
 }
 
 const SHOWN_FAULTS = 6;
@@ -25,6 +27,7 @@ export function oddsView(odds: Odds, catalog: Catalog, whole = true): OddsView {
 		learnedFrom: odds.learnedFrom,
 		fromModel: odds.fromModel,
 		none: odds.none,
+		ofNow: odds.ofNow,
 		faults: odds.faults.slice(0, SHOWN_FAULTS).map(({ reasons, ...fault }, i) => {
 			const rest = reasons.slice(sent(i));
 			return {

@@ -1,8 +1,8 @@
 import { gateStates, type GateState } from '$lib/core/bench/gates';
 import type { Connector } from '$lib/core/catalog/catalog';
-import type { Odds } from '$lib/core/diagnosis/infer/odds';
+import type { Inference } from '$lib/core/diagnosis/infer/odds';
 import type { PlugContext } from '$lib/core/charging/judge-plug-in';
-import { walkPath, type PathFinding, type PathNode } from '$lib/core/charging/power-path';
+import { breaksOf, walkPath, type PathFinding, type PathNode } from '$lib/core/charging/power-path';
 import { boardsForSteadyTolerance, type Expected, type TakenWith } from '$lib/core/readings/expected';
 import type { InstrumentInfo } from '$lib/core/readings/instrument';
 import { MODES } from '$lib/core/readings/reference';
@@ -110,7 +110,7 @@ export async function ticketView(
 		version: stored.version,
 		hasPasscode: stored.hasPasscode,
 		steadyFrom: STEADY_FROM,
-		path: pathView(ticket, nodesOf(memory, ticket), advice.inference.odds),
+		path: pathView(ticket, nodesOf(memory, ticket), advice.inference),
 		instruments: instrumentInfos(),
 		trail: ticketTrail(ticket, catalog),
 		odds: oddsView(advice.inference.odds, catalog),
@@ -179,8 +179,8 @@ export async function viewSlices(
 		if (JSON.stringify(was[key]) !== JSON.stringify(is[key])) beside[key] = is[key];
 	}
 	const nodes = nodesOf(memory, ticket);
-	// where on the path it breaks is weighed by the odds
-	if (nodes) beside.path = pathView(ticket, nodes, inference.odds);
+	// where on the path it breaks is told by the odds
+	if (nodes) beside.path = pathView(ticket, nodes, inference);
 	if (OF_PRICE.has(verb)) beside.price = priceOf(memory, ticket, role);
 	return {
 		version,
@@ -243,23 +243,25 @@ function readWith(
 	};
 }
 
-/** The path with its readings of the latest stage, weighted by what the odds make of the faults on its way. */
+/**
+ * The path with its readings of the latest stage, and where the odds have it broken: they know these readings. Once a repair
+ * has worked they speak of what was wrong, and the readings after it stand alone.
+ */
 function pathView(
 	{ path, attempts }: Ticket,
 	nodes: readonly PathNode[] | undefined,
-	odds: Odds
+	{ now, codes }: Pick<Inference, 'now' | 'codes'>
 ): TicketView['path'] {
 	if (!nodes || nodes.length === 0) return null;
 	const late = attempts.length > 0;
 	const measured = new Map(
 		path.filter(({ stage }) => beforeRepair(stage) !== late).map(({ node, volts }) => [node, volts])
 	);
-	const chance = new Map(odds.faults.map(({ code, probability }) => [code, probability]));
-	const weight = ({ faults = [] }: PathNode) =>
-		0.02 + faults.reduce((sum, fault) => sum + (chance.get(fault) ?? 0), 0);
+	const worked = attempts.some(({ resolved }) => resolved);
+	const sets = now.map(({ set, chance }) => ({ faults: set.map((fault) => codes[fault] as string), chance }));
 	return {
 		nodes: [...nodes],
 		measured: Object.fromEntries(measured),
-		finding: walkPath(nodes, measured, weight)
+		finding: walkPath(nodes, measured, worked ? null : breaksOf(nodes, sets))
 	};
 }

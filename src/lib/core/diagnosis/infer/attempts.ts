@@ -7,6 +7,8 @@ export interface Remedy {
 	fixes: ReadonlySet<number>;
 	/** chance that it works where it addresses a fault; all it addresses at once */
 	success: number;
+	/** chance that it makes a fault of its own; nothing without */
+	harm?: number;
 }
 
 /** A complaint can go by itself, and a sound repair can be misjudged: neither is impossible. */
@@ -20,70 +22,149 @@ export interface Attempted {
 	resolved: boolean;
 }
 
-/** The courses that attempts may have taken on a set of faults, as weights by what they leave of it, in bits. */
-interface Courses {
-	left: Float64Array;
+/** A fault that a repair may make, and how often it is that one where it makes any. */
+export interface OwnFault {
+	fault: number;
+	chance: number;
+}
+
+/** Chances of what was seen, by what is left. */
+export type Seen = (left: FaultSet) => number;
+
+/** What may be left of a set of faults, with its chance. */
+export interface Left {
+	left: FaultSet;
+	chance: number;
+}
+
+/**
+ * The courses that repairs may have taken on a set of faults, as weights by what they leave of it. Forward over what may be
+ * left, as bits, once without a fault of the repairs' own and once with each of those: with k faults and m own ones
+ * 2^k (m + 1) states, whatever the number of attempts. At most one fault of their own is thought of.
+ */
+export class Courses {
+	readonly #set: FaultSet;
+	readonly #own: readonly OwnFault[];
+	/** by own fault (0: none, then each of them), by what is left of the set in bits */
+	#left: Float64Array[];
 	/** nothing was left, and the complaint was taken to stay all the same */
-	ended: number;
-}
+	#ended = 0;
 
-const allLeft = (set: FaultSet): Courses => {
-	const left = new Float64Array(1 << set.length);
-	left[left.length - 1] = 1;
-	return { left, ended: 0 };
-};
+	constructor(set: FaultSet, own: readonly OwnFault[] = []) {
+		this.#set = set;
+		this.#own = own.filter(({ fault }) => !set.includes(fault));
+		this.#left = [-1, ...this.#own.keys()].map(() => new Float64Array(1 << set.length));
+		(this.#left[0] as Float64Array).fill(1, -1);
+	}
 
-/** The faults of a set that a remedy does not fix, as bits. */
-function keptBy(set: FaultSet, { fixes }: Remedy): number {
-	let keeps = 0;
-	for (let k = 0; k < set.length; k++) if (!fixes.has(set[k] as number)) keeps |= 1 << k;
-	return keeps;
-}
+	/** The likelihood of everything so far. */
+	get total(): number {
+		return this.#left.reduce((sum, left) => left.reduce((sum, weight) => sum + weight, sum), this.#ended);
+	}
 
-/** One more attempt after which the complaint stayed. */
-function failOnce(courses: Courses, set: FaultSet, remedy: Remedy): void {
-	const { left: weights } = courses;
-	const keeps = keptBy(set, remedy);
-	// smaller sets first: what one leaves is a smaller set that this attempt does not address any more
-	for (let left = 0; left < weights.length; left++) {
-		const weight = weights[left] as number;
-		const after = left & keeps;
-		if (after === left) {
-			weights[left] = weight * (1 - SLIP);
-			continue;
-		}
-		weights[left] = weight * (1 - remedy.success);
-		if (after === 0) courses.ended += weight * remedy.success * SLIP;
-		else weights[after] = (weights[after] as number) + weight * remedy.success;
+	/**
+	 * One more attempt after which the complaint stayed: it works on all that it addresses or on nothing, and apart from
+	 * that it may make a fault of its own.
+	 */
+	fail(remedy: Remedy): void {
+		const keeps = this.#keptBy(remedy);
+		const next = this.#left.map(({ length }) => new Float64Array(length));
+		const add = (own: number, left: number, weight: number) => {
+			const to = next[own] as Float64Array;
+			to[left] = (to[left] as number) + weight;
+		};
+		const end = (left: number, weight: number) => {
+			if (left === 0) this.#ended += weight * SLIP;
+			else add(0, left, weight);
+		};
+		const { harm = 0 } = remedy;
+		const unharmed = 1 - this.#own.reduce((sum, { chance }) => sum + harm * chance, 0);
+		(this.#left[0] as Float64Array).forEach((weight, left) => {
+			const breaks = (after: number, of: number) => {
+				this.#own.forEach(({ chance }, i) => add(i + 1, after, of * harm * chance));
+				return of * unharmed;
+			};
+			const after = left & keeps;
+			if (after === left) return add(0, left, breaks(left, weight * (1 - SLIP)));
+			add(0, left, breaks(left, weight * (1 - remedy.success)));
+			end(after, breaks(after, weight * remedy.success));
+		});
+		this.#own.forEach(({ fault }, i) => {
+			const own = i + 1;
+			const kept = !remedy.fixes.has(fault);
+			(this.#left[own] as Float64Array).forEach((weight, left) => {
+				const after = left & keeps;
+				if (after === left && kept) return add(own, left, weight * (1 - SLIP));
+				add(own, left, weight * (1 - remedy.success));
+				if (kept) add(own, after, weight * remedy.success);
+				else end(after, weight * remedy.success);
+			});
+		});
+		this.#left = next;
+	}
+
+	/** The likelihood of everything so far and of an attempt after which the complaint was gone. */
+	workedBy(remedy: Remedy): number {
+		const keeps = this.#keptBy(remedy);
+		const chance = (left: number, own: number) => {
+			const fault = this.#own[own - 1]?.fault;
+			const all = (left & keeps) === 0 && (fault === undefined || remedy.fixes.has(fault));
+			return all && (left !== 0 || own > 0) ? remedy.success * (1 - SLIP) : SLIP;
+		};
+		return this.#left.reduce(
+			(sum, weights, own) => weights.reduce((sum, weight, left) => sum + weight * chance(left, own), sum),
+			this.#ended
+		);
+	}
+
+	/** Something was seen of what is left. */
+	see(chanceOf: Seen): void {
+		this.#left.forEach((weights, own) =>
+			weights.forEach((weight, left) => {
+				if (weight > 0) weights[left] = weight * chanceOf(this.#setOf(left, own));
+			})
+		);
+		if (this.#ended > 0) this.#ended *= chanceOf([]);
+	}
+
+	/** What may be left, with chances that sum to 1. */
+	now(): Left[] {
+		const { total } = this;
+		const all = this.#left.flatMap((weights, own) =>
+			[...weights].map((weight, left) => ({
+				left: this.#setOf(left, own),
+				chance: (weight + (left === 0 && own === 0 ? this.#ended : 0)) / total
+			}))
+		);
+		return all.filter(({ chance }) => chance > 0);
+	}
+
+	#setOf(left: number, own: number): FaultSet {
+		const set = this.#set.filter((_, k) => left & (1 << k));
+		const fault = this.#own[own - 1]?.fault;
+		return fault === undefined ? set : [...set, fault].sort((a, b) => a - b);
+	}
+
+	/** The faults of the set that a remedy does not fix, as bits. */
+	#keptBy({ fixes }: Remedy): number {
+		return this.#set.reduce((keeps, fault, k) => (fixes.has(fault) ? keeps : keeps | (1 << k)), 0);
 	}
 }
-
-const totalOf = ({ left, ended }: Courses): number => left.reduce((sum, weight) => sum + weight, ended);
 
 /**
  * Likelihood of a sequence of attempts under a set of faults: each works on what it addresses with its
  * chance; the complaint is gone when nothing is left. Attempts after the first that resolved say
  * nothing more about what was wrong.
  * @returns for each attempt, the likelihood of the sequence up to it: as many values as attempts
- *
- * Forward over what may be left of the set, as bits: with k faults at most 2^k states, whatever the number of attempts n,
- * so n 2^k steps (k is three at most).
  */
 export function attemptLikelihoods(set: FaultSet, attempts: readonly Attempted[]): Float64Array {
 	const likelihoods = new Float64Array(attempts.length);
-	const courses = allLeft(set);
+	const courses = new Courses(set);
 	for (let i = 0; i < attempts.length; i++) {
 		const { remedy, resolved } = attempts[i] as Attempted;
-		if (resolved) {
-			const keeps = keptBy(set, remedy);
-			const gone = courses.left.reduce((sum, weight, left) => {
-				const all = left !== 0 && (left & keeps) === 0;
-				return sum + weight * (all ? remedy.success * (1 - SLIP) : SLIP);
-			}, courses.ended);
-			return likelihoods.fill(gone, i);
-		}
-		failOnce(courses, set, remedy);
-		likelihoods[i] = totalOf(courses);
+		if (resolved) return likelihoods.fill(courses.workedBy(remedy), i);
+		courses.fail(remedy);
+		likelihoods[i] = courses.total;
 	}
 	return likelihoods;
 }
@@ -95,20 +176,11 @@ export function attemptLikelihoods(set: FaultSet, attempts: readonly Attempted[]
  * @returns what may be left, with chances that sum to 1
  * @example leftAfter([0, 3], [{ remedy, resolved: false }]) // remedy fixes 0, works on 0.9: [3] 0.9, [0, 3] 0.1
  */
-export function leftAfter(
-	set: FaultSet,
-	attempts: readonly Attempted[]
-): { left: FaultSet; chance: number }[] {
-	const courses = allLeft(set);
+export function leftAfter(set: FaultSet, attempts: readonly Attempted[]): Left[] {
+	const courses = new Courses(set);
 	for (const { remedy, resolved } of attempts) {
 		if (resolved) break;
-		failOnce(courses, set, remedy);
+		courses.fail(remedy);
 	}
-	const total = totalOf(courses);
-	return [...courses.left]
-		.map((weight, bits) => ({
-			left: set.filter((_, k) => bits & (1 << k)),
-			chance: (weight + (bits === 0 ? courses.ended : 0)) / total
-		}))
-		.filter(({ chance }) => chance > 0);
+	return courses.now();
 }

@@ -1,3 +1,4 @@
+import { isOfPath } from '../../catalog/measured-questions';
 import type { Engine } from '../engine';
 import { divergence } from '../../statistics/divergence';
 import { shrunkRate } from '../../statistics/shrunk-rate';
@@ -107,6 +108,8 @@ export interface AnswerBeliefs {
 	perFault: readonly { chances: readonly number[]; weight: number; doubts: readonly number[] }[];
 	/** how far each fault's answers depart from the usual ones, in nats: the loudest of several faults speaks */
 	departures: readonly number[];
+	/** the answers go from good to bad, and the worst of several shows */
+	worstShows: boolean;
 }
 
 const bounded = new WeakMap<object, AnswerBeliefs>();
@@ -123,20 +126,34 @@ export function answerBeliefs(engine: Engine, model: string, question: string): 
 	const { answers, background: overall, none } = fitted;
 	const perFault = fitted.perFault.map((of) => ({ ...raise(of), doubts: of.doubts }));
 	const departures = perFault.map(({ chances }) => divergence(chances, overall));
-	const beliefs = { answers, overall, none: raise(none), perFault, departures };
+	const worstShows = isOfPath(question);
+	const beliefs = { answers, overall, none: raise(none), perFault, departures, worstShows };
 	bounded.set(fitted, beliefs);
 	return beliefs;
 }
 
-/** Chance of each answer under a set: under several faults, that of the one that departs most from usual. */
+/**
+ * Chance of each answer under a set: under several faults, that of the one that departs most from usual. A node of the
+ * charging path shows the worst that any of them does to it (noisy max, Díez, Proc. UAI 1993).
+ */
 export function answerChances(
-	{ perFault, departures, overall, none }: AnswerBeliefs,
+	{ perFault, departures, overall, none, worstShows }: AnswerBeliefs,
 	set: FaultSet
 ): readonly number[] {
+	if (worstShows && set.length > 1) return worstOf(set.map((fault) => perFault[fault]?.chances ?? overall));
 	let loudest = set[0];
 	if (loudest === undefined) return none.chances;
 	for (const fault of set) if ((departures[fault] ?? 0) > (departures[loudest] ?? 0)) loudest = fault;
 	return perFault[loudest]?.chances ?? overall;
+}
+
+/** Chances of the worst of several independent answers, ordered from good to bad. */
+function worstOf(chances: readonly (readonly number[])[]): number[] {
+	const upTo = chances.map((of) =>
+		of.map((_, k) => of.slice(0, k + 1).reduce((sum, chance) => sum + chance, 0))
+	);
+	const all = (upTo[0] ?? []).map((_, k) => upTo.reduce((product, of) => product * (of[k] as number), 1));
+	return all.map((chance, k) => chance - (all[k - 1] ?? 0));
 }
 
 export function answerLikelihood(
@@ -174,6 +191,19 @@ export function harmChance({ harm }: Learned, operation: string): number {
 	}
 	const [own, times] = harm.get(operation) ?? [0, 0];
 	return shrunkRate(own, times, harmed / tried, HARM_WEIGHT);
+}
+
+/** Faults that repairs made are thought of as far as they are among so many. A choice. */
+const OWN_FAULTS = 6;
+
+/** Which fault a repair makes where it makes one, by the shop's record; none while nothing is known. Chances sum to 1. */
+export function ownFaultChances({ broke }: Learned): { code: string; chance: number }[] {
+	const most = [...broke]
+		.sort(([a, n], [b, m]) => m - n || (a < b ? -1 : 1))
+		.slice(0, OWN_FAULTS)
+		.filter(([, count]) => count > 0);
+	const total = most.reduce((sum, [, count]) => sum + count, 0);
+	return most.map(([code, count]) => ({ code, chance: count / total }));
 }
 
 /** Chance that an operation works where it addresses the fault, learnt, shrunk to the catalog's. */

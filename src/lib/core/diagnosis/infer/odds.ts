@@ -1,15 +1,20 @@
 import type { Engine } from '../engine';
-import { attemptLikelihoods, type Remedy } from './attempts';
+import { Courses, type OwnFault, type Remedy } from './attempts';
 import {
 	faultShares,
+	answerBeliefs,
+	answerChances,
 	answerLikelihood,
+	harmChance,
+	ownFaultChances,
 	signLikelihood,
 	sizeChances,
 	successBelief,
 	type Belief,
 	type EvidenceLikelihood
 } from './beliefs';
-import type { Features } from '../learn/evidence';
+import type { Answer, Features } from '../learn/evidence';
+import { AFTER, MENDED } from '../learn/evidence-words';
 import { opinionLikelihood } from './opinion-likelihood';
 import {
 	enumerateTriples,
@@ -43,6 +48,8 @@ export interface Odds {
 	faults: FaultOdds[];
 	sets: { faults: string[]; probability: number }[];
 	none: number;
+	/** of what failed repairs have left, no longer of what was wrong at first */
+	ofNow: boolean;
 	/** prior chance of the sets of three that were not weighed; 0 in a catalog of up to 20 faults */
 	unseen: number;
 }
@@ -51,9 +58,17 @@ export interface Odds {
 export interface Inference {
 	model: string;
 	codes: string[];
+	/** what may have been wrong at first, and how likely each is */
 	sets: readonly FaultSet[];
 	posterior: Float64Array;
+	/** what is left of it after the attempts that failed; the same where there are none. Chances sum to 1 */
+	now: readonly SetChance[];
 	odds: Odds;
+}
+
+export interface SetChance {
+	set: FaultSet;
+	chance: number;
 }
 
 const MOST_SETS = 12;
@@ -72,13 +87,15 @@ export function remediesOf(engine: Engine): Remedy[] {
 	return [...engine.catalog.operations.values()].map(({ code, fixes }) => ({
 		code,
 		fixes: new Set(fixes.flatMap((fault) => index.get(fault) ?? [])),
-		success: successBelief(engine, code).chance
+		success: successBelief(engine, code).chance,
+		harm: harmChance(engine.learned, code)
 	}));
 }
 
 /**
  * Chances of every fault and set of faults, given the evidence and what the shop's closed tickets taught.
- * The empty set is "no fault of the catalog explains it". Chances of sets sum to 1.
+ * The empty set is "no fault of the catalog explains it". Chances of sets sum to 1. After attempts that failed the odds are of
+ * what is left now; once one worked they are of what was wrong.
  * @param engine catalog and what was learnt
  * @param model code of the device's model; one that nobody knows is judged by the shop
  * @param features evidence in classes, as `readFeatures` makes it
@@ -90,12 +107,23 @@ export function inferOdds(engine: Engine, model: string, features: Features): In
 	const shares = faultShares(engine, model);
 	const { sets, unseen } = setsToWeigh(engine, model, shares, features);
 	const prior = priorOf(engine, shares, sets);
-	const likelihoods = evidenceLikelihoods(engine, model, sets, features);
+	const repairs = repairsLikelihood(engine, model, sets, features);
+	const likelihoods = [...evidenceLikelihoods(engine, model, sets, features), ...repairs.likelihoods];
 	const posterior = posteriorOfSets(
 		prior,
 		likelihoods.map(({ logLikelihood }) => logLikelihood)
 	);
-	const chances = marginals(sets, posterior, codes.length);
+	const atFirst = marginals(sets, posterior, codes.length);
+	const now = leftNow(sets, posterior, repairs.courses);
+	const worked = features.attempts.some(({ resolved }) => resolved);
+	const shown = worked || repairs.courses === null ? null : now;
+	const chances = shown
+		? marginals(
+				shown.map(({ set }) => set),
+				Float64Array.from(shown, ({ chance }) => chance),
+				codes.length
+			)
+		: atFirst;
 	const variances = logVariances(shares, likelihoods);
 	const youth = 1 + YOUNG / (engine.learned.tickets + GROWN);
 	const rival = codes.map((_, fault) => strongestRival(sets, posterior, fault));
@@ -110,7 +138,7 @@ export function inferOdds(engine: Engine, model: string, features: Features): In
 			probability: chances[fault] as number,
 			...logitInterval(chances[fault] as number, Z80 * spread),
 			from: Math.round(engine.learned.faults.get(code) ?? 0),
-			...(explained[fault] as Explained)
+			...sinceMended(explained[fault] as Explained, atFirst[fault] as number, chances[fault] as number)
 		};
 	});
 	return {
@@ -118,15 +146,49 @@ export function inferOdds(engine: Engine, model: string, features: Features): In
 		codes,
 		sets,
 		posterior,
+		now,
 		odds: {
 			learnedFrom: engine.learned.tickets,
 			fromModel: engine.learned.models.get(model)?.tickets ?? 0,
 			faults: faults.sort((a, b) => b.probability - a.probability || (a.code < b.code ? -1 : 1)),
-			sets: likeliestSets(sets, posterior, codes),
-			none: posterior[0] as number,
+			sets: likeliestSets(shown ?? now, codes),
+			none: (shown ?? now).find(({ set }) => set.length === 0)?.chance ?? 0,
+			ofNow: shown !== null,
 			unseen
 		}
 	};
+}
+
+/** What may be left now of all sets, those that are the same taken together. */
+function leftNow(
+	sets: readonly FaultSet[],
+	posterior: Float64Array,
+	courses: readonly Courses[] | null
+): SetChance[] {
+	if (courses === null) return sets.map((set, s) => ({ set, chance: posterior[s] as number }));
+	const left = new Map<string, SetChance>();
+	courses.forEach((course, s) => {
+		const here = posterior[s] as number;
+		if (here < UNLIKELY) return;
+		for (const { left: set, chance } of course.now()) {
+			const key = set.join(' ');
+			const known = left.get(key) ?? { set, chance: 0 };
+			known.chance += here * chance;
+			left.set(key, known);
+		}
+	});
+	const all = [...left.values()];
+	const total = all.reduce((sum, { chance }) => sum + chance, 0);
+	return all.map(({ set, chance }) => ({ set, chance: chance / total }));
+}
+/** Sets less likely than this are left out of what may be left: all of them together are less than a millionth. */
+const UNLIKELY = 1e-10;
+
+/** The reasons of what was wrong at first, with what repairs may have mended since as one more. */
+function sinceMended({ usual, reasons }: Explained, atFirst: number, now: number): Explained {
+	const odds = (chance: number) => chance / Math.max(1e-300, 1 - chance);
+	if (Math.abs(now - atFirst) < 1e-9 || atFirst <= 0 || now <= 0) return { usual, reasons };
+	return { usual, reasons: [...reasons, { evidence: MENDED, factor: odds(now) / odds(atFirst) }] };
 }
 
 const priorOf = (engine: Engine, shares: readonly Belief[], sets: readonly FaultSet[]) =>
@@ -152,7 +214,11 @@ function setsToWeigh(
 ): { sets: readonly FaultSet[]; unseen: number } {
 	if (shares.length <= TRIPLED) return { sets: setsOfUpToThree(shares.length), unseen: 0 };
 	const small = setsOfUpToTwo(shares.length);
-	const logs = evidenceLikelihoods(engine, model, small, features).map(({ logLikelihood }) => logLikelihood);
+	const said = [
+		...evidenceLikelihoods(engine, model, small, features),
+		...repairsLikelihood(engine, model, small, features).likelihoods
+	];
+	const logs = said.map(({ logLikelihood }) => logLikelihood);
 	const chances = marginals(small, posteriorOfSets(priorOf(engine, shares, small), logs), shares.length);
 	const likely = shares
 		.map((_, fault) => fault)
@@ -169,32 +235,59 @@ function evidenceLikelihoods(
 	sets: readonly FaultSet[],
 	features: Features
 ): EvidenceLikelihood[] {
-	const likelihoods = [
+	return [
 		...features.signs.map(([sign, present]) => signLikelihood(engine, sets, model, sign, present)),
 		...features.answers.map(({ question, answer }) =>
 			answerLikelihood(engine, sets, model, question, answer)
 		),
 		...(features.opinions ?? []).map((opinion) => opinionLikelihood(engine, sets, opinion))
 	];
+}
+
+/** One moment of a repair: an attempt, or what was seen of what it left. */
+type Event = { evidence: string } & (
+	{ remedy: Remedy; resolved: boolean } | { chanceOf: (left: FaultSet) => number }
+);
+
+/** Attempts up to the first that worked, each with what was seen after it. */
+function eventsOf(engine: Engine, model: string, { attempts, since = [] }: Features): Event[] {
 	const remedies = new Map(remediesOf(engine).map((remedy) => [remedy.code, remedy]));
-	const attempts = features.attempts.flatMap(({ operation, resolved }) => {
+	const events: Event[] = [];
+	attempts.forEach(({ operation, resolved }, i) => {
 		const remedy = remedies.get(operation);
-		return remedy ? [{ remedy, resolved }] : [];
+		if (remedy) events.push({ evidence: `tried:${operation}=${resolved}`, remedy, resolved });
+		for (const { answers } of since.filter((seen) => seen.attempts === i + 1)) {
+			events.push(...answers.map((answer) => seenAfter(engine, model, answer)));
+		}
 	});
-	return [...likelihoods, ...attemptsLikelihood(sets, attempts)];
+	return events;
+}
+
+function seenAfter(engine: Engine, model: string, { question, answer }: Answer): Event {
+	const beliefs = answerBeliefs(engine, model, question);
+	const index = beliefs.answers.indexOf(answer);
+	return {
+		evidence: `${AFTER}${question}=${answer}`,
+		chanceOf: (left) => answerChances(beliefs, left)[index] as number
+	};
 }
 
 /**
- * Attempts are one chain: each adds what the chain says with it beyond the chain without it. An operation that was tried
- * several times, to the same end, is one piece of evidence.
+ * Attempts, and what was seen after them, are one chain: each adds what the chain says with it beyond the chain without it.
+ * An operation that was tried several times, to the same end, is one piece of evidence.
+ * @returns `courses` by set, up to the attempt that worked; null where nothing was tried
  */
-function attemptsLikelihood(
+function repairsLikelihood(
+	engine: Engine,
+	model: string,
 	sets: readonly FaultSet[],
-	attempts: readonly { remedy: Remedy; resolved: boolean }[]
-): EvidenceLikelihood[] {
+	features: Features
+): { likelihoods: EvidenceLikelihood[]; courses: Courses[] | null } {
+	if (features.attempts.length === 0) return { likelihoods: [], courses: null };
+	const events = eventsOf(engine, model, features);
+	const own = ownFaultsOf(engine);
 	const likelihoods = new Map<string, EvidenceLikelihood>();
-	const logs = attempts.map(({ remedy, resolved }) => {
-		const evidence = `tried:${remedy.code}=${resolved}`;
+	const logs = events.map(({ evidence }) => {
 		const known = likelihoods.get(evidence) ?? {
 			evidence,
 			beliefs: [],
@@ -203,17 +296,33 @@ function attemptsLikelihood(
 		likelihoods.set(evidence, known);
 		return known.logLikelihood;
 	});
-	sets.forEach((set, s) => {
+	const courses = sets.map((set, s) => {
+		const course = new Courses(set, own);
 		let before = 0;
-		attemptLikelihoods(set, attempts).forEach((likelihood, i) => {
+		for (const [i, event] of events.entries()) {
+			const worked = 'remedy' in event && event.resolved;
+			if ('chanceOf' in event) course.see(event.chanceOf);
+			else if (!worked) course.fail(event.remedy);
+			const likelihood = worked ? course.workedBy(event.remedy) : course.total;
 			// so small that it is nothing: courses of hundreds of attempts, none of which ever works
 			const log = Math.log(Math.max(Number.MIN_VALUE, likelihood));
 			const said = logs[i] as Float64Array;
 			said[s] = (said[s] as number) + log - before;
 			before = log;
-		});
+			if (worked) break;
+		}
+		return course;
 	});
-	return [...likelihoods.values()];
+	return { likelihoods: [...likelihoods.values()], courses };
+}
+
+/** Faults that repairs of this shop have made so far, by how often; the likeliest of them. */
+function ownFaultsOf(engine: Engine): OwnFault[] {
+	const index = new Map([...engine.catalog.faults.keys()].map((code, i) => [code, i]));
+	return ownFaultChances(engine.learned).flatMap(({ code, chance }) => {
+		const fault = index.get(code);
+		return fault === undefined ? [] : [{ fault, chance }];
+	});
 }
 
 /**
@@ -249,11 +358,11 @@ function logitInterval(chance: number, halfWidth: number): { low: number; high: 
 	return { low: expit(logit - halfWidth), high: expit(logit + halfWidth) };
 }
 
-function likeliestSets(sets: readonly FaultSet[], posterior: Float64Array, codes: string[]) {
-	return sets
-		.map((set, i) => ({
+function likeliestSets(now: readonly SetChance[], codes: string[]) {
+	return now
+		.map(({ set, chance }) => ({
 			faults: set.map((fault) => codes[fault] as string),
-			probability: posterior[i] as number
+			probability: chance
 		}))
 		.filter(({ faults }) => faults.length > 0)
 		.sort((a, b) => b.probability - a.probability)

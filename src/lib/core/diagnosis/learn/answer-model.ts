@@ -36,6 +36,10 @@ export interface QuestionCounts {
 	beliefs: readonly (Stated | null)[];
 	/** what is usual before anything is seen, in tickets by answer */
 	usual: readonly number[];
+	/** the catalog states what is usual */
+	usualStated?: boolean;
+	/** what a device without any of the faults is believed to answer; as usual without */
+	statedNone?: Stated;
 }
 
 /** The counts of one fault on one model: by answer. */
@@ -90,7 +94,7 @@ const STATED_USUAL = 0.5;
 /** What a starting belief is worth in tickets where it does not say: the exchange format's default. */
 export const USUAL_WEIGHT = 4;
 /** What a starting belief calls impossible is worth this much of a ticket all the same. A choice. */
-const LEAST_WEIGHT = 0.01;
+export const LEAST_WEIGHT = 0.01;
 const ROUNDS = 4;
 
 interface Split {
@@ -110,10 +114,14 @@ function splitOf(counts: readonly number[], background: readonly number[], habit
 }
 
 /** What is usual: the answers of faults that do not speak, by a few rounds of expectation and maximisation. */
-function backgroundOf({ perFault, none, usual, beliefs }: QuestionCounts, habits: Habits): number[] {
-	// what the catalog states of a fault counts a little, as long as nothing else is known
+function backgroundOf(
+	{ perFault, none, usual, usualStated, beliefs }: QuestionCounts,
+	habits: Habits
+): number[] {
+	// what the catalog states of a fault counts a little, as long as nothing is said of what is usual
+	const counted = usualStated ? 0 : STATED_USUAL;
 	const said = perFault.map((counts, f) =>
-		counts.map((count, k) => count + STATED_USUAL * (beliefs[f]?.chances[k] ?? 0))
+		counts.map((count, k) => count + counted * (beliefs[f]?.chances[k] ?? 0))
 	);
 	const start = none.map(
 		(count, k) => (usual[k] as number) + count + sumOf(said.map((counts) => counts[k] as number))
@@ -169,11 +177,12 @@ export function answersByFault(question: QuestionCounts, habits: Habits, trust: 
 			weight: sumOf(counts) + (1 - right) * prior + right * stated.weight
 		};
 	});
-	const none = dirichletMean(
-		question.none,
-		background.map((chance) => NONE_WEIGHT * chance)
-	);
-	return { background, none: { chances: none, weight: sumOf(question.none) + NONE_WEIGHT }, perFault };
+	const { statedNone } = question;
+	const noneWeights = statedNone
+		? statedWeights(statedNone)
+		: background.map((chance) => NONE_WEIGHT * chance);
+	const none = dirichletMean(question.none, noneWeights);
+	return { background, none: { chances: none, weight: sumOf(question.none) + sumOf(noneWeights) }, perFault };
 }
 
 /** Seven of ten starting beliefs are taken for right at first, as if eight had been looked at. A choice. */

@@ -1,14 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { catalog, lesson, times, unseen } from '../../simulation/fuse-and-port';
 import { simulatedName } from '../../readings/instrument';
-import {
-	answersOf,
-	answerWords,
-	evidenceWords,
-	readFeatures,
-	withoutSimulated,
-	type Evidence
-} from './evidence';
+import { answersOf, readFeatures, withoutSimulated, type Evidence } from './evidence';
+import { answerWords, evidenceWords } from './evidence-words';
 import { emptyLearned, learn, LESSONS, lessonOf, setKey, faultsOfKey } from './learn';
 
 /** Rules of the engine one by one, each at its bound and against a sum made by hand. */
@@ -23,44 +17,60 @@ const of = (asked: Record<string, unknown>, told: Record<string, string>) =>
 	Object.fromEntries(Object.keys(asked).map((question) => [question, told[question]]));
 
 describe('what a look tells', () => {
-	const look = (...seen: [string, string][]) =>
-		answersTold({ inspection: seen.map(([place, state]) => ({ place, state })) })['port:look'];
-	it.each<[string, [string, string][], string | undefined]>([
-		['nothing looked at', [], undefined],
-		['a straight contact', [['A1', 'straight']], 'sound'],
-		['a cracked tongue', [['tongue', 'bent']], 'broken'],
-		['a straight tongue', [['tongue', 'straight']], 'sound'],
-		['a missing contact', [['A1', 'missing']], 'broken'],
-		['a burnt one', [['A1', 'burnt']], 'burnt-or-corroded'],
-		['a corroded one', [['A1', 'corroded']], 'burnt-or-corroded'],
-		['a bent one', [['A1', 'bent']], 'deformed'],
-		['a folded one', [['A1', 'folded']], 'deformed'],
-		['one that touches', [['A1', 'touching']], 'deformed'],
-		[
-			'burnt beside bent',
+	const look = (...seen: [string, string][]) => {
+		const told = answersTold({ inspection: seen.map(([place, state]) => ({ place, state })) });
+		return Object.fromEntries(Object.entries(told).map(([question, answer]) => [question.slice(5), answer]));
+	};
+	it.each<[string, [string, string][], Record<string, string>]>([
+		['nothing looked at', [], {}],
+		['a straight contact', [['A1', 'straight']], { contacts: 'straight' }],
+		['a burnt tongue says nothing of contacts', [['tongue', 'burnt']], { tongue: 'burnt' }],
+		['a straight tongue', [['tongue', 'straight']], { tongue: 'straight' }],
+		['a bent shell', [['shell', 'bent']], { shell: 'bent' }],
+		['joints', [['joints', 'corroded']], { joints: 'corroded' }],
+		...(['missing', 'burnt', 'corroded', 'bent', 'folded', 'touching'] as const).map(
+			(state): [string, [string, string][], Record<string, string>] => [
+				`a ${state} contact`,
+				[['A1', state]],
+				{ contacts: state }
+			]
+		),
+		...(
 			[
-				['A1', 'bent'],
-				['A2', 'burnt']
-			],
-			'burnt-or-corroded'
-		],
-		[
-			'missing beside burnt',
+				['straight', 'corroded'],
+				['corroded', 'bent'],
+				['bent', 'touching'],
+				['touching', 'folded'],
+				['folded', 'burnt'],
+				['burnt', 'missing']
+			] as const
+		).flatMap(([better, worse]): [string, [string, string][], Record<string, string>][] => [
 			[
-				['A1', 'burnt'],
-				['A2', 'missing']
+				`${worse} after ${better}`,
+				[
+					['A1', better],
+					['A2', worse]
+				],
+				{ contacts: worse }
 			],
-			'broken'
-		],
+			[
+				`${worse} before ${better}`,
+				[
+					['A1', worse],
+					['A2', better]
+				],
+				{ contacts: worse }
+			]
+		]),
 		[
 			'seen again, straight',
 			[
 				['A1', 'bent'],
 				['A1', 'straight']
 			],
-			'sound'
+			{ contacts: 'straight' }
 		]
-	])('%s', (_, seen, told) => expect(look(...seen)).toBe(told));
+	])('%s', (_, seen, told) => expect(look(...seen)).toEqual(told));
 });
 
 describe('what is measured tells', () => {
@@ -71,8 +81,8 @@ describe('what is measured tells', () => {
 		...more
 	});
 	it.each<[string, Evidence['meter'], Record<string, string | undefined>]>([
-		['a contract over 5.6 V is raised', [plug(5.61, 0.5)], { 'meter:contract': 'raised' }],
-		['5.6 V is not', [plug(5.6, 0.5)], { 'meter:contract': 'base' }],
+		['a contract over 5.5 V is raised', [plug(5.51, 0.5)], { 'meter:contract': 'raised' }],
+		['5.5 V is not', [plug(5.5, 0.5)], { 'meter:contract': 'base' }],
 		[
 			'one side says nothing of sides',
 			[plug(5, 0.5, { orientation: 'a' })],
@@ -200,7 +210,10 @@ describe('what is measured tells', () => {
 		expect(evidenceWords(catalog, 'pins:vbus=mixed')).toBe('contacts of VBUS read apart');
 		expect(evidenceWords(catalog, 'pins:vbus=value')).toBe('VBUS reads a value');
 		expect(evidenceWords(catalog, 'pins:vbus=short')).toBe('VBUS reads short');
-		expect(evidenceWords(catalog, 'port:look=broken')).toBe('contact or tongue gone');
+		expect(evidenceWords(catalog, 'look:contacts=missing')).toBe('contacts missing');
+		expect(evidenceWords(catalog, 'look:tongue=straight')).toBe('tongue sound');
+		expect(evidenceWords(catalog, 'path:odd=lost')).toBe('odd: the supply is lost');
+		expect(evidenceWords(catalog, 'after:look:tongue=burnt')).toBe('after the repair: tongue burnt');
 		expect(evidenceWords(catalog, 'of nobody=x')).toBe('of nobody=x');
 		expect(answerWords(catalog, 'probe', 'open')).toBe('open');
 		expect(answerWords(catalog, 'meter:hold', 'pulsing')).toBe('the current pulses');
@@ -233,9 +246,9 @@ describe('a lesson', () => {
 	it('a fault that the repair made was not there before', () => {
 		expect(lessonOf(closed({ faults: ['fuse', 'port'], ownFaults: ['port'] }), catalog)).toMatchObject({
 			faults: ['fuse'],
-			harmed: true
+			broke: ['port']
 		});
-		expect(lessonOf(closed(), catalog)).not.toHaveProperty('harmed');
+		expect(lessonOf(closed(), catalog)).not.toHaveProperty('broke');
 	});
 	const tried = (faults: string[], ...attempts: [string, boolean][]) =>
 		lessonOf(
@@ -290,7 +303,7 @@ describe('a lesson', () => {
 	it('adds to every count, and comes out without a trace', () => {
 		const all = lesson({
 			faults: ['port', 'fuse'],
-			harmed: true,
+			broke: ['fuse'],
 			features: {
 				signs: [['dead', true]],
 				answers: [{ question: 'probe', answer: 'open' }],

@@ -1,13 +1,17 @@
 import type { Catalog } from '../../catalog/catalog';
-import { CELL_STATES, CELL_STATE_WORDS, packState } from '../../charging/cell-limits';
+import { measuredAnswers } from '../../catalog/measured-questions';
+import { packState } from '../../charging/cell-limits';
 import { batteryOfLook, type Taken } from '../../charging/battery-of-look';
 import { judgeLooks, type PlugLook } from '../../charging/judge-looks';
-import { judgePlugIn, plugContext, PLUG_KINDS, PLUG_WORDS } from '../../charging/judge-plug-in';
+import { contractLevel, isRaised } from '../../charging/healthy-draw';
+import { judgePlugIn, plugContext } from '../../charging/judge-plug-in';
+import { judgeNode } from '../../charging/power-path';
 import { verdictsAlone } from '../../readings/compare';
 import { isSimulatedMeter } from '../../readings/instrument';
-import { opinionsOf, opinionWords, type Opinion } from './opinions';
+import { opinionsOf, type Opinion } from './opinions';
 import { EMPTY_BOOK, type KnownGoodBook } from '../../readings/known-good-book';
 import { SHORT_BELOW } from '../../readings/verdict';
+import { PORT_PLACES, type ContactState } from '../../units/seen-codes';
 import { beforeRepair } from '../../units/stage';
 
 /** What the engine reads of a ticket. A ticket of the exchange room fits it as it is. */
@@ -17,8 +21,13 @@ export interface Evidence {
 	customer?: { name: string; kind: 'private' | 'trade' } | null | undefined;
 	opinions?:
 		readonly { from: 'customer' | 'technician'; fault: string; by?: string | undefined }[] | undefined;
-	inspection: readonly { place: string; state: string }[];
-	observations: readonly { test: string; outcome: string; stage?: string | undefined }[];
+	inspection: readonly { place: string; state: string; at?: number | undefined }[];
+	observations: readonly {
+		test: string;
+		outcome: string;
+		stage?: string | undefined;
+		at?: number | undefined;
+	}[];
 	meter: readonly (PlugLook & { stage: string; meter?: string | undefined })[];
 	battery: readonly {
 		stage: string;
@@ -34,7 +43,18 @@ export interface Evidence {
 		overload?: boolean | undefined;
 		meter?: string | undefined;
 		board?: string | undefined;
+		at?: number | undefined;
 	}[];
+	/** volts at nodes of the charging path */
+	path?:
+		| readonly {
+				stage: string;
+				node: string;
+				volts: number;
+				meter?: string | undefined;
+				at?: number | undefined;
+		  }[]
+		| undefined;
 	attempts: readonly { operation: string; resolved: boolean; at?: number | undefined }[];
 }
 
@@ -44,26 +64,22 @@ export interface Answer {
 	answer: string;
 }
 
+/** Answers that were taken after so many attempts, all of which failed. */
+export interface Since {
+	attempts: number;
+	answers: readonly Answer[];
+}
+
 /** Evidence as the model uses it. Measured values have become classes; attempts keep their order. */
 export interface Features {
 	signs: readonly (readonly [sign: string, present: boolean])[];
 	answers: readonly Answer[];
 	attempts: Evidence['attempts'];
+	/** what was seen after attempts that failed: it speaks of what these left */
+	since?: readonly Since[];
 	/** what was taken for the fault before it was found; the first of each source */
 	opinions?: readonly Opinion[];
 }
-
-/** Questions that are derived from measurements, not from the catalog, with their possible answers. */
-const DERIVED: Record<string, readonly string[]> = {
-	'meter:draw': PLUG_KINDS,
-	'meter:sides': ['alike', 'one-only'],
-	'meter:hold': ['steady', 'pulsing'],
-	'meter:contract': ['base', 'raised'],
-	'battery:state': CELL_STATES,
-	'port:look': ['sound', 'deformed', 'burnt-or-corroded', 'broken']
-};
-/** A net's reading: judged by its known good where there is any, else a plain value, short or open. */
-const PIN_ANSWERS = ['agrees', 'value', 'short', 'open', 'low', 'high', 'mixed'];
 
 /** A measurement that a plan may ask for, by the question of it that tells most. */
 export interface Measure {
@@ -76,7 +92,7 @@ export interface Measure {
 }
 /** Minutes and cautions: common practice, no source. */
 export const MEASURES: readonly Measure[] = [
-	{ code: 'look', label: 'Look into the port', question: 'port:look', minutes: 2, caution: null },
+	{ code: 'look', label: 'Look into the port', question: 'look:contacts', minutes: 2, caution: null },
 	{
 		code: 'plug-in',
 		label: 'Plug in the meter',
@@ -91,21 +107,19 @@ export const MEASURES: readonly Measure[] = [
 		minutes: 5,
 		caution: 'A swollen, leaking or hot pack is not probed.'
 	},
-	{ code: 'read-pins', label: 'Read the contacts', question: 'pins:', minutes: 8, caution: null }
+	{ code: 'read-pins', label: 'Read the contacts', question: 'pins:', minutes: 8, caution: null },
+	{
+		code: 'path',
+		label: 'Walk the power path',
+		question: 'path:',
+		minutes: 7,
+		caution: 'Probe with the battery in view: one slip shorts the supply to its neighbour.'
+	}
 ];
 
 /** Possible answers to a question; empty where neither the catalog nor the program knows it. */
-export function answersOf(catalog: Catalog, question: string): readonly string[] {
-	if (question.startsWith('pins:')) return PIN_ANSWERS;
-	return (
-		(Object.hasOwn(DERIVED, question) ? DERIVED[question] : undefined) ??
-		catalog.tests.get(question)?.outcomes ??
-		[]
-	);
-}
-
-/** Only what was seen before the repair speaks of what was wrong. */
-const speaks = ({ stage }: { stage?: string | undefined }) => beforeRepair(stage);
+export const answersOf = (catalog: Catalog, question: string): readonly string[] =>
+	measuredAnswers(question) ?? catalog.tests.get(question)?.outcomes ?? [];
 
 /** Where a model's known-good readings are looked up. */
 export type KnownGood = (model: string) => KnownGoodBook;
@@ -114,20 +128,27 @@ const NOTHING_KNOWN: KnownGood = () => EMPTY_BOOK;
 /** What was measured on the real device: readings of the stand-in instruments teach nothing. */
 export function withoutSimulated<Measured extends Evidence>(evidence: Measured): Measured {
 	const real = ({ meter }: { meter?: string | undefined }) => !isSimulatedMeter(meter);
-	const { meter, battery, readings } = evidence;
-	if (meter.every(real) && battery.every(real) && readings.every(real)) return evidence;
+	const { meter, battery, readings, path = [] } = evidence;
+	if (
+		[meter, battery, readings, path].every((all: readonly { meter?: string | undefined }[]) =>
+			all.every(real)
+		)
+	)
+		return evidence;
 	return {
 		...evidence,
 		meter: meter.filter(real),
 		battery: battery.filter(real),
-		readings: readings.filter(real)
+		readings: readings.filter(real),
+		path: path.filter(real)
 	};
 }
 
 /**
  * Turns evidence into features. What was not asked, not tested and not measured leaves no trace.
  * Evidence of unknown codes is left out: the catalog may have changed since.
- * @param evidence as a ticket holds it: volts, amperes, ohms, seconds; stages after the repair say nothing
+ * @param evidence as a ticket holds it: volts, amperes, ohms, seconds; what was taken after attempts that failed speaks of
+ *   what these left, what was taken after one that worked says nothing
  * @param known where the model's known-good readings are looked up; none without
  * @example readFeatures({ ...nothing, battery: [{ stage: 'intake', volts: 1.4 }] }, catalog).answers
  *   // [{ question: 'battery:state', answer: 'discard' }]
@@ -138,30 +159,71 @@ export function readFeatures(
 	known: KnownGood = NOTHING_KNOWN
 ): Features {
 	const opinions = opinionsOf(evidence, catalog);
-	const latest = new Map<string, string>();
-	for (const seen of evidence.observations.filter(speaks)) latest.set(seen.test, seen.outcome);
-	const answers = [...latest].map(([question, answer]) => ({ question, answer }));
+	const since = failuresOf(evidence).flatMap((attempts): Since[] => {
+		const answers = answersAt(evidence, catalog, known, attempts);
+		return answers.length > 0 ? [{ attempts, answers }] : [];
+	});
 	return {
 		signs: Object.entries(evidence.signs).filter(([sign]) => catalog.signs.has(sign)),
-		answers: [
-			...answers,
-			...plugInAnswers(evidence, catalog),
-			...batteryAnswers(evidence, catalog),
-			...pinAnswers(evidence, catalog, known),
-			...lookAnswers(evidence)
-		].filter(({ question, answer }) => answersOf(catalog, question).includes(answer)),
+		answers: answersAt(evidence, catalog, known, 0),
 		attempts: evidence.attempts,
+		...(since.length > 0 ? { since } : {}),
 		...(opinions.length > 0 ? { opinions } : {})
 	};
 }
 
+/** 1, 2 … for each attempt before which none, and which itself did not, make the complaint go. */
+function failuresOf({ attempts }: Evidence): number[] {
+	const worked = attempts.findIndex(({ resolved }) => resolved);
+	return attempts.slice(0, worked < 0 ? attempts.length : worked).map((_, i) => i + 1);
+}
+
+/** What was taken after so many attempts: by its stage, and by its moment where it has one; all of a stage last without. */
+function takenAfter({ attempts }: Evidence, wanted: number) {
+	const before = (at: number) => attempts.filter((attempt) => (attempt.at ?? Infinity) <= at).length;
+	return ({ stage, at }: { stage?: string | undefined; at?: number | undefined }): boolean => {
+		if (beforeRepair(stage)) return wanted === 0;
+		// taken after a repair that nobody entered: nothing is known of it
+		return wanted > 0 && wanted === (at === undefined ? attempts.length : Math.max(1, before(at)));
+	};
+}
+
+function answersAt(evidence: Evidence, catalog: Catalog, known: KnownGood, attempts: number): Answer[] {
+	const taken = takenAfter(evidence, attempts);
+	const late = ({ at }: { at?: number | undefined }) =>
+		at !== undefined && evidence.attempts.some((attempt) => (attempt.at ?? Infinity) <= at);
+	const { model, observations, meter, battery, readings, path = [], inspection } = evidence;
+	const moment = {
+		model,
+		observations: observations.filter(taken),
+		meter: meter.filter(taken),
+		battery: battery.filter(taken),
+		readings: readings.filter(taken),
+		path: path.filter(taken),
+		// a look names no stage: its moment tells
+		inspection: inspection.filter((seen) => taken({ ...seen, stage: late(seen) ? 'after-repair' : 'intake' }))
+	};
+	const latest = new Map<string, string>();
+	for (const seen of moment.observations) latest.set(seen.test, seen.outcome);
+	return [
+		...[...latest].map(([question, answer]) => ({ question, answer })),
+		...plugInAnswers(moment, catalog),
+		...batteryAnswers(moment, catalog),
+		...pinAnswers(moment, catalog, known),
+		...lookAnswers(moment),
+		...pathAnswers(moment, catalog)
+	].filter(({ question, answer }) => answersOf(catalog, question).includes(answer));
+}
+
+type Moment = Required<
+	Pick<Evidence, 'model' | 'observations' | 'meter' | 'battery' | 'readings' | 'path' | 'inspection'>
+>;
+
 /** The strongest draw as it is judged with model, battery and contract; whether the sides agree; whether it holds. */
-function plugInAnswers({ meter, battery, model }: Evidence, catalog: Catalog): Answer[] {
-	const seen = meter.filter(speaks);
+function plugInAnswers({ meter: seen, battery, model }: Moment, catalog: Catalog): Answer[] {
 	const [first] = seen;
 	if (!first) return [];
-	const before = battery.filter(speaks);
-	const contextOf = (look: Taken) => plugContext(catalog, model, batteryOfLook(before, look));
+	const contextOf = (look: Taken) => plugContext(catalog, model, batteryOfLook(battery, look));
 	const strongest = seen.reduce(
 		(most, moment) => (Math.abs(moment.amps) > Math.abs(most.amps) ? moment : most),
 		first
@@ -177,13 +239,16 @@ function plugInAnswers({ meter, battery, model }: Evidence, catalog: Catalog): A
 	if (Math.max(on('a'), on('b')) >= 3) {
 		answers.push({ question: 'meter:hold', answer: together.includes('pulsing') ? 'pulsing' : 'steady' });
 	}
-	const raised = seen.some(({ volts }) => volts > 5.6);
-	answers.push({ question: 'meter:contract', answer: raised ? 'raised' : 'base' });
+	const profile = contextOf(strongest);
+	if (!profile.fixed) {
+		const raised = seen.some((look) => isRaised(contractLevel(look, profile), profile));
+		answers.push({ question: 'meter:contract', answer: raised ? 'raised' : 'base' });
+	}
 	return answers;
 }
 
-function batteryAnswers({ battery, model }: Evidence, catalog: Catalog): Answer[] {
-	const last = battery.filter(speaks).at(-1);
+function batteryAnswers({ battery, model }: Moment, catalog: Catalog): Answer[] {
+	const last = battery.at(-1);
 	if (!last) return [];
 	const known = catalog.models.get(model)?.battery;
 	return [
@@ -195,9 +260,9 @@ function batteryAnswers({ battery, model }: Evidence, catalog: Catalog): Answer[
  * Each net by its worst contact, judged against the model's known good: what deviates with a fault again and again is
  * that fault's signature, and is learnt here as P(answer | fault). Only diode mode, in which references are taken.
  */
-function pinAnswers({ readings, model }: Evidence, catalog: Catalog, known: KnownGood): Answer[] {
+function pinAnswers({ readings, model }: Moment, catalog: Catalog, known: KnownGood): Answer[] {
 	const connector = catalog.connectors.get(catalog.models.get(model)?.connector ?? '');
-	const read = readings.filter((reading) => speaks(reading) && reading.mode === 'diode');
+	const read = readings.filter(({ mode }) => mode === 'diode');
 	if (!connector || read.length === 0) return [];
 	const { pins, nets } = verdictsAlone(connector, read, known(model));
 	return nets.map(({ net, verdict, agree }) => {
@@ -212,60 +277,35 @@ function pinAnswers({ readings, model }: Evidence, catalog: Catalog, known: Know
 	});
 }
 
-function lookAnswers({ inspection }: Evidence): Answer[] {
-	if (inspection.length === 0) return [];
-	// a place that was looked at again counts as it was seen last
-	const latest = new Map(inspection.map(({ place, state }) => [place, state]));
-	const states = new Set(latest.values());
-	const tongue = (latest.get('tongue') ?? 'straight') !== 'straight';
-	const has = (...wanted: string[]) => wanted.some((state) => states.has(state));
-	if (tongue || has('missing')) return [{ question: 'port:look', answer: 'broken' }];
-	if (has('burnt', 'corroded')) return [{ question: 'port:look', answer: 'burnt-or-corroded' }];
-	const deformed = has('bent', 'folded', 'touching');
-	return [{ question: 'port:look', answer: deformed ? 'deformed' : 'sound' }];
+/** Worse than the state before it, as far as charging goes. A choice. */
+const WORSE: readonly ContactState[] = [
+	'straight',
+	'corroded',
+	'bent',
+	'touching',
+	'folded',
+	'burnt',
+	'missing'
+];
+
+/** The contacts by the worst of them, every other place by itself. A place that was looked at again counts as seen last. */
+function lookAnswers({ inspection }: Moment): Answer[] {
+	const latest = new Map(inspection.map(({ place, state }) => [place, state as ContactState]));
+	const worst = new Map<string, ContactState>();
+	for (const [place, state] of latest) {
+		const question = (PORT_PLACES as readonly string[]).includes(place) ? `look:${place}` : 'look:contacts';
+		const before = worst.get(question) ?? 'straight';
+		worst.set(question, WORSE.indexOf(state) > WORSE.indexOf(before) ? state : before);
+	}
+	return [...worst].map(([question, answer]) => ({ question, answer }));
 }
 
-/** A piece of evidence in the trade's words, from its key as the odds report it ("vbus-fuse=open"). */
-export function evidenceWords(catalog: Catalog, key: string): string {
-	const at = key.lastIndexOf('=');
-	const [subject, answer] = [key.slice(0, at), key.slice(at + 1)];
-	const said = opinionWords(catalog, key);
-	if (said) return said;
-	const sign = catalog.signs.get(subject);
-	if (sign) return answer === 'true' ? sign.label : `not: ${sign.label}`;
-	const test = catalog.tests.get(subject);
-	if (test) return `${test.label}: ${answer}`;
-	const operation = catalog.operations.get(subject.replace(/^tried:/, ''));
-	if (operation) {
-		return `${operation.label}: ${answer === 'true' ? 'it helped' : 'it did not help'}`;
-	}
-	if (subject.startsWith('pins:')) {
-		const net = subject.slice(5).toUpperCase();
-		if (answer === 'agrees') return `${net} reads as known good`;
-		return answer === 'mixed'
-			? `contacts of ${net} read apart`
-			: `${net} reads ${answer === 'value' ? 'a value' : answer}`;
-	}
-	return DERIVED_WORDS[key] ?? key;
+/** Every node that was probed, as it was read last. */
+function pathAnswers({ path, model }: Moment, catalog: Catalog): Answer[] {
+	const nodes = new Map((catalog.models.get(model)?.path ?? []).map((node) => [node.node, node]));
+	const latest = new Map(path.map(({ node, volts }) => [node, volts]));
+	return [...latest].flatMap(([code, volts]) => {
+		const node = nodes.get(code);
+		return node ? { question: `path:${code}`, answer: judgeNode(volts, node) } : [];
+	});
 }
-
-/** An answer in words: of a test its own code, of a measurement what it says. */
-export const answerWords = (catalog: Catalog, question: string, answer: string): string =>
-	catalog.tests.has(question) ? answer : evidenceWords(catalog, `${question}=${answer}`);
-
-const DERIVED_WORDS: Record<string, string> = {
-	...Object.fromEntries(PLUG_KINDS.map((kind) => [`meter:draw=${kind}`, PLUG_WORDS[kind]])),
-	...Object.fromEntries(
-		CELL_STATES.map((state) => [`battery:state=${state}`, `battery ${CELL_STATE_WORDS[state]}`])
-	),
-	'meter:sides=alike': 'both sides alike',
-	'meter:sides=one-only': 'one side only',
-	'meter:hold=steady': 'the current holds',
-	'meter:hold=pulsing': 'the current pulses',
-	'meter:contract=base': 'stays at base voltage',
-	'meter:contract=raised': 'higher voltage agreed',
-	'port:look=sound': 'contacts straight',
-	'port:look=deformed': 'contacts bent or touching',
-	'port:look=burnt-or-corroded': 'contacts burnt or corroded',
-	'port:look=broken': 'contact or tongue gone'
-};

@@ -58,6 +58,52 @@ describe('what is told of a question', () => {
 		close(told.perFault[0]?.chances, wanted.perFault[0]?.chances as number[]);
 		close(told.perFault[1]?.chances, wanted.perFault[1]?.chances as number[]);
 	});
+	it('what the catalog states to be usual holds for every fault of which it states nothing else', () => {
+		const said = (...more: object[]) =>
+			fit(
+				buildCatalog([
+					...records.filter(({ record }) => record !== 'expectation'),
+					...(more as CatalogRecord[])
+				]),
+				learn([...some])
+			).answers('probe', 'new');
+		const usual = { record: 'expectation', test: 'probe', outcomes: { open: 0.1, through: 0.9 }, weight: 8 };
+		const own = { record: 'expectation', given: 'fuse', test: 'probe', outcomes: { open: 1 } };
+		const wanted = byHand(
+			counted({
+				usual: [0.81, 7.21],
+				usualStated: true,
+				beliefs: [
+					{ chances: [1, 0], weight: 4 },
+					{ chances: [0.1, 0.9], weight: 8 }
+				]
+			})
+		);
+		for (const told of [said(usual, own), said(own, usual)]) {
+			close(told.perFault[0]?.chances, wanted.perFault[0]?.chances as number[]);
+			close(told.perFault[1]?.chances, wanted.perFault[1]?.chances as number[]);
+			close(told.none.chances, wanted.none.chances);
+		}
+		// before any ticket what is usual is what is stated, and a fault's own statement does not shift it
+		const empty = fit(
+			buildCatalog([
+				...records.filter(({ record }) => record !== 'expectation'),
+				usual,
+				own
+			] as CatalogRecord[]),
+			learn([])
+		).answers('probe', 'new');
+		close(empty.none.chances, [0.81 / 8.02, 7.21 / 8.02]);
+	});
+	it('a sign too', () => {
+		const some = [
+			...records.filter(({ record }) => record !== 'expectation'),
+			{ record: 'expectation', sign: 'dead', chance: 0.05, weight: 30 }
+		] as CatalogRecord[];
+		const { perFault, background } = fit(buildCatalog(some), learn([])).sign('dead', 'new');
+		expect(background).toBeCloseTo((30 * 0.05 + 0.01) / 30.02, 9);
+		for (const { chance } of perFault) expect(chance).toBeLessThan(0.08);
+	});
 	it('answers under two faults belong to the one whose answers depart most from what is usual', () => {
 		const both = fit(catalog, learn([...some, ...probed(['fuse', 'port'], 'open', 7)])).answers(
 			'probe',

@@ -1,7 +1,9 @@
 import type { Catalog } from '../../catalog/catalog';
+import { isOfPath } from '../../catalog/measured-questions';
 import { divergence } from '../../statistics/divergence';
 import { sumOf } from '../../statistics/sum';
 import { answersOf } from './evidence';
+import { pathBeliefs } from './path-beliefs';
 import { once } from '../once';
 import { usualAndOwn, type ModelQuestion, type OwnAnswers, type UsualAndOwn } from './model-deviations';
 import { faultSharesOf, type Belief, type FaultShares } from './shares';
@@ -10,10 +12,12 @@ import {
 	answersByFault,
 	likeliestHabits,
 	likeliestTrust,
+	LEAST_WEIGHT,
 	USUAL_WEIGHT,
 	type AnswersByFault,
 	type QuestionCounts,
-	type OwnCounts
+	type OwnCounts,
+	type Stated
 } from './answer-model';
 
 export type { Belief };
@@ -177,6 +181,8 @@ const readAnswers = (answers: readonly string[], counts: ReadonlyMap<string, num
 interface Rows {
 	single: QuestionCounts;
 	several: { faults: number[]; counts: number[] }[];
+	/** the answers go from good to bad, and the worst of several faults shows */
+	worstShows?: boolean;
 }
 
 function rowsOf<Count>(
@@ -202,6 +208,23 @@ function rowsOf<Count>(
 	return { single: { perFault, none, beliefs, usual }, several };
 }
 
+const weightOf = ({ weight = USUAL_WEIGHT }: { weight?: number | undefined }) => weight;
+
+/** Rows with what the catalog states to be usual: of every fault of which it states nothing else. */
+function usuallySaid(rows: Rows, stated: Stated | null): Rows {
+	if (!stated) return rows;
+	const { single } = rows;
+	return {
+		...rows,
+		single: {
+			...single,
+			beliefs: single.beliefs.map((own) => own ?? stated),
+			usual: stated.chances.map((chance) => stated.weight * chance + LEAST_WEIGHT),
+			usualStated: true
+		}
+	};
+}
+
 const add = (a: readonly number[], b: readonly number[]) => a.map((value, i) => value + (b[i] as number));
 
 function signCounts(
@@ -215,9 +238,15 @@ function signCounts(
 		const expected = catalog.expectations.find((e) => e.given === fault && e.sign === sign);
 		return expected?.chance === undefined
 			? null
-			: { chances: [expected.chance, 1 - expected.chance], weight: expected.weight ?? USUAL_WEIGHT };
+			: { chances: [expected.chance, 1 - expected.chance], weight: weightOf(expected) };
 	});
-	return rowsOf(learned.signs.get(sign), codes, index, beliefs, USUAL_SIGN, readSign);
+	const usual = catalog.expectations.find((e) => e.given === undefined && e.sign === sign);
+	return usuallySaid(
+		rowsOf(learned.signs.get(sign), codes, index, beliefs, USUAL_SIGN, readSign),
+		usual?.chance === undefined
+			? null
+			: { chances: [usual.chance, 1 - usual.chance], weight: weightOf(usual) }
+	);
 }
 
 function answerCounts(
@@ -228,19 +257,25 @@ function answerCounts(
 	question: string
 ): Rows {
 	const answers = answersOf(catalog, question);
-	const beliefs = codes.map((fault) => {
-		const expected = catalog.expectations.find((e) => e.given === fault && e.test === question);
+	const path = isOfPath(question) ? pathBeliefs(catalog, question) : null;
+	const asked = catalog.expectations.filter((e) => (e.test ?? e.measured) === question);
+	const saidOf = (outcomes: Readonly<Record<string, number>>) =>
+		answers.map((answer) => outcomes[answer] ?? 0);
+	const beliefs = codes.map((fault): Stated | null => {
+		const expected = asked.find(({ given }) => given === fault);
 		return expected?.outcomes
-			? {
-					chances: answers.map((answer) => expected.outcomes?.[answer] ?? 0),
-					weight: expected.weight ?? USUAL_WEIGHT
-				}
-			: null;
+			? { chances: saidOf(expected.outcomes), weight: weightOf(expected) }
+			: (path?.of(fault) ?? null);
 	});
 	const usual = answers.map(() => 1);
-	return rowsOf(learned.answers.get(question), codes, index, beliefs, usual, (count) =>
-		readAnswers(answers, count)
+	const usually = asked.find(({ given }) => given === undefined);
+	const rows = usuallySaid(
+		rowsOf(learned.answers.get(question), codes, index, beliefs, usual, (count) =>
+			readAnswers(answers, count)
+		),
+		usually?.outcomes ? { chances: saidOf(usually.outcomes), weight: weightOf(usually) } : null
 	);
+	return path ? { ...rows, worstShows: true, single: { ...rows.single, statedNone: path.whole } } : rows;
 }
 
 type Fit = (counts: QuestionCounts) => AnswersByFault;
@@ -272,14 +307,36 @@ function fitSign({ single, several }: Rows, fitOf: Fit): AnswersByFault {
 	return fitted;
 }
 
+/** The best answer is that of every fault of the device, any other that of the one which gives it most often. */
+function shareWorst(
+	perFault: number[][],
+	faults: readonly number[],
+	counts: readonly number[],
+	fitted: AnswersByFault
+): void {
+	counts.forEach((count, k) => {
+		if (count === 0) return;
+		const chance = (fault: number) => fitted.perFault[fault]?.chances[k] ?? 0;
+		const makers = k === 0 ? faults : [faults.reduce((a, b) => (chance(b) > chance(a) ? b : a))];
+		for (const fault of makers) {
+			const row = perFault[fault] as number[];
+			row[k] = (row[k] as number) + count;
+		}
+	});
+}
+
 /** Answers under several faults belong to the one that speaks: whose answers depart most from what is usual. */
-function fitAnswers({ single, several }: Rows, fitOf: Fit): AnswersByFault {
+function fitAnswers({ single, several, worstShows }: Rows, fitOf: Fit): AnswersByFault {
 	let fitted = fitOf(single);
 	for (let round = 0; round < 2 && several.length > 0; round++) {
 		const perFault = single.perFault.map((counts) => [...counts]);
 		const { background } = fitted;
 		const departures = fitted.perFault.map(({ chances }) => divergence(chances, background));
 		for (const { faults, counts } of several) {
+			if (worstShows) {
+				shareWorst(perFault, faults, counts, fitted);
+				continue;
+			}
 			const speaks = faults.reduce((loudest, fault) =>
 				(departures[fault] as number) > (departures[loudest] as number) ? fault : loudest
 			);

@@ -10,8 +10,8 @@ export interface Lesson {
 	closedAt?: number;
 	/** what was wrong when it came in */
 	faults: readonly string[];
-	/** the repair made a fault of its own */
-	harmed?: boolean;
+	/** faults that the repair made itself */
+	broke?: readonly string[];
 	features: Features;
 	/** attempts that addressed all that was left, and whether they worked, by the catalog that the ticket was read with */
 	tried: readonly (readonly [operation: string, worked: boolean])[];
@@ -40,6 +40,8 @@ export interface Learned extends AnswerCounts {
 	named: Map<string, number>;
 	/** per operation: tickets on which it, or another tried with it, made a fault of its own, and tickets with it */
 	harm: Map<string, [harmed: number, tried: number]>;
+	/** how often each fault was made by a repair */
+	broke: Map<string, number>;
 	/** per operation: worked and tried, where it addressed all that was confirmed */
 	operations: Map<string, [worked: number, tried: number]>;
 }
@@ -76,6 +78,7 @@ export const emptyLearned = (): Learned => ({
 	opinions: new Map(),
 	named: new Map(),
 	harm: new Map(),
+	broke: new Map(),
 	operations: new Map()
 });
 
@@ -100,7 +103,7 @@ export function lessonOf(
 	// what the repair broke was not there when the signs were seen
 	const faults = ticket.faults.filter((fault) => !ownFaults.includes(fault));
 	const tried = triedOf(faults, features.attempts, catalog);
-	return { model, closedAt, faults, ...(ownFaults.length > 0 ? { harmed: true } : {}), features, tried };
+	return { model, closedAt, faults, ...(ownFaults.length > 0 ? { broke: ownFaults } : {}), features, tried };
 }
 
 function triedOf(
@@ -176,9 +179,10 @@ function countAnswers(counted: AnswerCounts, key: string, features: Features, ti
 }
 
 function addAttempts(learned: Learned, lesson: Lesson, times: 1 | -1): void {
+	for (const fault of lesson.broke ?? []) bump(learned.broke, fault, times);
 	for (const operation of new Set(lesson.features.attempts.map(({ operation }) => operation))) {
 		const counts = ensure(learned.harm, operation, (): [number, number] => [0, 0]);
-		counts[0] += lesson.harmed ? times : 0;
+		counts[0] += lesson.broke ? times : 0;
 		counts[1] += times;
 	}
 	for (const [operation, worked] of lesson.tried) {
@@ -219,6 +223,7 @@ export function inOrder(learned: Learned): Learned {
 		named: numbers(learned.named),
 		opinions: pairs(learned.opinions),
 		harm: pairs(learned.harm),
+		broke: numbers(learned.broke),
 		operations: pairs(learned.operations),
 		models: sorted(
 			learned.models,

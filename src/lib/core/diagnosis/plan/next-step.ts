@@ -1,6 +1,7 @@
 import type { Engine } from '../engine';
 import type { Catalog } from '../../catalog/catalog';
-import { answerWords, MEASURES, type Features } from '../learn/evidence';
+import { MEASURES, type Features } from '../learn/evidence';
+import { answerWords } from '../learn/evidence-words';
 import type { Inference } from '../infer/odds';
 import { firstSteps, lookFurther, repairOutlook, type First, type Looking } from './plan-ahead';
 import {

@@ -1,11 +1,11 @@
 import type { Engine } from '../engine';
 import { meanHourlyCostMinor, operationPartsMinor } from '../../catalog/catalog';
-import { leftAfter, withoutFixed, type Attempted, type Remedy } from '../infer/attempts';
+import { withoutFixed, type Remedy } from '../infer/attempts';
 import { answerBeliefs, answerChances, harmChance } from '../infer/beliefs';
 import { MEASURES, type Features, type Measure } from '../learn/evidence';
 import type { FaultSet } from '../fault-sets';
 import type { Learned } from '../learn/learn';
-import { remediesOf, type Inference } from '../infer/odds';
+import { remediesOf, type Inference, type SetChance } from '../infer/odds';
 
 /** What a step costs by itself: minutes, and hundredths of currency with the minutes in them. */
 export interface StepCost {
@@ -83,7 +83,7 @@ export function planWorld(
 ): { world: PlanWorld; start: State } {
 	const hourlyMinor = meanHourlyCostMinor(engine.catalog) ?? ASSUMED_HOURLY_MINOR;
 	const remedies = remediesOf(engine);
-	const likely = beliefsNow(inference, features, remedies);
+	const likely = likeliestNow(inference);
 	const sets = closedUnder([...likely.map(({ set }) => set), ...besides], remedies);
 	const index = new Map(sets.map((set, i) => [set.join(' '), i]));
 	const start = new Float64Array(sets.length);
@@ -208,29 +208,11 @@ export function plannedRemedy(remedy: Remedy, sets: readonly FaultSet[], cost: S
 	return { kind: 'operation', code: remedy.code, success: remedy.success, ...cost, leaves, tries: TRIES };
 }
 
-interface Likely {
-	set: FaultSet;
-	chance: number;
-}
-
 /** The likely sets as they are now, after what failed attempts may have mended of them. */
-function beliefsNow(inference: Inference, features: Features, remedies: readonly Remedy[]): Likely[] {
-	const order = [...inference.sets.keys()].sort(
-		(a, b) => (inference.posterior[b] as number) - (inference.posterior[a] as number)
-	);
-	const byCode = new Map(remedies.map((remedy) => [remedy.code, remedy]));
-	const attempts = features.attempts.flatMap(({ operation, resolved }): Attempted[] => {
-		const remedy = byCode.get(operation);
-		return remedy ? [{ remedy, resolved }] : [];
-	});
-	const kept = order.slice(0, MOST_SETS);
-	const total = kept.reduce((sum, i) => sum + (inference.posterior[i] as number), 0);
-	return kept.flatMap((i) =>
-		leftAfter(inference.sets[i] as FaultSet, attempts).map(({ left, chance }) => ({
-			set: left,
-			chance: total > 0 ? (chance * (inference.posterior[i] as number)) / total : 0
-		}))
-	);
+function likeliestNow({ now }: Inference): SetChance[] {
+	const kept = [...now].sort((a, b) => b.chance - a.chance).slice(0, MOST_SETS);
+	const total = kept.reduce((sum, { chance }) => sum + chance, 0);
+	return kept.map(({ set, chance }) => ({ set, chance: total > 0 ? chance / total : 0 }));
 }
 
 /** Some sets with all that any remedies leave of them. */

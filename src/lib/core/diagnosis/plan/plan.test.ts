@@ -34,7 +34,7 @@ describe('a plan', () => {
 		planWorld(some, inferOdds(some, 'm', features), features, costs, options);
 	it('a step costs its minutes, parts, harm and risk, by hand', () => {
 		const harmed = { ...none, attempts: [{ operation: 'fit-fuse', resolved: true }] };
-		const some = engine([...times(4, lesson({ features: harmed, harmed: true })), ...times(20, lesson())]);
+		const some = engine([...times(4, lesson({ features: harmed, broke: ['fuse'] })), ...times(20, lesson())]);
 		const { world: found } = world(some);
 		const of = (code: string) => [...found.remedies, ...found.tests].find((step) => step.code === code);
 		// an hour costs 60: a minute 100
@@ -115,7 +115,10 @@ describe('a plan', () => {
 	it('a measurement is a step once twenty tickets have answered its question', () => {
 		const looked = (count: number) =>
 			engine(
-				times(count, lesson({ features: { ...none, answers: [{ question: 'port:look', answer: 'sound' }] } }))
+				times(
+					count,
+					lesson({ features: { ...none, answers: [{ question: 'look:contacts', answer: 'straight' }] } })
+				)
 			);
 		const steps = (some: Engine, features: Features = none) =>
 			world(some, features, { measures: true })
@@ -123,9 +126,11 @@ describe('a plan', () => {
 				.map(({ code }) => code);
 		expect(steps(looked(19))).toEqual([]);
 		expect(steps(looked(20))).toEqual(['look']);
-		expect(steps(looked(20), { ...none, answers: [{ question: 'port:look', answer: 'sound' }] })).toEqual([]);
+		expect(
+			steps(looked(20), { ...none, answers: [{ question: 'look:contacts', answer: 'straight' }] })
+		).toEqual([]);
 		expect(world(looked(20)).world.tests.some(({ kind }) => kind === 'measure')).toBe(false);
-		expect(MEASURES.map(({ code }) => code)).toEqual(['look', 'plug-in', 'battery', 'read-pins']);
+		expect(MEASURES.map(({ code }) => code)).toEqual(['look', 'plug-in', 'battery', 'read-pins', 'path']);
 	});
 	it('trying a remedy and asking a test are Bayes, by hand', () => {
 		const some = engine(times(30, lesson()));

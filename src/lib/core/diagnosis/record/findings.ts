@@ -1,7 +1,8 @@
 import { sumOf } from '../../statistics/sum';
 import type { Engine } from '../engine';
 import { reliability } from '../infer/opinion-likelihood';
-import { answersOf, evidenceWords } from '../learn/evidence';
+import { answersOf } from '../learn/evidence';
+import { evidenceWords } from '../learn/evidence-words';
 import type { UsualAndOwn } from '../learn/model-deviations';
 
 /** What a shop's record shows beyond shares and answers, in codes. */

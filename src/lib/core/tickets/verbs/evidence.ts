@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { MODES } from '../../readings/reference';
 import { codeSchema } from '../../units/code';
 import { refuse } from '../refusal';
-import { CONTACT_STATES, instrumentName, place, PORT_PLACES, STRIKABLE } from '../ticket-entries';
+import { CONTACT_STATES, PORT_PLACES } from '../../units/seen-codes';
+import { instrumentName, place, STRIKABLE } from '../ticket-entries';
 import type { Ticket } from '../ticket-record';
 import { ALL, BENCH, minutesField, stageField, verb, withEntries, type ChangeContext } from './verb';
 

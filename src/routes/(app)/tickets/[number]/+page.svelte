@@ -59,7 +59,8 @@
 		look: 'look',
 		'plug-in': 'plug',
 		battery: 'plug',
-		'read-pins': 'pins'
+		'read-pins': 'pins',
+		path: 'checks'
 	};
 
 	function start({ kind, code }: Pick<StepView, 'kind' | 'code'>) {

@@ -1,0 +1,86 @@
+import type { Connector, Model } from '../catalog/catalog';
+import type { PlugIn, Ticket } from '../tickets/ticket-record';
+import { PORT_PLACES, type ContactState } from '../units/seen-codes';
+import { drawIndex, drawNormal, drawOne, type Random } from '../units/random';
+import { BACKGROUND_LOOK, FAULT_TRUTHS, type FaultTruth, type LookTruth } from './demo-world';
+
+/**
+ * What the demo shop's technicians see beside their tests: the port under the lens, batteries that cut themselves off,
+ * contracts above 5 V, and what still is wrong after a repair that failed. Drawn apart, so that all else of a seed stays.
+ */
+interface Stamp {
+	at: number;
+	by: string;
+}
+
+/** Looks into the port on two tickets of five: the odd places by themselves, all else straight. */
+export function lookInto(
+	eyes: Random,
+	ticket: Ticket,
+	connector: Connector | undefined,
+	truths: readonly FaultTruth[],
+	stamp: Stamp
+): void {
+	if (!connector || eyes() > 0.4) return;
+	const stateAt = (place: keyof LookTruth): ContactState => {
+		const chances = truths.find(({ look }) => look?.[place])?.look?.[place] ?? BACKGROUND_LOOK[place];
+		const odd = Object.entries(chances);
+		const straight = 1 - odd.reduce((sum, [, chance]) => sum + chance, 0);
+		const drawn = drawIndex(eyes, [straight, ...odd.map(([, chance]) => chance)]);
+		return drawn === 0 ? 'straight' : (odd[drawn - 1]?.[0] as ContactState);
+	};
+	const contact = stateAt('contacts');
+	const pins = connector.pins.map(({ pin }) => pin);
+	// a port that was torn out lacks many, a plug put in askew bends one or two
+	const many = contact === 'missing' && eyes() < 0.4 ? pins.length - 2 : 1 + Math.floor(2 * eyes());
+	const from = Math.floor(eyes() * (pins.length - many + 1));
+	pins.forEach((place, i) => {
+		const state = i >= from && i < from + many ? contact : 'straight';
+		ticket.inspection.push({ place, state, ...stamp });
+	});
+	for (const place of PORT_PLACES) ticket.inspection.push({ place, state: stateAt(place), ...stamp });
+}
+
+/** Some packs have cut themselves off, a worn one more often than another. */
+export const cutsOff = (eyes: Random, truths: readonly FaultTruth[]): boolean =>
+	eyes() < Math.max(0.02, ...truths.map(({ cutOff }) => cutOff ?? 0));
+
+/** Half of the looks at a model that takes more than 5 V are at its higher contract, unless its port controller is gone. */
+export function raiseContract(
+	eyes: Random,
+	meter: PlugIn[],
+	{ charge, charges = [] }: Model,
+	truths: readonly FaultTruth[]
+): PlugIn[] {
+	const [more] = charges.filter(({ volts }) => volts > 5);
+	if (!more || !charge || truths.some(({ noContract }) => noContract) || eyes() < 0.5) return meter;
+	return meter.map((look) => ({
+		...look,
+		volts: Math.round((more.volts + 0.05 + 0.03 * drawNormal(eyes)) * 100) / 100,
+		amps: Math.round(look.amps * (more.amps / charge.amps) * 100) / 100,
+		contract: more.volts
+	}));
+}
+
+/** After two failed repairs of three the device is plugged in again: what is drawn is what the faults that are left let through. */
+export function plugInAgain(
+	eyes: Random,
+	ticket: Ticket,
+	{ charge }: Model,
+	left: readonly string[],
+	stamp: Stamp
+): void {
+	const worst = left
+		.flatMap((fault) => FAULT_TRUTHS[fault] ?? [])
+		.sort((a, b) => a.draw.centre - b.draw.centre)[0];
+	if (!worst || eyes() > 0.66) return;
+	const amps = (charge?.amps ?? 0.5) * (worst.draw.centre + worst.draw.spread * drawNormal(eyes));
+	ticket.meter.push({
+		stage: 'after-repair',
+		orientation: drawOne(eyes, ['a', 'b'] as const),
+		volts: 5.06,
+		amps: Math.max(0, Math.round(amps * 100) / 100),
+		seconds: 20,
+		...stamp
+	});
+}

@@ -1,0 +1,50 @@
+/** Codes in which rooms tell one another what was seen or measured; parts of the published format. */
+
+/** What an inline meter's look shows, judged with model, battery and contract. */
+export const PLUG_KINDS = [
+	'healthy',
+	'full',
+	'precharge',
+	'too-early',
+	'slow',
+	'trickle',
+	'nothing',
+	'contract-nothing',
+	'sagging',
+	'pulsing',
+	'one-side',
+	'over'
+] as const;
+export type PlugKind = (typeof PLUG_KINDS)[number];
+
+/** States of a battery by its volts a cell. */
+export const CELL_STATES = [
+	'reversed',
+	'cut-off',
+	'discard',
+	'watch',
+	'precharge',
+	'in-range',
+	'full',
+	'over'
+] as const;
+export type CellState = (typeof CELL_STATES)[number];
+
+/** States of a contact, or of another place of a port. */
+export const CONTACT_STATES = [
+	'straight',
+	'bent',
+	'folded',
+	'touching',
+	'missing',
+	'burnt',
+	'corroded'
+] as const;
+export type ContactState = (typeof CONTACT_STATES)[number];
+
+/** Places of a port that are looked at beside its contacts. */
+export const PORT_PLACES = ['tongue', 'shell', 'joints'] as const;
+
+/** What a node of the charging path shows, the better the earlier. */
+export const NODE_VERDICTS = ['there', 'high', 'low', 'lost'] as const;
+export type NodeVerdict = (typeof NODE_VERDICTS)[number];
