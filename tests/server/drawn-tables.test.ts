@@ -140,6 +140,46 @@ describe('tables drawn at each save', () => {
 	});
 });
 
+it('an upgrade from the version without steps of a repair keeps what is drawn, and a step is told from an attempt', async () => {
+	const { db: old } = await freshDatabaseUrl();
+	await migrate(old, '004-drawn-tables');
+	const row = { ticket_id: 1, n: 1, operation: 'replace-port', minutes: 12, resolved: 1 };
+	await old('tickets').insert({
+		id: 1,
+		number: 'K-1',
+		model: 'tern-6',
+		opened_at: new Date(NOW),
+		record: '{}',
+		parts_minor: 0,
+		labour_minor: 0,
+		minutes: 0
+	});
+	await old('attempts').insert(row);
+	await migrate(old);
+	const kept = (await old('attempts').where({ ticket_id: 1 }).first()) as typeof row & { part: unknown };
+	expect([kept.operation, kept.minutes, Boolean(kept.resolved), Boolean(kept.part)]).toEqual([
+		'replace-port',
+		12,
+		true,
+		false
+	]);
+	await old.destroy();
+
+	const number = await taken();
+	const work = { operation: 'replace-port', technician: 'ines', resolved: false } as const;
+	await change(number, { verb: 'attempt', ...work, minutes: 9, part: true });
+	await change(number, { verb: 'attempt', ...work, minutes: 30 });
+	const drawn = (await db('attempts')
+		.join('tickets', 'tickets.id', 'attempts.ticket_id')
+		.where('tickets.number', number)
+		.orderBy('n')
+		.select('minutes', 'part')) as { minutes: number; part: unknown }[];
+	expect(drawn.map(({ minutes, part }) => [minutes, Boolean(part)])).toEqual([
+		[9, true],
+		[30, false]
+	]);
+});
+
 describe('many tickets at once', () => {
 	it('are learnt beside the answers, which say how many are still to come; then all is as if read anew', async () => {
 		const shop = await freshDatabase();

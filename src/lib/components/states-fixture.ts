@@ -43,6 +43,7 @@ export function viewOf(ticket: Ticket, version = 1): TicketView {
 		connector,
 		expected: {},
 		gates: [],
+		undoes: {},
 		trail: [],
 		behind: 0
 	} as unknown as TicketView;

@@ -45,7 +45,13 @@
 		return `${Math.floor(seconds / 3600)}:${part(Math.floor(seconds / 60) % 60)}:${part(seconds % 60)}`;
 	};
 
-	function log(resolved: boolean) {
+	/** What came of a piece of work; a step of a longer repair says nothing of the complaint. */
+	const ENDS = [
+		{ words: 'Complaint gone', came: { resolved: true } },
+		{ words: 'Complaint stays', came: { resolved: false } },
+		{ words: 'Part of the work', came: { resolved: false, part: true } }
+	] as const;
+	function log(came: (typeof ENDS)[number]['came']) {
 		const typed = readNumberWithin(minutes, 0, 99_999);
 		if (typed === null) {
 			problem = `Minutes is “${minutes}”; write the hands-on minutes, such as 41`;
@@ -53,7 +59,7 @@
 		}
 		problem = '';
 		const parts = about?.parts ?? [];
-		void desk.send({ verb: 'attempt', operation, technician, minutes: typed, resolved, parts });
+		void desk.send({ verb: 'attempt', operation, technician, minutes: typed, ...came, parts });
 		minutes = '';
 	}
 	function usePart(event: SubmitEvent) {
@@ -112,8 +118,9 @@
 				bind:value={minutes}
 				class="w-28"
 			/>
-			<button class="btn" onclick={() => log(true)}>Complaint gone</button>
-			<button class="btn" onclick={() => log(false)}>Complaint stays</button>
+			{#each ENDS as { words, came } (words)}
+				<button class="btn" onclick={() => log(came)}>{words}</button>
+			{/each}
 		</div>
 		<p role="alert" class="mt-1 text-sm font-semibold text-short">{problem}</p>
 	</div>
@@ -126,7 +133,7 @@
 					timer.startedAt
 				)}</span
 			>
-			{#each [true, false] as resolved (resolved)}
+			{#each ENDS as { words, came } (words)}
 				<button
 					class="btn btn-small"
 					onclick={() =>
@@ -134,9 +141,9 @@
 							verb: 'stop-timer',
 							operation: timer.operation,
 							technician: timer.technician,
-							resolved,
+							...came,
 							parts: bench.operations.find(({ code }) => code === timer.operation)?.parts ?? []
-						})}>Stop: complaint {resolved ? 'gone' : 'stays'}</button
+						})}>Stop: {words.toLowerCase()}</button
 				>
 			{/each}
 			<button
@@ -166,8 +173,8 @@
 							<td>{labelOf(attempt.operation)}</td>
 							<td>{nameOf(attempt.technician)}</td>
 							<td class="num">{attempt.minutes ?? '–'}</td>
-							<td class={attempt.resolved ? 'text-agrees' : 'text-short'}
-								>{attempt.resolved ? '● gone' : '▼ stays'}</td
+							<td class={attempt.part ? 'text-ink-soft' : attempt.resolved ? 'text-agrees' : 'text-short'}
+								>{attempt.part ? '… part' : attempt.resolved ? '● gone' : '▼ stays'}</td
 							>
 							<td class="text-right"><StrikeOut list="attempts" index={i} what="attempt {i + 1}" /></td>
 						</tr>

@@ -17,7 +17,7 @@
 	);
 	const nameOf = (code: string) => bench.technicians.find((person) => person.code === code)?.name ?? code;
 
-	async function stopThere(how: 'gone' | 'stays' | 'throw away') {
+	async function stopThere(how: 'gone' | 'stays' | 'part' | 'throw away') {
 		if (!asked) return;
 		const { once, change, other } = asked;
 		const { number, version, operation } = other;
@@ -26,7 +26,14 @@
 		const stop =
 			how === 'throw away'
 				? ({ verb: 'cancel-timer', operation, technician } as const)
-				: ({ verb: 'stop-timer', operation, technician, resolved: how === 'gone', parts } as const);
+				: ({
+						verb: 'stop-timer',
+						operation,
+						technician,
+						resolved: how === 'gone',
+						...(how === 'part' ? { part: true } : {}),
+						parts
+					} as const);
 		void desk.sendTo(number, version, stop);
 		desk.again(once);
 	}
@@ -49,6 +56,9 @@
 			>
 			<button class="btn btn-small" onclick={() => stopThere('stays')}
 				>Stop {other.number}: complaint stays</button
+			>
+			<button class="btn btn-small" onclick={() => stopThere('part')}
+				>Stop {other.number}: part of the work</button
 			>
 			<button class="btn btn-small" onclick={() => stopThere('throw away')}>Throw that timer away</button>
 			<button class="btn btn-small" onclick={() => desk.drop(once)}>Let it run, start none here</button>

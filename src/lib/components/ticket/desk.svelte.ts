@@ -43,7 +43,10 @@ export class TicketDesk {
 	/** the ticket with what was entered and waits: those entries stand at the ends of their lists */
 	ticket = $derived.by(() => withWaiting(this.view.ticket, this.waiting, NOTHING_KNOWN));
 	gates = $derived.by(() =>
-		gateStates(this.ticket, { gates: new Map(this.view.gates.map((gate) => [gate.code, gate])) })
+		gateStates(this.ticket, {
+			gates: new Map(this.view.gates.map((gate) => [gate.code, gate])),
+			operations: new Map(Object.entries(this.view.undoes).map(([code, undoes]) => [code, { undoes }]))
+		})
 	);
 
 	/** True where an entry of a list is not confirmed yet. */

@@ -43,10 +43,20 @@ describe('gates', () => {
 			['b', gate('b')]
 		])
 	};
+	const operations = new Map([
+		['weld', {}],
+		['close-up', { undoes: ['b'] }],
+		['wipe', { undoes: [] }]
+	]);
 	const states = (
 		gates: { gate: string; passed: boolean; at?: number }[],
-		attempts: { at?: number }[] = []
-	) => gateStates({ gates, attempts }, catalog).map(({ passed }) => passed);
+		attempts: { operation?: string; part?: boolean; at?: number }[] = []
+	) =>
+		gateStates(
+			{ gates, attempts: attempts.map((work) => ({ operation: 'weld', ...work })) },
+			{ ...catalog, operations }
+		).map(({ passed }) => passed);
+	const BOTH = ['a', 'b'].map((gate) => ({ gate, passed: true, at: 4 }));
 	it('takes the minutes of its record, four without', () => {
 		const timed = new Map<string, ReturnType<typeof gate> & { minutes?: number }>([
 			['a', { ...gate('a'), minutes: 7 }],
@@ -91,7 +101,17 @@ describe('gates', () => {
 			[null, null]
 		],
 		['without a time it stands', [[{ gate: 'a', passed: true }], [{ at: 5 }]], [true, null]],
-		['a repair without a time undoes nothing', [[{ gate: 'a', passed: true, at: 1 }], [{}]], [true, null]]
+		['a repair without a time undoes nothing', [[{ gate: 'a', passed: true, at: 1 }], [{}]], [true, null]],
+		['an operation undoes the gates that it names', [BOTH, [{ operation: 'close-up', at: 5 }]], [true, null]],
+		['and none where it names none of them', [BOTH, [{ operation: 'wipe', at: 5 }]], [true, true]],
+		['one that the catalog does not know undoes all', [BOTH, [{ operation: 'gone', at: 5 }]], [null, null]],
+		['a step of a longer repair undoes nothing by itself', [BOTH, [{ part: true, at: 5 }]], [true, true]],
+		['but what its operation names', [BOTH, [{ operation: 'close-up', part: true, at: 5 }]], [true, null]],
+		[
+			'a whole attempt and then the device closed: all of them, by the attempt',
+			[BOTH, [{ at: 5 }, { operation: 'close-up', at: 6 }]],
+			[null, null]
+		]
 	])('%s', (_, given, passed) => expect(states(...given)).toEqual(passed));
 	it('all but passed ones are in the way, in the catalog’s order', () => {
 		const some = gateStates({ gates: [{ gate: 'a', passed: false }], attempts: [] }, catalog);

@@ -11,23 +11,34 @@ export interface GateState {
 /** What a gate takes where its record does not say, minutes. A choice. */
 const USUAL_MINUTES = 4;
 
+/** What a piece of work was, as far as gates go. */
+interface Work {
+	operation: string;
+	part?: boolean | undefined;
+	at?: number | undefined;
+}
+
 /**
- * The gates of a ticket, in the catalog's order. A gate that was passed before the last repair attempt
- * is open again: that attempt may have undone what it showed.
+ * The gates of a ticket, in the catalog's order. A gate that was passed before a piece of work that may have undone what it
+ * showed is open again: those that the operation names; where it names none, a whole attempt undoes all of them and a step of
+ * a longer repair none.
  */
 export function gateStates(
 	ticket: {
 		gates: readonly { gate: string; passed: boolean; at?: number | undefined }[];
-		attempts: readonly { at?: number | undefined }[];
+		attempts: readonly Work[];
 	},
 	catalog: {
+		operations?: ReadonlyMap<string, { undoes?: readonly string[] | undefined }>;
 		gates: ReadonlyMap<string, Pick<GateState, 'code' | 'label' | 'when'> & { minutes?: number | undefined }>;
 	}
 ): GateState[] {
-	const lastAttempt = Math.max(0, ...ticket.attempts.map(({ at }) => at ?? 0));
+	const undoes = (gate: string) => (work: Work) =>
+		catalog.operations?.get(work.operation)?.undoes?.includes(gate) ?? !work.part;
 	return [...catalog.gates.values()].map(({ code, label, when, minutes = USUAL_MINUTES }) => {
 		const last = ticket.gates.filter(({ gate }) => gate === code).at(-1);
-		const stands = last && (last.at === undefined || last.at >= lastAttempt);
+		const undone = Math.max(0, ...ticket.attempts.filter(undoes(code)).map(({ at }) => at ?? 0));
+		const stands = last && (last.at === undefined || last.at >= undone);
 		return { code, label, when, minutes, passed: stands ? last.passed : null };
 	});
 }

@@ -29,13 +29,16 @@ const operation = kind({
 			.array(z.strictObject({ sku: codeSchema, quantity: z.number().positive().max(10_000) }))
 			.max(50)
 			.optional(),
+		/** checks that are to be passed again after it; all of them without */
+		undoes: z.array(codeSchema).max(60).optional(),
 		caution: cautionSchema.optional()
 	}),
 	about:
-		'a repair: the faults that it fixes, its chance of success (a starting belief) and the parts it takes',
+		'a repair: the faults that it fixes, its chance of success (a starting belief), the parts it takes and the gates that it undoes',
 	key: ({ code }) => code,
-	refers({ fixes, parts = [] }, need) {
+	refers({ fixes, parts = [], undoes = [] }, need) {
 		fixes.forEach((fault, i) => need.code(`fixes.${i}`, 'fault', fault));
+		undoes.forEach((gate, i) => need.code(`undoes.${i}`, 'gate', gate));
 		parts.forEach(({ sku }, i) => need.code(`parts.${i}.sku`, 'part', sku));
 	},
 	form: {
@@ -48,6 +51,12 @@ const operation = kind({
 			field('fixes', 'Fixes', CODES, 'fault codes, separated by spaces'),
 			maybe('success', 'Chance of success, 0 to 1', NUMBER),
 			maybe('parts', 'Parts it takes', PARTS, 'stock code and quantity: port-smd 1'),
+			maybe(
+				'undoes',
+				'Gates to pass again after it',
+				CODES,
+				'gate codes, separated by spaces; left empty, all of them'
+			),
 			CAUTION
 		]
 	},

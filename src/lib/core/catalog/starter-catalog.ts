@@ -138,7 +138,13 @@ const OPERATIONS: CatalogRecord[] = [
 		parts: [part('battery-pack')],
 		caution: 'Swollen, punctured, hot or under 1.5 V per cell: isolate it, do not charge it.'
 	}),
-	operation('reseat-battery', 'Secure the battery plug', 12, ['battery-plug'], 0.95)
+	operation('reseat-battery', 'Secure the battery plug', 12, ['battery-plug'], 0.95, {
+		undoes: ['cover-back', 'charges-closed', 'functions']
+	}),
+	operation('reassemble', 'Reassemble and seal', 10, [], 1, {
+		undoes: ['charges-closed', 'functions'],
+		caution: 'Every screw in its own hole: a long one in a short hole breaks the board.'
+	})
 ];
 
 const gate = (

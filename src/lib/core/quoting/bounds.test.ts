@@ -103,6 +103,28 @@ describe('minutes of an operation', () => {
 });
 
 describe('what past jobs add', () => {
+	it('steps of an operation count with the attempt that ends it, and by themselves where nothing does', () => {
+		const step = (operation: string, minutes: number | undefined, part?: boolean) => ({
+			operation,
+			minutes,
+			part
+		});
+		const durations = (...attempts: PastJob['attempts'][number][]) =>
+			shareOf(job({ attempts }), catalog).durations;
+		expect(durations(step('a', 20, true), step('b', 5), step('a', 25))).toEqual([
+			['b', 5],
+			['a', 45]
+		]);
+		expect(durations(step('a', 20, true), step('a', 4, true))).toEqual([['a', 24]]);
+		expect(durations(step('a', 20), step('a', 25))).toEqual([
+			['a', 20],
+			['a', 25]
+		]);
+		expect(durations(step('a', 20, true), step('a', undefined), step('a', 3))).toEqual([
+			['a', 20],
+			['a', 3]
+		]);
+	});
 	const job = (more: Partial<PastJob> = {}): PastJob => ({
 		model: 'm',
 		closedAt: 1,

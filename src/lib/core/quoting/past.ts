@@ -24,6 +24,8 @@ export interface PastJob {
 	comebackOf: string | null;
 	attempts: readonly {
 		operation: string;
+		/** a step of it: its minutes belong to the attempt that ends it */
+		part?: boolean | undefined;
 		minutes?: number | undefined;
 		technician?: string | undefined;
 		hourlyCostMinor?: Minor | undefined;
@@ -73,11 +75,26 @@ export function shareOf(job: PastJob, catalog: Catalog): JobShare {
 		model,
 		answer:
 			quotedMinor === null || accepted === null ? null : { priceMinor: quotedMinor, valueMinor, accepted },
-		durations: closed ? job.attempts.map(({ operation, minutes }) => [operation, minutes ?? 0] as const) : [],
+		durations: closed ? durationsOf(job.attempts) : [],
 		comeback: closed && job.comebackOf !== null,
 		fixed,
 		paid: fixed ? paidOver(job, catalog) : null
 	};
+}
+
+/** Minutes of each attempt, with those of the steps of the same operation before it; steps that nothing ended are one too. */
+function durationsOf(attempts: PastJob['attempts']): [operation: string, minutes: number][] {
+	const steps = new Map<string, number>();
+	const durations: [string, number][] = [];
+	for (const { operation, minutes = 0, part } of attempts) {
+		const all = (steps.get(operation) ?? 0) + minutes;
+		if (part) steps.set(operation, all);
+		else {
+			durations.push([operation, all]);
+			steps.delete(operation);
+		}
+	}
+	return [...durations, ...steps];
 }
 
 function paidOver(job: PastJob, catalog: Catalog): JobShare['paid'] {

@@ -98,14 +98,21 @@ const traceRecord = z.strictObject({
 	...stamp
 });
 const attemptRecord = renamed(
-	z.strictObject({
-		operation: codeSchema,
-		resolved: z.boolean(),
-		technician: codeSchema.optional(),
-		minutes: z.number().min(0).max(100_000).optional(),
-		hourly_cost: money.optional(),
-		...stamp
-	}),
+	z
+		.strictObject({
+			operation: codeSchema,
+			resolved: z.boolean(),
+			/** a step of a longer repair: the complaint was not looked at after it */
+			part: z.boolean().optional(),
+			technician: codeSchema.optional(),
+			minutes: z.number().min(0).max(100_000).optional(),
+			hourly_cost: money.optional(),
+			...stamp
+		})
+		.refine(({ part, resolved }) => !(part && resolved), {
+			error: 'is true on an attempt that resolved; what makes the complaint go ends the work, leave part out',
+			path: ['part']
+		}),
 	{ hourly_cost: 'hourlyCostMinor' }
 );
 

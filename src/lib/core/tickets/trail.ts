@@ -241,10 +241,10 @@ function continuityWords({ misses, probes }: Ticket['continuity'][number]): stri
 	return `Continuity: wrong at ${misses.map((pair) => pair.join('–')).join(', ')}.`;
 }
 
-function attemptWords({ operation, resolved, minutes }: Ticket['attempts'][number], catalog: Catalog) {
+function attemptWords({ operation, resolved, part, minutes }: Ticket['attempts'][number], catalog: Catalog) {
 	const label = catalog.operations.get(operation)?.label ?? operation;
 	const time = minutes === undefined ? '' : ` ${Math.round(minutes)} min.`;
-	return `${label}: ${resolved ? 'complaint gone' : 'complaint stays'}.${time}`;
+	return `${label}: ${part ? 'part of the work' : resolved ? 'complaint gone' : 'complaint stays'}.${time}`;
 }
 
 function gateWords(group: Ticket['gates'], catalog: Catalog): string {

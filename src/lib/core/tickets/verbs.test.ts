@@ -87,6 +87,14 @@ describe('what a change refuses', () => {
 		['an unknown operation', { ...attempt, operation: 'gone' }, 'operation'],
 		['an unknown technician', { ...attempt, technician: 'gone' }, 'technician'],
 		['an unknown part of an attempt', { ...attempt, parts: [{ sku: 'gone', quantity: 1 }] }, 'parts'],
+		['a step that made the complaint go', { ...attempt, part: true }, 'part'],
+		['a step of the work', { ...attempt, resolved: false, part: true }, 'made'],
+		[
+			'a timer of a step that made the complaint go',
+			{ verb: 'stop-timer', operation: 'replace-port', technician: 'ines', resolved: true, part: true },
+			'part',
+			running
+		],
 		['an unknown part', { verb: 'use-part', sku: 'gone', quantity: 1 }, 'sku'],
 		['an unknown gate', { verb: 'gate', gate: 'gone', passed: true }, 'gate'],
 		['an unknown pair of hands', { verb: 'hand-over', to: 'gone' }, 'to'],

@@ -3,6 +3,7 @@ import * as house from './migrations/001-house';
 import * as predictions from './migrations/002-predictions';
 import * as doors from './migrations/003-doors';
 import * as drawnTables from './migrations/004-drawn-tables';
+import * as partsOfWork from './migrations/005-parts-of-work';
 
 interface Migration {
 	name: string;
@@ -14,7 +15,8 @@ const MIGRATIONS: Migration[] = [
 	{ name: '001-house', run: house },
 	{ name: '002-predictions', run: predictions },
 	{ name: '003-doors', run: doors },
-	{ name: '004-drawn-tables', run: drawnTables }
+	{ name: '004-drawn-tables', run: drawnTables },
+	{ name: '005-parts-of-work', run: partsOfWork }
 ];
 
 class ListSource implements Knex.MigrationSource<Migration> {

@@ -71,6 +71,7 @@ interface AttemptRow {
 	technician: string | null;
 	minutes: number | null;
 	hourly_minor: number | string | null;
+	part: unknown;
 }
 interface PartRow {
 	ticket_id: number;
@@ -88,7 +89,9 @@ async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<His
 		db('attempts')
 			.whereIn('ticket_id', ids)
 			.orderBy(['ticket_id', 'n'])
-			.select('ticket_id', 'operation', 'technician', 'minutes', 'hourly_minor') as Promise<AttemptRow[]>,
+			.select('ticket_id', 'operation', 'technician', 'minutes', 'hourly_minor', 'part') as Promise<
+			AttemptRow[]
+		>,
 		db('part_uses')
 			.whereIn('ticket_id', ids)
 			.orderBy(['ticket_id', 'n'])
@@ -107,12 +110,15 @@ async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<His
 			accepted: row.accepted === null ? null : Boolean(row.accepted),
 			paidMinor: minor(row.paid_minor),
 			comebackOf: row.comeback_of,
-			attempts: (attemptsOf.get(row.id) ?? []).map(({ operation, technician, minutes, hourly_minor }) => ({
-				operation,
-				technician: given(technician),
-				minutes: given(minutes),
-				hourlyCostMinor: given(minor(hourly_minor))
-			})),
+			attempts: (attemptsOf.get(row.id) ?? []).map(
+				({ operation, technician, minutes, hourly_minor, part }) => ({
+					operation,
+					part: Boolean(part),
+					technician: given(technician),
+					minutes: given(minutes),
+					hourlyCostMinor: given(minor(hourly_minor))
+				})
+			),
 			parts: (partsOf.get(row.id) ?? []).map(({ sku, quantity, unit_minor }) => ({
 				sku,
 				quantity,

@@ -8,7 +8,7 @@ const CHUNK = 2000;
 function rowsOf(id: number, { attempts, parts }: Pick<Ticket, 'attempts' | 'parts'>) {
 	const moment = (at: number | undefined) => (at === undefined ? null : new Date(at));
 	return {
-		attempts: attempts.map(({ operation, technician, minutes, hourlyCostMinor, resolved, at }, i) => ({
+		attempts: attempts.map(({ operation, technician, minutes, hourlyCostMinor, resolved, part, at }, i) => ({
 			ticket_id: id,
 			n: i + 1,
 			operation,
@@ -16,6 +16,7 @@ function rowsOf(id: number, { attempts, parts }: Pick<Ticket, 'attempts' | 'part
 			minutes: minutes ?? null,
 			hourly_minor: hourlyCostMinor ?? null,
 			resolved,
+			part: part ?? false,
 			at: moment(at)
 		})),
 		part_uses: parts.map(({ sku, quantity, unitCostMinor, at }, i) => ({

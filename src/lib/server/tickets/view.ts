@@ -49,6 +49,8 @@ export interface TicketView {
 	plan: PlanView;
 	price: PriceView;
 	gates: GateState[];
+	/** gates that an operation undoes, where it names them */
+	undoes: Readonly<Record<string, readonly string[]>>;
 	visits: EarlierVisit[];
 	/** closed tickets that came in and are still being learnt from */
 	behind: number;
@@ -80,7 +82,10 @@ function plainView(memory: ShopMemory, ticket: Ticket) {
 		expected: expectedByContact(memory, ticket.model, takenWith(ticket)),
 		...readWith(memory, ticket),
 		drainPerHour: model?.drain?.percent_per_hour ?? null,
-		gates: gateStates(ticket, catalog)
+		gates: gateStates(ticket, catalog),
+		undoes: Object.fromEntries(
+			[...catalog.operations.values()].flatMap(({ code, undoes }) => (undoes ? [[code, undoes]] : []))
+		)
 	};
 }
 

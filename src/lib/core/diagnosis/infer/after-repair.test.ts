@@ -215,6 +215,16 @@ describe('entries after a repair', () => {
 			readFeatures({ ...unseen('m'), observations: [test('x', 'after-repair')] }, catalog).answers
 		).toEqual([]);
 	});
+	it('a step of a longer repair is neither a failure nor a moment to look after', () => {
+		const step = { operation: 'fix-bc', resolved: false, part: true, at: at(10) };
+		const evidence: Evidence = { ...unseen('m'), attempts: [step, failed(20)] };
+		expect(readFeatures(evidence, catalog).attempts).toEqual([failed(20)]);
+		const alone = { ...unseen('m'), attempts: [step], observations: [test('x', 'after-repair', 15)] };
+		expect(readFeatures(alone, catalog)).toEqual(readFeatures(unseen('m'), catalog));
+		expect(seenIn({ attempts: [step, failed(20)], observations: [test('x', 'after-repair', 25)] })).toEqual([
+			[1, 't=x']
+		]);
+	});
 	it('a look has no stage: its moment tells', () => {
 		const inspection = (minute?: number) => [
 			{ place: 'tongue', state: 'burnt', ...(minute === undefined ? {} : { at: at(minute) }) }

@@ -250,6 +250,28 @@ describe('a lesson', () => {
 		});
 		expect(lessonOf(closed(), catalog)).not.toHaveProperty('broke');
 	});
+	it('steps of a longer repair teach nothing of success, but of harm', () => {
+		const part = { operation: 'fit-port', resolved: false, part: true };
+		const whole = lessonOf(
+			closed({
+				faults: ['fuse', 'port'],
+				ownFaults: ['port'],
+				attempts: [part, { operation: 'fit-fuse', resolved: true }]
+			}),
+			catalog
+		)!;
+		expect(whole.tried).toEqual([['fit-fuse', true]]);
+		expect(whole.steps).toEqual(['fit-port']);
+		const { harm, operations, broke } = learn([whole]);
+		expect(harm.get('fit-port')).toEqual([1, 1]);
+		expect(harm.get('fit-fuse')).toEqual([1, 1]);
+		expect(operations.has('fit-port')).toBe(false);
+		expect(broke.get('port')).toBe(1);
+		const learned = LESSONS.empty();
+		LESSONS.add(learned, whole);
+		LESSONS.remove(learned, whole);
+		expect(LESSONS.settled!(learned)).toEqual({ ...emptyLearned(), changes: 2 });
+	});
 	const tried = (faults: string[], ...attempts: [string, boolean][]) =>
 		lessonOf(
 			closed({ faults, attempts: attempts.map(([operation, resolved]) => ({ operation, resolved })) }),

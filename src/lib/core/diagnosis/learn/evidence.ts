@@ -55,7 +55,13 @@ export interface Evidence {
 				at?: number | undefined;
 		  }[]
 		| undefined;
-	attempts: readonly { operation: string; resolved: boolean; at?: number | undefined }[];
+	attempts: readonly {
+		operation: string;
+		resolved: boolean;
+		/** a step of a longer repair, after which nobody looked at the complaint */
+		part?: boolean | undefined;
+		at?: number | undefined;
+	}[];
 }
 
 /** The answer to one question with more than two answers: a test's outcome, or a class of a measurement. */
@@ -74,6 +80,7 @@ export interface Since {
 export interface Features {
 	signs: readonly (readonly [sign: string, present: boolean])[];
 	answers: readonly Answer[];
+	/** without the steps of longer repairs: these tell nothing of the complaint */
 	attempts: Evidence['attempts'];
 	/** what was seen after attempts that failed: it speaks of what these left */
 	since?: readonly Since[];
@@ -147,17 +154,14 @@ export function withoutSimulated<Measured extends Evidence>(evidence: Measured):
 /**
  * Turns evidence into features. What was not asked, not tested and not measured leaves no trace.
  * Evidence of unknown codes is left out: the catalog may have changed since.
- * @param evidence as a ticket holds it: volts, amperes, ohms, seconds; what was taken after attempts that failed speaks of
+ * @param read as a ticket holds it: volts, amperes, ohms, seconds; what was taken after attempts that failed speaks of
  *   what these left, what was taken after one that worked says nothing
  * @param known where the model's known-good readings are looked up; none without
  * @example readFeatures({ ...nothing, battery: [{ stage: 'intake', volts: 1.4 }] }, catalog).answers
  *   // [{ question: 'battery:state', answer: 'discard' }]
  */
-export function readFeatures(
-	evidence: Evidence,
-	catalog: Catalog,
-	known: KnownGood = NOTHING_KNOWN
-): Features {
+export function readFeatures(read: Evidence, catalog: Catalog, known: KnownGood = NOTHING_KNOWN): Features {
+	const evidence = { ...read, attempts: read.attempts.filter(({ part }) => !part) };
 	const opinions = opinionsOf(evidence, catalog);
 	const since = failuresOf(evidence).flatMap((attempts): Since[] => {
 		const answers = answersAt(evidence, catalog, known, attempts);

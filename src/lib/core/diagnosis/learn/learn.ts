@@ -12,6 +12,8 @@ export interface Lesson {
 	faults: readonly string[];
 	/** faults that the repair made itself */
 	broke?: readonly string[];
+	/** operations that were steps of a longer repair */
+	steps?: readonly string[];
 	features: Features;
 	/** attempts that addressed all that was left, and whether they worked, by the catalog that the ticket was read with */
 	tried: readonly (readonly [operation: string, worked: boolean])[];
@@ -103,7 +105,10 @@ export function lessonOf(
 	// what the repair broke was not there when the signs were seen
 	const faults = ticket.faults.filter((fault) => !ownFaults.includes(fault));
 	const tried = triedOf(faults, features.attempts, catalog);
-	return { model, closedAt, faults, ...(ownFaults.length > 0 ? { broke: ownFaults } : {}), features, tried };
+	const parts = ticket.attempts.flatMap(({ operation, part }) => (part ? [operation] : []));
+	const steps = parts.length > 0 ? { steps: parts } : {};
+	const broke = ownFaults.length > 0 ? { broke: ownFaults } : {};
+	return { model, closedAt, faults, ...broke, ...steps, features, tried };
 }
 
 function triedOf(
@@ -180,7 +185,8 @@ function countAnswers(counted: AnswerCounts, key: string, features: Features, ti
 
 function addAttempts(learned: Learned, lesson: Lesson, times: 1 | -1): void {
 	for (const fault of lesson.broke ?? []) bump(learned.broke, fault, times);
-	for (const operation of new Set(lesson.features.attempts.map(({ operation }) => operation))) {
+	const { features, steps = [] } = lesson;
+	for (const operation of new Set([...features.attempts.map(({ operation }) => operation), ...steps])) {
 		const counts = ensure(learned.harm, operation, (): [number, number] => [0, 0]);
 		counts[0] += lesson.broke ? times : 0;
 		counts[1] += times;

@@ -216,6 +216,10 @@ describe('a plan', () => {
 		expect(gone([attempt(true, 5)], [look('after-repair', 0.01, 5)])).toBe(true);
 		expect(gone([attempt(true, 5)], [look('closing', 0, 9)])).toBe(false);
 		expect(gone([attempt(true)], [look('after-repair', 0)])).toBe(false);
+		// a step of the work after it says nothing
+		const step = { operation: 'swap', resolved: false, part: true, at: 7 };
+		expect(gone([attempt(true, 5), step])).toBe(true);
+		expect(gone([step])).toBe(false);
 		// from before the attempt, or of another stage
 		expect(gone([attempt(true, 5)], [look('after-repair', 0, 4)])).toBe(true);
 		expect(gone([attempt(true, 5)], [look('diagnosis', 0, 9)])).toBe(true);

@@ -23,7 +23,8 @@ export function complaintGone(
 	{ attempts, meter }: Pick<Evidence, 'attempts' | 'meter'>,
 	failed: boolean
 ): boolean {
-	const last = attempts.at(-1);
+	// a step of a longer repair says nothing of the complaint
+	const last = attempts.filter(({ part }) => !part).at(-1);
 	if (!last?.resolved || failed) return false;
 	const later = meter.filter(({ stage, at }) => !beforeRepair(stage) && (at ?? Infinity) >= (last.at ?? 0));
 	const latest = later.at(-1);

@@ -15,6 +15,10 @@ const used = z
 	.max(20)
 	.default([]);
 const timer = { operation: codeSchema, technician: codeSchema };
+/** what came of it: a step of a longer repair says nothing of the complaint */
+const came = { resolved: z.boolean(), part: z.boolean().optional() };
+
+const PART_OF_ALL = 'is true, and so is resolved; what makes the complaint go ends the work';
 
 interface Work {
 	operation: string;
@@ -45,15 +49,22 @@ const partUse = (
 /** The technician's cost of that day stays with the attempt: a later raise does not change the past. */
 function logged(
 	ticket: Ticket,
-	work: { operation: string; technician: string; minutes: number; resolved: boolean },
+	work: {
+		operation: string;
+		technician: string;
+		minutes: number;
+		resolved: boolean;
+		part?: boolean | undefined;
+	},
 	parts: readonly { sku: string; quantity: number }[],
 	context: ChangeContext
 ): Ticket {
-	const { operation, technician, minutes, resolved } = work;
+	const { operation, technician, minutes, resolved, part } = work;
 	const hourlyCostMinor = context.catalog.technicians.get(technician)?.hourlyCostMinor;
 	const attempt = {
 		operation,
 		resolved,
+		...(part ? { part } : {}),
 		technician,
 		minutes,
 		...(hourlyCostMinor == null ? {} : { hourlyCostMinor }),
@@ -93,10 +104,11 @@ export const VERBS_OF_WORK = {
 		apply: (ticket, change) => ({ ...ticket, running: withoutTimer(ticket, change) })
 	}),
 	'stop-timer': verb({
-		shape: { ...timer, resolved: z.boolean(), parts: used },
+		shape: { ...timer, ...came, parts: used },
 		roles: BENCH,
 		refers: referToWork,
 		apply: (ticket, change, _, context) => {
+			if (change.part && change.resolved) return refuse('part', PART_OF_ALL);
 			const running = ticket.running.find(isTimer(change));
 			if (!running) return refuse('operation', 'has no timer running; log the minutes by hand');
 			const minutes = Math.max(0.1, Math.round((context.now - running.startedAt) / 6000) / 10);
@@ -105,11 +117,14 @@ export const VERBS_OF_WORK = {
 		}
 	}),
 	attempt: verb({
-		shape: { ...timer, minutes: minutesField, resolved: z.boolean(), parts: used },
+		shape: { ...timer, minutes: minutesField, ...came, parts: used },
 		roles: BENCH,
 		makes: 'attempts',
 		refers: referToWork,
-		apply: (ticket, change, _, context) => logged(ticket, change, change.parts, context)
+		apply: (ticket, change, _, context) =>
+			change.part && change.resolved
+				? refuse('part', PART_OF_ALL)
+				: logged(ticket, change, change.parts, context)
 	}),
 	'use-part': verb({
 		shape: { sku: codeSchema, quantity },
