@@ -173,7 +173,7 @@ it('an upgrade from the version without steps of a repair keeps what is drawn, a
 		.join('tickets', 'tickets.id', 'attempts.ticket_id')
 		.where('tickets.number', number)
 		.orderBy('n')
-		.select('minutes', 'part')) as { minutes: number; part: unknown }[];
+		.select('attempts.minutes as minutes', 'attempts.part as part')) as { minutes: number; part: unknown }[];
 	expect(drawn.map(({ minutes, part }) => [minutes, Boolean(part)])).toEqual([
 		[9, true],
 		[30, false]
