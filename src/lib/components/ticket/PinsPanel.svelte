@@ -8,6 +8,7 @@
 	import InstrumentBar from '../instruments/InstrumentBar.svelte';
 	import { useDesk } from './desk.svelte';
 	import { PinWalk } from './pin-walk.svelte';
+	import KeepProvisional from './KeepProvisional.svelte';
 	import PinEntry from './PinEntry.svelte';
 	import PinTable from './PinTable.svelte';
 	import PortFace, { type FaceContact } from './PortFace.svelte';
@@ -64,7 +65,6 @@
 			judged.length > 0 &&
 			judged.some(({ net, expected }) => net !== 'gnd' && expected?.grade !== 'verified')
 	);
-	let kept = $state(false);
 </script>
 
 {#if !connector}
@@ -153,17 +153,7 @@
 	{#if judged.length > 0}
 		<PinTable pins={judged} waiting={walk.waiting} before={walk.before} />
 		{#if keepable && beforeRepair(walk.stage)}
-			<p class="mt-2 flex flex-wrap items-center gap-3 text-sm text-ink-soft">
-				<button
-					class="btn btn-small"
-					disabled={kept}
-					onclick={async () => (kept = await desk.send({ verb: 'keep-provisional', mode: walk.mode }))}
-					>Keep as provisional</button
-				>
-				{kept
-					? '● Kept: contacts that deviate were left out.'
-					: 'No verified known good for all of these: sound contacts can stand in until a device has passed every gate.'}
-			</p>
+			<KeepProvisional comparison={walk.comparison} mode={walk.mode} />
 		{/if}
 	{/if}
 {/if}

@@ -45,6 +45,50 @@ describe('a verdict', () => {
 		expect(verdictOf({ value: 0.03 }, 'diode', 'x', small)).toBe('low');
 		expect(verdictOf({ value: 0.03 }, 'diode', 'x', { ...small, centre: 0.05 })).toBe('short');
 	});
+	it.each<[Mode, string, number | 'OL', Verdict]>([
+		['diode', 'vbus', 0.001, 'short'],
+		['diode', 'vbus', 0.049, 'short'],
+		['diode', 'vbus', -0.049, 'short'],
+		['diode', 'vbus', 0.05, 'no-reference'],
+		['diode', 'cc1', 0.001, 'short'],
+		['diode', 'cc1', 'OL', 'no-reference'],
+		['ohms', 'vbus', 1.99, 'short'],
+		['ohms', 'vbus', 2, 'no-reference'],
+		// under power nothing at nought is a short by itself
+		['volts', 'vbus', 0, 'no-reference'],
+		// the shell is ground by design
+		['diode', 'shield', 0, 'no-reference'],
+		['diode', 'shell', 0, 'no-reference'],
+		['diode', 'chassis', 0, 'no-reference']
+	])('without a reference, %s %s at %s is %s', (mode, net, value, verdict) =>
+		expect(verdictOf(value === 'OL' ? { overload: true } : { value }, mode, net, null)).toBe(verdict)
+	);
+	it('at ground is short whatever a board with a fault said; what is verified at ground is not', () => {
+		const odd = (more: Partial<Expected>) =>
+			verdictOf({ value: 0.002 }, 'diode', 'vbus', expected({ centre: 0.002, low: 0, high: 0.02, ...more }));
+		expect(odd({ grade: 'provisional' })).toBe('short');
+		expect(odd({ grade: 'verified' })).toBe('agrees');
+		expect(odd({ grade: 'provisional', overload: true, centre: 0 })).toBe('short');
+		expect(judgeReading({ value: 0.002 }, 'diode', 'vbus', null)).toEqual({
+			verdict: 'short',
+			confidence: 0.9
+		});
+		expect(judgeReading({ value: 0.4 }, 'diode', 'vbus', null).confidence).toBe(0);
+	});
+	it.each<[Mode, number]>([
+		['diode', 0.46],
+		['ohms', 5100],
+		['ohms', 0],
+		['volts', 4.4]
+	])('sisters that read exactly alike steady it, in %s at %d', (mode, value) => {
+		const of = (model: string) => reference(value, { model, mode });
+		const found = expectedReading({ own: [of('m')], sisters: ['a', 'b', 'c'].map(of) })!;
+		expect(found.centre).toBeCloseTo(value, 9);
+		expect(found.low).toBeLessThanOrEqual(value);
+		expect(found.high).toBeGreaterThanOrEqual(value);
+		expect(Number.isFinite(found.high - found.low)).toBe(true);
+		expect(verdictOf({ value }, mode, 'd+', found)).toBe('agrees');
+	});
 	it.each<[Mode, number, Verdict]>([
 		['diode', 0.049, 'agrees'],
 		['diode', 0.05, 'high'],

@@ -47,6 +47,9 @@ const PRIOR_BOARDS = 4;
 /** A sound board reads outside once in this many. A choice: a false alarm costs a second look. */
 const COVERAGE = 0.99;
 
+/** Sisters that read exactly alike may still differ by this much. A choice. */
+const LEAST_APART = 1e-6;
+
 const usualHalf = (mode: Mode, centre: number) =>
 	Math.max(USUAL_SPREAD[mode], USUAL_SHARE[mode] * Math.abs(centre));
 
@@ -88,7 +91,7 @@ export function expectedReading(known: KnownGood, taken: TakenWith = {}): Expect
 	const { scale, freedom } = spreadOf(values, first.mode);
 	const sisters = sisterCentres([...(known.sisters ?? []), ...otherBoards], taken.meter, known.factors);
 	const median = medianSorted(sortUp(values));
-	const family = betweenGroups(sisters, USUAL_SPREAD[first.mode] / 4);
+	const family = betweenGroups(sisters, Math.max(LEAST_APART, usualHalf(first.mode, median) / 4));
 	const { mean: centre, variance } = shrunkMean(
 		median,
 		scale / Math.sqrt(values.length),

@@ -14,13 +14,23 @@ export interface Shown {
 /** Below this a diode-mode or ohms reading counts as a short. Common practice, no source. */
 export const SHORT_BELOW: Record<Mode, number> = { diode: 0.05, ohms: 2, volts: 0.05 };
 
+/** How sure a short is where nothing is known of the contact: few contacts are at ground by design. A choice. */
+const SHORT_UNSEEN = 0.9;
+
 /** Unpowered, ground reads (near) zero whatever the board. */
+const GROUND_BY_DESIGN = ['gnd', 'shield', 'shell', 'chassis'];
 const knownAsGround = (net: string, mode: Mode) => net === 'gnd' && mode !== 'volts';
 
-/** The verdict on one reading. Ground is known without a reference: it reads (near) zero. */
+/**
+ * The verdict on one reading. Ground is known without a reference: it reads (near) zero. So is a short: any other contact
+ * that reads ground, whatever a provisional reference of a board with a fault says.
+ */
 export function verdictOf(shown: Shown, mode: Mode, net: string, expected: Expected | null): Verdict {
 	const shorted = !shown.overload && Math.abs(shown.value ?? 0) < SHORT_BELOW[mode];
 	if (knownAsGround(net, mode)) return shorted ? 'agrees' : shown.overload ? 'open' : 'high';
+	const unknown = !expected || (expected.grade === 'provisional' && expected.centre < SHORT_BELOW[mode]);
+	const byDesign = mode === 'volts' || GROUND_BY_DESIGN.includes(net);
+	if (shorted && unknown && !expected?.overload && !byDesign) return 'short';
 	return expected ? compareWith(expected, shown, shorted, SHORT_BELOW[mode]) : 'no-reference';
 }
 
@@ -36,7 +46,7 @@ export function judgeReading(
 ): { verdict: Verdict; confidence: number } {
 	const verdict = verdictOf(shown, mode, net, expected);
 	if (knownAsGround(net, mode)) return { verdict, confidence: verdict === 'agrees' ? 0.99 : 0.95 };
-	if (!expected) return { verdict, confidence: 0 };
+	if (!expected) return { verdict, confidence: verdict === 'short' ? SHORT_UNSEEN : 0 };
 	const sound = chanceSound(shown, mode, expected);
 	return { verdict, confidence: Math.max(0.5, verdict === 'agrees' ? sound : 1 - sound) };
 }

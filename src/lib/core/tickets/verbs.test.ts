@@ -83,6 +83,18 @@ describe('what a change refuses', () => {
 			'mode',
 			ALL['keep-provisional'][0]
 		],
+		[
+			'keeping a contact that was not read',
+			{ verb: 'keep-provisional', mode: 'diode', pins: ['2'] },
+			'pins',
+			ALL['keep-provisional'][0]
+		],
+		[
+			'keeping a contact that was',
+			{ verb: 'keep-provisional', mode: 'diode', pins: ['1'] },
+			'made',
+			ALL['keep-provisional'][0]
+		],
 		['an answer without a price', { verb: 'answer', accepted: true }, 'accepted'],
 		['an unknown operation', { ...attempt, operation: 'gone' }, 'operation'],
 		['an unknown technician', { ...attempt, technician: 'gone' }, 'technician'],

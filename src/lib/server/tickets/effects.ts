@@ -120,7 +120,7 @@ async function keepProvisional({ trx, after, change, catalog }: Cause): Promise<
 		);
 		return settleReferences(trx, [{ entries: back, withdrawn: null }]);
 	}
-	const { mode } = change as { mode: Mode };
+	const { mode, pins: stoodFor } = change as { mode: Mode; pins?: readonly string[] };
 	const connector = catalog.connectors.get(catalog.models.get(after.model)?.connector ?? '');
 	if (!connector) return;
 	const early = after.readings.filter(({ stage }) => beforeRepair(stage));
@@ -129,7 +129,9 @@ async function keepProvisional({ trx, after, change, catalog }: Cause): Promise<
 	const dissenting = new Set(nets.flatMap(({ dissenting }) => dissenting));
 	const own = (await referencesOf(trx, after)).filter(isProvisional);
 	const there = new Set(own.map(({ reference }) => contactOf(reference)));
-	const kept = provisionalReferences(after, mode, pins, dissenting);
+	const kept = provisionalReferences(after, mode, pins, dissenting).filter(
+		({ pin }) => stoodFor?.includes(pin) ?? true
+	);
 	await putReferences(
 		trx,
 		kept.filter((reference) => !there.has(contactOf(reference)))

@@ -83,12 +83,19 @@ export const VERBS_OF_EVIDENCE = {
 		}
 	}),
 	'keep-provisional': verb({
-		shape: { mode: z.enum(MODES) },
+		// contacts that somebody stands for; all that show nothing wrong without
+		shape: { mode: z.enum(MODES), pins: z.array(place).min(1).max(200).optional() },
 		roles: BENCH,
-		apply: (ticket, { mode }) =>
-			ticket.readings.some((reading) => reading.mode === mode)
+		refers: ({ pins = [] }, need, { model }) => pins.forEach((pin) => need.place('pins', model, pin)),
+		apply: (ticket, { mode, pins = [] }) => {
+			const read = new Set(ticket.readings.filter((one) => one.mode === mode).map(({ pin }) => pin));
+			if (read.size === 0)
+				return refuse('mode', `${mode}: nothing was read in it yet; read the contacts first`);
+			const unread = pins.find((pin) => !read.has(pin));
+			return unread === undefined
 				? { ...ticket }
-				: refuse('mode', `${mode}: nothing was read in it yet; read the contacts first`),
+				: refuse('pins', `names ${unread}, which was not read in ${mode}; read it first, or leave it out`);
+		},
 		effects: ['provisional readings']
 	}),
 	'probe-node': verb({
