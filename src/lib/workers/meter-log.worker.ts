@@ -3,6 +3,7 @@ import { interpretLog, type InterpretedLog } from '$lib/core/charging/interpret-
 import { detectDialect, missingColumns, type LogDialect } from '$lib/core/charging/log-dialect';
 import { logReader, type ReadLog } from '$lib/core/charging/log-rows';
 import type { Trace } from '$lib/core/charging/trace-phases';
+import { decodeLog, encodingOf } from '$lib/csv/decode-log';
 import { HEAD_BYTES, readLogText, rowsAsTheyStand, TOO_MANY, wholeLines } from '$lib/csv/read-log';
 import { isQuote, splitLine } from '$lib/csv/split-line';
 
@@ -23,7 +24,9 @@ const say = (message: LogMessage, transfer: Transferable[] = []) => self.postMes
 
 self.onmessage = async ({ data }: MessageEvent<LogRequest>) => {
 	const { file, healthyAmps } = data;
-	const head = wholeLines(await file.slice(0, HEAD_BYTES).text(), file.size <= HEAD_BYTES);
+	const bytes = new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer());
+	const encoding = encodingOf(bytes);
+	const head = wholeLines(decodeLog(bytes, encoding), file.size <= HEAD_BYTES);
 	const found = data.dialect ? { ok: true as const, dialect: data.dialect } : detectDialect(head, splitLine);
 	if (!found.ok) return say({ kind: 'refused', message: found.message, dialect: null });
 	const { dialect } = found;
@@ -35,6 +38,7 @@ self.onmessage = async ({ data }: MessageEvent<LogRequest>) => {
 	let quotes = false;
 	Papa.parse<string[]>(file, {
 		...rowsAsTheyStand(dialect),
+		encoding,
 		chunkSize: CHUNK_BYTES,
 		chunk: ({ data: rows, meta, errors }, parser) => {
 			if (errors.some(isQuote)) {
@@ -77,7 +81,7 @@ function tell(dialect: LogDialect, log: ReadLog, healthyAmps: number | null): vo
 
 /** A log in which a quote is not closed, read whole: the line that has it is refused, the others are kept. */
 async function lineByLine(file: File, dialect: LogDialect, healthyAmps: number | null): Promise<void> {
-	const read = readLogText(await file.text(), dialect);
+	const read = readLogText(decodeLog(new Uint8Array(await file.arrayBuffer())), dialect);
 	if (read.ok) tell(dialect, read.log, healthyAmps);
 	else say({ kind: 'refused', message: read.message, dialect });
 }

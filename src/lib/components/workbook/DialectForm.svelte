@@ -1,14 +1,7 @@
 <script lang="ts">
 	import Field from '../ui/Field.svelte';
-	import {
-		COLUMN_ROLES,
-		DELIMITERS,
-		UNITS,
-		type ColumnRole,
-		type Delimiter,
-		type LogDialect,
-		type Unit
-	} from '$lib/core/charging/log-dialect';
+	import { COLUMN_ROLES, UNITS, type ColumnRole, type Unit } from '$lib/core/charging/log-columns';
+	import { DELIMITERS, type Delimiter, type LogDialect } from '$lib/core/charging/log-dialect';
 
 	/** Shows how a log was understood, and lets a person correct it. */
 	let {

@@ -1,3 +1,4 @@
+import type { Unit } from './log-columns';
 import type { LogDialect } from './log-dialect';
 import type { ReadLog } from './log-rows';
 import {
@@ -33,12 +34,18 @@ export function interpretLog(dialect: LogDialect, log: ReadLog, healthyAmps: num
 	};
 }
 
-function assumptions({ columns, secondsPerRow }: LogDialect, { turned }: ReadLog): string[] {
+const UNIT_WORDS: Partial<Record<Unit, string>> = {
+	hm: 'hours and minutes',
+	clock: 'minutes and seconds',
+	h: 'hours'
+};
+
+function assumptions({ columns, secondsPerRow }: LogDialect, { turned, notes }: ReadLog): string[] {
 	const guessed = columns
 		.filter(({ unit, said }) => unit !== null && !said)
-		.map(({ name, unit }) => `${name} is in ${unit}: the log does not say so`);
+		.map(({ name, unit }) => `${name} is in ${UNIT_WORDS[unit as Unit] ?? unit}: the log does not say so`);
 	if (!columns.some(({ role }) => role === 'time'))
 		guessed.push(`no column is a time: one row every ${secondsPerRow} s`);
 	if (turned) guessed.push('the current was negative: its sign is turned');
-	return guessed;
+	return [...guessed, ...notes];
 }

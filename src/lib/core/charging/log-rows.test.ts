@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { interpretLog } from './interpret-log';
-import type { ColumnRole, LogColumn, LogDialect, Unit } from './log-dialect';
+import type { ColumnRole, LogColumn, Unit } from './log-columns';
+import type { LogDialect } from './log-dialect';
 import { logReader, traceToCsv, type ReadLog } from './log-rows';
 
 const column = (name: string, role: ColumnRole, unit: Unit | null, said = true): LogColumn => ({

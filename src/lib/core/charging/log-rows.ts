@@ -1,4 +1,6 @@
-import { isComment, LONGEST_CELL, type LogColumn, type LogDialect, type Unit } from './log-dialect';
+import { plainNumber, type LogColumn, type Unit } from './log-columns';
+import { isComment, LONGEST_CELL, type LogDialect } from './log-dialect';
+import { timeReader } from './log-times';
 import type { Trace } from './trace-phases';
 
 /** Rows that a log may have, and lines with what is no row. */
@@ -20,6 +22,8 @@ export interface ReadLog {
 	rejectedCount: number;
 	/** the current's sign was turned: the meter counts a charge as negative */
 	turned: boolean;
+	/** what was made of stamps that go back, in words */
+	notes: string[];
 }
 
 export interface LogReader {
@@ -30,10 +34,6 @@ export interface LogReader {
 }
 
 const FACTOR: Partial<Record<Unit, number>> = {
-	s: 1,
-	ms: 1e-3,
-	us: 1e-6,
-	min: 60,
 	V: 1,
 	mV: 1e-3,
 	A: 1,
@@ -54,8 +54,7 @@ export function logReader(dialect: LogDialect): LogReader {
 	let size = 1024;
 	let columns = [new Float64Array(size), new Float64Array(size), new Float64Array(size)];
 	let rows = 0;
-	let start = 0;
-	let last = -Infinity;
+	const course = new TimeCourse();
 	const rejected: RefusedRow[] = [];
 	let rejectedCount = 0;
 	const refuse = (line: number, message: string) => {
@@ -84,11 +83,13 @@ export function logReader(dialect: LogDialect): LogReader {
 			if (amps === null) return refuse(line, `${name(ampsAt)} is ${quoted(cells[ampsAt])}, no number`);
 			const seconds = clock ? clock(cells[timeAt] as string) : rows * dialect.secondsPerRow;
 			if (seconds === null) return refuse(line, `${name(timeAt)} is ${quoted(cells[timeAt])}, no time`);
-			if (rows === 0) start = seconds;
-			if (seconds - start < last) {
-				return refuse(line, `${name(timeAt)} is ${quoted(cells[timeAt])}, before the row above it`);
+			const place = course.next(seconds, line);
+			if (place.drops) {
+				rows--;
+				refuse(place.drops, `${name(timeAt)} is far ahead of, or far behind, the rows around it`);
 			}
-			last = seconds - start;
+			if (place.at === null)
+				return refuse(line, `${name(timeAt)} is ${quoted(cells[timeAt])}, before the row above it`);
 			if (rows === size) {
 				size *= 2;
 				columns = columns.map((column) => {
@@ -97,7 +98,7 @@ export function logReader(dialect: LogDialect): LogReader {
 					return wider;
 				});
 			}
-			(columns[0] as Float64Array)[rows] = last;
+			(columns[0] as Float64Array)[rows] = place.at;
 			(columns[1] as Float64Array)[rows] = volts;
 			(columns[2] as Float64Array)[rows] = amps;
 			rows++;
@@ -110,15 +111,105 @@ export function logReader(dialect: LogDialect): LogReader {
 				Float64Array,
 				Float64Array
 			];
+			if (timeAt >= 0 && dialect.columns[timeAt]?.unit === 'hm') spreadOverMinutes(seconds);
 			const turned = amps.reduce((sum, value) => sum + value, 0) < 0;
 			return {
 				trace: { seconds, volts, amps: turned ? amps.map((value) => -value) : amps },
 				rejected,
 				rejectedCount,
-				turned
+				turned,
+				notes: course.notes
 			};
 		}
 	};
+}
+
+/** A jump ahead of more than so many usual steps, after which the log goes back, was one odd stamp. A choice. */
+const ODD_STEPS = 10;
+/** Restarts that are told one by one. */
+const MOST_NOTES = 5;
+
+/**
+ * Where each row lies, seconds from the first: stamps go up. One that jumps far ahead before the log goes back is odd and
+ * dropped, not the rows after it; where the stamps begin anew a session goes on behind the one before.
+ */
+class TimeCourse {
+	readonly notes: string[] = [];
+	/** the last row that stands, and the one before it; -1 where there is none */
+	#last = -1;
+	#line = 0;
+	#before = -1;
+	#beforeLine = 0;
+	#count = 0;
+	#start = 0;
+	#offset = 0;
+	/** the row at which the stamps began anew, while only one row of it is there */
+	#anew: { offset: number; last: number } | null = null;
+
+	/** @returns `at`: seconds from the first row, null where it does not fit; `drops`: line of the row above that is taken out */
+	next(stamp: number, line: number): { at: number | null; drops: number | null } {
+		if (this.#count === 0) this.#start = stamp;
+		const plain = stamp - this.#start;
+		let drops: number | null = null;
+		if (this.#anew && plain + this.#anew.offset >= this.#anew.last) {
+			// it goes on as before: the one row between was odd
+			drops = this.#drop();
+			this.#offset = this.#anew.offset;
+			this.notes.pop();
+		}
+		this.#anew = null;
+		const at = plain + this.#offset;
+		const last = this.#last;
+		if (this.#count === 0 || at >= last) return { at: this.#keep(at, line), drops };
+		if (drops === null && this.#jumped(at)) {
+			drops = this.#drop();
+			return { at: this.#keep(at, line), drops };
+		}
+		const step = this.#count > 1 ? last / (this.#count - 1) : 0;
+		if (drops === null && this.#count > 2 && plain <= 1.5 * step) {
+			this.#anew = { offset: this.#offset, last };
+			this.#offset = last + step - plain;
+			if (this.notes.length < MOST_NOTES)
+				this.notes.push(`the time begins anew in line ${line}: taken as going on from there`);
+			return { at: this.#keep(last + step, line), drops };
+		}
+		return { at: null, drops };
+	}
+
+	/** The row above lies far ahead of both its neighbours. */
+	#jumped(at: number): boolean {
+		const before = this.#before;
+		if (before < 0 || at < before) return false;
+		const step = Math.max(at - before, this.#count > 2 ? before / (this.#count - 2) : 0);
+		return this.#last - before > ODD_STEPS * step;
+	}
+
+	#keep(at: number, line: number): number {
+		[this.#before, this.#beforeLine] = [this.#last, this.#line];
+		[this.#last, this.#line] = [at, line];
+		this.#count++;
+		return at;
+	}
+
+	#drop(): number {
+		const line = this.#line;
+		[this.#last, this.#line] = [this.#before, this.#beforeLine];
+		[this.#before, this.#beforeLine] = [-1, 0];
+		this.#count--;
+		return line;
+	}
+}
+
+/** Stamps of whole minutes: the rows of one minute follow one another evenly within it. In place. */
+function spreadOverMinutes(seconds: Float64Array): void {
+	for (let from = 0; from < seconds.length;) {
+		let to = from;
+		while (to < seconds.length && seconds[to] === seconds[from]) to++;
+		const minute = seconds[from] as number;
+		const until = Math.min(seconds[to] ?? minute + 60, minute + 60);
+		for (let i = from; i < to; i++) seconds[i] = minute + ((until - minute) * (i - from)) / (to - from);
+		from = to;
+	}
 }
 
 const quoted = (cell: string | undefined) => JSON.stringify((cell ?? '').slice(0, 40));
@@ -131,7 +222,7 @@ type NumberReader = (cell: string) => number | null;
 /** Plain numbers fast, numbers with a unit behind them after that. */
 function numberReader(decimal: '.' | ','): NumberReader {
 	return (cell) => {
-		const text = decimal === ',' ? cell.replace(',', '.') : cell;
+		const text = plainNumber(cell, decimal);
 		const value = text.trim() === '' ? NaN : Number(text);
 		return Number.isFinite(value) ? value : null;
 	};
@@ -143,55 +234,6 @@ function valueOf(cell: string, { unit }: LogColumn, number: NumberReader): numbe
 	const match = /^(.*\d[.,]?)\s*([mµu]?[av])$/i.exec(cell.trim());
 	const value = match ? number(match[1] as string) : null;
 	return value === null ? null : value * (TAIL_FACTOR[(match?.[2] ?? '').toLowerCase()] ?? 1);
-}
-
-/** Seconds of a time cell: a number in its unit, a clock that passes midnight, a date with a clock. */
-function timeReader({ unit }: LogColumn, number: NumberReader): NumberReader {
-	if (unit === 'clock') return clockReader();
-	if (unit === 'date') return (cell) => dateSeconds(cell.trim());
-	return (cell) => {
-		const value = number(cell.trim().replace(/\s*(ms|µs|us|s|sec|min)$/i, ''));
-		return value === null ? null : value * (FACTOR[unit as Unit] ?? 1);
-	};
-}
-
-const DAY = 86_400;
-
-/** "23:59:58.5", "11:59:58 pm", or minutes and seconds alone, "59:58.5"; far back is the next day. */
-function clockReader(): NumberReader {
-	let days = 0;
-	let last = -1;
-	return (cell) => {
-		const match = /^(\d{1,3}):(\d{2})(?::(\d{2}))?([.,]\d+)?(?:\s*([ap])\.?m\.?)?$/i.exec(cell.trim());
-		if (!match) return null;
-		const [first, second, third] = [Number(match[1]), Number(match[2]), match[3]];
-		const [h, m, s] = third === undefined ? [0, first, second] : [first, second, Number(third)];
-		if (s > 59 || (third !== undefined && m > 59)) return null;
-		const half = match[5]?.toLowerCase();
-		const hours = half === undefined ? h : (h % 12) + (half === 'p' ? 12 : 0);
-		const seconds = hours * 3600 + m * 60 + s + Number((match[4] ?? '.0').replace(',', '.'));
-		// far back is the next day, a little back is a mistake
-		if (last >= 0 && seconds < last - DAY / 2) days++;
-		last = seconds;
-		return days * DAY + seconds;
-	};
-}
-
-/** ISO, "2026-03-02 10:00:01", "02.03.2026 10:00:01" or "03/02/2026 10:00:01" (month first unless over 12). */
-function dateSeconds(text: string): number | null {
-	const match =
-		/^(\d{1,4})([-./])(\d{1,2})\2(\d{1,4})(?:[T\s,]+(\d{1,2}):(\d{2})(?::(\d{2})([.,]\d+)?)?\s*(Z|[-+]\d{2}:?\d{2})?)?$/.exec(
-			text
-		);
-	if (!match) return null;
-	const [a, b, c] = [Number(match[1]), Number(match[3]), Number(match[4])];
-	const [year, month, day] = a > 31 ? [a, b, c] : match[2] === '/' && a <= 12 ? [c, a, b] : [c, b, a];
-	const clock = Number(match[5] ?? 0) * 3600 + Number(match[6] ?? 0) * 60 + Number(match[7] ?? 0);
-	if (month < 1 || month > 12 || day < 1 || day > 31 || clock >= DAY) return null;
-	const zone = /^([-+])(\d{2}):?(\d{2})$/.exec(match[9] ?? '');
-	const offset = zone ? (zone[1] === '-' ? -1 : 1) * (Number(zone[2]) * 3600 + Number(zone[3]) * 60) : 0;
-	const fraction = Number((match[8] ?? '.0').replace(',', '.'));
-	return Date.UTC(year, month - 1, day) / 1000 + clock + fraction - offset;
 }
 
 /** The trace as CSV again: seconds, volts, amperes, with a header that says the units. */

@@ -5,6 +5,7 @@ import { growPlanTree, type PlanTree } from '$lib/core/diagnosis/plan/plan-tree'
 import type { Plan } from '$lib/core/diagnosis/plan/plan-view';
 import { planWorld } from '$lib/core/diagnosis/plan/plan-world';
 import { openedTicket, type Ticket } from '$lib/core/tickets/ticket-record';
+import { decodeLog } from '$lib/csv/decode-log';
 import { readLogText } from '$lib/csv/read-log';
 import {
 	advise,
@@ -117,7 +118,7 @@ function adviceOf(
 }
 
 function traceOf({ bytes, healthyAmps }: Extract<Question, { kind: 'trace' }>): TraceAnswer {
-	const read = readLogText(new TextDecoder().decode(bytes));
+	const read = readLogText(decodeLog(bytes));
 	return read.ok ? { ok: true, log: interpretLog(read.dialect, read.log, healthyAmps) } : read;
 }
 
