@@ -265,6 +265,64 @@ describe('each bound of a phase, just under and at it', () => {
 		expect(taper(0.93)?.fromSeconds).toBe(200);
 		expect(taper(0.92)?.fromSeconds).toBe(100);
 	});
+	it.each<[string, Level[], number | null, string[]]>([
+		[
+			'a minute at more leaves an hour of flat current a charge',
+			[
+				[1.5, 60],
+				[1, 3600]
+			],
+			1,
+			['constant-current']
+		],
+		[
+			'so without knowing the model',
+			[
+				[1.5, 60],
+				[1, 3600]
+			],
+			null,
+			['constant-current']
+		],
+		[
+			'a twentieth of the charge at more is no knee',
+			[
+				[1.5, 179],
+				[1, 3421]
+			],
+			1,
+			['constant-current']
+		],
+		[
+			'more than that is',
+			[
+				[1.5, 181],
+				[1, 3419]
+			],
+			1,
+			['constant-current', 'steady']
+		],
+		[
+			'ten minutes flat behind the knee are no taper',
+			[
+				[1, 1200],
+				[0.5, 601]
+			],
+			1,
+			['constant-current', 'steady']
+		],
+		[
+			'less may be one',
+			[
+				[1, 1200],
+				[0.5, 600]
+			],
+			1,
+			['constant-current', 'constant-voltage']
+		]
+	])('%s', (_, levels, healthy, wanted) =>
+		expect(tracePhases(log(levels), healthy).map(({ kind }) => kind)).toEqual(wanted)
+	);
 	it('five seconds of inrush leave the charge behind them a charge', () => {
 		const charge: Level[] = [
 			[0, 20],

@@ -217,6 +217,9 @@ function classify(stretches: readonly Stretch[], healthyAmps: number | null): Ph
 	return kinds;
 }
 
+/** A minute at a higher current says nothing of an hour's charge. A choice. */
+const LASTING_SHARE = 0.05;
+
 /** Which stretches say what the charge's own current is: an inrush that is over with the handshake does not. */
 function lastingOf(stretches: readonly Stretch[]): (item: Stretch) => boolean {
 	const over =
@@ -224,7 +227,12 @@ function lastingOf(stretches: readonly Stretch[]): (item: Stretch) => boolean {
 		({ pulses, seconds }: Stretch) =>
 			!pulses && seconds > least;
 	const drawn = stretches.filter(({ amps }) => Math.abs(amps) >= NOTHING_AMPS);
-	return [over(HANDSHAKE_SECONDS), over(0.9)].find((lasts) => drawn.some(lasts)) ?? (() => true);
+	const whole = drawn.reduce((sum, { seconds }) => sum + seconds, 0);
+	return (
+		[over(Math.max(HANDSHAKE_SECONDS, LASTING_SHARE * whole)), over(HANDSHAKE_SECONDS), over(0.9)].find(
+			(lasts) => drawn.some(lasts)
+		) ?? (() => true)
+	);
 }
 
 function undrawn(
@@ -254,10 +262,16 @@ function changesSoon(stretches: readonly Stretch[], i: number, { seconds }: Stre
 
 const tapersInside = ({ first, last }: Stretch) => Math.abs(last) < 0.7 * Math.abs(first);
 
+/** A taper of this long falls by a tenth at least: its time constant is a quarter of an hour or two. Common practice, no source. */
+const TAPER_SECONDS = 600;
+const TAPER_FALLS = 0.9;
+
 function behindKnee(item: Stretch, peak: number, previous: PhaseKind | undefined): PhaseKind {
 	const amps = Math.abs(item.amps);
 	if (amps <= Math.max(0.02, 0.04 * peak)) return 'done';
-	const tapering = previous === 'constant-voltage' || Math.abs(item.last) < 0.97 * Math.abs(item.first);
+	const fall = Math.abs(item.last) / Math.max(1e-9, Math.abs(item.first));
+	if (item.seconds >= TAPER_SECONDS && fall >= TAPER_FALLS) return 'steady';
+	const tapering = previous === 'constant-voltage' || fall < 0.97;
 	return tapering || previous === 'constant-current' ? 'constant-voltage' : 'steady';
 }
 
