@@ -294,10 +294,19 @@ describe('each bound of a phase, just under and at it', () => {
 			['constant-current']
 		],
 		[
-			'more than that is',
+			'more is one, but what goes on behind it flat and healthy is charging all the same',
 			[
 				[1.5, 181],
 				[1, 3419]
+			],
+			1,
+			['constant-current']
+		],
+		[
+			'flat behind it, and less than charging, is neither',
+			[
+				[1.5, 181],
+				[0.7, 3419]
 			],
 			1,
 			['constant-current', 'steady']

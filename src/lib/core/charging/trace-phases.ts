@@ -203,7 +203,7 @@ function classify(stretches: readonly Stretch[], healthyAmps: number | null): Ph
 		else if (!draws(item)) kinds.push(undrawn(item, i, first, last, previous));
 		else if (i >= first && sinceAttach <= HANDSHAKE_SECONDS && changesSoon(stretches, i, start))
 			kinds.push('handshake');
-		else if (knee >= 0 && i > knee) kinds.push(behindKnee(item, peak, previous));
+		else if (knee >= 0 && i > knee) kinds.push(behindKnee(item, peak, charging, previous));
 		else if (
 			amps <= Math.max(PRECHARGE_AMPS, 0.25 * (charged ? peak : 0)) &&
 			i < (knee < 0 ? stretches.length : knee)
@@ -266,11 +266,17 @@ const tapersInside = ({ first, last }: Stretch) => Math.abs(last) < 0.7 * Math.a
 const TAPER_SECONDS = 600;
 const TAPER_FALLS = 0.9;
 
-function behindKnee(item: Stretch, peak: number, previous: PhaseKind | undefined): PhaseKind {
+function behindKnee(
+	item: Stretch,
+	peak: number,
+	charging: number,
+	previous: PhaseKind | undefined
+): PhaseKind {
 	const amps = Math.abs(item.amps);
 	if (amps <= Math.max(0.02, 0.04 * peak)) return 'done';
 	const fall = Math.abs(item.last) / Math.max(1e-9, Math.abs(item.first));
-	if (item.seconds >= TAPER_SECONDS && fall >= TAPER_FALLS) return 'steady';
+	if (item.seconds >= TAPER_SECONDS && fall >= TAPER_FALLS)
+		return amps >= Math.max(charging, 0.5 * peak) ? 'constant-current' : 'steady';
 	const tapering = previous === 'constant-voltage' || fall < 0.97;
 	return tapering || previous === 'constant-current' ? 'constant-voltage' : 'steady';
 }
