@@ -20,6 +20,7 @@
 	let contract = $state('');
 	let on = $state(false);
 	let batteryVolts = $state('');
+	let cellDegrees = $state('');
 	let problem = $state('');
 	let voltsField = $state<HTMLElement>();
 
@@ -56,10 +57,18 @@
 	function readBattery(event: SubmitEvent) {
 		event.preventDefault();
 		const v = number(batteryVolts);
+		const degrees = maybe(cellDegrees);
 		if (v === null) problem = `Battery is “${batteryVolts}”; write volts such as 3.72`;
+		else if (degrees === null)
+			problem = `Cells is “${cellDegrees}”; write degrees such as 21 or leave it empty`;
 		else {
-			void desk.send({ verb: 'battery', stage, volts: v });
-			batteryVolts = problem = '';
+			void desk.send({
+				verb: 'battery',
+				stage,
+				volts: v,
+				...(degrees === undefined ? {} : { celsius: degrees })
+			});
+			batteryVolts = cellDegrees = problem = '';
 		}
 	}
 
@@ -158,6 +167,14 @@
 			inputmode="decimal"
 			bind:value={batteryVolts}
 			class="w-32"
+		/>
+		<Field
+			id="cell-degrees"
+			label="Cells, °C"
+			figure
+			inputmode="decimal"
+			bind:value={cellDegrees}
+			class="w-24"
 		/>
 		<button class="btn">Take down</button>
 	</form>

@@ -8,7 +8,7 @@
 		cells = $bindable(),
 		capacity = $bindable(),
 		volts = $bindable()
-	}: { chemistry: string; cells: number; capacity: number; volts: number } = $props();
+	}: { chemistry: string; cells: number; capacity: number; volts: number | null } = $props();
 </script>
 
 <Field id="chemistry" label="Chemistry" look="w-auto" bind:value={chemistry} select>

@@ -8,12 +8,15 @@
 		value = $bindable(),
 		min = 0,
 		max = 1e6
-	}: { label: string; unit: string; value: number; min?: number; max?: number } = $props();
+	}: { label: string; unit: string; value: number | null; min?: number; max?: number } = $props();
 	const id = $props.id();
-	let typed = $state(String(value));
-	const read = $derived(readNumberWithin(typed, min, max));
+	let typed = $state(value === null ? '' : String(value));
+	/** what may be left empty was so at first */
+	const optional = value === null;
+	const empty = $derived(optional && typed.trim() === '');
+	const read = $derived(empty ? null : readNumberWithin(typed, min, max));
 	function take() {
-		if (read !== null) value = read;
+		if (read !== null || empty) value = read;
 	}
 </script>
 
@@ -27,5 +30,5 @@
 	autocomplete="off"
 	bind:value={typed}
 	oninput={take}
-	error={read !== null ? null : `“${typed}”: a number from ${min} to ${max}`}
+	error={read !== null || empty ? null : `“${typed}”: a number from ${min} to ${max}`}
 />

@@ -2,12 +2,15 @@
 	import { CELL_STATE_WORDS, packState } from '$lib/core/charging/cell-limits';
 	import { wakePlan } from '$lib/core/charging/flat-pack';
 	import BatteryFields from './BatteryFields.svelte';
+	import NumberField from './NumberField.svelte';
 	import Tool from './Tool.svelte';
 
 	let chemistry = $state('li-ion');
 	let cells = $state(1);
 	let capacity = $state(2500);
-	let pack = $state(0);
+	/** nothing is said before it was measured */
+	let pack = $state<number | null>(null);
+	let celsius = $state<number | null>(null);
 	let seen = $state({ swollen: false, punctured: false, hot: false, wet: false, longUnused: false });
 	const SEEN = {
 		swollen: 'swollen',
@@ -16,15 +19,25 @@
 		wet: 'wet',
 		longUnused: 'lay unused for long'
 	};
-	const found = $derived(packState(pack, cells, chemistry));
-	const plan = $derived(wakePlan({ packVolts: pack, cells, chemistry, capacityMah: capacity, seen }));
+	const found = $derived(pack === null ? null : packState(pack, cells, chemistry));
+	const plan = $derived(
+		pack === null
+			? null
+			: wakePlan({
+					packVolts: pack,
+					cells,
+					chemistry,
+					capacityMah: capacity,
+					celsius: celsius ?? undefined,
+					seen
+				})
+	);
 	const LOOK = {
 		no: { shape: '▼', tone: 'text-short', words: 'Do not try to wake it' },
 		wait: { shape: '◐', tone: 'text-low', words: 'Wait: the device’s own precharge' },
 		try: { shape: '●', tone: 'text-agrees', words: 'It may be tried, within these limits' },
 		'not-needed': { shape: '●', tone: 'text-agrees', words: 'It needs no waking' }
 	};
-	const look = $derived(LOOK[plan.verdict]);
 </script>
 
 <Tool
@@ -36,6 +49,7 @@
 >
 	{#snippet fields()}
 		<BatteryFields bind:chemistry bind:cells bind:capacity bind:volts={pack} />
+		<NumberField label="Cells are at, where measured" unit="°C" bind:value={celsius} min={-60} max={150} />
 		<fieldset>
 			<legend class="label">The pack is</legend>
 			{#each Object.entries(SEEN) as [key, words] (key)}
@@ -46,30 +60,48 @@
 		</fieldset>
 	{/snippet}
 	{#snippet result()}
-		<p class="text-lg font-semibold {look.tone}"><span aria-hidden="true">{look.shape}</span> {look.words}</p>
-		<p>{plan.why}</p>
-		{#if plan.supply}
-			<p class="mt-1">
-				Bench supply: <b class="figure">{plan.supply.volts.toFixed(1)} V</b>, limited to
-				<b class="figure">{plan.supply.amps.toFixed(2)} A</b>, for
-				<b class="figure">{plan.supply.seconds} s</b>, then measure again.
+		{#if plan && found}
+			{@const look = LOOK[plan.verdict]}
+			<p class="text-lg font-semibold {look.tone}">
+				<span aria-hidden="true">{look.shape}</span>
+				{look.words}
 			</p>
+			<p>{plan.why}</p>
+			{#if plan.supply}
+				<p class="mt-1">
+					Bench supply: <b class="figure">{plan.supply.volts.toFixed(1)} V</b>, limited to
+					<b class="figure">{plan.supply.amps.toFixed(2)} A</b>, for
+					<b class="figure">{plan.supply.seconds} s</b>, then measure again.
+				</p>
+			{/if}
+			{#if plan.kick}
+				<p class="mt-1">
+					Two schools: wait for the device’s own precharge, or lift a large pack with a bench supply, watched:
+					<b class="figure">{plan.kick.volts.toFixed(1)} V</b>, limited to
+					<b class="figure">{plan.kick.amps.toFixed(2)} A</b>, until it reads that or
+					<b class="figure">{plan.kick.minutes} min</b> are over, within the pack’s own limits; then charge it the
+					usual way.
+				</p>
+			{/if}
+			<ul class="mt-2 border-l-[5px] border-short bg-paper-2 px-3 py-1.5">
+				{#each plan.cautions as caution (caution)}<li class="font-semibold text-short">▲ {caution}</li>{/each}
+			</ul>
+			<table class="ledger mt-2 max-w-md">
+				<tbody>
+					<tr><td>Volts a cell</td><td class="num">{found.cellVolts.toFixed(3)} V</td></tr>
+					<tr><td>State</td><td class="text-right">{CELL_STATE_WORDS[found.state]}</td></tr>
+					<tr><td>Charge, if rested, about</td><td class="num">{Math.round(found.charge * 100)} %</td></tr>
+					<tr><td>Full pack</td><td class="num">{found.fullPackVolts.toFixed(2)} V</td></tr>
+					<tr><td>Precharge below</td><td class="num">{(found.limits.precharge * cells).toFixed(2)} V</td></tr
+					>
+					<tr
+						><td>Not charged again below</td><td class="num">{(found.limits.discard * cells).toFixed(2)} V</td
+						></tr
+					>
+				</tbody>
+			</table>
+		{:else}
+			<p class="text-ink-soft">Measure the pack and write what it reads: nothing is said of it before.</p>
 		{/if}
-		<ul class="mt-2 border-l-[5px] border-short bg-paper-2 px-3 py-1.5">
-			{#each plan.cautions as caution (caution)}<li class="font-semibold text-short">▲ {caution}</li>{/each}
-		</ul>
-		<table class="ledger mt-2 max-w-md">
-			<tbody>
-				<tr><td>Volts a cell</td><td class="num">{found.cellVolts.toFixed(3)} V</td></tr>
-				<tr><td>State</td><td class="text-right">{CELL_STATE_WORDS[found.state]}</td></tr>
-				<tr><td>Charge, if rested, about</td><td class="num">{Math.round(found.charge * 100)} %</td></tr>
-				<tr><td>Full pack</td><td class="num">{found.fullPackVolts.toFixed(2)} V</td></tr>
-				<tr><td>Precharge below</td><td class="num">{(found.limits.precharge * cells).toFixed(2)} V</td></tr>
-				<tr
-					><td>Not charged again below</td><td class="num">{(found.limits.discard * cells).toFixed(2)} V</td
-					></tr
-				>
-			</tbody>
-		</table>
 	{/snippet}
 </Tool>

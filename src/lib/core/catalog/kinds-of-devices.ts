@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { codeSchema } from '../units/code';
+import { CHEMISTRIES, chemistryOf } from '../units/chemistry';
 import { amountSchema } from '../units/money';
+import { shownValue } from '../units/sound-value';
 import {
 	BATTERY,
 	CHARGES,
@@ -85,6 +87,10 @@ const voltsAmps = z.strictObject({
 	amps: z.number().positive().max(1000)
 });
 const SUPPLIES = ['negotiated', 'fixed'] as const;
+const chemistrySchema = z.string().refine((text) => chemistryOf(text) !== null, {
+	error: ({ input }) =>
+		`is ${shownValue(input)}; limits are known of ${CHEMISTRIES.join(', ')}, in any spelling of case, space and hyphen`
+});
 
 const model = kind({
 	schema: z.strictObject({
@@ -96,7 +102,7 @@ const model = kind({
 		value: amountSchema.optional(),
 		battery: z
 			.strictObject({
-				chemistry: z.string().min(1).max(32),
+				chemistry: chemistrySchema,
 				cells: z.int().min(1).max(100),
 				capacity_mah: z.number().positive().max(1_000_000)
 			})

@@ -11,7 +11,25 @@ const CAUTIONS: Partial<Record<CellState, BatteryCaution>> = {
 	'cut-off': 'supervise'
 };
 
+/** A cell is charged between these, degrees Celsius. Common practice, no source; the cell maker's data come first. */
+export const CHARGED_BETWEEN = { low: 0, high: 45 };
+
+export const isTooColdOrHot = (celsius: number | undefined): boolean =>
+	celsius !== undefined && (celsius < CHARGED_BETWEEN.low || celsius > CHARGED_BETWEEN.high);
+
 export const batteryCaution = (state: CellState): BatteryCaution | null => CAUTIONS[state] ?? null;
+
+/** All that is to be heeded of a battery, the gravest first. */
+export function batteryCautions(
+	state: CellState,
+	celsius?: number
+): { code: BatteryCaution; text: string }[] {
+	const code = batteryCaution(state);
+	const words = code ? [{ code, text: CAUTION_WORDS[code] }] : [];
+	if (!isTooColdOrHot(celsius)) return words;
+	const text = `A cell at ${celsius} °C is not charged: only between ${CHARGED_BETWEEN.low} and ${CHARGED_BETWEEN.high} °C. Let it come to room temperature first; hot by itself, isolate it.`;
+	return [{ code: 'do-not-charge' as const, text }, ...words];
+}
 
 export const CAUTION_WORDS: Record<BatteryCaution, string> = {
 	'do-not-charge':

@@ -1,3 +1,4 @@
+import { chemistryOf, type Chemistry } from '../units/chemistry';
 import type { CellState } from '../units/seen-codes';
 
 /**
@@ -20,7 +21,7 @@ export interface CellLimits {
 
 const LAYERED = [3.1, 3.48, 3.6, 3.67, 3.72, 3.77, 3.83, 3.9, 3.98, 4.06, 4.18] as const;
 
-export const CELL_LIMITS: Record<string, CellLimits> = {
+export const CELL_LIMITS: Record<Chemistry, CellLimits> = {
 	'li-ion': {
 		label: 'Lithium ion, 4.20 V',
 		full: 4.2,
@@ -59,9 +60,9 @@ export const CELL_LIMITS: Record<string, CellLimits> = {
 	}
 };
 
-/** Limits of a chemistry as a catalog names it; lithium ion where it is not known. */
+/** Limits of a chemistry as a catalog names it; lithium ion where the model says none. */
 export const cellLimits = (chemistry: string | undefined): CellLimits =>
-	CELL_LIMITS[chemistry ?? 'li-ion'] ?? (CELL_LIMITS['li-ion'] as CellLimits);
+	CELL_LIMITS[chemistryOf(chemistry ?? 'li-ion') ?? 'li-ion'];
 
 /** Charge of a rested cell, 0..1, linear between the points of its curve. */
 export function restedCharge(cellVolts: number, { rested }: CellLimits): number {

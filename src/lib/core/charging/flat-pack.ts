@@ -1,4 +1,5 @@
 import type { CellState } from '../units/seen-codes';
+import { CHARGED_BETWEEN, isTooColdOrHot } from './battery-cautions';
 import { packState } from './cell-limits';
 
 export type WakeVerdict = 'no' | 'wait' | 'try' | 'not-needed';
@@ -10,6 +11,8 @@ export interface WakePlan {
 	cellVolts: number;
 	/** limits of the bench supply; null where it is not to be tried */
 	supply: { volts: number; amps: number; seconds: number } | null;
+	/** the other school beside waiting: a large pack lifted over its precharge limit by a bench supply; null where there is none */
+	kick: { volts: number; amps: number; minutes: number } | null;
 	cautions: string[];
 }
 
@@ -17,6 +20,11 @@ export interface WakePlan {
 const WAKE = { voltsPerCell: 3, amps: 0.1, seconds: 10 };
 /** Never above this share of the capacity in an hour. Common practice (C/20), no source. */
 const WAKE_RATE = 0.05;
+
+/** From here on a pack is large: its own precharge takes an hour or two. Choices. */
+const LARGE = { cells: 2, capacityMah: 4000 };
+/** A kick ends after so long, or when the pack has come over its precharge limit. Common practice, no source. */
+const KICK_MINUTES = 20;
 
 const ALWAYS = [
 	'The cell maker’s data and local codes come first; the figures here are the trade’s usual ones.',
@@ -33,6 +41,8 @@ export function wakePlan(pack: {
 	cells: number;
 	chemistry: string | undefined;
 	capacityMah: number;
+	/** warmth of the cells, where it was measured */
+	celsius?: number | undefined;
 	seen: { swollen: boolean; punctured: boolean; hot: boolean; wet: boolean; longUnused: boolean };
 }): WakePlan {
 	const { state, cellVolts, limits } = packState(pack.packVolts, pack.cells, pack.chemistry);
@@ -49,12 +59,26 @@ export function wakePlan(pack: {
 						seconds: WAKE.seconds
 					}
 				: null,
+		kick:
+			verdict === 'wait' && (pack.cells >= LARGE.cells || pack.capacityMah >= LARGE.capacityMah)
+				? {
+						volts: limits.precharge * pack.cells,
+						amps: (WAKE_RATE * pack.capacityMah) / 1000,
+						minutes: KICK_MINUTES
+					}
+				: null,
 		cautions
 	});
 	const { swollen, punctured, hot, wet } = pack.seen;
 	const harmed = Object.entries({ swollen, punctured, hot, wet }).flatMap(([word, yes]) =>
 		yes ? [word] : []
 	);
+	if (isTooColdOrHot(pack.celsius))
+		return answer(
+			'no',
+			`The cells are at ${pack.celsius} °C: they are charged between ${CHARGED_BETWEEN.low} and ${CHARGED_BETWEEN.high} °C only.`,
+			['Let it come to room temperature first; hot by itself, isolate it.', ...ALWAYS]
+		);
 	const away = ['Do not charge it. Isolate it, take it to a collection point.', ...ALWAYS.slice(0, 1)];
 	if (harmed.length > 0) return answer('no', `The pack is ${harmed.join(' and ')}.`, away);
 	if (state === 'reversed')
@@ -78,9 +102,8 @@ export function wakePlan(pack: {
 		return answer('wait', 'The charger’s own precharge does this: plug in and wait, watching the current.');
 	if (state === 'cut-off' && pack.seen.longUnused) {
 		return answer(
-			'no',
-			'It lay unused for long and reads nothing: the cells are likely under their limit behind the protection. Measure at the cells first; under 1.5 V a cell it goes to a collection point.',
-			away
+			'try',
+			`It lay unused for long and reads nothing: the cells may be low behind the protection. Measure at the cells first where they can be reached: under ${limits.discard} V a cell it goes to a collection point. Else a few watched seconds tell, before the board is condemned.`
 		);
 	}
 	if (state === 'cut-off')

@@ -259,6 +259,21 @@ describe('all of it', () => {
 		expect(found.battery?.state).toBe(state);
 		expect(found.cautions.map(({ code }) => code)).toEqual(cautions);
 	});
+	it.each([
+		[-0.1, 3.7, ['do-not-charge']],
+		[0, 3.7, []],
+		[45, 3.7, []],
+		[45.1, 3.7, ['do-not-charge']],
+		[50, 1.8, ['do-not-charge', 'supervise']],
+		[undefined, 3.7, []]
+	])('cells at %s °C and %d V: %j', (celsius, volts, cautions) => {
+		const found = judgeCurrent(context('heron'), {
+			meter: [],
+			battery: [{ stage: 'diagnosis', volts, ...(celsius === undefined ? {} : { celsius }) }]
+		});
+		expect(found.cautions.map(({ code }) => code)).toEqual(cautions);
+		if (cautions.length > 0) expect(found.cautions[0]?.text).toContain(`${celsius} °C`);
+	});
 	it('judges each look with its own battery, and both sides of a repair apart', () => {
 		const found = judgeCurrent(context('heron'), {
 			meter: [

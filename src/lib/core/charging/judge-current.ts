@@ -1,5 +1,5 @@
 import { beforeRepair } from '../units/stage';
-import { batteryCaution, CAUTION_WORDS, type BatteryCaution } from './battery-cautions';
+import { batteryCautions, type BatteryCaution } from './battery-cautions';
 import { batteryOfLook, type Taken } from './battery-of-look';
 import type { CellState } from '../units/seen-codes';
 import { CELL_STATE_WORDS, packState } from './cell-limits';
@@ -9,7 +9,7 @@ import { judgePlugIn, type PlugContext, type PlugVerdict } from './judge-plug-in
 /** All that was measured at the plug and of the battery, in the order of entry. */
 export interface Measured {
 	meter: readonly PlugLook[];
-	battery: readonly (Taken & { volts: number })[];
+	battery: readonly (Taken & { volts: number; celsius?: number | undefined })[];
 }
 
 export interface CurrentFinding {
@@ -37,7 +37,6 @@ export function judgeCurrent(
 	});
 	const last = battery.at(-1);
 	const pack = last ? batteryFinding(last.volts, device.battery) : null;
-	const caution = pack && batteryCaution(pack.state);
 	return {
 		looks: meter.map((look) => judgePlugIn(look, contextOf(look))),
 		together: [true, false].flatMap((before) =>
@@ -47,7 +46,7 @@ export function judgeCurrent(
 			)
 		),
 		battery: pack,
-		cautions: caution ? [{ code: caution, text: CAUTION_WORDS[caution] }] : []
+		cautions: pack ? batteryCautions(pack.state, last?.celsius) : []
 	};
 }
 

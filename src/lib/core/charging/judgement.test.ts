@@ -195,12 +195,37 @@ describe('waking a flat pack', () => {
 				supply: null
 			});
 		}
-		expect(wakePlan({ ...pack, packVolts: 0, seen: { ...seen, longUnused: true } }).verdict).toBe('no');
+		// waking comes before the board is condemned; it says to measure at the cells first
+		const unused = wakePlan({ ...pack, packVolts: 0, seen: { ...seen, longUnused: true } });
+		expect(unused).toMatchObject({ verdict: 'try', supply: { amps: 0.1, seconds: 10 } });
+		expect(unused.why).toContain('under 1.5 V a cell');
 		expect(wakePlan({ ...pack, packVolts: 0, cells: 3 }).supply).toEqual({
 			volts: 9,
 			amps: 0.1,
 			seconds: 10
 		});
+	});
+	it.each<[string, object, object | null]>([
+		['a small pack waits', { packVolts: 2.6 }, null],
+		['one of two cells may be kicked', { packVolts: 5.2, cells: 2 }, { volts: 6, amps: 0.1, minutes: 20 }],
+		['a large cell too', { packVolts: 2.6, capacityMah: 4000 }, { volts: 3, amps: 0.2, minutes: 20 }],
+		['just under', { packVolts: 2.6, capacityMah: 3999 }, null],
+		['watched, where it is very low', { packVolts: 3.6, cells: 2 }, { volts: 6, amps: 0.1, minutes: 20 }],
+		['never under its limit', { packVolts: 2.9, cells: 2 }, null],
+		['nor in its range', { packVolts: 7.4, cells: 2 }, null]
+	])('the other school: %s', (_, more, kick) =>
+		expect(wakePlan({ ...pack, packVolts: 0, ...more }).kick).toEqual(kick)
+	);
+	it.each([
+		[-0.1, 'no'],
+		[0, 'wait'],
+		[45, 'wait'],
+		[45.1, 'no'],
+		[undefined, 'wait']
+	])('cells at %s °C: %s', (celsius, verdict) => {
+		const plan = wakePlan({ ...pack, packVolts: 2.6, celsius });
+		expect(plan.verdict).toBe(verdict);
+		if (verdict === 'no') expect(plan.why).toContain('between 0 and 45 °C');
 	});
 	it('every answer that involves charging carries its cautions', () => {
 		for (const packVolts of [0, 1, 2.5, 3.7])

@@ -46,7 +46,15 @@ const meterRecord = z.strictObject({
 	...instrument,
 	...stamp
 });
-const batteryRecord = z.strictObject({ stage, volts, ...instrument, ...stamp });
+/** Warmth of a cell, degrees Celsius. */
+export const celsius = z.number().min(-60).max(150);
+const batteryRecord = z.strictObject({
+	stage,
+	volts,
+	celsius: celsius.optional(),
+	...instrument,
+	...stamp
+});
 const readingRecord = z
 	.strictObject({
 		stage,

@@ -6,6 +6,7 @@ import { rankNextSteps } from '$lib/core/diagnosis/plan/next-step';
 import type { Plan } from '$lib/core/diagnosis/plan/plan-view';
 import { ASSUMED_HOURLY_MINOR, type PlanningCosts } from '$lib/core/diagnosis/plan/plan-world';
 import { complaintGone, proofSteps } from '$lib/core/diagnosis/plan/prove';
+import { withWaking } from '$lib/core/diagnosis/plan/wake';
 import { inferOdds, type Inference } from '$lib/core/diagnosis/infer/odds';
 import { durationLaw } from '$lib/core/quoting/durations';
 import { lossOfGivingUpMinor, type Past } from '$lib/core/quoting/past';
@@ -75,14 +76,19 @@ export function adviseSteps(
 	);
 	const usual = planningCosts({ catalog, past }, evidence.model);
 	const costs = lossMinor === undefined ? usual : { ...usual, lossOfGivingUpMinor: lossMinor };
+	const hourlyMinor = meanHourlyCostMinor(catalog) ?? ASSUMED_HOURLY_MINOR;
+	const ranked = () =>
+		rankNextSteps(engine, inference, features, costs, {
+			depth,
+			firsts,
+			measures,
+			timeLeft: () => performance.now() < until
+		});
 	const next = gone
-		? proofSteps(gates, meanHourlyCostMinor(catalog) ?? ASSUMED_HOURLY_MINOR)
-		: rankNextSteps(engine, inference, features, costs, {
-				depth,
-				firsts,
-				measures,
-				timeLeft: () => performance.now() < until
-			});
+		? proofSteps(gates, hourlyMinor)
+		: measures
+			? withWaking(ranked(), features, hourlyMinor)
+			: ranked();
 	const plan: Plan = { next, gone, ahead: depth + 1 };
 	return { inference, features, plan };
 }

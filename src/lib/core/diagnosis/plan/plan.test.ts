@@ -9,7 +9,9 @@ import { MEASURES, type Features } from '../learn/evidence';
 import { learn, type Lesson } from '../learn/learn';
 import { rankNextSteps } from './next-step';
 import { planView, type Plan } from './plan-view';
+import type { Step } from './next-step';
 import { complaintGone, proofSteps } from './prove';
+import { withWaking } from './wake';
 import {
 	addressed,
 	afterStep,
@@ -225,6 +227,30 @@ describe('a plan', () => {
 		expect(gone([attempt(true, 5)], [look('diagnosis', 0, 9)])).toBe(true);
 		// the latest says what is so now
 		expect(gone([attempt(true, 5)], [look('closing', 0, 6), look('closing', 1.2, 7)])).toBe(true);
+	});
+	it('a pack that reads nothing is woken before anything else, until it was measured again', () => {
+		const reads = (...states: string[]): Features => ({
+			...none,
+			answers: states.slice(0, 1).map((answer) => ({ question: 'battery:state', answer })),
+			since: states
+				.slice(1)
+				.map((answer, i) => ({ attempts: i + 1, answers: [{ question: 'battery:state', answer }] }))
+		});
+		const step = { kind: 'operation', code: 'swap', expectedCostMinor: 4000, expectedMinutes: 40 } as Step;
+		const codes = (features: Features, steps: Step[] = [step]) =>
+			withWaking(steps, features, 6000).map(({ code, expectedCostMinor, expectedMinutes }) => [
+				code,
+				expectedCostMinor,
+				expectedMinutes
+			]);
+		const plain = [['swap', 4000, 40]];
+		expect(codes(reads('cut-off'))).toEqual([['wake', 4500, 45], ...plain]);
+		expect(codes(reads('in-range'))).toEqual(plain);
+		expect(codes(none)).toEqual(plain);
+		expect(codes(reads('cut-off', 'precharge'))).toEqual(plain);
+		expect(codes(reads('precharge', 'cut-off'))).toEqual([['wake', 4500, 45], ...plain]);
+		expect(codes(reads('cut-off'), [])).toEqual([]);
+		expect(withWaking([step], reads('cut-off'), 6000)[0]?.caution).toContain('watched');
 	});
 	it('then every check that is not passed is left, each with the minutes of all', () => {
 		const proof = (code: string, minutes: number, passed: boolean | null) => ({

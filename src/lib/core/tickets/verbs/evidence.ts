@@ -3,7 +3,7 @@ import { MODES } from '../../readings/reference';
 import { codeSchema } from '../../units/code';
 import { refuse } from '../refusal';
 import { CONTACT_STATES, PORT_PLACES } from '../../units/seen-codes';
-import { instrumentName, place, STRIKABLE } from '../ticket-entries';
+import { celsius, instrumentName, place, STRIKABLE } from '../ticket-entries';
 import type { Ticket } from '../ticket-record';
 import { ALL, BENCH, minutesField, stageField, verb, withEntries, type ChangeContext } from './verb';
 
@@ -59,7 +59,7 @@ export const VERBS_OF_EVIDENCE = {
 		apply: (ticket, reading, stamp) => withEntries(ticket, 'meter', { ...reading, ...stamp })
 	}),
 	battery: verb({
-		shape: { stage: stageField, volts: z.number().min(0).max(100), meter },
+		shape: { stage: stageField, volts: z.number().min(0).max(100), celsius: celsius.optional(), meter },
 		roles: ALL,
 		makes: 'battery',
 		apply: (ticket, reading, stamp) => withEntries(ticket, 'battery', { ...reading, ...stamp })

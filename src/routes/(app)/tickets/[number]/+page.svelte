@@ -59,6 +59,7 @@
 		look: 'look',
 		'plug-in': 'plug',
 		battery: 'plug',
+		wake: 'plug',
 		'read-pins': 'pins',
 		path: 'checks'
 	};
