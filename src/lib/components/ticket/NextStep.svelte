@@ -35,6 +35,15 @@
 			? `${saves}.`
 			: `${saves}, ${under(first, second)} over the next best.`;
 	});
+	/** those that cost about as much share a line */
+	const ties = $derived(next.slice(1).filter(({ tie }) => tie));
+	const others = $derived(next.slice(1).filter(({ tie }) => !tie));
+	/** what stood first before the plan looked further, where that is another step */
+	const before = $derived.by(() => {
+		const [quick] = desk.view.plan.steps;
+		const same = quick?.kind === first?.kind && quick?.code === first?.code;
+		return quick && first && !same ? quick : null;
+	});
 	const open = $derived(desk.view.ticket.closedAt === null);
 
 	const percent = (chance: number) => `${Math.round(chance * 100)} %`;
@@ -73,6 +82,9 @@
 			{#if first.caution}<p class="mt-0.5 text-[0.87rem] leading-snug font-semibold text-short">
 					▲ {first.caution}
 				</p>{/if}
+			{#if before}<p class="mt-0.5 text-[0.87rem] leading-snug text-low">
+					◐ Looking further changed this: {before.label} stood here before.
+				</p>{/if}
 			{#if schools}<p class="mt-0.5 text-[0.87rem] leading-snug">{schools}</p>{/if}
 			{#if first.outcomes.length > 0}<details class="mt-1 text-[0.87rem]">
 					<summary>What would it change</summary>
@@ -97,12 +109,18 @@
 					</ul>
 				</details>{/if}
 			<ul class="my-1 text-[0.93rem]">
-				{#each next.slice(1, 3) as step (step.kind + step.code)}
+				{#if ties.length > 0}
+					<li class="leading-snug">
+						<span class="text-ink-soft">About the same:</span>
+						{#each ties as step, i (step.kind + step.code)}{i > 0 ? ', ' : ' '}<button
+								class="text-left hover:underline"
+								onclick={() => onstart(step)}>{step.label}</button
+							>{/each}
+					</li>
+				{/if}
+				{#each others.slice(0, 2) as step (step.kind + step.code)}
 					<li class="flex items-baseline justify-between gap-2 leading-snug">
-						<button class="text-left hover:underline" onclick={() => onstart(step)}
-							>{step.label}{#if step.tie}<span class="text-sm text-ink-soft">{' · near tie'}</span
-								>{/if}</button
-						>
+						<button class="text-left hover:underline" onclick={() => onstart(step)}>{step.label}</button>
 						<span class="figure text-ink-soft">{step.kind === 'prove' ? '' : figure(step)}</span>
 					</li>
 				{/each}

@@ -25,7 +25,14 @@ export interface Catalog {
 	technicians: ReadonlyMap<string, Technician>;
 }
 
-export type Shop = { name: string; currency: string; timeZone: string; locale: string };
+export type Shop = {
+	name: string;
+	currency: string;
+	timeZone: string;
+	locale: string;
+	/** what giving up loses beside the job, where the data counts */
+	dataWorthMinor: Minor;
+};
 export type Connector = CatalogRecordOf<'connector'>;
 export type Test = Omit<CatalogRecordOf<'test'>, 'cost'> & { costMinor: Minor };
 export type Model = Omit<CatalogRecordOf<'model'>, 'value' | 'battery'> & {
@@ -41,7 +48,8 @@ export const DEFAULT_SHOP: Shop = {
 	name: 'Repair shop',
 	currency: 'EUR',
 	timeZone: 'UTC',
-	locale: 'en-GB'
+	locale: 'en-GB',
+	dataWorthMinor: 0
 };
 
 /** Builds the catalog from its records; a later record of the same key replaces an earlier one. */
@@ -52,7 +60,13 @@ export function buildCatalog(all: Iterable<CatalogRecord>): Catalog {
 	return {
 		records,
 		shop: shop
-			? { name: shop.name, currency: shop.currency, timeZone: shop.time_zone, locale: shop.locale }
+			? {
+					name: shop.name,
+					currency: shop.currency,
+					timeZone: shop.time_zone,
+					locale: shop.locale,
+					dataWorthMinor: toMinor(shop.data_worth ?? 0)
+				}
 			: DEFAULT_SHOP,
 		faults: records.fault,
 		signs: records.sign,

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { amountSchema } from '../units/money';
 import { labelSchema } from './record-fields';
 import { kind, type Kind } from './kind';
 import { KINDS_OF_DEVICES } from './kinds-of-devices';
@@ -16,9 +17,12 @@ const shop = kind({
 		name: labelSchema,
 		currency: z.string().regex(/^[A-Z]{3}$/, 'is a three-letter currency code such as EUR'),
 		time_zone: z.string().max(64).refine(isTimeZone, 'is not a time zone; write one such as Europe/Berlin'),
-		locale: z.string().max(35).refine(isLocale, 'is not a language tag; write one such as en-GB')
+		locale: z.string().max(35).refine(isLocale, 'is not a language tag; write one such as en-GB'),
+		/** what is lost beside the job where a device is given up whose data is what counts */
+		data_worth: amountSchema.optional()
 	}),
-	about: 'the shop itself: name, currency, time zone, way of writing',
+	about:
+		'the shop itself: name, currency, time zone, way of writing; `data_worth`: what giving up loses beside, where the data counts',
 	key: () => 'shop',
 	form: null,
 	relearns: 'never',

@@ -25,11 +25,15 @@ export const oddsBody = z.strictObject({
 	readings: ticketFields.readings,
 	path: ticketFields.path,
 	attempts: ticketFields.attempts,
+	matters: ticketFields.matters,
 	as_of: moment.optional()
 });
 
 export const oddsAsked = oddsBody.extend({
-	give_up_cost: money.optional().meta({ description: 'what giving up loses; the shop’s mean without' })
+	give_up_cost: money.optional().meta({
+		description:
+			'what giving up loses; without it what the shop’s jobs are paid, at most the device’s worth, and more where its data matters'
+	})
 });
 
 export const quoteBody = oddsBody.extend({

@@ -199,8 +199,16 @@ describe('what past jobs add', () => {
 			ratio: 3,
 			from: 4
 		});
-		expect(lossOfGivingUpMinor(emptyPast())).toBe(8000);
-		expect(lossOfGivingUpMinor({ ...emptyPast(), paidJobs: 4, paidMinor: 1000 })).toBe(250);
+		const device = { valueMinor: null, dataWorthMinor: 6000 };
+		const paid = { ...emptyPast(), paidJobs: 4, paidMinor: 1000 };
+		expect(lossOfGivingUpMinor(emptyPast(), device)).toBe(8000);
+		expect(lossOfGivingUpMinor(paid, device)).toBe(250);
+		// nobody pays more than the device is worth; the data is lost beside
+		expect(lossOfGivingUpMinor(paid, { ...device, valueMinor: 249 })).toBe(249);
+		expect(lossOfGivingUpMinor(paid, { ...device, valueMinor: 251 })).toBe(250);
+		expect(lossOfGivingUpMinor(paid, { ...device, matters: 'data' })).toBe(6250);
+		expect(lossOfGivingUpMinor(paid, { ...device, valueMinor: 100, matters: 'both' })).toBe(6100);
+		expect(lossOfGivingUpMinor(paid, { ...device, matters: 'device' })).toBe(250);
 	});
 	it('comebacks: one in twenty is believed at first, worth twenty jobs, twice', () => {
 		expect(comebackRate(emptyPast(), 'm')).toMatchObject({ rate: 0.05, from: 0 });

@@ -163,7 +163,23 @@ export function usualMarkup(past: Past): { ratio: number; from: number } {
 	return { ratio: past.paidMinor / past.costMinor, from: past.paidJobs };
 }
 
-/** What giving a job up loses: the mean that a fixed job was paid; 80 before there is any. */
-export function lossOfGivingUpMinor(past: Past): number {
-	return past.paidJobs > 0 ? past.paidMinor / past.paidJobs : 8000;
+/** What a job is worth before any was paid: 80, a placeholder. */
+const UNPAID_MINOR = 8000;
+
+/**
+ * What giving a job up loses: the mean that a fixed job was paid, but no more than the device is worth, since nobody pays
+ * more; and what the shop says of data, where that is what counts.
+ * @param device `valueMinor` null where the model has no value
+ */
+export function lossOfGivingUpMinor(
+	past: Past,
+	device: {
+		valueMinor: Minor | null;
+		matters?: 'device' | 'data' | 'both' | undefined;
+		dataWorthMinor: Minor;
+	}
+): number {
+	const paid = past.paidJobs > 0 ? past.paidMinor / past.paidJobs : UNPAID_MINOR;
+	const data = device.matters === 'data' || device.matters === 'both' ? device.dataWorthMinor : 0;
+	return Math.min(paid, device.valueMinor ?? Infinity) + data;
 }

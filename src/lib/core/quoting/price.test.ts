@@ -90,7 +90,7 @@ describe('a price', () => {
 		askedMinor: null,
 		markup: { ratio: 2, from: 9 },
 		topChance: 0.9,
-		measureFirst: false,
+		first: 'repair',
 		...more
 	});
 	it('by hand: profit, floor and chance of a loss', () => {
@@ -124,10 +124,11 @@ describe('a price', () => {
 	it.each<[Partial<PriceInput>, string]>([
 		[{ ceilingMinor: 5399 }, 'not-worth-it'],
 		[{ ceilingMinor: 5400 }, 'quote'],
-		[{ ceilingMinor: null, measureFirst: true, topChance: 0.59 }, 'diagnose-first'],
-		[{ measureFirst: true, topChance: 0.6 }, 'quote'],
-		[{ measureFirst: false, topChance: 0.1 }, 'quote'],
-		[{ ceilingMinor: 5399, measureFirst: true, topChance: 0.1 }, 'not-worth-it']
+		[{ ceilingMinor: null, first: 'measure', topChance: 0.59 }, 'diagnose-first'],
+		[{ first: 'measure', topChance: 0.6 }, 'quote'],
+		[{ first: 'repair', topChance: 0.1 }, 'quote'],
+		[{ first: 'give-up', topChance: 0.95 }, 'not-worth-it'],
+		[{ ceilingMinor: 5399, first: 'measure', topChance: 0.1 }, 'not-worth-it']
 	])('with %j the verdict is %s', (more, verdict) => expect(judgePrice(input(more)).verdict).toBe(verdict));
 	it('says what it rests on', () => {
 		const reasons = (more: Partial<PriceInput>) => judgePrice(input(more)).reasons.join(' ');
@@ -135,10 +136,12 @@ describe('a price', () => {
 		expect(reasons({ job: { ...job, from: 0 } })).toContain('its minutes are the catalog’s');
 		expect(reasons({})).toContain('2.0 times their cost (9 jobs)');
 		expect(reasons({ markup: { ratio: 2, from: 0 } })).toContain('doubles the cost');
-		expect(reasons({ measureFirst: true, topChance: 0.41 })).toContain('at 41 % only');
+		expect(reasons({ first: 'measure', topChance: 0.41 })).toContain('at 41 % only');
 		expect(reasons({})).not.toContain('only, and measuring');
 		expect(reasons({ ceilingMinor: 1 })).toContain('Below the floor');
 		expect(reasons({})).not.toContain('Below the floor');
+		expect(reasons({ first: 'give-up' })).toContain('handing it back');
+		expect(reasons({ first: 'give-up' })).not.toContain('Below the floor');
 		expect(reasons({ ceilingMinor: null })).toContain('no ceiling');
 		expect(reasons({})).not.toContain('no ceiling');
 	});
@@ -178,6 +181,11 @@ describe('a quote', () => {
 		expect(known.job.chanceFixed).toBeGreaterThan(0.9);
 		expect(quote().job.operations.length).toBeGreaterThan(1);
 		expect(quote({ faults: [] }).job.chanceFixed).toBe(0);
+	});
+	it('its verdict is that of the plan, as long as the faults are not known', () => {
+		expect(quote({ next: [step('give-up'), step('test')] }).verdict).toBe('not-worth-it');
+		expect(quote({ next: [step('give-up')], faults: ['fuse'] }).verdict).toBe('quote');
+		expect(quote({ next: [step('operation'), step('give-up')] }).verdict).toBe('quote');
 	});
 	it('an hour costs the named technician’s, else the mean, else the placeholder', () => {
 		const of = (more: Partial<Parameters<typeof quoteJob>[0]>) => {

@@ -62,9 +62,9 @@ export interface PriceInput {
 	askedMinor: Minor | null;
 	/** what the shop's fixed jobs were paid, over what they cost; with how many jobs */
 	markup: { ratio: number; from: number };
-	/** the likeliest fault's chance, and whether measuring comes first by expected cost */
+	/** the likeliest fault's chance, and what the plan does first: one plan for the price and for the bench */
 	topChance: number;
-	measureFirst: boolean;
+	first: 'give-up' | 'measure' | 'repair';
 }
 
 /** Floor, price, ceiling and verdict. A suggestion covers cost times the shop's usual ratio, in whole units. */
@@ -75,8 +75,8 @@ export function judgePrice(input: PriceInput): PriceJudgement {
 	const floorMinor = Number.isFinite(exactFloor) ? Math.round(exactFloor) : 99_999_999_00;
 	const priceMinor = askedMinor ?? suggestPrice(input, floorMinor);
 	const tooDear = ceilingMinor !== null && floorMinor > ceilingMinor;
-	const unsure = input.measureFirst && input.topChance < 0.6;
-	const verdict = tooDear ? 'not-worth-it' : unsure ? 'diagnose-first' : 'quote';
+	const unsure = input.first === 'measure' && input.topChance < 0.6;
+	const verdict = tooDear || input.first === 'give-up' ? 'not-worth-it' : unsure ? 'diagnose-first' : 'quote';
 	return {
 		floorMinor,
 		priceMinor,
@@ -84,7 +84,7 @@ export function judgePrice(input: PriceInput): PriceJudgement {
 		expectedProfitMinor: Math.round(expectedProfitMinor(priceMinor, job.chanceFixed, mean, comebackChance)),
 		chanceOfLoss: chanceOfLoss(job.draws, priceMinor),
 		verdict,
-		reasons: reasonsFor(input, verdict)
+		reasons: reasonsFor(input, verdict, tooDear)
 	};
 }
 
@@ -94,7 +94,7 @@ function suggestPrice({ job, ceilingMinor, markup }: PriceInput, floorMinor: num
 	return Math.ceil(capped / 100) * 100;
 }
 
-function reasonsFor(input: PriceInput, verdict: QuoteVerdict): string[] {
+function reasonsFor(input: PriceInput, verdict: QuoteVerdict, tooDear: boolean): string[] {
 	const { job, markup, topChance } = input;
 	const reasons = [
 		job.from === 0
@@ -111,7 +111,9 @@ function reasonsFor(input: PriceInput, verdict: QuoteVerdict): string[] {
 	}
 	if (verdict === 'not-worth-it') {
 		reasons.unshift(
-			'Below the floor the job loses money, and the floor lies above what the device is worth.'
+			tooDear
+				? 'Below the floor the job loses money, and the floor lies above what the device is worth.'
+				: 'No step is expected to cost less than handing it back as it is.'
 		);
 	}
 	if (input.ceilingMinor === null) reasons.push('The model has no value: there is no ceiling.');

@@ -53,7 +53,7 @@ export function quoteJob(input: QuoteInput): Quote {
 		askedMinor: input.askedMinor,
 		markup: usualMarkup(past),
 		topChance: faults ? 1 : (inference.odds.faults[0]?.probability ?? 0),
-		measureFirst: input.next[0]?.kind === 'test' || input.next[0]?.kind === 'measure'
+		first: firstOf(input)
 	});
 	return {
 		...price,
@@ -62,6 +62,13 @@ export function quoteJob(input: QuoteInput): Quote {
 		comebackFrom: comeback.from,
 		acceptance: acceptanceChance(price.priceMinor, valueMinor, past.answers)
 	};
+}
+
+/** What the plan does first; faults that are known are repaired. */
+function firstOf({ faults, next }: QuoteInput): 'give-up' | 'measure' | 'repair' {
+	const kind = faults ? 'operation' : next[0]?.kind;
+	if (kind === 'give-up') return kind;
+	return kind === 'test' || kind === 'measure' ? 'measure' : 'repair';
 }
 
 /** What is still to be mended. */

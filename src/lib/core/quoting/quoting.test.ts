@@ -98,7 +98,7 @@ describe('price', () => {
 		askedMinor: null,
 		markup: { ratio: 2, from: 0 },
 		topChance: 1,
-		measureFirst: false
+		first: 'repair' as const
 	};
 	it('is suggested between floor and ceiling, in whole units', () => {
 		const found = judgePrice(input);
@@ -114,7 +114,7 @@ describe('price', () => {
 	it('is not worth it where the floor lies above the ceiling', () =>
 		expect(judgePrice({ ...input, ceilingMinor: 1000 }).verdict).toBe('not-worth-it'));
 	it('waits for measuring where nothing is likely', () =>
-		expect(judgePrice({ ...input, topChance: 0.3, measureFirst: true }).verdict).toBe('diagnose-first'));
+		expect(judgePrice({ ...input, topChance: 0.3, first: 'measure' }).verdict).toBe('diagnose-first'));
 	it('loses more seldom the higher it is', () => {
 		const chances = [0, 2000, 4000, 8000, 20_000].map((price) => chanceOfLoss(input.job.draws, price));
 		for (let i = 1; i < chances.length; i++) expect(chances[i]).toBeLessThanOrEqual(chances[i - 1] as number);

@@ -39,11 +39,16 @@ const THINK_MS = 30;
 /** What steps on a model cost, by what the shop took for them so far. */
 export function planningCosts(
 	{ catalog, past }: Pick<Knowledge, 'catalog' | 'past'>,
-	model: string
+	model: string,
+	matters?: Ticket['matters']
 ): PlanningCosts {
 	return {
 		operationMinutes: (code) => lognormalMean(durationLaw(catalog, past.durations, code, model)),
-		lossOfGivingUpMinor: lossOfGivingUpMinor(past)
+		lossOfGivingUpMinor: lossOfGivingUpMinor(past, {
+			valueMinor: catalog.models.get(model)?.valueMinor ?? null,
+			dataWorthMinor: catalog.shop.dataWorthMinor,
+			matters
+		})
 	};
 }
 
@@ -63,7 +68,7 @@ export const STEPS_OF_THE_API: Thinking = { ...AT_ONCE, measures: false };
 /** Odds with the steps that follow from them. */
 export function adviseSteps(
 	{ catalog, engine, past, shelf }: Knowledge,
-	evidence: Evidence & Partial<Pick<Ticket, 'gates'>>,
+	evidence: Evidence & Partial<Pick<Ticket, 'gates' | 'matters'>>,
 	{ depth, firsts, thinkMs, measures = true, lossMinor }: Thinking = AT_ONCE
 ) {
 	const features = readFeatures(evidence, catalog, shelf.book);
@@ -74,7 +79,7 @@ export function adviseSteps(
 		evidence,
 		gates.some(({ passed }) => passed === false)
 	);
-	const usual = planningCosts({ catalog, past }, evidence.model);
+	const usual = planningCosts({ catalog, past }, evidence.model, evidence.matters);
 	const costs = lossMinor === undefined ? usual : { ...usual, lossOfGivingUpMinor: lossMinor };
 	const hourlyMinor = meanHourlyCostMinor(catalog) ?? ASSUMED_HOURLY_MINOR;
 	const ranked = () =>
@@ -96,7 +101,7 @@ export function adviseSteps(
 /** Odds, next steps and quote for one state of evidence: what the ticket's side shows and the API answers. */
 export function advise(
 	knowledge: Knowledge,
-	evidence: Evidence & Partial<Pick<Ticket, 'gates'>>,
+	evidence: Evidence & Partial<Pick<Ticket, 'gates' | 'matters'>>,
 	request: AdviceRequest = {}
 ): Advice {
 	const { catalog, engine, past } = knowledge;

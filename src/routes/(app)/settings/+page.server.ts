@@ -1,9 +1,10 @@
 import { fail } from '@sveltejs/kit';
-import { CATALOG_KINDS } from '$lib/core/catalog/kinds';
+import { CATALOG_KINDS, type CatalogRecordOf } from '$lib/core/catalog/kinds';
 import { saveCatalogRecord } from '$lib/server/catalog/commands';
 import { catalogRecordsOf } from '$lib/server/catalog/queries';
 import { database } from '$lib/server/database/connection';
 import { readForm } from '$lib/server/house/read-form';
+import { readNumber } from '$lib/core/units/typed-number';
 import { requireUser } from '$lib/server/house/guard';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -12,6 +13,7 @@ export const load: PageServerLoad = async ({ locals }) => {
 	const [stored] = await catalogRecordsOf(await database(), 'shop');
 	return {
 		version: stored?.version ?? null,
+		dataWorth: (stored?.record as CatalogRecordOf<'shop'> | undefined)?.data_worth ?? null,
 		zones: Intl.supportedValuesOf('timeZone'),
 		currencies: Intl.supportedValuesOf('currency')
 	};
@@ -20,10 +22,15 @@ export const load: PageServerLoad = async ({ locals }) => {
 export const actions: Actions = {
 	shop: async ({ request, locals }) => {
 		const user = requireUser(locals, ['manager']);
-		const form = await readForm(request, CATALOG_KINDS.shop.schema, ({ version: _, ...typed }) => ({
-			record: 'shop',
-			...typed
-		}));
+		const form = await readForm(
+			request,
+			CATALOG_KINDS.shop.schema,
+			({ version: _, data_worth, ...typed }) => ({
+				record: 'shop',
+				...typed,
+				...(data_worth?.trim() ? { data_worth: readNumber(data_worth) ?? data_worth } : {})
+			})
+		);
 		const { version, ...kept } = form.kept;
 		if (!form.ok) return fail(400, { kept, problems: form.problems });
 		const seen = version ? Number(version) : null;

@@ -69,6 +69,16 @@
 					>{#each data.zones as zone (zone)}<option value={zone}></option>{/each}</datalist
 				>
 			</Field>
+			<Field
+				id="data_worth"
+				label="Lost beside, where the data counts"
+				name="data_worth"
+				inputmode="decimal"
+				hint="what giving up such a device loses beyond the job; left empty, nothing"
+				value={kept?.data_worth ?? (data.dataWorth === null ? '' : String(data.dataWorth))}
+				error={problems.data_worth ?? null}
+				class="col-span-2"
+			/>
 			<p class="col-span-2 text-sm text-ink-soft">
 				As it is now: {format.money(123450)}, {format.moment(now)}.
 			</p>
