@@ -44,6 +44,7 @@ export function viewOf(ticket: Ticket, version = 1): TicketView {
 		expected: {},
 		gates: [],
 		undoes: {},
+		comebacks: [],
 		trail: [],
 		behind: 0
 	} as unknown as TicketView;

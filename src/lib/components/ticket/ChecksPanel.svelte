@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { codeWords } from '$lib/core/units/code';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
@@ -44,7 +45,7 @@
 				>
 				{#if test.caution}<span class="block text-sm font-semibold text-short">▲ {test.caution}</span>{/if}
 				{#if seen}<span class="block text-sm text-ink-soft"
-						>{seen.outcome}, {seen.at ? format.weekdayTime(seen.at) : 'imported'}
+						>{codeWords(seen.outcome)}, {seen.at ? format.weekdayTime(seen.at) : 'imported'}
 						{seen.by ?? ''}
 						<StrikeOut list="observations" index={seen.index} what="check" /></span
 					>{/if}
@@ -56,7 +57,7 @@
 						disabled={!open}
 						aria-pressed={seen?.outcome === outcome}
 						onclick={() => desk.send({ verb: 'observe', stage, test: test.code, outcome })}
-						>{outcome.replaceAll('-', ' ')}</button
+						>{codeWords(outcome)}</button
 					>
 				{/each}
 			</div>

@@ -84,7 +84,10 @@
 				'no customer'}{#if ticket.customer?.kind === 'trade'}{' · trade'}{/if}{#if ticket.comebackOf}{' · comes back from '}<a
 					class="link figure"
 					href="/tickets/{ticket.comebackOf}">{ticket.comebackOf}</a
-				>{/if}{#if ticket.matters === 'data'}{' · '}<strong>the data matters</strong
+				>{/if}{#each desk.view.comebacks as number, i (number)}{i === 0 ? ' · came back as ' : ', '}<a
+					class="link figure"
+					href="/tickets/{number}">{number}</a
+				>{/each}{#if ticket.matters === 'data'}{' · '}<strong>the data matters</strong
 				>{/if}{#if desk.view.hasPasscode}{' · '}{#if passcode === null}<button
 						class="link"
 						onclick={showPasscode}>show passcode</button

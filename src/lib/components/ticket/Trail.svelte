@@ -60,7 +60,11 @@
 									>put back<span class="sr-only"> {entry.text}</span></button
 								>{/if}</span
 						>
-					{:else}<span class="block break-words">{entry.text}</span>{/if}
+					{:else}<span class="block break-words"
+							>{entry.text}{#if entry.amountMinor !== undefined}{' '}<span class="figure"
+									>{format.money(entry.amountMinor)}</span
+								>.{/if}</span
+						>{/if}
 				</li>
 			{/each}
 		{/each}

@@ -138,9 +138,27 @@ export const ALL: Record<Verb, [Ticket, TicketChangeInput, Partial<Ticket>]> = {
 	quote: [
 		after({ verb: 'quote', priceMinor: 1 }, { verb: 'answer', accepted: true }),
 		{ verb: 'quote', priceMinor: 8900 },
-		{ quotedMinor: 8900, accepted: null }
+		{
+			quotedMinor: 8900,
+			accepted: null,
+			dealings: [
+				{ quotedMinor: 1, at: NOW, by },
+				{ accepted: true, at: NOW, by },
+				{ quotedMinor: 8900, at: NOW, by }
+			]
+		}
 	],
-	answer: [after({ verb: 'quote', priceMinor: 1 }), { verb: 'answer', accepted: false }, { accepted: false }],
+	answer: [
+		after({ verb: 'quote', priceMinor: 1 }),
+		{ verb: 'answer', accepted: false },
+		{
+			accepted: false,
+			dealings: [
+				{ quotedMinor: 1, at: NOW, by },
+				{ accepted: false, at: NOW, by }
+			]
+		}
+	],
 	'start-timer': [
 		fresh,
 		{ verb: 'start-timer', operation: 'replace-port', technician: 'ines' },
@@ -204,7 +222,11 @@ export const ALL: Record<Verb, [Ticket, TicketChangeInput, Partial<Ticket>]> = {
 		{ verb: 'gate', gate: 'functions', passed: false },
 		{ gates: [{ gate: 'functions', passed: false, at: NOW, by }] }
 	],
-	'hand-over': [fresh, { verb: 'hand-over', to: 'bram' }, { assignedTo: 'bram' }],
+	'hand-over': [
+		fresh,
+		{ verb: 'hand-over', to: 'bram' },
+		{ assignedTo: 'bram', dealings: [{ handedTo: 'bram', at: NOW, by }] }
+	],
 	wait: [fresh, { verb: 'wait', for: 'part' }, { waits: [{ for: 'part', at: NOW, by }] }],
 	'end-wait': [
 		after({ verb: 'wait', for: 'part' }, { verb: 'wait', for: 'cure' }),

@@ -193,6 +193,16 @@ export const reopeningRecord = renamed(
 	}),
 	{ closed_at: 'closedAt', undone_at: 'undoneAt', undone_by: 'undoneBy' }
 );
+/** What was agreed of the job: a price, its answer, whose hands it goes to. One of them an entry. */
+export const dealingRecord = renamed(
+	z.strictObject({
+		quoted: money.optional(),
+		accepted: z.boolean().optional(),
+		handed_to: codeSchema.nullable().optional(),
+		...stamp
+	}),
+	{ quoted: 'quotedMinor', handed_to: 'handedTo' }
+);
 export const waitRecord = renamed(
 	z.strictObject({
 		for: z.enum(WAITS),

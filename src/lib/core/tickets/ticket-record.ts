@@ -4,6 +4,7 @@ import { listOf, moment, money, orNull, trusted, withNames, type Renamed } from 
 import { EARLIEST_INSTANT, formatInstant, LATEST_INSTANT, type Instant } from '../units/instant';
 import {
 	correctionRecord,
+	dealingRecord,
 	gateRecord,
 	MATTERS,
 	OUTCOMES,
@@ -93,6 +94,8 @@ export const ticketFields = {
 	waiting_for: orNull(z.enum(WAITS)),
 	/** in the order of their beginning, the ended ones too */
 	waits: listOf(waitRecord, 200),
+	/** prices, answers and hand-overs, in the order in which they were made */
+	dealings: listOf(dealingRecord, 500),
 	quoted: orNull(money),
 	accepted: orNull(z.boolean()),
 	paid: orNull(money),

@@ -30,6 +30,7 @@ export function ticketRefers(ticket: Ticket, need: Needs): void {
 	ticket.ownFaults?.forEach((fault, i) => need.code(`own_faults.${i}`, 'fault', fault));
 	ticket.parts.forEach(({ sku }, i) => need.code(`parts.${i}.sku`, 'part', sku));
 	ticket.gates.forEach(({ gate }, i) => need.code(`gates.${i}.gate`, 'gate', gate));
+	ticket.dealings.forEach(({ handedTo }, i) => need.code(`dealings.${i}.handed_to`, 'technician', handedTo));
 	need.code('assigned_to', 'technician', ticket.assignedTo);
 	need.code('comeback_of', 'ticket', ticket.comebackOf);
 }

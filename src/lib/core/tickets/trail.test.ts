@@ -119,6 +119,55 @@ describe('trail', () => {
 	});
 });
 
+describe('the trail holds', () => {
+	const texts = (...changes: Parameters<typeof change>[1][]) =>
+		ticketTrail(
+			changes.reduce((ticket, input) => change(ticket, input), fresh),
+			catalog
+		).slice(1);
+	it('prices, answers and hand-overs, each with its moment and its hand', () => {
+		const entries = texts(
+			{ verb: 'quote', priceMinor: 8900 },
+			{ verb: 'answer', accepted: false },
+			{ verb: 'quote', priceMinor: 7000 },
+			{ verb: 'answer', accepted: true },
+			{ verb: 'hand-over', to: 'bram' },
+			{ verb: 'hand-over', to: null }
+		);
+		expect(entries.map(({ kind, text, amountMinor }) => [kind, text, amountMinor])).toEqual([
+			['quoted', 'Quoted', 8900],
+			['quoted', 'The customer says no.', undefined],
+			['quoted', 'Quoted', 7000],
+			['quoted', 'The customer says yes.', undefined],
+			['noted', 'Handed to Bram.', undefined],
+			['noted', 'Put back on the rack.', undefined]
+		]);
+		for (const { at, by } of entries) expect([at, by]).toEqual([NOW, 'ines']);
+	});
+	it('what contacts show by themselves', () => {
+		const read = (...readings: { pin: string; value?: number; overload?: boolean }[]) =>
+			texts({ verb: 'read-pins', mode: 'diode', readings })[0]?.text;
+		expect(read({ pin: '1', value: 0.001 }, { pin: '2', value: 0.61 }, { pin: '5', value: 0.001 })).toBe(
+			'Read 3 contacts, diode; 1 short.'
+		);
+		expect(read({ pin: '1', value: 0.47 }, { pin: '2', value: 0.61 })).toBe('Read 2 contacts, diode.');
+	});
+	it('outcomes and steps of the work in words', () => {
+		expect(texts({ verb: 'observe', test: 'port-joint-push', outcome: 'some-move' })[0]?.text).toBe(
+			'Push the joints under the lens: some move.'
+		);
+		const step = {
+			operation: 'replace-port',
+			technician: 'ines',
+			minutes: 20,
+			resolved: false,
+			part: true
+		} as const;
+		expect(texts({ verb: 'attempt', ...step })[0]?.text).toBe('Fit a new port: part of the work. 20 min.');
+		expect(texts({ verb: 'wait', for: 'pick-up' })[0]?.text).toBe('Waits for pick up.');
+	});
+});
+
 describe('promises', () => {
 	it.each([
 		[null, 0, 'none'],

@@ -2,7 +2,10 @@ import type { Catalog } from '../catalog/catalog';
 import { amperes, judgePlugIn, PLUG_WORDS } from '../charging/judge-plug-in';
 import { judgeNode, NODE_WORDS } from '../charging/power-path';
 import { PHASE_WORDS } from '../charging/trace-phases';
+import { verdictsAlone } from '../readings/compare';
+import { EMPTY_BOOK } from '../readings/known-good-book';
 import { formatReading } from '../readings/typed-reading';
+import { codeWords } from '../units/code';
 import { plugContextOf } from './plug-context';
 import { entryOf } from './strike-out';
 import { openedTicket, type Ticket } from './ticket-record';
@@ -46,15 +49,21 @@ export function ticketTrail(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 		...doneEntries(ticket, catalog),
 		...struck.flatMap((item, index) => struckEntries(ticket, item, index, catalog)),
 		...groupByMinute(ticket.corrections).map((group) => correctionEntry(group, catalog)),
+		...ticket.dealings.map((dealing) => dealingEntry(dealing, openedAt, catalog)),
 		...ticket.waits.flatMap((wait) => [
-			entry('waited', `Waits for ${wait.for}.`, wait),
+			entry('waited', `Waits for ${codeWords(wait.for)}.`, wait),
 			...(wait.endedAt === undefined
 				? []
-				: [entry('waited', `Waits for ${wait.for} no more.`, { at: wait.endedAt, by: wait.endedBy ?? '' })])
+				: [
+						entry('waited', `Waits for ${codeWords(wait.for)} no more.`, {
+							at: wait.endedAt,
+							by: wait.endedBy ?? ''
+						})
+					])
 		]),
 		...reopenings.flatMap((reopening) => [
 			...(reopening.undoneAt === undefined
-				? [entry('closed', `Closed, ${outcomeWords(reopening.outcome)}.`, { at: reopening.closedAt })]
+				? [entry('closed', `Closed, ${codeWords(reopening.outcome)}.`, { at: reopening.closedAt })]
 				: [
 						entry('closed', 'Closed again as it was.', {
 							at: reopening.undoneAt,
@@ -68,7 +77,28 @@ export function ticketTrail(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 	return entries.sort((a, b) => a.at - b.at);
 }
 
-const outcomeWords = (outcome: string) => outcome.replaceAll('-', ' ');
+/** A price, its answer, or whose hands the job goes to. */
+function dealingEntry(
+	{ quotedMinor, accepted, handedTo, at, by }: Ticket['dealings'][number],
+	opened: Instant,
+	catalog: Catalog
+): TrailEntry {
+	const entry = (kind: TrailEntry['kind'], text: string) => ({
+		at: at ?? opened,
+		by: by ?? null,
+		kind,
+		text
+	});
+	if (quotedMinor !== undefined) return { ...entry('quoted', 'Quoted'), amountMinor: quotedMinor };
+	if (accepted !== undefined)
+		return entry('quoted', accepted ? 'The customer says yes.' : 'The customer says no.');
+	return entry(
+		'noted',
+		handedTo == null
+			? 'Put back on the rack.'
+			: `Handed to ${catalog.technicians.get(handedTo)?.name ?? codeWords(handedTo)}.`
+	);
+}
 
 /** An entry that was struck out stands where it stood, and says by whom it was taken out. */
 function struckEntries(
@@ -121,7 +151,7 @@ function doneEntries(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 		),
 		...ticket.battery.map((reading) => entry('measured', `Battery ${reading.volts.toFixed(2)} V.`, reading)),
 		...groupByMinute(withBefore(ticket.readings), 30).map((group) =>
-			entry('measured', readingWords(group), group[0])
+			entry('measured', readingWords(group, ticket, catalog), group[0])
 		),
 		...groupByMinute(ticket.path, 30).map((group) =>
 			entry('measured', `Power path: ${pathWords(group, ticket, catalog)}.`, group[0])
@@ -139,7 +169,7 @@ function doneEntries(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 		...ticket.observations.map((observation) =>
 			entry(
 				'tested',
-				`${catalog.tests.get(observation.test)?.label ?? observation.test}: ${observation.outcome}.`,
+				`${catalog.tests.get(observation.test)?.label ?? codeWords(observation.test)}: ${codeWords(observation.outcome)}.`,
 				observation
 			)
 		),
@@ -194,13 +224,30 @@ function withBefore(readings: Ticket['readings']): Reread[] {
 	});
 }
 
-function readingWords(group: readonly Reread[]): string {
+function readingWords(group: readonly Reread[], ticket: Ticket, catalog: Catalog): string {
 	const again = group.flatMap(({ pin, before, ...reading }) =>
 		before === undefined ? [] : [`${pin} ${formatReading(reading)}, before ${formatReading(before)}`]
 	);
 	const contacts = new Set(group.map(({ pin }) => pin)).size;
-	const words = `Read ${contacts} ${contacts === 1 ? 'contact' : 'contacts'}, ${group[0]?.mode}`;
+	const words = [
+		`Read ${contacts} ${contacts === 1 ? 'contact' : 'contacts'}, ${group[0]?.mode}`,
+		...oddContacts(group, ticket, catalog)
+	].join('; ');
 	return again.length === 0 ? `${words}.` : `${words}; again ${again.join('; ')}.`;
+}
+
+/** What the contacts show by themselves, whatever is known good: "A4, A9 short". */
+function oddContacts(group: readonly Reread[], { model }: Ticket, catalog: Catalog): string[] {
+	const connector = catalog.connectors.get(catalog.models.get(model)?.connector ?? '');
+	if (!connector) return [];
+	const { pins, nets } = verdictsAlone(connector, group, EMPTY_BOOK);
+	const short = pins.filter(({ verdict }) => verdict === 'short').map(({ pin }) => pin);
+	const apart = nets.flatMap(({ dissenting }) => dissenting);
+	const open = pins.filter(({ pin, overload }) => overload && apart.includes(pin)).map(({ pin }) => pin);
+	return [
+		...(short.length > 0 ? [`${short.join(', ')} short`] : []),
+		...(open.length > 0 ? [`${open.join(', ')} open`] : [])
+	];
 }
 
 function lookWords(group: Ticket['inspection']): string {
@@ -242,7 +289,7 @@ function continuityWords({ misses, probes }: Ticket['continuity'][number]): stri
 }
 
 function attemptWords({ operation, resolved, part, minutes }: Ticket['attempts'][number], catalog: Catalog) {
-	const label = catalog.operations.get(operation)?.label ?? operation;
+	const label = catalog.operations.get(operation)?.label ?? codeWords(operation);
 	const time = minutes === undefined ? '' : ` ${Math.round(minutes)} min.`;
 	return `${label}: ${part ? 'part of the work' : resolved ? 'complaint gone' : 'complaint stays'}.${time}`;
 }
@@ -258,5 +305,5 @@ function closingWords({ outcome, faults, ownFaults = [] }: Ticket, catalog: Cata
 		const label = catalog.faults.get(fault)?.label ?? fault;
 		return ownFaults.includes(fault) ? `${label} (made by the repair)` : label;
 	});
-	return `Closed, ${outcomeWords(outcome ?? '')}. ${found.length > 0 ? `${found.join(' and ')}.` : ''}`.trim();
+	return `Closed, ${codeWords(outcome ?? '')}. ${found.length > 0 ? `${found.join(' and ')}.` : ''}`.trim();
 }

@@ -21,6 +21,9 @@ export const ticketNumberSchema = z.string().regex(TICKET_NUMBER, {
 	error: (issue) => `is ${shownValue(issue.input)}; a ticket number is 1 to 32 letters, digits, . _ or -`
 });
 
+/** A code that has no label of its own, as a person reads it: "some-move" -> "some move". */
+export const codeWords = (code: string): string => code.replaceAll('-', ' ');
+
 /** A code made from a person's words: "Pelagic 40" -> "pelagic-40". Empty where nothing is left. */
 export function codeFromLabel(label: string): string {
 	return label

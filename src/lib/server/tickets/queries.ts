@@ -142,6 +142,14 @@ export async function earlierVisits(
 		}));
 }
 
+/** Numbers of the tickets on which a device came back from one, in the order of their opening. */
+export const comebacksOf = (db: Queryable, number: string): Promise<string[]> =>
+	db('tickets')
+		.where({ comeback_of: number })
+		.orderBy(['opened_at', 'id'])
+		.limit(SHOWN_VISITS)
+		.pluck('number') as Promise<string[]>;
+
 async function visitsOfCustomer(
 	db: Queryable,
 	name: string,

@@ -19,7 +19,7 @@ import { shopMemory, type ShopMemory } from '../memory/shop-memory';
 import { instrumentInfos } from '../instruments/instruments';
 import { oddsView, type OddsView } from './odds-view';
 import { priceView, type PriceView } from './price-view';
-import { earlierVisits, findTicket, type EarlierVisit } from './queries';
+import { comebacksOf, earlierVisits, findTicket, type EarlierVisit } from './queries';
 import { planView, type PlanView } from '$lib/core/diagnosis/plan/plan-view';
 import type { StoredTicket } from './rows';
 import { withoutCosts } from './without-costs';
@@ -49,6 +49,8 @@ export interface TicketView {
 	plan: PlanView;
 	price: PriceView;
 	gates: GateState[];
+	/** tickets on which the device came back from this one, in the order of their opening */
+	comebacks: string[];
 	/** gates that an operation undoes, where it names them */
 	undoes: Readonly<Record<string, readonly string[]>>;
 	visits: EarlierVisit[];
@@ -108,6 +110,7 @@ export async function ticketView(
 		customer: ticket.customer?.name ?? null,
 		model: ticket.model
 	});
+	const comebacks = await comebacksOf(db, number);
 	const advice = advise(memory, ticket, { faults: ticket.faults, askedMinor: ticket.quotedMinor });
 	return {
 		...plainView(memory, ticket),
@@ -117,6 +120,7 @@ export async function ticketView(
 		steadyFrom: STEADY_FROM,
 		path: pathView(ticket, nodesOf(memory, ticket), advice.inference),
 		instruments: instrumentInfos(),
+		comebacks,
 		trail: ticketTrail(ticket, catalog),
 		odds: oddsView(advice.inference.odds, catalog),
 		plan: planView(advice, catalog, seesCosts(role)),

@@ -55,7 +55,7 @@ export const minutesField = z.number().min(0).max(100_000);
 export const priceField = z.int().min(0).max(9_999_999_999);
 
 /** A ticket with entries put behind those of one of its lists. */
-export const withEntries = <List extends StrikableList | 'gates'>(
+export const withEntries = <List extends StrikableList | 'gates' | 'dealings'>(
 	ticket: Ticket,
 	list: List,
 	...entries: Ticket[List]

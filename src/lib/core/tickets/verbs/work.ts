@@ -79,15 +79,19 @@ export const VERBS_OF_WORK = {
 	quote: verb({
 		shape: { priceMinor: priceField },
 		roles: ALL,
-		apply: (ticket, { priceMinor }) => ({ ...ticket, quotedMinor: priceMinor, accepted: null })
+		apply: (ticket, { priceMinor }, stamp) => ({
+			...withEntries(ticket, 'dealings', { quotedMinor: priceMinor, ...stamp }),
+			quotedMinor: priceMinor,
+			accepted: null
+		})
 	}),
 	answer: verb({
 		shape: { accepted: z.boolean() },
 		roles: ALL,
-		apply: (ticket, { accepted }) =>
+		apply: (ticket, { accepted }, stamp) =>
 			ticket.quotedMinor === null
 				? refuse('accepted', 'comes before a price; quote one first')
-				: { ...ticket, accepted }
+				: { ...withEntries(ticket, 'dealings', { accepted, ...stamp }), accepted }
 	}),
 	'start-timer': verb({
 		shape: timer,
@@ -143,7 +147,10 @@ export const VERBS_OF_WORK = {
 		shape: { to: codeSchema.nullable() },
 		roles: ALL,
 		refers: ({ to }, need) => need.code('to', 'technician', to),
-		apply: (ticket, { to }) => ({ ...ticket, assignedTo: to })
+		apply: (ticket, { to }, stamp) => ({
+			...withEntries(ticket, 'dealings', { handedTo: to, ...stamp }),
+			assignedTo: to
+		})
 	}),
 	wait: verb({
 		shape: { for: z.enum(WAITS) },

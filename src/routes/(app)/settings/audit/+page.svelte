@@ -2,12 +2,6 @@
 	import { useFormat } from '$lib/components/ui/shop-context';
 	let { data } = $props();
 	const format = useFormat();
-	const words = (detail: Record<string, unknown>) =>
-		Object.entries(detail)
-			.filter(([key]) => key !== 'verb' && key !== 'record')
-			.map(([key, value]) => `${key} ${typeof value === 'object' ? JSON.stringify(value) : String(value)}`)
-			.join(', ')
-			.slice(0, 160);
 </script>
 
 <svelte:head><title>Who changed what · Tavrek</title></svelte:head>
@@ -27,7 +21,7 @@
 						>{#if line.subject === 'ticket'}<a class="link" href="/tickets/{line.key}">{line.key}</a
 							>{:else}{line.subject} {line.key}{/if}</td
 					>
-					<td class="text-sm break-words text-ink-soft">{words(line.detail)}</td>
+					<td class="text-sm break-words text-ink-soft">{line.words}</td>
 				</tr>
 			{:else}
 				<tr><td colspan="5">Nothing yet.</td></tr>

@@ -102,7 +102,7 @@
 			<ul>
 				{#each data.view.trail as entry, i (i)}<li>
 						<span class="figure text-sm">{format.moment(entry.at)} {entry.by ?? ''}</span>
-						{entry.text}
+						{entry.text}{entry.amountMinor === undefined ? '' : ` ${format.money(entry.amountMinor)}.`}
 					</li>{/each}
 			</ul>
 			<h2 class="mt-4 text-black">Before it leaves</h2>
