@@ -51,7 +51,7 @@
 
 <section class="slip py-2" aria-labelledby="odds-title" aria-live="polite">
 	<div class="mb-1 flex items-baseline justify-between gap-2">
-		<h2 id="odds-title">{odds.ofNow ? 'Odds of what is left' : 'Odds'}</h2>
+		<h2 id="odds-title">{odds.ofNow ? 'Odds, now' : 'Odds'}</h2>
 		<span class="text-right text-sm text-ink-soft">
 			{#if desk.view.behind > 0}<span class="figure">{desk.view.behind}</span> closed tickets that came in are being
 				learnt from; so far

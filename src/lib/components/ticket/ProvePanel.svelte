@@ -1,5 +1,6 @@
 <script lang="ts">
 	import ContinuityPanel from './ContinuityPanel.svelte';
+	import { gateFinding } from '$lib/core/tickets/gate-finding';
 	import { useDesk } from './desk.svelte';
 	import SoakPanel from './SoakPanel.svelte';
 	const desk = useDesk();
@@ -26,8 +27,29 @@
 		<h2 class="mt-2">{title}</h2>
 		<ul>
 			{#each gates as gate (gate.code)}
+				{@const shown = gateFinding(gate, desk.ticket, desk.view)}
+				{@const against = shown?.passed != null && gate.passed !== null && shown.passed !== gate.passed}
 				<li class="flex items-center gap-3 border-b border-edge py-1.5">
-					<span class="flex-1">{gate.label}</span>
+					<span class="flex-1 leading-snug"
+						>{gate.label}{#if shown}<span
+								class="block text-[0.87rem] {against
+									? 'font-semibold text-short'
+									: shown.passed === true
+										? 'text-agrees'
+										: shown.passed === false
+											? 'text-short'
+											: 'text-ink-soft'}"
+								>{against
+									? '▲ measured otherwise: '
+									: shown.passed === null
+										? '· '
+										: shown.passed
+											? '● measured: '
+											: '▼ measured: '}{shown.words}{gate.passed === null && shown.passed !== null
+									? `; answer ${shown.passed ? 'passed' : 'failed'}?`
+									: ''}</span
+							>{/if}</span
+					>
 					<span
 						class="text-sm {gate.passed === true
 							? 'text-agrees'

@@ -155,7 +155,7 @@
 		</div>
 	{/each}
 {/if}
-<div class="mt-3 grid gap-4 xl:grid-cols-2">
+<div class="mt-3 grid gap-4 xl:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
 	<section aria-label="Tried">
 		<h2>Tried</h2>
 		{#if ticket.attempts.length === 0}<p class="text-ink-soft">Nothing yet.</p>{:else}

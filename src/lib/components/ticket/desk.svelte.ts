@@ -44,7 +44,7 @@ export class TicketDesk {
 	ticket = $derived.by(() => withWaiting(this.view.ticket, this.waiting, NOTHING_KNOWN));
 	gates = $derived.by(() =>
 		gateStates(this.ticket, {
-			gates: new Map(this.view.gates.map((gate) => [gate.code, gate])),
+			gates: new Map(this.view.gates.map((gate) => [gate.code, { ...gate, shown_by: gate.shownBy }])),
 			operations: new Map(Object.entries(this.view.undoes).map(([code, undoes]) => [code, { undoes }]))
 		})
 	);

@@ -6,6 +6,10 @@ export interface GateState {
 	minutes: number;
 	/** null: not checked since the last attempt */
 	passed: boolean | null;
+	/** measurements that answer it; null where none do */
+	shownBy: 'current' | 'continuity' | 'soak' | null;
+	/** moment of the last work that may have undone it; 0 where there was none */
+	undoneAt: number;
 }
 
 /** What a gate takes where its record does not say, minutes. A choice. */
@@ -30,16 +34,23 @@ export function gateStates(
 	},
 	catalog: {
 		operations?: ReadonlyMap<string, { undoes?: readonly string[] | undefined }>;
-		gates: ReadonlyMap<string, Pick<GateState, 'code' | 'label' | 'when'> & { minutes?: number | undefined }>;
+		gates: ReadonlyMap<
+			string,
+			Pick<GateState, 'code' | 'label' | 'when'> & {
+				minutes?: number | undefined;
+				shown_by?: GateState['shownBy'] | undefined;
+			}
+		>;
 	}
 ): GateState[] {
 	const undoes = (gate: string) => (work: Work) =>
 		catalog.operations?.get(work.operation)?.undoes?.includes(gate) ?? !work.part;
-	return [...catalog.gates.values()].map(({ code, label, when, minutes = USUAL_MINUTES }) => {
+	return [...catalog.gates.values()].map(({ code, label, when, minutes = USUAL_MINUTES, shown_by }) => {
 		const last = ticket.gates.filter(({ gate }) => gate === code).at(-1);
 		const undone = Math.max(0, ...ticket.attempts.filter(undoes(code)).map(({ at }) => at ?? 0));
 		const stands = last && (last.at === undefined || last.at >= undone);
-		return { code, label, when, minutes, passed: stands ? last.passed : null };
+		const passed = stands ? last.passed : null;
+		return { code, label, when, minutes, passed, shownBy: shown_by ?? null, undoneAt: undone };
 	});
 }
 

@@ -25,7 +25,7 @@ it.each<[Record<string, unknown>, string]>([
 	[{ parts: [{ sku: 'port-smd', quantity: 1 }] }, 'parts (sku Port, surface mount, quantity 1)'],
 	[{ readings: [{ pin: 'A4', value: 0.001 }], mode: 'diode' }, 'readings (pin A4, value 0.001), mode diode'],
 	[{ text: 'left-hand side' }, 'text left-hand side'],
-	[{ taken_at: '2026' }, 'taken at 2026'],
+	[{ taken_at: '2026', parts: [] }, 'taken at 2026'],
 	[{ faults: ['input-fuse', 'battery-worn'] }, 'faults Input fuse open and Battery worn out']
 ])('%j', (detail, words) => expect(detailWords(detail, catalog)).toBe(words));
 

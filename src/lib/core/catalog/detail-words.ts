@@ -59,10 +59,12 @@ export function detailWords(
 	catalog: Pick<Catalog, 'records'>
 ): string {
 	return Object.entries(detail)
-		.filter(([key, value]) => !LEFT_OUT.has(key) && value !== null && value !== undefined)
+		.filter(([key, value]) => !LEFT_OUT.has(key) && value != null && !isEmpty(value))
 		.map(([key, value]) => `${nameWords(key)} ${valueWords(key, value, catalog)}`.trim())
 		.join(', ');
 }
+
+const isEmpty = (value: unknown) => Array.isArray(value) && value.length === 0;
 
 function valueWords(key: string, value: unknown, catalog: Pick<Catalog, 'records'>): string {
 	if (Array.isArray(value)) return value.map((item) => valueWords(key, item, catalog)).join(' and ');

@@ -66,6 +66,7 @@ const operation = kind({
 });
 
 const WHEN = ['before-sealing', 'after-sealing'] as const;
+const SHOWN_BY = ['current', 'continuity', 'soak'] as const;
 /** A check that a device passes before it is sealed or handed back. */
 const gate = kind({
 	schema: z.strictObject({
@@ -73,13 +74,22 @@ const gate = kind({
 		code: codeSchema,
 		label: labelSchema,
 		when: z.enum(WHEN),
-		minutes: z.number().positive().max(600).optional()
+		minutes: z.number().positive().max(600).optional(),
+		/** measurements of the repaired device that answer it, where they were taken */
+		shown_by: z.enum(SHOWN_BY).optional()
 	}),
-	about: 'a check that a device passes before it is sealed, or before it is handed back',
+	about:
+		'a check that a device passes before it is sealed, or before it is handed back; `shown_by`: measurements that answer it',
 	key: ({ code }) => code,
 	form: {
 		title: 'Gates',
-		fields: [CODE, LABEL, field('when', 'When', choice(WHEN)), maybe('minutes', 'Minutes', NUMBER)]
+		fields: [
+			CODE,
+			LABEL,
+			field('when', 'When', choice(WHEN)),
+			maybe('minutes', 'Minutes', NUMBER),
+			maybe('shown_by', 'Answered by', choice(SHOWN_BY), 'measurements of the repaired device that answer it')
+		]
 	},
 	relearns: 'never',
 	most: 60,

@@ -151,13 +151,18 @@ const gate = (
 	code: string,
 	label: string,
 	when: CatalogRecordOf<'gate'>['when'],
-	minutes: number
-): CatalogRecord => ({ record: 'gate', code, label, when, minutes });
+	minutes: number,
+	more: Partial<CatalogRecordOf<'gate'>> = {}
+): CatalogRecord => ({ record: 'gate', code, label, when, minutes, ...more });
 
 const GATES: CatalogRecord[] = [
 	gate('joints-pushed', 'Every joint pushed, anchors soldered', 'before-sealing', 3),
-	gate('continuity', 'Continuity where it must be, nowhere else', 'before-sealing', 3),
-	gate('both-ways', 'Plugged in both ways, healthy current', 'before-sealing', 4),
+	gate('continuity', 'Continuity where it must be, nowhere else', 'before-sealing', 3, {
+		shown_by: 'continuity'
+	}),
+	gate('both-ways', 'Plugged in both ways, healthy current', 'before-sealing', 4, {
+		shown_by: 'current'
+	}),
 	gate('cover-back', 'Battery plug home, insulating cover back', 'before-sealing', 2),
 	gate('charges-closed', 'Closed: charges, stays on over three minutes', 'after-sealing', 5),
 	gate('functions', 'What the flex carries works', 'after-sealing', 4)

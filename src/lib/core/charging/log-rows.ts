@@ -150,6 +150,8 @@ class TimeCourse {
 	next(stamp: number, line: number): { at: number | null; drops: number | null } {
 		if (this.#count === 0) this.#start = stamp;
 		const plain = stamp - this.#start;
+		// stamps that are no times of this world
+		if (!Number.isFinite(plain + this.#offset)) return { at: null, drops: null };
 		let drops: number | null = null;
 		if (this.#anew && plain + this.#anew.offset >= this.#anew.last) {
 			// it goes on as before: the one row between was odd
@@ -166,7 +168,7 @@ class TimeCourse {
 			return { at: this.#keep(at, line), drops };
 		}
 		const step = this.#count > 1 ? last / (this.#count - 1) : 0;
-		if (drops === null && this.#count > 2 && plain <= 1.5 * step) {
+		if (drops === null && this.#count > 2 && plain <= 1.5 * step && Number.isFinite(last + step)) {
 			this.#anew = { offset: this.#offset, last };
 			this.#offset = last + step - plain;
 			if (this.notes.length < MOST_NOTES)

@@ -149,7 +149,13 @@ function doneEntries(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 		...groupByMinute(ticket.meter).map((group) =>
 			entry('measured', `Plugged in: ${plugWords(group, ticket, catalog)}.`, group[0])
 		),
-		...ticket.battery.map((reading) => entry('measured', `Battery ${reading.volts.toFixed(2)} V.`, reading)),
+		...ticket.battery.map((reading) =>
+			entry(
+				'measured',
+				`Battery ${reading.volts.toFixed(2)} V${reading.celsius === undefined ? '' : `, cells at ${reading.celsius} °C`}.`,
+				reading
+			)
+		),
 		...groupByMinute(withBefore(ticket.readings), 30).map((group) =>
 			entry('measured', readingWords(group, ticket, catalog), group[0])
 		),

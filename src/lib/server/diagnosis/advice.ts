@@ -5,6 +5,7 @@ import { readFeatures, type Evidence } from '$lib/core/diagnosis/learn/evidence'
 import { rankNextSteps } from '$lib/core/diagnosis/plan/next-step';
 import type { Plan } from '$lib/core/diagnosis/plan/plan-view';
 import { ASSUMED_HOURLY_MINOR, type PlanningCosts } from '$lib/core/diagnosis/plan/plan-world';
+import { isTooColdOrHot } from '$lib/core/charging/battery-cautions';
 import { complaintGone, proofSteps } from '$lib/core/diagnosis/plan/prove';
 import { withWaking } from '$lib/core/diagnosis/plan/wake';
 import { inferOdds, type Inference } from '$lib/core/diagnosis/infer/odds';
@@ -91,7 +92,7 @@ export function adviseSteps(
 		});
 	const next = gone
 		? proofSteps(gates, hourlyMinor)
-		: measures
+		: measures && !isTooColdOrHot(evidence.battery.at(-1)?.celsius)
 			? withWaking(ranked(), features, hourlyMinor)
 			: ranked();
 	const plan: Plan = { next, gone, ahead: depth + 1 };

@@ -32,6 +32,8 @@ export interface Evidence {
 	battery: readonly {
 		stage: string;
 		volts: number;
+		/** of the cells */
+		celsius?: number | undefined;
 		meter?: string | undefined;
 		at?: number | undefined;
 	}[];
@@ -120,7 +122,7 @@ export const MEASURES: readonly Measure[] = [
 		label: 'Walk the power path',
 		question: 'path:',
 		minutes: 7,
-		caution: 'Probe with the battery in view: one slip shorts the supply to its neighbour.'
+		caution: 'The board is live: one slip of the probe shorts the supply to its neighbour.'
 	}
 ];
 
