@@ -17,6 +17,7 @@ import {
 import { worldBeliefs } from '../src/lib/core/simulation/world-beliefs';
 import { forgetModelsAnswers, inventedShop } from '../src/lib/core/simulation/invented-shop';
 import { knowingPlanner, learnedPlanner, playJob, type Choose } from '../src/lib/core/simulation/played-jobs';
+import { measuredRegret, measuredShop } from '../src/lib/core/simulation/measured-world';
 import { scoreWorld } from '../src/lib/core/simulation/world-scores';
 import { meanInterval } from '../src/lib/core/statistics/mean-interval';
 import { seededRandom } from '../src/lib/core/units/random';
@@ -143,6 +144,21 @@ const beliefRows = [
 ] as const;
 console.error('starting beliefs done');
 
+/** Shops that probe a path, look into the port, and test again after a repair that failed. */
+const measuredRows = (['fresh', 'failed'] as const).map((part) =>
+	SIZES.map((size) =>
+		spread(
+			WORLD_KINDS.flatMap((kind, k) =>
+				Array.from({ length: SEEDS }, (_, i) => {
+					const shop = measuredShop(seededRandom(500 * (i + 1) + 13 * k), kind, size, HELD / 2);
+					return measuredRegret(shop.measured, shop.catalog, shop.learned, shop[part]);
+				})
+			)
+		)
+	)
+);
+console.error('measured shops done');
+
 /** Worlds that break an assumption; the same tickets again without their days and without what came together. */
 const oddRows = ODD_KINDS.map((kind) => {
 	const cells = SIZES.map((size) => {
@@ -177,6 +193,13 @@ const lines = [
 	'| beliefs | no ticket | 50 tickets | 300 tickets |',
 	'| --- | --- | --- | --- |',
 	...beliefRows.map(([name, cells]) => `| ${name} | ${cells.join(' | ')} |`),
+	'',
+	'Regret of shops that measure (`core/simulation/measured-world.ts`): devices whose path is probed and whose port is looked at, and such devices after a repair that failed, tested again; the odds are then of what is left.',
+	'',
+	`| devices | ${SIZES.map((size) => `${size} tickets`).join(' | ')} |`,
+	`| --- |${' --- |'.repeat(SIZES.length)}`,
+	`| path probed, port looked at | ${measuredRows[0]?.join(' | ')} |`,
+	`| after a repair that failed | ${measuredRows[1]?.join(' | ')} |`,
 	'',
 	'Regret on worlds that break an assumption: faults that come together (coupled), a bad batch of three models in the last ' +
 		'quarter (drifting), models that answer in their own way (deviating), tests that repeat one another (repeating; not ' +
