@@ -42,12 +42,16 @@
 					></thead
 				>
 				<tbody>
-					{#each items as { place, verdict, fault, label, withFault, without } (place + verdict + fault)}
+					{#each items as { place, verdict, values, fault, label, withFault, without } (place + verdict + fault)}
 						<tr>
 							<td class="figure">{place}</td>
 							<td class="{VERDICT_LOOK[verdict].text} font-semibold whitespace-nowrap"
 								><span aria-hidden="true">{VERDICT_LOOK[verdict].shape}</span>
-								{VERDICT_LOOK[verdict].word}</td
+								{VERDICT_LOOK[verdict].word}{#if values}<span
+										class="figure block text-[0.82rem] font-normal text-ink-soft"
+										title="{values.low.toFixed(3)} to {values.high.toFixed(3)}"
+										>about {values.centre.toFixed(2)}</span
+									>{/if}</td
 							>
 							<td>{label}</td>
 							<td class="num" title="95 % interval"

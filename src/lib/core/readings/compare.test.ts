@@ -213,6 +213,63 @@ describe('signatures', () => {
 		}
 		expect(found).toBeLessThanOrEqual(8);
 	});
+	it('a cluster of values says more than the deviation, where others deviate elsewhere', () => {
+		const reads = (fault: string, value: number | null): JudgedTicket => ({
+			faults: [fault],
+			verdicts: new Map([['A5', value === null ? 'agrees' : 'low']]),
+			values: new Map(value === null ? [] : [['A5', value]])
+		});
+		const tickets = [
+			...[0.39, 0.395, 0.4, 0.4, 0.405, 0.41, 0.412].map((value) => reads('controller', value)),
+			...[0.2, 0.28, 0.31, 0.5, 0.55, 0.6].map((value) => reads('fuse', value)),
+			...many(5, () => reads('controller', null)),
+			...many(40, () => reads('fuse', null))
+		];
+		const [found, ...others] = findSignatures(tickets);
+		expect(others).toEqual([]);
+		expect(found).toMatchObject({
+			place: 'A5',
+			verdict: 'low',
+			fault: 'controller',
+			values: { centre: 0.4, low: 0.39, high: 0.412 },
+			withFault: { hits: 7, of: 12 },
+			without: { hits: 0, of: 46 }
+		});
+		expect(findSignatures([...tickets].reverse())).toEqual([found]);
+		// where all that deviate deviate alike the values say nothing more
+		const alike = tickets.filter(({ faults, values }) => faults[0] !== 'fuse' || values?.size === 0);
+		expect(findSignatures(alike)[0]).not.toHaveProperty('values');
+	});
+	it('a window is as wide as boards of one model differ: 0.04', () => {
+		const reads = (fault: string, value: number): JudgedTicket => ({
+			faults: [fault],
+			verdicts: new Map([['A5', 'low']]),
+			values: new Map([['A5', value]])
+		});
+		const cluster = (high: number) =>
+			findSignatures([
+				...[0.3, 0.31, 0.32, 0.33, high].map((value) => reads('x', value)),
+				...Array.from({ length: 30 }, (_, i) => reads('y', 0.5 + i / 50))
+			])[0]?.withFault.hits;
+		expect(cluster(0.34)).toBe(5);
+		expect(cluster(0.341)).toBe(4);
+	});
+	it('finds next to no cluster where there is none', () => {
+		const random = seededRandom(8);
+		let found = 0;
+		for (let run = 0; run < 60; run++) {
+			const noise = Array.from({ length: 120 }, (): JudgedTicket => {
+				const low = random() < 0.4;
+				return {
+					faults: [`f${Math.floor(random() * 6)}`],
+					verdicts: new Map([['a', low ? ('low' as const) : ('agrees' as const)]]),
+					values: new Map(low ? [['a', Math.round(1000 * (0.1 + 0.4 * random())) / 1000]] : [])
+				};
+			});
+			found += findSignatures(noise).length > 0 ? 1 : 0;
+		}
+		expect(found).toBeLessThanOrEqual(8);
+	});
 	it('does not depend on the order of tickets', () => {
 		const tickets = [...many(6, () => ticket('x', 'short')), ...many(20, () => ticket('y', 'agrees'))];
 		expect(findSignatures([...tickets].reverse())).toEqual(findSignatures(tickets));

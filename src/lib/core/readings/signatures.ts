@@ -3,6 +3,8 @@ import { wilsonInterval, type Interval } from '../statistics/rate-interval';
 import type { Connector } from '../catalog/catalog';
 import { verdictsAlone } from './compare';
 import type { KnownGoodBook } from './known-good-book';
+import { medianSorted } from '../statistics/quantile';
+import { USUAL_SPREAD } from './expected';
 import type { Verdict } from './verdict';
 
 type Reading = Parameters<typeof verdictsAlone>[1][number];
@@ -12,6 +14,8 @@ export interface JudgedTicket {
 	faults: readonly string[];
 	/** by place (a contact or a net): its verdict, where it could be judged */
 	verdicts: ReadonlyMap<string, Verdict>;
+	/** by contact: what it read, in diode mode, where that deviates and is neither short nor open */
+	values?: ReadonlyMap<string, number>;
 }
 
 export interface Rate extends Interval {
@@ -24,6 +28,8 @@ export interface Rate extends Interval {
 export interface Signature {
 	place: string;
 	verdict: Verdict;
+	/** the values that go with the fault, where a cluster of them says more than the deviation alone */
+	values?: { centre: number; low: number; high: number };
 	fault: string;
 	withFault: Rate;
 	without: Rate;
@@ -48,7 +54,8 @@ export function judgeForSignatures(
 	const { pins, nets: agreement } = connector
 		? verdictsAlone(connector, readings, book)
 		: { pins: [], nets: [] };
-	for (const { pin, net, verdict, overload } of pins) {
+	const values = new Map<string, number>();
+	for (const { pin, net, verdict, overload, value } of pins) {
 		const said = agreement.find((item) => item.net === net);
 		const joined = pins.filter((other) => other.net === net).length > 1;
 		const byOthers =
@@ -56,10 +63,11 @@ export function judgeForSignatures(
 		const shown = verdict === 'no-reference' ? byOthers : verdict;
 		if (shown === null) continue;
 		contacts.set(pin, shown);
+		if ((shown === 'low' || shown === 'high') && value !== null) values.set(pin, value);
 		const worst = nets.get(net) ?? 'agrees';
 		nets.set(net, SEVERITY.indexOf(shown) > SEVERITY.indexOf(worst) ? shown : worst);
 	}
-	return { contacts: { faults, verdicts: contacts }, nets: { faults, verdicts: nets } };
+	return { contacts: { faults, verdicts: contacts, values }, nets: { faults, verdicts: nets } };
 }
 
 /** A signature rests on at least so many tickets. A choice. */
@@ -70,25 +78,85 @@ const FALSE_SHARE = 0.05;
 const DEVIATIONS: readonly Verdict[] = ['short', 'open', 'low', 'high'];
 
 /**
- * Finds which deviation goes with which confirmed fault: one-sided Fisher exact tests over every place, way and
- * fault that occur together, held to a false discovery rate of 5 % (Benjamini & Hochberg 1995); Wilson intervals for
- * the rates with and without the fault. Most certain first. The order of tickets has no effect.
+ * Finds which deviation, or which cluster of deviating values, goes with which confirmed fault: one-sided Fisher exact tests
+ * over every place, way and fault that occur together, and over every window of values that begins at one of them, all held
+ * to a false discovery rate of 5 % (Benjamini & Hochberg 1995; windows that overlap make it stricter); Wilson intervals for
+ * the rates with and without the fault. Of one place, way and fault the most certain stands. Most certain first. The order of
+ * tickets has no effect.
  */
 export function findSignatures(tickets: readonly JudgedTicket[]): Signature[] {
 	const places = [...new Set(tickets.flatMap(({ verdicts }) => [...verdicts.keys()]))].sort();
 	const candidates = places.flatMap((place) => {
 		const judged = tickets.filter(({ verdicts }) => verdicts.has(place));
-		return DEVIATIONS.flatMap((verdict) => candidatesOf(judged, place, verdict));
+		return DEVIATIONS.flatMap((verdict) => [
+			...candidatesOf(judged, place, verdict),
+			...windowsOf(judged, place, verdict)
+		]);
 	});
 	const adjusted = falseDiscoveryAdjusted(candidates.map(({ chance }) => chance));
-	return candidates
+	const certain = candidates
 		.map((candidate, i) => ({ ...candidate, chance: adjusted[i] as number }))
-		.filter(({ chance, withFault }) => chance <= FALSE_SHARE && withFault.hits >= FEWEST_HITS)
-		.sort((a, b) => a.chance - b.chance || b.withFault.low - a.withFault.low || (a.place < b.place ? -1 : 1));
+		.filter(({ chance, withFault }) => chance <= FALSE_SHARE && withFault.hits >= FEWEST_HITS);
+	const best = new Map<string, Signature>();
+	for (const one of certain) {
+		const key = `${one.place} ${one.verdict} ${one.fault}`;
+		const known = best.get(key);
+		// of equals the first: the deviation by itself, then the lowest window
+		if (!known || one.chance < known.chance) best.set(key, one);
+	}
+	return [...best.values()].sort(
+		(a, b) => a.chance - b.chance || b.withFault.low - a.withFault.low || (a.place < b.place ? -1 : 1)
+	);
 }
 
-function candidatesOf(judged: readonly JudgedTicket[], place: string, verdict: Verdict): Signature[] {
-	const deviating = judged.filter(({ verdicts }) => verdicts.get(place) === verdict);
+/** Values of one contact within so much are one cluster: what boards of one model usually agree within, either way. */
+const CLUSTER = 2 * USUAL_SPREAD.diode;
+
+/** Windows of deviating values: each begins at one of them. */
+function windowsOf(judged: readonly JudgedTicket[], place: string, verdict: Verdict): Signature[] {
+	const deviating = judged
+		.filter(({ verdicts }) => verdicts.get(place) === verdict)
+		.flatMap((ticket) => {
+			const value = ticket.values?.get(place);
+			return value === undefined ? [] : [{ ticket, value }];
+		})
+		.sort((a, b) => a.value - b.value);
+	const starts = [...new Set(deviating.map(({ value }) => value))];
+	return starts.flatMap((start) => {
+		const within = deviating.filter(({ value }) => value >= start && value <= start + CLUSTER + 1e-9);
+		if (within.length < FEWEST_HITS || within.length === deviating.length) return [];
+		return faultsBehind(
+			judged,
+			place,
+			verdict,
+			within.map(({ ticket }) => ticket)
+		).map((signature) => {
+			const own = within.filter(({ ticket }) => ticket.faults.includes(signature.fault));
+			const shown = own.map(({ value }) => value);
+			const values = {
+				centre: medianSorted(Float64Array.from(shown)),
+				low: shown[0] ?? start,
+				high: shown.at(-1) ?? start
+			};
+			return { ...signature, values };
+		});
+	});
+}
+
+const candidatesOf = (judged: readonly JudgedTicket[], place: string, verdict: Verdict): Signature[] =>
+	faultsBehind(
+		judged,
+		place,
+		verdict,
+		judged.filter(({ verdicts }) => verdicts.get(place) === verdict)
+	);
+
+function faultsBehind(
+	judged: readonly JudgedTicket[],
+	place: string,
+	verdict: Verdict,
+	deviating: readonly JudgedTicket[]
+): Signature[] {
 	const faults = [...new Set(deviating.flatMap(({ faults }) => faults))].sort();
 	return faults.map((fault) => {
 		const having = judged.filter(({ faults }) => faults.includes(fault)).length;
