@@ -17,12 +17,17 @@ const chanceOf = async (page: Page) => {
 };
 /** What the meters show of such a device: nothing is drawn, the battery is flat. Sent as the screens send it. */
 async function measure(page: Page, number: string, code: string): Promise<void> {
-	const place = { look: 'Look', 'plug-in': 'Plug in', battery: 'Plug in', 'read-pins': 'Read pins' }[
-		code
-	] as string;
+	const place = {
+		look: 'Look',
+		'plug-in': 'Plug in',
+		battery: 'Plug in',
+		'read-pins': 'Read pins',
+		path: 'Check board'
+	}[code] as string;
 	await expect(page.getByRole('tab', { name: place })).toHaveAttribute('aria-selected', 'true');
 	const change = {
-		look: { verb: 'look', places: ['tongue'], state: 'straight' },
+		look: { verb: 'look', places: ['1', 'tongue'], state: 'straight' },
+		path: { verb: 'probe-node', node: 'fuse-out', volts: 0.01 },
 		'plug-in': { verb: 'plug-in', orientation: 'a', volts: 5.08, amps: 0 },
 		battery: { verb: 'battery', volts: 2.7 },
 		'read-pins': { verb: 'read-pins', mode: 'diode', readings: [{ pin: '1', value: 0.466 }] }

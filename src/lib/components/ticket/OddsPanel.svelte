@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { nounFor } from '$lib/core/units/noun';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { useDesk } from './desk.svelte';
 	import StrikeOut from './StrikeOut.svelte';
@@ -53,12 +54,13 @@
 	<div class="mb-1 flex items-baseline justify-between gap-2">
 		<h2 id="odds-title">{odds.ofNow ? 'Odds, now' : 'Odds'}</h2>
 		<span class="text-right text-sm text-ink-soft">
-			{#if desk.view.behind > 0}<span class="figure">{desk.view.behind}</span> closed tickets that came in are being
+			{#if desk.view.behind > 0}<span class="figure">{desk.view.behind}</span>
+				{nounFor(desk.view.behind, 'closed ticket')} that came in {desk.view.behind === 1 ? 'is' : 'are'} being
 				learnt from; so far
 			{/if}{#if odds.learnedFrom === 0}no closed ticket yet: starting beliefs only{:else}from <span
 					class="figure">{odds.learnedFrom}</span
 				>
-				closed tickets, <span class="figure">{odds.fromModel}</span> of this model{/if}
+				{nounFor(odds.learnedFrom, 'closed ticket')}, <span class="figure">{odds.fromModel}</span> of this model{/if}
 		</span>
 	</div>
 	{#if odds.faults.length === 0}
@@ -86,9 +88,10 @@
 				</button>
 				<div
 					class="relative my-0.5 h-[7px] bg-bar-ground"
-					title="{percent(fault.low)} to {percent(
-						fault.high
-					)}: 80 % interval, {fault.from} closed tickets with this fault"
+					title="{percent(fault.low)} to {percent(fault.high)}: 80 % interval, {fault.from} {nounFor(
+						fault.from,
+						'closed ticket'
+					)} with this fault"
 				>
 					<div class="absolute inset-y-0 left-0 bg-bar" style:width={percent(fault.probability)}></div>
 					<div

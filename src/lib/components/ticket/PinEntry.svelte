@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { nounFor } from '$lib/core/units/noun';
 	import { formatReading, parseTypedReading } from '$lib/core/readings/typed-reading';
 	import type { PinWalk } from './pin-walk.svelte';
 
@@ -91,7 +92,8 @@
 				>
 				{#each expected.corrected ?? [] as { meter, factor, contacts } (meter)}
 					<span class="block text-sm text-ink-soft"
-						>{meter} brought to this meter: × <span class="figure">{factor.toFixed(3)}</span>, {contacts} contacts</span
+						>{meter} brought to this meter: × <span class="figure">{factor.toFixed(3)}</span>, {contacts}
+						{nounFor(contacts, 'contact')}</span
 					>
 				{/each}
 				{#if expected.uncorrected}

@@ -14,3 +14,9 @@ export function stepsOf(ticket: Ticket, gates: readonly GateState[]) {
 		{ key: 'close', label: 'Close', done: ticket.closedAt !== null }
 	];
 }
+
+/** Where a job stands: behind the last step that was begun or passed, whatever was left out before it. */
+export function standsAt(steps: ReturnType<typeof stepsOf>): string {
+	const last = steps.findLastIndex(({ done }) => done);
+	return (steps[last + 1] ?? steps.at(-1))?.key ?? 'look';
+}

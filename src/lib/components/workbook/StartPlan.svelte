@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { nounFor } from '$lib/core/units/noun';
 	import Field from '../ui/Field.svelte';
 	import { goto } from '$app/navigation';
 	import type { StartPlan } from '$lib/server/workbook/start-plan';
@@ -65,7 +66,8 @@
 	{#if start.plan}
 		<p class="mb-2 text-[0.93rem] text-ink-soft">
 			{#if start.plan.learnedFrom === 0}From starting beliefs only: no closed ticket yet.{:else}From
-				<span class="figure">{start.plan.learnedFrom}</span> closed tickets,
+				<span class="figure">{start.plan.learnedFrom}</span>
+				{nounFor(start.plan.learnedFrom, 'closed ticket')},
 				<span class="figure">{start.plan.fromModel}</span> of this model.{/if}
 			{#if start.plan.tree.costMinor !== undefined}On average
 				<span class="figure">{format.amount(start.plan.tree.costMinor)}</span> to the end.{:else}On average

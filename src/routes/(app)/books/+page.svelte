@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { nounFor } from '$lib/core/units/noun';
 	import { goto } from '$app/navigation';
 	import MonthChart from '$lib/components/books/MonthChart.svelte';
 	import { useFormat } from '$lib/components/ui/shop-context';
@@ -34,7 +35,8 @@
 			<span class="text-ink-soft">labour</span>
 		</p>
 		<p class="text-ink-soft">
-			<span class="figure">{data.total.tickets}</span> closed tickets{#if data.total.profitPerHourMinor !== null},
+			<span class="figure">{data.total.tickets}</span>
+			{nounFor(data.total.tickets, 'closed ticket')}{#if data.total.profitPerHourMinor !== null},
 				<span class="figure">{format.amount(data.total.profitPerHourMinor)}</span> an hour of hands{/if}
 		</p>
 	{/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { nounFor } from '$lib/core/units/noun';
 	import Field from '$lib/components/ui/Field.svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
@@ -210,7 +211,8 @@
 									<li>
 										{to} reads <span class="figure">{factor.toFixed(3)}</span> times {from}
 										<span class="figure text-ink-soft"
-											>({low.toFixed(3)} to {high.toFixed(3)}, {contacts} contacts)</span
+											>({low.toFixed(3)} to {high.toFixed(3)}, {contacts}
+											{nounFor(contacts, 'contact')})</span
 										>
 									</li>
 								{/each}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { nounFor } from '$lib/core/units/noun';
 	import { invalidate } from '$app/navigation';
 	import { FEW_TICKETS, type Forecaster } from '$lib/core/diagnosis/record/track-record';
 	import CalibrationChart from '$lib/components/practice/CalibrationChart.svelte';
@@ -25,7 +26,7 @@
 			{ name: 'The model’s usual faults', detail: 'without looking', of: usual }
 		];
 		if (!guess) return rows;
-		const of = `on the ${guess.own.logLoss.count} tickets that have one`;
+		const of = `on the ${guess.own.logLoss.count} ${nounFor(guess.own.logLoss.count, 'ticket')} with one`;
 		return [
 			...rows,
 			{ name: 'The technician’s first guess', detail: of, of: guess.own },
@@ -65,9 +66,9 @@
 	</div>
 	<p class="mt-1 text-[0.93rem] text-ink-soft">
 		{#if record}
-			From <span class="figure">{record.count}</span> closed tickets, {format.date(record.since)} to {format.date(
-				record.until
-			)}, each foretold only from those closed before it.
+			From <span class="figure">{record.count}</span>
+			{nounFor(record.count, 'closed ticket')}, {format.date(record.since)} to {format.date(record.until)},
+			each foretold only from those closed before it.
 		{:else if data.progress.total === 0}
 			No closed ticket says yet what was wrong. The record begins with the first.
 		{/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { nounFor } from '$lib/core/units/noun';
 	import { onMount } from 'svelte';
 	import PlanTree from '$lib/components/workbook/PlanTree.svelte';
 	import { shopFormat } from '$lib/core/units/shop-format';
@@ -15,8 +16,9 @@
 		<p class="text-lg font-bold">{data.shop.name}</p>
 		<h1>First steps: {data.plan.modelLabel}, {data.plan.signLabel}</h1>
 		<p>
-			{format.date(data.now)}, from {data.plan.learnedFrom} closed tickets, {data.plan.fromModel} of this model.
-			What is found on the device goes before this sheet.
+			{format.date(data.now)}, from {data.plan.learnedFrom}
+			{nounFor(data.plan.learnedFrom, 'closed ticket')}, {data.plan.fromModel} of this model. What is found on the
+			device goes before this sheet.
 		</p>
 	</header>
 	<PlanTree tree={data.plan.tree} />

@@ -18,7 +18,7 @@
 	import Trail from '$lib/components/ticket/Trail.svelte';
 	import type { StepView } from '$lib/core/diagnosis/plan/plan-view';
 	import { useOutbox } from '$lib/components/ui/outbox.svelte';
-	import { stepsOf } from '$lib/components/ticket/steps';
+	import { standsAt, stepsOf } from '$lib/components/ticket/steps';
 
 	let { data } = $props();
 	const desk = provideDesk(
@@ -49,9 +49,7 @@
 		};
 	});
 	const steps = $derived(stepsOf(desk.ticket, desk.gates));
-	let step = $state(
-		untrack(() => stepsOf(data.view.ticket, data.view.gates).find(({ done }) => !done)?.key ?? 'close')
-	);
+	let step = $state(untrack(() => standsAt(stepsOf(data.view.ticket, data.view.gates))));
 	let picked = $state<string | null>(null);
 
 	/** where a measurement is taken */

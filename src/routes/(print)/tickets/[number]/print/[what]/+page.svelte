@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { nounFor } from '$lib/core/units/noun';
 	import { onMount } from 'svelte';
 	import { shopFormat } from '$lib/core/units/shop-format';
 	let { data } = $props();
@@ -82,7 +83,10 @@
 		{:else}
 			<div class="mt-4 grid grid-cols-2 gap-6">
 				<section>
-					<h2 class="text-black">Likely, from {data.view.odds.learnedFrom} closed tickets</h2>
+					<h2 class="text-black">
+						Likely, from {data.view.odds.learnedFrom}
+						{nounFor(data.view.odds.learnedFrom, 'closed ticket')}
+					</h2>
 					<ul>
 						{#each data.view.odds.faults.slice(0, 4) as fault (fault.code)}<li class="flex justify-between">
 								<span>{fault.label}</span><span class="figure">{fault.probability.toFixed(2)}</span>
