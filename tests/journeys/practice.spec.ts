@@ -110,7 +110,7 @@ test('the plan is followed to a repair, the odds turn, and the track record take
 				.getByRole('group', { name: label })
 				.getByRole('button', { name: answerOf(code).replaceAll('-', ' '), exact: true })
 				.click();
-			await expect(page.getByText(`${label}: ${answerOf(code)}.`)).toBeVisible();
+			await expect(page.getByText(`${label}: ${answerOf(code).replaceAll('-', ' ')}.`)).toBeVisible();
 		} else {
 			await expect(page.getByLabel('Operation', { exact: true })).toHaveValue(code);
 			await page.getByLabel('Hands', { exact: true }).selectOption('ines');
