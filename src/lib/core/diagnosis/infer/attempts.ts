@@ -47,6 +47,8 @@ export class Courses {
 	readonly #own: readonly OwnFault[];
 	/** by own fault (0: none, then each of them), by what is left of the set in bits */
 	#left: Float64Array[];
+	/** the same once more, to write the next moment into */
+	#spare: Float64Array[];
 	/** nothing was left, and the complaint was taken to stay all the same */
 	#ended = 0;
 
@@ -54,12 +56,15 @@ export class Courses {
 		this.#set = set;
 		this.#own = own.filter(({ fault }) => !set.includes(fault));
 		this.#left = [-1, ...this.#own.keys()].map(() => new Float64Array(1 << set.length));
+		this.#spare = this.#own.length > 0 ? this.#left.map(({ length }) => new Float64Array(length)) : [];
 		(this.#left[0] as Float64Array).fill(1, -1);
 	}
 
 	/** The likelihood of everything so far. */
 	get total(): number {
-		return this.#left.reduce((sum, left) => left.reduce((sum, weight) => sum + weight, sum), this.#ended);
+		let sum = this.#ended;
+		for (const left of this.#left) for (let i = 0; i < left.length; i++) sum += left[i] as number;
+		return sum;
 	}
 
 	/**
@@ -67,40 +72,80 @@ export class Courses {
 	 * that it may make a fault of its own.
 	 */
 	fail(remedy: Remedy): void {
+		if (this.#own.length === 0) return this.#failPlainly(remedy);
 		const keeps = this.#keptBy(remedy);
-		const next = this.#left.map(({ length }) => new Float64Array(length));
-		const add = (own: number, left: number, weight: number) => {
-			const to = next[own] as Float64Array;
-			to[left] = (to[left] as number) + weight;
-		};
-		const end = (left: number, weight: number) => {
-			if (left === 0) this.#ended += weight * SLIP;
-			else add(0, left, weight);
-		};
-		const { harm = 0 } = remedy;
-		const unharmed = 1 - this.#own.reduce((sum, { chance }) => sum + harm * chance, 0);
-		(this.#left[0] as Float64Array).forEach((weight, left) => {
-			const breaks = (after: number, of: number) => {
-				this.#own.forEach(({ chance }, i) => add(i + 1, after, of * harm * chance));
-				return of * unharmed;
-			};
+		const next = this.#spare;
+		for (const weights of next) weights.fill(0);
+		const whole = this.#left[0] as Float64Array;
+		for (let left = 0; left < whole.length; left++) {
+			const weight = whole[left] as number;
+			if (weight === 0) continue;
 			const after = left & keeps;
-			if (after === left) return add(0, left, breaks(left, weight * (1 - SLIP)));
-			add(0, left, breaks(left, weight * (1 - remedy.success)));
-			end(after, breaks(after, weight * remedy.success));
-		});
-		this.#own.forEach(({ fault }, i) => {
-			const own = i + 1;
-			const kept = !remedy.fixes.has(fault);
-			(this.#left[own] as Float64Array).forEach((weight, left) => {
+			if (after === left) {
+				this.#stay(next, left, weight * (1 - SLIP), remedy);
+				continue;
+			}
+			this.#stay(next, left, weight * (1 - remedy.success), remedy);
+			this.#mended(next, after, this.#broken(next, after, weight * remedy.success, remedy));
+		}
+		for (let own = 1; own < next.length; own++) {
+			const kept = !remedy.fixes.has((this.#own[own - 1] as OwnFault).fault);
+			const weights = this.#left[own] as Float64Array;
+			const to = next[own] as Float64Array;
+			for (let left = 0; left < weights.length; left++) {
+				const weight = weights[left] as number;
+				if (weight === 0) continue;
 				const after = left & keeps;
-				if (after === left && kept) return add(own, left, weight * (1 - SLIP));
-				add(own, left, weight * (1 - remedy.success));
-				if (kept) add(own, after, weight * remedy.success);
-				else end(after, weight * remedy.success);
-			});
-		});
-		this.#left = next;
+				const addresses = after !== left || !kept;
+				to[left] = (to[left] as number) + weight * (1 - (addresses ? remedy.success : SLIP));
+				if (!addresses) continue;
+				if (kept) to[after] = (to[after] as number) + weight * remedy.success;
+				else this.#mended(next, after, weight * remedy.success);
+			}
+		}
+		[this.#left, this.#spare] = [next, this.#left];
+	}
+
+	/** The complaint stays with what is left, and something may have been broken beside. */
+	#stay(next: Float64Array[], left: number, weight: number, remedy: Remedy): void {
+		const [whole] = next as [Float64Array];
+		whole[left] = (whole[left] as number) + this.#broken(next, left, weight, remedy);
+	}
+
+	/** What was broken beside goes to its own state. @returns the weight with which nothing was */
+	#broken(next: Float64Array[], left: number, weight: number, { harm = 0 }: Remedy): number {
+		let rest = weight;
+		for (let i = 0; i < this.#own.length; i++) {
+			const part = weight * harm * (this.#own[i] as OwnFault).chance;
+			const to = next[i + 1] as Float64Array;
+			to[left] = (to[left] as number) + part;
+			rest -= part;
+		}
+		return rest;
+	}
+
+	/** Without any fault of its own; where nothing at all is left the complaint was taken to stay all the same. */
+	#mended([whole]: Float64Array[], left: number, weight: number): void {
+		if (left === 0) this.#ended += weight * SLIP;
+		else if (whole) whole[left] = (whole[left] as number) + weight;
+	}
+
+	/** The same where no repair of the shop has broken anything yet: in place, which courses of hundreds of attempts need. */
+	#failPlainly(remedy: Remedy): void {
+		const weights = this.#left[0] as Float64Array;
+		const keeps = this.#keptBy(remedy);
+		// smaller sets first: what one leaves is a smaller set that this attempt does not address any more
+		for (let left = 0; left < weights.length; left++) {
+			const weight = weights[left] as number;
+			const after = left & keeps;
+			if (after === left) {
+				weights[left] = weight * (1 - SLIP);
+				continue;
+			}
+			weights[left] = weight * (1 - remedy.success);
+			if (after === 0) this.#ended += weight * remedy.success * SLIP;
+			else weights[after] = (weights[after] as number) + weight * remedy.success;
+		}
 	}
 
 	/** The likelihood of everything so far and of an attempt after which the complaint was gone. */
@@ -147,7 +192,9 @@ export class Courses {
 
 	/** The faults of the set that a remedy does not fix, as bits. */
 	#keptBy({ fixes }: Remedy): number {
-		return this.#set.reduce((keeps, fault, k) => (fixes.has(fault) ? keeps : keeps | (1 << k)), 0);
+		let keeps = 0;
+		for (let k = 0; k < this.#set.length; k++) if (!fixes.has(this.#set[k] as number)) keeps |= 1 << k;
+		return keeps;
 	}
 }
 
