@@ -146,8 +146,14 @@ const STEPS: Record<string, (random: () => number) => Promise<unknown>> = {
 		change(pick(random, numbers), {
 			verb: 'close',
 			outcome: 'not-fixed',
-			faults: [pick(random, faults)],
+			faults: [pick(random, faults), 'torn-pads'],
+			ownFaults: random() < 0.5 ? ['torn-pads'] : [],
 			paidMinor: Math.floor(random() * 9000)
+		}),
+	'comes back': (random) =>
+		change(pick(random, numbers), {
+			verb: 'comeback',
+			of: random() < 0.8 ? pick(random, numbers) : null
 		}),
 	reopen: (random) => change(pick(random, numbers), { verb: 'reopen' }),
 	'close again': (random) => change(pick(random, numbers), { verb: 'close-again' }),

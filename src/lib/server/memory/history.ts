@@ -14,6 +14,8 @@ export interface HistoryTicket {
 	/** drawn from columns and tables alone */
 	job: PastJob;
 	customer: { name: string; kind: 'private' | 'trade' } | null;
+	/** operations of the ticket that it comes back from; null where it comes back from none */
+	before: readonly string[] | null;
 	/** what was seen and measured; read from the record when it is asked for */
 	evidence(): ReturnType<typeof evidenceFromRecord>;
 }
@@ -83,6 +85,22 @@ interface PartRow {
 const minor = (column: number | string | null) => (column === null ? null : Number(column));
 const given = <Value>(value: Value | null): Value | undefined => value ?? undefined;
 
+/** What was done on some tickets, by their number, in order. */
+async function operationsOf(db: Queryable, numbers: readonly string[]): Promise<Map<string, string[]>> {
+	const done = new Map<string, string[]>();
+	if (numbers.length === 0) return done;
+	const rows = (await db('attempts')
+		.join('tickets', 'tickets.id', 'attempts.ticket_id')
+		.whereIn('tickets.number', numbers)
+		.orderBy(['attempts.ticket_id', 'attempts.n'])
+		.select('tickets.number as number', 'attempts.operation as operation')) as {
+		number: string;
+		operation: string;
+	}[];
+	for (const { number, operation } of rows) done.set(number, [...(done.get(number) ?? []), operation]);
+	return done;
+}
+
 async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<HistoryTicket[]> {
 	const ids = rows.map(({ id }) => id);
 	const [attempts, parts] = await Promise.all([
@@ -98,6 +116,10 @@ async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<His
 			.select('ticket_id', 'sku', 'quantity', 'unit_minor') as Promise<PartRow[]>
 	]);
 	const [attemptsOf, partsOf] = [byTicket(attempts), byTicket(parts)];
+	const before = await operationsOf(
+		db,
+		rows.flatMap(({ comeback_of }) => comeback_of ?? [])
+	);
 	return rows.map((row) => ({
 		id: row.id,
 		number: row.number,
@@ -125,6 +147,7 @@ async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<His
 				unitCostMinor: given(minor(unit_minor))
 			}))
 		},
+		before: row.comeback_of === null ? null : (before.get(row.comeback_of) ?? []),
 		customer: row.customer === null ? null : { name: row.customer, kind: row.customer_kind ?? 'private' },
 		evidence: () => evidenceFromRecord(asJson(row.record))
 	}));

@@ -23,11 +23,11 @@ export const LEARNERS: {
 } = {
 	learned: {
 		...LESSONS,
-		shareOf: ({ job, customer, evidence }, { catalog, shelf }) => {
+		shareOf: ({ job, customer, before, evidence }, { catalog, shelf }) => {
 			if (job.closedAt === null) return null;
 			const { own_faults: ownFaults, ...seen } = evidence();
 			const { model, closedAt } = job;
-			return lessonOf({ model, closedAt, customer, ownFaults, ...seen }, catalog, shelf.book);
+			return lessonOf({ model, closedAt, customer, ownFaults, before, ...seen }, catalog, shelf.book);
 		}
 	},
 	past: { ...JOBS, shareOf: ({ job }, { catalog }) => shareOf(job, catalog) }

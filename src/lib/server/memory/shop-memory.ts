@@ -202,7 +202,16 @@ async function readAll(db: Database, counters: Counters): Promise<Memory> {
 const readSince = (db: Database, memory: Memory, since: number) =>
 	remember(
 		memory,
-		historyOf(db, (query) => query.where('history_seq', '>', since))
+		historyOf(db, (query) =>
+			since === 0
+				? query.where('history_seq', '>', since)
+				: query.where((changed) =>
+						changed
+							.where('history_seq', '>', since)
+							// what comes back from a ticket says something of its work
+							.orWhereIn('comeback_of', db('tickets').where('history_seq', '>', since).select('number'))
+					)
+		)
 	);
 
 /** Puts tickets in the place of what they were, slice by slice. */

@@ -190,7 +190,8 @@ export function harmChance({ harm }: Learned, operation: string): number {
 		tried += t;
 	}
 	const [own, times] = harm.get(operation) ?? [0, 0];
-	return shrunkRate(own, times, harmed / tried, HARM_WEIGHT);
+	// a device that came back may be learnt of before the ticket that it comes back from
+	return shrunkRate(Math.min(own, times), times, Math.min(1, harmed / tried), HARM_WEIGHT);
 }
 
 /** Faults that repairs made are thought of as far as they are among so many. A choice. */

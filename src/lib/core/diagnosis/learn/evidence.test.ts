@@ -250,6 +250,37 @@ describe('a lesson', () => {
 		});
 		expect(lessonOf(closed(), catalog)).not.toHaveProperty('broke');
 	});
+	it('what a comeback finds broken is blamed on the work before it came back', () => {
+		const back = (before: string[] | null) =>
+			lessonOf(
+				{
+					...closed({
+						faults: ['fuse', 'port'],
+						ownFaults: ['port'],
+						attempts: [{ operation: 'fit-fuse', resolved: true }]
+					}),
+					before
+				},
+				catalog
+			)!;
+		expect(back(null)).not.toHaveProperty('brokenBy');
+		expect(back([])).not.toHaveProperty('brokenBy');
+		const lesson = back(['fit-port', 'fit-port']);
+		expect(lesson.brokenBy).toEqual(['fit-port']);
+		const first = lessonOf(closed({ attempts: [{ operation: 'fit-port', resolved: true }] }), catalog)!;
+		const { harm } = learn([first, lesson]);
+		expect([...harm]).toEqual([
+			['fit-fuse', [0, 1]],
+			['fit-port', [1, 1]]
+		]);
+		const learned = LESSONS.empty();
+		LESSONS.add(learned, lesson);
+		LESSONS.remove(learned, lesson);
+		expect(LESSONS.settled!(learned)).toEqual({ ...emptyLearned(), changes: 2 });
+		// nothing is blamed on anybody where nothing was broken
+		const sound = lessonOf({ ...closed(), before: ['fit-port'] }, catalog)!;
+		expect(sound).not.toHaveProperty('brokenBy');
+	});
 	it('steps of a longer repair teach nothing of success, but of harm', () => {
 		const part = { operation: 'fit-port', resolved: false, part: true };
 		const whole = lessonOf(

@@ -12,6 +12,8 @@ export interface Lesson {
 	faults: readonly string[];
 	/** faults that the repair made itself */
 	broke?: readonly string[];
+	/** operations that it is blamed on, where they are not its own: those of the ticket that it comes back from */
+	brokenBy?: readonly string[];
 	/** operations that were steps of a longer repair */
 	steps?: readonly string[];
 	features: Features;
@@ -40,7 +42,10 @@ export interface Learned extends AnswerCounts {
 	opinions: Map<string, [right: number, said: number]>;
 	/** how often each fault was named by anybody */
 	named: Map<string, number>;
-	/** per operation: tickets on which it, or another tried with it, made a fault of its own, and tickets with it */
+	/**
+	 * per operation: tickets on which it, or another tried with it, made a fault of its own, found then or when the device came
+	 * back, and tickets with it
+	 */
 	harm: Map<string, [harmed: number, tried: number]>;
 	/** how often each fault was made by a repair */
 	broke: Map<string, number>;
@@ -94,6 +99,8 @@ export function lessonOf(
 	ticket: Evidence & {
 		faults: readonly string[] | null;
 		ownFaults?: readonly string[] | undefined;
+		/** operations of the ticket that it comes back from; null where it comes back from none */
+		before?: readonly string[] | null | undefined;
 		closedAt: number | null;
 	},
 	catalog: Catalog,
@@ -101,13 +108,15 @@ export function lessonOf(
 ): Lesson | null {
 	if (ticket.closedAt === null || ticket.faults === null) return null;
 	const features = readFeatures(withoutSimulated(ticket), catalog, known);
-	const { model, closedAt, ownFaults = [] } = ticket;
+	const { model, closedAt, ownFaults = [], before } = ticket;
 	// what the repair broke was not there when the signs were seen
 	const faults = ticket.faults.filter((fault) => !ownFaults.includes(fault));
 	const tried = triedOf(faults, features.attempts, catalog);
 	const parts = ticket.attempts.flatMap(({ operation, part }) => (part ? [operation] : []));
 	const steps = parts.length > 0 ? { steps: parts } : {};
-	const broke = ownFaults.length > 0 ? { broke: ownFaults } : {};
+	// what is found broken on a comeback was broken before it came back
+	const by = before && before.length > 0 ? { brokenBy: [...new Set(before)] } : {};
+	const broke = ownFaults.length > 0 ? { broke: ownFaults, ...by } : {};
 	return { model, closedAt, faults, ...broke, ...steps, features, tried };
 }
 
@@ -188,8 +197,12 @@ function addAttempts(learned: Learned, lesson: Lesson, times: 1 | -1): void {
 	const { features, steps = [] } = lesson;
 	for (const operation of new Set([...features.attempts.map(({ operation }) => operation), ...steps])) {
 		const counts = ensure(learned.harm, operation, (): [number, number] => [0, 0]);
-		counts[0] += lesson.broke ? times : 0;
+		counts[0] += lesson.broke && !lesson.brokenBy ? times : 0;
 		counts[1] += times;
+	}
+	for (const operation of lesson.brokenBy ?? []) {
+		const counts = ensure(learned.harm, operation, (): [number, number] => [0, 0]);
+		counts[0] += times;
 	}
 	for (const [operation, worked] of lesson.tried) {
 		const counts = ensure(learned.operations, operation, (): [number, number] => [0, 0]);
@@ -213,7 +226,7 @@ export function inOrder(learned: Learned): Learned {
 		sorted(
 			map,
 			([a, b]): [number, number] => [a, b],
-			([, all]) => all !== 0
+			([some, all]) => some !== 0 || all !== 0
 		);
 	const full = (map: ReadonlyMap<unknown, unknown>) => map.size > 0;
 	const counts = ({ signs, answers }: AnswerCounts): AnswerCounts => ({
