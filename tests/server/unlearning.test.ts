@@ -213,6 +213,36 @@ const STEPS: Record<string, (random: () => number) => Promise<unknown>> = {
 	}
 };
 
+it('what a comeback shows to be broken follows the work of the ticket before, whatever is added to that later', async () => {
+	const [first, back] = numbers as [string, string];
+	const work = { verb: 'attempt', technician: 'ines', minutes: 5, resolved: false } as const;
+	const close = (ownFaults: string[]) => ({
+		verb: 'close' as const,
+		outcome: 'not-fixed' as const,
+		faults: ['input-fuse', 'torn-pads'],
+		ownFaults,
+		paidMinor: 0
+	});
+	for (const number of [first, back]) await change(number, { verb: 'reopen' });
+	await change(first, { ...work, operation: 'clean-port' });
+	await change(first, close([]));
+	await change(back, { verb: 'comeback', of: first });
+	await change(back, close(['torn-pads']));
+	const harmed = async (operation: string) =>
+		(await shopMemory(db)).engine.learned.harm.get(operation)?.[0] ?? 0;
+	const [cleaned, reflowed] = [await harmed('clean-port'), await harmed('reflow-port')];
+	await change(first, { verb: 'reopen' });
+	await change(first, { ...work, operation: 'reflow-port' });
+	expect(await harmed('clean-port')).toBe(cleaned);
+	expect(await harmed('reflow-port')).toBe(reflowed + 1);
+	expect(knownBy(await shopMemory(db))).toEqual(await knownAnew());
+	await change(back, { verb: 'reopen' });
+	await change(back, { verb: 'comeback', of: null });
+	await change(back, close(['torn-pads']));
+	expect(await harmed('reflow-port')).toBeLessThan(reflowed + 1);
+	expect(knownBy(await shopMemory(db))).toEqual(await knownAnew());
+});
+
 /** Steps that never make the memory read everything anew: what they add and take back has to come out exactly. */
 const STEP_BY_STEP = Object.keys(STEPS).filter(
 	(name) => !['wage', 'cost', 'value', 'operation'].includes(name)
