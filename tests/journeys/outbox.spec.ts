@@ -170,6 +170,7 @@ test('corrected, struck out and put back, reopened and taken back: the trail kee
 	await page.getByLabel('Paid').fill('25');
 	await page.getByRole('button', { name: 'Close the ticket' }).click();
 	await page.getByRole('button', { name: 'Reopen' }).click();
+	await expect(page.getByText('Reopened.', { exact: true })).toBeVisible();
 	await page.reload();
 	const fuse = page.getByRole('button', { name: 'Input fuse open', exact: true });
 	// a page that has just come may not hear a click yet

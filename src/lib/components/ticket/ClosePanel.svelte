@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { nounFor } from '$lib/core/units/noun';
 	import Field from '../ui/Field.svelte';
 	import { untrack } from 'svelte';
 	import { gatesInTheWay } from '$lib/core/bench/gates';
@@ -93,7 +94,9 @@
 		</fieldset>
 		{#if chosen === 'fixed' && inTheWay.length > 0}
 			<p class="border-l-[5px] border-short bg-paper-2 px-3 py-1.5">
-				<strong class="text-short">▼ {inTheWay.length} gates stand in the way:</strong>
+				<strong class="text-short"
+					>▼ {inTheWay.length} {nounFor(inTheWay.length, 'gate stands', 'gates stand')} in the way:</strong
+				>
 				{inTheWay.map(({ label }) => label).join('; ')}.
 			</p>
 		{/if}
