@@ -138,7 +138,7 @@ function progress(
 	truths: FaultTruth[],
 	closesAt: Instant
 ): void {
-	const { random, catalog, endsAt } = simulation;
+	const { random, endsAt } = simulation;
 	const opened = aroundTheClock(ticket.openedAt);
 	const bench = workingHours(opened + 0.35 * (aroundTheClock(closesAt) - opened));
 	quoteDemo(simulation, ticket, faults, model);
