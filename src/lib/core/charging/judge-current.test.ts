@@ -136,8 +136,8 @@ describe('small currents', () => {
 	])('%d A is %s', (amps, words) => expect(amperes(amps)).toBe(words));
 	it.each([
 		[0.007, 2.9, 'precharge'],
-		[0.003, 2.9, 'precharge'],
-		[0.0029, 2.9, 'nothing'],
+		[0.006, 2.9, 'precharge'],
+		[0.0059, 2.9, 'nothing'],
 		[0.007, 1.8, 'precharge'],
 		[0.007, 3.7, 'nothing'],
 		[0.0099, null, 'nothing'],

@@ -66,7 +66,7 @@ export const isSoundDraw = (kind: PlugKind) => ['healthy', 'full', 'precharge', 
 /** Bounds are common practice in the trade, no source. */
 export const NOTHING_AMPS = 0.01;
 /** An empty battery may begin with less than that: so little is more than a meter's own zero. */
-const NOTHING_INTO_EMPTY_AMPS = 0.003;
+const NOTHING_INTO_EMPTY_AMPS = 0.006;
 const TRICKLE_AMPS = 0.15;
 const TRICKLE_SHARE = 0.25;
 const SLOW_SHARE = 0.6;
