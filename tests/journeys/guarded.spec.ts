@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
-import { enterAs, takeIn } from './shop';
+import { expect, type Page } from '@playwright/test';
+import { enterAs, takeIn, test } from './shop';
 
 const SCREENS = [
 	'/floor',

@@ -1,8 +1,8 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { expect, test, type Page } from '@playwright/test';
-import { enterAs, tabTo, takeIn } from './shop';
+import { expect, type Page } from '@playwright/test';
+import { enterAs, tabTo, takeIn, test } from './shop';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'tavrek-logs-'));
 test.afterAll(() => rmSync(folder, { recursive: true, force: true }));

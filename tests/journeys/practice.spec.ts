@@ -1,6 +1,6 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { BACKGROUND_TESTS, FAULT_TRUTHS } from '../../src/lib/core/simulation/demo-world';
-import { enterAs, takeIn } from './shop';
+import { enterAs, takeIn, test } from './shop';
 
 const TRUTH = 'input-fuse';
 const LABEL = 'Input fuse open';

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
-import { enterAs, takeIn } from './shop';
+import { expect } from '@playwright/test';
+import { enterAs, takeIn, test } from './shop';
 
 const address = () => process.env.TAVREK_ADDRESS ?? '';
 

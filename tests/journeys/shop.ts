@@ -1,6 +1,25 @@
-import { expect, type Locator, type Page } from '@playwright/test';
+import { test as plain, expect, type Locator, type Page, type Response } from '@playwright/test';
 
 export const PASSWORD = 'saltmarsh-demo';
+
+/** A page hears keys and clicks once the framework's announcer for screen readers is there, and not before. */
+export const awake = (page: Page) =>
+	page.locator('#svelte-announcer').waitFor({ state: 'attached', timeout: 60_000 });
+
+/** A page that was gone to, or came anew, hears what is pressed on it. Who looks at one before that says so (`waitUntil`). */
+export const test = plain.extend({
+	page: async ({ page }, use) => {
+		const heard = async (answer: Response | null, early: boolean) => {
+			const screen = answer?.status() === 200 && answer.headers()['content-type']?.includes('text/html');
+			if (screen && !early) await awake(page);
+			return answer;
+		};
+		const [goto, reload] = [page.goto.bind(page), page.reload.bind(page)];
+		page.goto = async (url, options) => heard(await goto(url, options), options?.waitUntil !== undefined);
+		page.reload = async (options) => heard(await reload(options), options?.waitUntil !== undefined);
+		await use(page);
+	}
+});
 
 export async function enterAs(page: Page, name: string): Promise<void> {
 	await page.goto('/sign-in');
@@ -8,6 +27,7 @@ export async function enterAs(page: Page, name: string): Promise<void> {
 	await page.getByLabel('Password').fill(PASSWORD);
 	await page.keyboard.press('Enter');
 	await page.waitForURL('**/floor');
+	await awake(page);
 }
 
 /** Walks with Tab until an element has the focus: what cannot be reached so, cannot be reached by keyboard. */

@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
-import { enterAs, tabTo } from './shop';
+import { expect, type Page } from '@playwright/test';
+import { enterAs, tabTo, test } from './shop';
 
 test.describe.configure({ mode: 'serial' });
 

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
-import { enterAs, takeIn } from './shop';
+import { expect } from '@playwright/test';
+import { enterAs, takeIn, test } from './shop';
 
 test('two people on one ticket: the stale save is refused with what changed, and kept', async ({
 	browser

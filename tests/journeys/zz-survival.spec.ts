@@ -2,9 +2,9 @@ import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { freePort, PrivateDatabase } from '../../scripts/private-database.mjs';
-import { enterAs, takeIn } from './shop';
+import { enterAs, takeIn, test } from './shop';
 
 const databasePid = (folder: string) => Number(readFileSync(path.join(folder, 'run/mariadbd.pid'), 'utf8'));
 
