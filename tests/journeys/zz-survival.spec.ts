@@ -1,5 +1,5 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect } from '@playwright/test';
@@ -22,6 +22,15 @@ test('the database killed with signal 9: pages say so, it comes back by itself, 
 		.toBe(200);
 	await expect(page.getByText('BEFORE-9')).toBeVisible();
 });
+
+/** What the threads of a process do, each state once. */
+const statesOf = (pid: number) => [
+	...new Set(
+		readdirSync(`/proc/${pid}/task`).map(
+			(thread) => readFileSync(`/proc/${pid}/task/${thread}/stat`, 'utf8').split(') ').at(-1)?.[0]
+		)
+	)
+];
 
 test('a database that is frozen: pages, the door and the API say so in time, and it comes back by itself', async ({
 	page,
@@ -50,6 +59,8 @@ test('a database that is frozen: pages, the door and the API say so in time, and
 	];
 	process.kill(pid, 'SIGSTOP');
 	try {
+		// every thread of it stands before anything is asked: one that is still at work answers once more
+		await expect.poll(() => statesOf(pid)).toEqual(['T']);
 		const answers = await Promise.all(paths.map(asked));
 		const wrong = answers.filter(({ status, slow }) => status !== 503 || slow);
 		expect(wrong.filter(({ path }) => path !== '/sign-in')).toEqual([]);
