@@ -28,6 +28,10 @@ describe('stamps', () => {
 		expect(seconds).toEqual([0, 60, 120, 180]);
 		expect(assumed).toContain('Time is in hours and minutes');
 	});
+	it('a day in one column and hours and minutes in another: the clock tells', () => {
+		const rows = ['09:58', '09:59', '10:01'].map((clock) => `2026-03-02,${clock},5.05,0.4`);
+		expect(read(['Date,Time,Voltage (V),Current (A)', ...rows].join('\n')).seconds).toEqual([0, 60, 180]);
+	});
 	it('several rows of one minute follow one another within it', () => {
 		const { seconds } = read(log(HEADER, ['23:58', '23:58', '23:59', '23:59', '23:59', '23:59', '00:00']));
 		expect(seconds).toEqual([0, 30, 60, 75, 90, 105, 120]);

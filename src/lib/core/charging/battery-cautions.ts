@@ -17,7 +17,7 @@ export const CHARGED_BETWEEN = { low: 0, high: 45 };
 export const isTooColdOrHot = (celsius: number | undefined): boolean =>
 	celsius !== undefined && (celsius < CHARGED_BETWEEN.low || celsius > CHARGED_BETWEEN.high);
 
-export const batteryCaution = (state: CellState): BatteryCaution | null => CAUTIONS[state] ?? null;
+const batteryCaution = (state: CellState): BatteryCaution | null => CAUTIONS[state] ?? null;
 
 /** All that is to be heeded of a battery, the gravest first. */
 export function batteryCautions(

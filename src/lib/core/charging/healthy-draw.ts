@@ -55,7 +55,8 @@ export const chargeProfile = (model: Model | undefined, connector: Connector | u
 	fixed: model?.supply === 'fixed'
 });
 
-const isTwoRow = (connector: Connector | undefined): boolean =>
+/** A port that is plugged in either way round. */
+export const isTwoRow = (connector: Connector | null | undefined): boolean =>
 	new Set(connector?.pins.flatMap(({ side }) => side ?? [])).size > 1;
 
 /**

@@ -132,10 +132,7 @@ export function columnsOf(
 	});
 	onlyFirst(columns);
 	onlyRising(columns, cellsOf, decimal);
-	const roleless = columns.every(({ role }) => role === 'other' || role === 'time') || !hasAll(columns);
-	return roleless || !columns.some(({ role }) => role === 'time')
-		? byValues(columns, cellsOf, decimal)
-		: columns;
+	return hasAll(columns) ? columns : byValues(columns, cellsOf, decimal);
 }
 
 /** What is called the time but falls again and again, or stands still, is none. */
@@ -154,14 +151,14 @@ const stepsOf = (values: readonly number[]) =>
 	values.slice(1).map((value, i) => value - (values[i] as number));
 
 const hasAll = (columns: readonly LogColumn[]) =>
-	(['volts', 'amps'] as const).every((wanted) => columns.some(({ role }) => role === wanted));
+	(['time', 'volts', 'amps'] as const).every((wanted) => columns.some(({ role }) => role === wanted));
 
 /** Of two columns for one role the first stands: meters write averages and sums behind it. */
 function onlyFirst(columns: LogColumn[]): void {
 	for (const role of ['time', 'volts', 'amps'] as const) {
 		const named = columns.filter((column) => column.role === role);
 		// of a day and a clock in two columns the clock tells the seconds
-		const kept = (role === 'time' && named.find(({ unit }) => unit === 'clock')) || named[0];
+		const kept = (role === 'time' && named.find(({ unit }) => unit === 'clock' || unit === 'hm')) || named[0];
 		for (const column of named) {
 			if (column !== kept) Object.assign(column, { role: 'other', unit: null, said: false });
 		}
@@ -208,10 +205,7 @@ function guessUnit(role: ColumnRole, values: readonly number[]): Unit {
 	const most = Math.max(0, ...values.map(Math.abs));
 	if (role === 'volts') return most > 60 ? 'mV' : 'V';
 	if (role === 'amps') return most > 12 ? 'mA' : 'A';
-	const steps = values
-		.slice(1)
-		.map((value, i) => value - (values[i] as number))
-		.sort((a, b) => a - b);
+	const steps = stepsOf(values).sort((a, b) => a - b);
 	const step = steps[Math.floor(steps.length / 2)] ?? 0;
 	if (most > 1e14) return 'us';
 	if (most > 1e11) return 'ms';

@@ -1,18 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { tracePhases, type Trace } from './trace-phases';
-
-type Level = readonly [amps: number, rows: number, volts?: number];
-/** A log of levels, each so many rows long, one row a second unless said. */
-function log(levels: readonly Level[], step = 1): Trace {
-	const rows = levels.flatMap(([amps, rows, volts = 5]) => Array.from({ length: rows }, () => [amps, volts]));
-	return {
-		seconds: Float64Array.from(rows, (_, i) => i * step),
-		volts: Float64Array.from(rows, ([, volts]) => volts as number),
-		amps: Float64Array.from(rows, ([amps]) => amps as number)
-	};
-}
-const kinds = (levels: readonly Level[], healthy: number | null = 1, step = 1) =>
-	tracePhases(log(levels, step), healthy).map(({ kind }) => kind);
+import { kinds, log, type Level } from '../simulation/levelled-log';
+import { tracePhases } from './trace-phases';
 
 describe('each bound of a phase, just under and at it', () => {
 	it.each<[string, Level[], number | null, string[]]>([

@@ -1,5 +1,6 @@
 import type { GateState } from '../bench/gates';
 import type { Connector } from '../catalog/catalog';
+import { isTwoRow } from '../charging/healthy-draw';
 import { judgeCurrent } from '../charging/judge-current';
 import { isSoundDraw, PLUG_WORDS, type PlugContext } from '../charging/judge-plug-in';
 import { soakDrain } from '../charging/soak';
@@ -53,7 +54,7 @@ function byCurrent(
 	if (measured.meter.length === 0) return null;
 	const { looks } = judgeCurrent(plug, measured);
 	const bySide = new Map(measured.meter.map(({ orientation }, i) => [orientation ?? 'a', looks[i]]));
-	const two = new Set(connector?.pins.flatMap(({ side }) => side ?? [])).size > 1;
+	const two = isTwoRow(connector);
 	const name = (side: 'a' | 'b') => (two ? `side ${side.toUpperCase()}: ` : '');
 	const odd = [...bySide].flatMap(([side, look]) =>
 		look && !isSoundDraw(look.kind) ? [`${name(side)}${PLUG_WORDS[look.kind]}`] : []

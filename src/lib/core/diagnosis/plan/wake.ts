@@ -6,7 +6,7 @@ import type { Step } from './next-step';
 const WAKING_MINUTES = 5;
 
 /** The battery as it was measured last reads nothing: whether its protection cut off, or it is not connected, is not known yet. */
-export function readsNothing({ answers, since = [] }: Features): boolean {
+function readsNothing({ answers, since = [] }: Features): boolean {
 	const states = [answers, ...since.map((seen) => seen.answers)]
 		.flat()
 		.filter(({ question }) => question === 'battery:state');
