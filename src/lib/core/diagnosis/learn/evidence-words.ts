@@ -9,6 +9,7 @@ import {
 	PORT_PLACES,
 	type NodeVerdict
 } from '../../units/seen-codes';
+import { codeWords } from '../../units/code';
 import { opinionWords } from './opinions';
 
 /** Before the key of what was seen after repairs that failed. */
@@ -27,7 +28,7 @@ export function evidenceWords(catalog: Catalog, key: string): string {
 	const sign = catalog.signs.get(subject);
 	if (sign) return answer === 'true' ? sign.label : `not: ${sign.label}`;
 	const test = catalog.tests.get(subject);
-	if (test) return `${test.label}: ${answer}`;
+	if (test) return `${test.label}: ${codeWords(answer)}`;
 	const operation = catalog.operations.get(subject.replace(/^tried:/, ''));
 	if (operation) {
 		return `${operation.label}: ${answer === 'true' ? 'it helped' : 'it did not help'}`;
@@ -54,7 +55,7 @@ function nodeWords({ models }: Catalog, code: string, verdict: NodeVerdict): str
 
 /** An answer in words: of a test its own code, of a measurement what it says. */
 export const answerWords = (catalog: Catalog, question: string, answer: string): string =>
-	catalog.tests.has(question) ? answer : evidenceWords(catalog, `${question}=${answer}`);
+	catalog.tests.has(question) ? codeWords(answer) : evidenceWords(catalog, `${question}=${answer}`);
 
 const DERIVED_WORDS: Record<string, string> = {
 	...Object.fromEntries(PLUG_KINDS.map((kind) => [`meter:draw=${kind}`, PLUG_WORDS[kind]])),
