@@ -33,10 +33,13 @@ import { freshDatabase } from './fresh-database';
 const NOW = Date.UTC(2026, 10, 24, 10);
 const odile = { by: 'odile', name: 'Odile', role: 'manager' as const };
 let db: Database;
-const records = simulateShop({ seed: 31, endsAt: NOW, count: 160 }).records as {
-	record: string;
-	number?: string;
-}[];
+/** two of the models name no charge: what their repaired devices draw is learnt */
+const records = (
+	simulateShop({ seed: 32, endsAt: NOW, count: 160 }).records as { record: string; number?: string }[]
+).map((record, i, all) => {
+	const nth = all.slice(0, i).filter((before) => before.record === 'model').length;
+	return record.record === 'model' && nth < 2 ? { ...record, charge: undefined, charges: undefined } : record;
+});
 const tickets = records.filter(({ record }) => record === 'ticket');
 
 beforeAll(async () => {
@@ -60,6 +63,12 @@ const dump = (value: unknown): unknown =>
 				? Object.fromEntries(Object.entries(value).map(([key, item]) => [key, dump(item)]))
 				: value;
 
+it('the shop has what the following is about: learnt charges, and comebacks with another fault', async () => {
+	const { catalog, engine } = await shopMemory(db);
+	expect([...catalog.models.values()].filter(({ chargesFrom }) => chargesFrom).length).toBe(2);
+	expect(engine.learned.doubted.size).toBeGreaterThan(2);
+});
+
 /** All that is worked out of the memory and could show a last digit. */
 function knownBy(memory: ShopMemory): unknown {
 	const { catalog, engine, past } = memory;
@@ -72,6 +81,11 @@ function knownBy(memory: ShopMemory): unknown {
 	const durations = [...past.durations.operations].sort().concat([...past.durations.models].sort());
 	return dump({
 		counts,
+		charges: [...catalog.models.values()].map(({ charge, charges, chargesFrom }) => [
+			charge,
+			charges,
+			chargesFrom
+		]),
 		odds,
 		markup: usualMarkup(past),
 		durations,

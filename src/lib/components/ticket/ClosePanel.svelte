@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { codeWords } from '$lib/core/units/code';
 	import { nounFor } from '$lib/core/units/noun';
 	import Field from '../ui/Field.svelte';
 	import { untrack } from 'svelte';
@@ -53,7 +54,7 @@
 
 {#if !open}
 	<p>
-		Closed {format.moment(ticket.closedAt ?? 0)} as <strong>{ticket.outcome?.replaceAll('-', ' ')}</strong>.
+		Closed {format.moment(ticket.closedAt ?? 0)} as <strong>{codeWords(ticket.outcome ?? '')}</strong>.
 		{#if ticket.faults?.length}Confirmed: {ticket.faults
 				.map((code) => labels.get(code) ?? code)
 				.join(' and ')}.{/if}
@@ -87,7 +88,7 @@
 						type="button"
 						class="btn btn-small"
 						aria-pressed={chosen === name}
-						onclick={() => (outcome = name)}>{name.replaceAll('-', ' ')}</button
+						onclick={() => (outcome = name)}>{codeWords(name)}</button
 					>
 				{/each}
 			</div>
@@ -157,7 +158,7 @@
 					<span class="flex-1 text-sm"
 						>same {visit.why}, {visit.closedAt
 							? `closed ${format.date(visit.closedAt)}`
-							: 'open'}{visit.outcome ? `, ${visit.outcome.replaceAll('-', ' ')}` : ''}{visit.faults.length
+							: 'open'}{visit.outcome ? `, ${codeWords(visit.outcome)}` : ''}{visit.faults.length
 							? `: ${visit.faults.map((code) => labels.get(code) ?? code).join(', ')}`
 							: ''}</span
 					>

@@ -1,11 +1,12 @@
 <script lang="ts">
+	import { codeWords } from '$lib/core/units/code';
 	import { useFormat } from '../ui/shop-context';
 	import { changeWords } from './change-words';
 	import { useDesk } from './desk.svelte';
 	/** What is not saved: entries that wait for the line, and those that somebody has to decide on, each with its reason. */
 	const desk = useDesk();
 	const format = useFormat();
-	const words = (verb: string) => verb.replaceAll('-', ' ');
+	const words = (verb: string) => codeWords(verb);
 	/** the question which timer stops is put where the timers are */
 	const asked = $derived(
 		desk.held.filter(

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { codeWords } from '$lib/core/units/code';
 	import { useFormat } from '../ui/shop-context';
 	import type { StepView } from '$lib/core/diagnosis/plan/plan-view';
 	import { useDesk } from './desk.svelte';
@@ -92,7 +93,7 @@
 						{#each first.outcomes as { answer, chance, leads } (answer)}
 							<li class="border-t border-edge py-0.5">
 								<span class="flex justify-between gap-2 font-semibold"
-									><span>{answer.replaceAll('-', ' ')}</span><span class="figure font-normal text-ink-soft"
+									><span>{codeWords(answer)}</span><span class="figure font-normal text-ink-soft"
 										>{percent(chance)}</span
 									></span
 								>

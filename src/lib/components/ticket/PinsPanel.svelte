@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { codeWords } from '$lib/core/units/code';
 	import { pinDetector } from '$lib/core/readings/hold-detector';
 	import { MODES } from '$lib/core/readings/reference';
 	import { formatReading } from '$lib/core/readings/typed-reading';
@@ -109,7 +110,7 @@
 	<div class="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1 text-sm text-ink-soft">
 		<label for="pin-stage">Readings of</label>
 		<select id="pin-stage" class="field w-auto" bind:value={walk.stage} onchange={() => walk.start()}>
-			{#each STAGES as name (name)}<option value={name}>{name.replace('-', ' ')}</option>{/each}
+			{#each STAGES as name (name)}<option value={name}>{codeWords(name)}</option>{/each}
 		</select>
 		<label for="pin-mode">in</label>
 		<select id="pin-mode" class="field w-auto" bind:value={walk.mode} onchange={() => walk.start()}>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { codeWords } from '$lib/core/units/code';
 	import { readNumberWithin } from '$lib/core/units/typed-number';
 	import Field from '../ui/Field.svelte';
 	import { powerDetector } from '$lib/core/readings/hold-detector';
@@ -111,7 +112,7 @@
 	class="flex flex-wrap items-end gap-2 border-l-[5px] border-copper bg-wash px-3 py-2.5"
 >
 	<Field id="plug-stage" label="When" look="h-9" bind:value={stage} select>
-		{#each STAGES as name (name)}<option value={name}>{name.replace('-', ' ')}</option>{/each}
+		{#each STAGES as name (name)}<option value={name}>{codeWords(name)}</option>{/each}
 	</Field>
 	<Field id="plug-side" label="Side" figure look="h-9" bind:value={orientation} select>
 		<option value="a">A</option><option value="b">B</option>

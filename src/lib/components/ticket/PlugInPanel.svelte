@@ -1,7 +1,9 @@
 <script lang="ts">
+	import { codeWords } from '$lib/core/units/code';
 	import { batteryFinding, judgeCurrent } from '$lib/core/charging/judge-current';
 	import { amperes } from '$lib/core/charging/judge-plug-in';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
+	import { nounFor } from '$lib/core/units/noun';
 	import MeterLog from '../workbook/MeterLog.svelte';
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
@@ -17,6 +19,11 @@
 	const plug = $derived(desk.view.plug);
 	const found = $derived(judgeCurrent(plug, ticket));
 	const draws = $derived([...(plug.healthy ? [plug.healthy] : []), ...(plug.charges ?? [])]);
+	const learnt = $derived(
+		plug.from === undefined
+			? ''
+			: ` (learnt of ${plug.from} closed ${nounFor(plug.from, 'ticket')}; the model names none)`
+	);
 </script>
 
 <p class="mb-2 text-ink-soft">
@@ -24,7 +31,7 @@
 	here:
 	{#each draws as { volts, amps }, i (i)}{i > 0 ? ', ' : ''}<span class="figure"
 			>{amperes(amps)} at {volts} V</span
-		>{:else}<span class="figure">0.50 A at 5 V</span>, a usual value; the model names none{/each}.
+		>{:else}<span class="figure">0.50 A at 5 V</span>, a usual value; the model names none{/each}{learnt}.
 </p>
 {#each found.cautions as { code, text } (code)}
 	<p
@@ -55,7 +62,7 @@
 				{#each ticket.meter as reading, i (i)}
 					<tr>
 						<td class="text-sm"
-							>{reading.stage.replace('-', ' ')}{reading.at ? `, ${format.weekdayTime(reading.at)}` : ''}</td
+							>{codeWords(reading.stage)}{reading.at ? `, ${format.weekdayTime(reading.at)}` : ''}</td
 						>
 						<td class="num">{reading.orientation?.toUpperCase() ?? ''}</td>
 						<td class="num">{reading.volts.toFixed(2)}</td>
@@ -70,7 +77,7 @@
 				{#each ticket.battery as reading, i (i)}
 					<tr>
 						<td class="text-sm"
-							>{reading.stage.replace('-', ' ')}{reading.at ? `, ${format.weekdayTime(reading.at)}` : ''}</td
+							>{codeWords(reading.stage)}{reading.at ? `, ${format.weekdayTime(reading.at)}` : ''}</td
 						>
 						<td></td>
 						<td class="num">{reading.volts.toFixed(2)}</td>
@@ -92,9 +99,7 @@
 			<span class="figure text-sm">{trace.rows}</span> rows,
 			<span class="figure text-sm">{trace.charge_mah.toFixed(0)} mAh</span>,
 			<span class="figure text-sm">{(trace.energy_mwh / 1000).toFixed(2)} Wh</span>:
-			<span class="text-sm text-ink-soft"
-				>{trace.phases.map(({ kind }) => kind.replace('-', ' ')).join(' → ')}</span
-			>
+			<span class="text-sm text-ink-soft">{trace.phases.map(({ kind }) => codeWords(kind)).join(' → ')}</span>
 			<StrikeOut list="traces" index={i} what="log {trace.name}" />
 		</p>
 	{/each}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { codeWords } from '$lib/core/units/code';
 	import { DropdownMenu } from 'bits-ui';
 	import { durationWords, promiseSlack } from '$lib/core/bench/promise';
 	import { waitsOf } from '$lib/core/tickets/waits';
@@ -27,7 +28,7 @@
 	const waits = $derived(waitsOf(ticket));
 	const where = $derived(
 		ticket.closedAt !== null
-			? `closed ${format.moment(ticket.closedAt)}, ${(ticket.outcome ?? '').replaceAll('-', ' ')}`
+			? `closed ${format.moment(ticket.closedAt)}, ${codeWords(ticket.outcome ?? '')}`
 			: [
 					holder ? `with ${holder}` : 'on the rack',
 					waits.length > 0 ? `waits for ${waits.join(' and ')}` : ''

@@ -1,3 +1,4 @@
+import { codeWords } from '$lib/core/units/code';
 import { formatReading } from '$lib/core/readings/typed-reading';
 import type { TicketChangeInput } from '$lib/core/tickets/ticket-change';
 
@@ -21,6 +22,6 @@ export function changeWords(change: TicketChangeInput): string {
 		case 'note':
 			return `note “${change.text}”`;
 		default:
-			return change.verb.replaceAll('-', ' ');
+			return codeWords(change.verb);
 	}
 }

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { codeWords } from '$lib/core/units/code';
 	import type { TreeView } from '$lib/server/workbook/start-plan';
 
 	/** A plan's first steps as nested lines: each step, what it may show, and what to do then. */
@@ -25,7 +26,7 @@
 				<li class="relative pt-1 pl-4">
 					<span class="absolute top-[0.95rem] left-0 h-0.5 w-3 bg-edge-strong" aria-hidden="true"></span>
 					<p class="leading-snug">
-						{answer.replaceAll('-', ' ')}
+						{codeWords(answer)}
 						<span class="text-ink-soft">{percent(chance)}</span>{#if next.leads.length > 0}<span
 								class="text-[0.87rem] text-ink-soft"
 								>: {next.leads.map(({ label, chance: lead }) => `${label} ${percent(lead)}`).join(', ')}</span

@@ -38,6 +38,8 @@ export type Test = Omit<CatalogRecordOf<'test'>, 'cost'> & { costMinor: Minor };
 export type Model = Omit<CatalogRecordOf<'model'>, 'value' | 'battery'> & {
 	valueMinor: Minor | null;
 	battery: { chemistry: string; cells: number; capacityMah: number } | null;
+	/** closed tickets that its charge was learnt of; nothing where the shop named it */
+	chargesFrom?: number;
 };
 export type Part = Omit<CatalogRecordOf<'part'>, 'unit_cost'> & { unitCostMinor: Minor };
 export type Technician = Omit<CatalogRecordOf<'technician'>, 'hourly_cost'> & {

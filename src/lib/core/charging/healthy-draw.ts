@@ -17,6 +17,8 @@ export interface ChargeProfile {
 	negotiated?: boolean | undefined;
 	/** its supply has one voltage, whatever is plugged in: a barrel, a dock */
 	fixed?: boolean | undefined;
+	/** closed tickets that it was learnt of; nothing where the catalog names it */
+	from?: number | undefined;
 }
 
 /** What a healthy one takes at one contract, amperes. */
@@ -52,7 +54,8 @@ export const chargeProfile = (model: Model | undefined, connector: Connector | u
 	healthy: model?.charge ?? null,
 	charges: model?.charges ?? [],
 	negotiated: model?.supply ? model.supply === 'negotiated' : isTwoRow(connector),
-	fixed: model?.supply === 'fixed'
+	fixed: model?.supply === 'fixed',
+	...(model?.chargesFrom === undefined ? {} : { from: model.chargesFrom })
 });
 
 /** A port that is plugged in either way round. */

@@ -84,3 +84,21 @@ export function plugInAgain(
 		...stamp
 	});
 }
+
+/** Two of three repaired devices are plugged in both ways before they are sealed, and draw what a healthy one does. */
+export function proveCurrent(proof: Random, ticket: Ticket, { charge }: Model, stamp: Stamp): void {
+	if (!charge || proof() > 0.66) return;
+	// batteries are not equally empty
+	const share = 0.92 + 0.06 * drawNormal(proof);
+	for (const orientation of ['a', 'b'] as const) {
+		const amps = charge.amps * (share + 0.01 * drawNormal(proof));
+		ticket.meter.push({
+			stage: 'closing',
+			orientation,
+			volts: charge.volts + 0.06,
+			amps: Math.max(0, Math.round(amps * 100) / 100),
+			seconds: 30,
+			...stamp
+		});
+	}
+}

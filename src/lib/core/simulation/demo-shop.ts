@@ -6,7 +6,7 @@ import { drawIndex, drawNormal, drawOne, seededRandom, type Random } from '../un
 import { DEMO_CATALOG } from './demo-catalog';
 import { aroundTheClock, openingTimes, workingHours } from './demo-hours';
 import { drawCustomer } from './demo-people';
-import { cutsOff, lookInto, plugInAgain, raiseContract } from './demo-eyes';
+import { cutsOff, lookInto, plugInAgain, proveCurrent, raiseContract } from './demo-eyes';
 import { METERS, simulateReferences } from './demo-references';
 import { BACKGROUND_SIGNS, BACKGROUND_TESTS, FAULT_TRUTHS, type FaultTruth } from './demo-world';
 import { boardDiode, meterShows, pathVolts } from './simulated-device';
@@ -25,6 +25,8 @@ interface Simulation {
 	talk: Random;
 	/** apart too: what the lens shows, and what is seen after a repair that failed */
 	eyes: Random;
+	/** apart too: what is measured before sealing */
+	proof: Random;
 	catalog: Catalog;
 	truth: Map<string, string[]>;
 	endsAt: Instant;
@@ -40,6 +42,7 @@ export function simulateShop(options: { seed: number; endsAt: Instant; count: nu
 		random: seededRandom(options.seed),
 		talk: seededRandom(options.seed + 1),
 		eyes: seededRandom(options.seed + 2),
+		proof: seededRandom(options.seed + 3),
 		catalog: buildCatalog(DEMO_CATALOG),
 		truth: new Map(),
 		endsAt
@@ -302,7 +305,7 @@ function repair(
 	bench: Instant,
 	closesAt: Instant
 ): void {
-	const { random, talk, eyes, catalog } = simulation;
+	const { random, talk, eyes, proof, catalog } = simulation;
 	let left = faults;
 	const pace = { ines: 0.9, tomasz: 1.05, noor: 1.0, bram: 1.15 }[technician] ?? 1;
 	const operations = [...new Set(faults.map((fault) => FAULT_TRUTHS[fault]?.operation as string))];
@@ -351,6 +354,7 @@ function repair(
 		fixed &&= worked;
 	});
 	if (fixed && faults.length > 0) {
+		proveCurrent(proof, ticket, model, { at: closesAt, by: technician });
 		for (const gate of catalog.gates.keys()) {
 			ticket.gates.push({ gate, passed: true, at: closesAt, by: technician });
 		}

@@ -1,3 +1,4 @@
+import { codeWords } from '../units/code';
 import type { Role } from '../units/role';
 import { ruleOf, VERBS, type TicketChange, type Verb } from './ticket-change';
 import { STRIKABLE_LISTS, type StrikableList } from './ticket-entries';
@@ -33,6 +34,6 @@ export function mayMake(role: Role, change: TicketChange, ticket: Pick<Ticket, '
 
 /** A refused change in words. */
 export const notYours = (role: Role, verb: Verb): string =>
-	`${verb.replaceAll('-', ' ')} is not for the ${role}; ask ${ruleOf(verb)
+	`${codeWords(verb)} is not for the ${role}; ask ${ruleOf(verb)
 		.roles.filter((other) => other !== role)
 		.join(' or ')}`;

@@ -10,7 +10,7 @@ import { shopMemory, type ClosedCase, type ShopMemory } from '../memory/shop-mem
 export const MOST_FORETOLD = 5000;
 const CHUNK = 25;
 /** Raised with every change of the engine that changes odds or plans: what an earlier one foretold is foretold anew. */
-const ENGINE = 6;
+const ENGINE = 7;
 const LOCK = 'tavrek-predictions';
 
 export interface Progress {

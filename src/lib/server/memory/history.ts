@@ -14,10 +14,17 @@ export interface HistoryTicket {
 	/** drawn from columns and tables alone */
 	job: PastJob;
 	customer: { name: string; kind: 'private' | 'trade' } | null;
-	/** operations of the ticket that it comes back from; null where it comes back from none */
-	before: readonly string[] | null;
+	/** the ticket that it comes back from; null where it comes back from none */
+	before: TicketBefore | null;
 	/** what was seen and measured; read from the record when it is asked for */
 	evidence(): ReturnType<typeof evidenceFromRecord>;
+}
+
+/** A ticket that a device came back from, as far as the comeback says something of it. */
+export interface TicketBefore extends Pick<HistoryTicket, 'number' | 'customer' | 'evidence'> {
+	model: string;
+	closedAt: number | null;
+	operations: readonly string[];
 }
 
 interface HistoryRow {
@@ -85,21 +92,51 @@ interface PartRow {
 const minor = (column: number | string | null) => (column === null ? null : Number(column));
 const given = <Value>(value: Value | null): Value | undefined => value ?? undefined;
 
-/** What was done on some tickets, by their number, in order. */
-async function operationsOf(db: Queryable, numbers: readonly string[]): Promise<Map<string, string[]>> {
-	const done = new Map<string, string[]>();
-	if (numbers.length === 0) return done;
-	const rows = (await db('attempts')
-		.join('tickets', 'tickets.id', 'attempts.ticket_id')
+type BeforeRow = Pick<
+	HistoryRow,
+	'id' | 'number' | 'model' | 'closed_at' | 'record' | 'customer' | 'customer_kind'
+>;
+
+/** The tickets that some come back from, by their number, with what was done on them in order. */
+async function ticketsBefore(db: Queryable, numbers: readonly string[]): Promise<Map<string, TicketBefore>> {
+	if (numbers.length === 0) return new Map();
+	const rows = (await db('tickets')
+		.leftJoin('customers', 'customers.id', 'tickets.customer_id')
 		.whereIn('tickets.number', numbers)
-		.orderBy(['attempts.ticket_id', 'attempts.n'])
-		.select('tickets.number as number', 'attempts.operation as operation')) as {
-		number: string;
-		operation: string;
-	}[];
-	for (const { number, operation } of rows) done.set(number, [...(done.get(number) ?? []), operation]);
-	return done;
+		.select(
+			'tickets.id',
+			'tickets.number',
+			'tickets.model',
+			'tickets.closed_at',
+			'tickets.record',
+			'customers.name as customer',
+			'customers.kind as customer_kind'
+		)) as BeforeRow[];
+	const attempts = (await db('attempts')
+		.whereIn(
+			'ticket_id',
+			rows.map(({ id }) => id)
+		)
+		.orderBy(['ticket_id', 'n'])
+		.select('ticket_id', 'operation')) as Pick<AttemptRow, 'ticket_id' | 'operation'>[];
+	const done = byTicket(attempts);
+	return new Map(
+		rows.map((row) => [
+			row.number,
+			{
+				number: row.number,
+				model: row.model,
+				closedAt: row.closed_at?.getTime() ?? null,
+				operations: (done.get(row.id) ?? []).map(({ operation }) => operation),
+				customer: customerOf(row),
+				evidence: () => evidenceFromRecord(asJson(row.record))
+			}
+		])
+	);
 }
+
+const customerOf = ({ customer, customer_kind }: Pick<HistoryRow, 'customer' | 'customer_kind'>) =>
+	customer === null ? null : { name: customer, kind: customer_kind ?? 'private' };
 
 async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<HistoryTicket[]> {
 	const ids = rows.map(({ id }) => id);
@@ -116,7 +153,7 @@ async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<His
 			.select('ticket_id', 'sku', 'quantity', 'unit_minor') as Promise<PartRow[]>
 	]);
 	const [attemptsOf, partsOf] = [byTicket(attempts), byTicket(parts)];
-	const before = await operationsOf(
+	const before = await ticketsBefore(
 		db,
 		rows.flatMap(({ comeback_of }) => comeback_of ?? [])
 	);
@@ -147,8 +184,8 @@ async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<His
 				unitCostMinor: given(minor(unit_minor))
 			}))
 		},
-		before: row.comeback_of === null ? null : (before.get(row.comeback_of) ?? []),
-		customer: row.customer === null ? null : { name: row.customer, kind: row.customer_kind ?? 'private' },
+		before: row.comeback_of === null ? null : (before.get(row.comeback_of) ?? null),
+		customer: customerOf(row),
 		evidence: () => evidenceFromRecord(asJson(row.record))
 	}));
 }

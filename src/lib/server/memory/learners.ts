@@ -1,5 +1,12 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
-import { LESSONS, lessonOf, type Learned, type Lesson } from '$lib/core/diagnosis/learn/learn';
+import {
+	CHARGES,
+	repairedDraws,
+	type LearnedCharges,
+	type RepairedDraws
+} from '$lib/core/charging/learnt-charges';
+import { withoutSimulated } from '$lib/core/diagnosis/learn/evidence';
+import { LESSONS, lessonOf, type Before, type Learned, type Lesson } from '$lib/core/diagnosis/learn/learn';
 import { JOBS, shareOf, type JobShare, type Past } from '$lib/core/quoting/past';
 import type { Learner } from '$lib/core/units/learner';
 import type { KnownGoodShelf } from '../catalog/known-good';
@@ -16,21 +23,46 @@ interface TicketLearner<Sum, Share> extends Learner<Sum, Share> {
 	shareOf(ticket: HistoryTicket, shop: Shop): Share | null;
 }
 
+function lesson(
+	{
+		model,
+		closedAt,
+		customer,
+		before,
+		evidence
+	}: Pick<HistoryTicket, 'customer' | 'evidence'> & {
+		model: string;
+		closedAt: number | null;
+		before: Before | null;
+	},
+	{ catalog, shelf }: Shop
+): Lesson | null {
+	if (closedAt === null) return null;
+	const { own_faults: ownFaults, ...seen } = evidence();
+	return lessonOf({ model, closedAt, customer, ownFaults, before, ...seen }, catalog, shelf.book);
+}
+
 /** Everything that a shop learns of its tickets; one more line, and the memory keeps it. */
 export const LEARNERS: {
 	learned: TicketLearner<Learned, Lesson>;
 	past: TicketLearner<Past, JobShare>;
+	charges: TicketLearner<LearnedCharges, RepairedDraws>;
 } = {
 	learned: {
 		...LESSONS,
-		shareOf: ({ job, customer, before, evidence }, { catalog, shelf }) => {
-			if (job.closedAt === null) return null;
-			const { own_faults: ownFaults, ...seen } = evidence();
-			const { model, closedAt } = job;
-			return lessonOf({ model, closedAt, customer, ownFaults, before, ...seen }, catalog, shelf.book);
+		shareOf: ({ job, before, ...ticket }, shop) => {
+			const first = before && { ...before, lesson: lesson({ ...before, before: null }, shop) };
+			return lesson({ ...ticket, ...job, before: first }, shop);
 		}
 	},
-	past: { ...JOBS, shareOf: ({ job }, { catalog }) => shareOf(job, catalog) }
+	past: { ...JOBS, shareOf: ({ job }, { catalog }) => shareOf(job, catalog) },
+	charges: {
+		...CHARGES,
+		shareOf: ({ job, evidence }, { catalog }) =>
+			job.outcome === 'fixed' && job.closedAt !== null
+				? repairedDraws({ ...withoutSimulated({ ...job, ...evidence() }), outcome: job.outcome }, catalog)
+				: null
+	}
 };
 
 type Learners = typeof LEARNERS;

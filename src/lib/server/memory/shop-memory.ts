@@ -1,4 +1,5 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
+import { sameCharge, withLearntCharges } from '$lib/core/charging/learnt-charges';
 import { engineOf, type Engine } from '$lib/core/diagnosis/engine';
 import type { PastCase } from '$lib/core/diagnosis/record/foretell';
 import type { Past } from '$lib/core/quoting/past';
@@ -62,6 +63,9 @@ interface Remembered {
 
 interface Memory {
 	counters: Counters;
+	/** as the shop wrote it */
+	named: Catalog;
+	/** with what its closed tickets taught of charges that it does not name */
 	catalog: Catalog;
 	sums: Sums;
 	tickets: Map<number, Remembered>;
@@ -112,7 +116,8 @@ async function refresh(db: Database, memory: Memory | null): Promise<Memory> {
 	// what is learnt beside comes in its place when it is done
 	const behind = memory.behind > 0 && learning.has(db);
 	if (catalog !== counters.catalog || (behind && relearn !== counters.relearn)) {
-		memory.catalog = await catalogNow(db, counters.catalog);
+		memory.named = await catalogNow(db, counters.catalog);
+		memory.catalog = withLearntCharges(memory.named, memory.sums.charges);
 		memory.shelf = knownGoodShelf(memory.references, memory.catalog);
 	}
 	if (behind) {
@@ -144,10 +149,19 @@ async function countSince(db: Database, since: number): Promise<number> {
 
 /** Answers go on from what was learnt, while a copy learns what is new. */
 function learnBeside(db: Database, memory: Memory, counters: Counters, since: number, due: number): Memory {
-	const { catalog, references, shelf } = memory;
+	const { named, references, shelf } = memory;
 	const next: Memory =
 		since === 0
-			? { counters, catalog, references, shelf, sums: emptySums(), tickets: new Map(), behind: 0 }
+			? {
+					counters,
+					named,
+					catalog: named,
+					references,
+					shelf,
+					sums: emptySums(),
+					tickets: new Map(),
+					behind: 0
+				}
 			: { ...memory, counters, sums: settledSums(memory.sums), tickets: new Map(memory.tickets), behind: 0 };
 	const learnt = readSince(db, next, since).then(
 		() => memories.set(db, Promise.resolve(next)),
@@ -187,6 +201,7 @@ async function readAll(db: Database, counters: Counters): Promise<Memory> {
 	const references = await allReferences(db);
 	const memory: Memory = {
 		counters,
+		named: catalog,
 		catalog,
 		sums: emptySums(),
 		tickets: new Map(),
@@ -199,20 +214,34 @@ async function readAll(db: Database, counters: Counters): Promise<Memory> {
 }
 
 /** Reads the tickets that changed after a point of history. */
-const readSince = (db: Database, memory: Memory, since: number) =>
-	remember(
-		memory,
-		historyOf(db, (query) =>
-			since === 0
-				? query.where('history_seq', '>', since)
-				: query.where((changed) =>
-						changed
-							.where('history_seq', '>', since)
-							// what comes back from a ticket says something of its work
-							.orWhereIn('comeback_of', db('tickets').where('history_seq', '>', since).select('number'))
-					)
-		)
+async function readSince(db: Database, memory: Memory, since: number): Promise<void> {
+	const changed = historyOf(db, (query) =>
+		since === 0
+			? query.where('history_seq', '>', since)
+			: query.where((changed) =>
+					changed
+						.where('history_seq', '>', since)
+						// what comes back from a ticket says something of its work
+						.orWhereIn('comeback_of', db('tickets').where('history_seq', '>', since).select('number'))
+				)
 	);
+	await remember(memory, changed);
+	await judgeByLearntCharges(db, memory);
+}
+
+/** Tickets of models whose learnt charge changed are judged and learnt again. */
+async function judgeByLearntCharges(db: Database, memory: Memory): Promise<void> {
+	const before = memory.catalog;
+	memory.catalog = withLearntCharges(memory.named, memory.sums.charges);
+	const changed = [...memory.catalog.models.keys()].filter(
+		(model) => !sameCharge(before.models.get(model), memory.catalog.models.get(model))
+	);
+	if (changed.length === 0) return;
+	await remember(
+		memory,
+		historyOf(db, (query) => query.whereIn('model', changed).andWhere('history_seq', '>', 0))
+	);
+}
 
 /** Puts tickets in the place of what they were, slice by slice. */
 async function remember(memory: Memory, history: AsyncIterable<HistoryTicket[]>): Promise<void> {

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { codeWords } from '$lib/core/units/code';
 	import Field from '$lib/components/ui/Field.svelte';
 	import { goto } from '$app/navigation';
 	import { useFormat } from '$lib/components/ui/shop-context';
@@ -91,7 +92,7 @@
 							<td>{row.customer ?? ''}</td>
 							<td>
 								{#if row.closedAt !== null}<span class="text-ink-soft"
-										>{row.outcome?.replaceAll('-', ' ')}, {format.date(row.closedAt)}</span
+										>{codeWords(row.outcome ?? '')}, {format.date(row.closedAt)}</span
 									>
 								{:else}<strong
 										>{row.waits.length > 0

@@ -209,7 +209,7 @@ export function ownFaultChances({ broke }: Learned): { code: string; chance: num
 
 /** Chance that an operation works where it addresses the fault, learnt, shrunk to the catalog's. */
 export function successBelief(engine: Engine, operation: string): Belief {
-	const [worked, tried] = engine.learned.operations.get(operation) ?? [0, 0];
+	const [worked, tried] = engine.fitted.counted.operations.get(operation) ?? [0, 0];
 	const belief = engine.catalog.operations.get(operation)?.success ?? 0.9;
 	const chance = shrunkRate(worked, tried, belief, SUCCESS_WEIGHT);
 	return { chance: Math.min(0.995, Math.max(0.02, chance)), weight: tried + SUCCESS_WEIGHT };

@@ -44,6 +44,7 @@ const engineWith = (learned: Learned, lifts: Float64Array | null = null): Engine
 	catalog,
 	learned,
 	fitted: {
+		counted: learned,
 		shares: { of: () => shares, fading: new Map(), lifts },
 		sign: () => sign,
 		answers: () => answers,

@@ -195,7 +195,7 @@ const priorOf = (engine: Engine, shares: readonly Belief[], sets: readonly Fault
 	logPriorOfSets(
 		sets,
 		shares.map(({ chance }) => chance),
-		sizeChances(engine.learned),
+		sizeChances(engine.fitted.counted),
 		engine.fitted.shares.lifts
 	);
 

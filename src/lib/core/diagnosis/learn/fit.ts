@@ -4,6 +4,7 @@ import { divergence } from '../../statistics/divergence';
 import { sumOf } from '../../statistics/sum';
 import { answersOf } from './evidence';
 import { pathBeliefs } from './path-beliefs';
+import { withoutDoubted } from './doubted-lessons';
 import { once } from '../once';
 import { usualAndOwn, type ModelQuestion, type OwnAnswers, type UsualAndOwn } from './model-deviations';
 import { faultSharesOf, type Belief, type FaultShares } from './shares';
@@ -24,6 +25,8 @@ export type { Belief };
 
 /** What a shop's counts say, worked out once for each state of the counts and the catalog. */
 export interface Fitted {
+	/** the counts that it rests on: what was learnt, without what comebacks speak against */
+	counted: Learned;
 	shares: FaultShares;
 	/** chances of a sign's presence under each single fault, and without any; the same object for models that answer alike */
 	sign(code: string, model: string): SignBeliefs;
@@ -54,7 +57,8 @@ export function fit(catalog: Catalog, learned: Learned): Fitted {
 	return fitted;
 }
 
-function fitAll(catalog: Catalog, learned: Learned): Fitted {
+function fitAll(catalog: Catalog, all: Learned): Fitted {
+	const learned = withoutDoubted(all);
 	const codes = [...catalog.faults.keys()];
 	const index = new Map(codes.map((code, i) => [code, i]));
 	const asked = {
@@ -79,6 +83,7 @@ function fitAll(catalog: Catalog, learned: Learned): Fitted {
 		})
 	);
 	return {
+		counted: learned,
 		shares: faultSharesOf(catalog, learned, codes),
 		sign: perModel(signs, signBeliefs),
 		answers: perModel(answers, (of, question) => ({ answers: answersOf(catalog, question), ...of })),

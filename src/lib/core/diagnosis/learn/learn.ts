@@ -19,6 +19,25 @@ export interface Lesson {
 	features: Features;
 	/** attempts that addressed all that was left, and whether they worked, by the catalog that the ticket was read with */
 	tried: readonly (readonly [operation: string, worked: boolean])[];
+	/** the lesson that it speaks against, where it came back with another fault */
+	doubts?: Doubt;
+}
+
+/** A first lesson that a comeback with another fault speaks against. */
+export interface Doubt {
+	/** number of the first ticket */
+	number: string;
+	first: Lesson;
+	/** what was found when it came back */
+	instead: readonly string[];
+}
+
+/** The ticket that a device comes back from. */
+export interface Before {
+	number: string;
+	operations: readonly string[];
+	/** what it taught; null where it taught nothing */
+	lesson: Lesson | null;
 }
 
 /** What was answered, by question and by the set of faults that was confirmed. */
@@ -51,6 +70,8 @@ export interface Learned extends AnswerCounts {
 	broke: Map<string, number>;
 	/** per operation: worked and tried, where it addressed all that was confirmed */
 	operations: Map<string, [worked: number, tried: number]>;
+	/** lessons that comebacks with another fault speak against, by the two tickets; how often each was added */
+	doubted: Map<string, [doubt: Doubt, times: number]>;
 }
 
 /**
@@ -86,7 +107,8 @@ export const emptyLearned = (): Learned => ({
 	named: new Map(),
 	harm: new Map(),
 	broke: new Map(),
-	operations: new Map()
+	operations: new Map(),
+	doubted: new Map()
 });
 
 /**
@@ -99,8 +121,8 @@ export function lessonOf(
 	ticket: Evidence & {
 		faults: readonly string[] | null;
 		ownFaults?: readonly string[] | undefined;
-		/** operations of the ticket that it comes back from; null where it comes back from none */
-		before?: readonly string[] | null | undefined;
+		/** the ticket that it comes back from; null where it comes back from none */
+		before?: Before | null | undefined;
 		closedAt: number | null;
 	},
 	catalog: Catalog,
@@ -115,9 +137,26 @@ export function lessonOf(
 	const parts = ticket.attempts.flatMap(({ operation, part }) => (part ? [operation] : []));
 	const steps = parts.length > 0 ? { steps: parts } : {};
 	// what is found broken on a comeback was broken before it came back
-	const by = before && before.length > 0 ? { brokenBy: [...new Set(before)] } : {};
+	const by = before && before.operations.length > 0 ? { brokenBy: [...new Set(before.operations)] } : {};
 	const broke = ownFaults.length > 0 ? { broke: ownFaults, ...by } : {};
-	return { model, closedAt, faults, ...broke, ...steps, features, tried };
+	const lesson = { model, closedAt, faults, ...broke, ...steps, features, tried };
+	return { ...lesson, ...doubtOf(lesson, before) };
+}
+
+/**
+ * A comeback speaks against the first lesson where it found something else: no fault of the two in common, nothing that the
+ * first repair broke, and both are of one model and in the order of time.
+ */
+function doubtOf(
+	{ model, closedAt, faults, broke }: Lesson,
+	before: Before | null | undefined
+): Pick<Lesson, 'doubts'> {
+	const first = before?.lesson;
+	if (!before || !first || faults.length === 0 || broke) return {};
+	if (first.model !== model || (first.closedAt ?? 0) > (closedAt ?? 0)) return {};
+	if (faults.some((fault) => first.faults.includes(fault))) return {};
+	const { doubts: _, ...alone } = first;
+	return { doubts: { number: before.number, first: alone, instead: faults } };
 }
 
 function triedOf(
@@ -138,10 +177,10 @@ function triedOf(
 }
 
 /**
- * Adds a lesson to the counts, or takes it out again with `times` = -1. Changes `learned` in place:
+ * Adds a lesson to the counts, or takes it out again with `times` = -1, or a part of it. Changes `learned` in place:
  * one more closed ticket must not cost a relearning of all. The order of lessons has no effect.
  */
-export function addLesson(learned: Learned, lesson: Lesson, times: 1 | -1 = 1): void {
+export function addLesson(learned: Learned, lesson: Lesson, times = 1): void {
 	const { faults, features } = lesson;
 	const key = setKey(faults);
 	learned.changes += 1;
@@ -173,9 +212,17 @@ export function addLesson(learned: Learned, lesson: Lesson, times: 1 | -1 = 1): 
 		bump(learned.named, fault, times);
 	}
 	addAttempts(learned, lesson, times);
+	if (lesson.doubts) addDoubt(learned, lesson, lesson.doubts, times);
 }
 
-function countAnswers(counted: AnswerCounts, key: string, features: Features, times: 1 | -1): void {
+function addDoubt({ doubted }: Learned, { closedAt = 0 }: Lesson, doubt: Doubt, times: number): void {
+	const key = `${doubt.number} ${closedAt} ${setKey(doubt.instead)}`;
+	const before = doubted.get(key)?.[1] ?? 0;
+	// the latest counts: the first ticket may have been closed anew
+	doubted.set(key, [times > 0 ? doubt : (doubted.get(key)?.[0] ?? doubt), before + times]);
+}
+
+function countAnswers(counted: AnswerCounts, key: string, features: Features, times: number): void {
 	for (const [sign, present] of features.signs) {
 		const counts = ensure(counted.signs, sign, () => new Map<string, [number, number]>());
 		const count = ensure(counts, key, (): [number, number] => [0, 0]);
@@ -192,7 +239,7 @@ function countAnswers(counted: AnswerCounts, key: string, features: Features, ti
 	}
 }
 
-function addAttempts(learned: Learned, lesson: Lesson, times: 1 | -1): void {
+function addAttempts(learned: Learned, lesson: Lesson, times: number): void {
 	for (const fault of lesson.broke ?? []) bump(learned.broke, fault, times);
 	const { features, steps = [] } = lesson;
 	for (const operation of new Set([...features.attempts.map(({ operation }) => operation), ...steps])) {
@@ -244,6 +291,11 @@ export function inOrder(learned: Learned): Learned {
 		harm: pairs(learned.harm),
 		broke: numbers(learned.broke),
 		operations: pairs(learned.operations),
+		doubted: sorted(
+			learned.doubted,
+			([doubt, times]): [Doubt, number] => [doubt, times],
+			([, times]) => times !== 0
+		),
 		models: sorted(
 			learned.models,
 			(model) => ({ ...model, ...counts(model), periods: sorted(model.periods, numbers, full) }),

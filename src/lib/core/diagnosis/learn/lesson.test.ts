@@ -47,7 +47,7 @@ describe('a lesson', () => {
 						ownFaults: ['port'],
 						attempts: [{ operation: 'fit-fuse', resolved: true }]
 					}),
-					before
+					before: before && { number: 'K-1', operations: before, lesson: null }
 				},
 				catalog
 			)!;
@@ -66,7 +66,10 @@ describe('a lesson', () => {
 		LESSONS.remove(learned, lesson);
 		expect(LESSONS.settled!(learned)).toEqual({ ...emptyLearned(), changes: 2 });
 		// nothing is blamed on anybody where nothing was broken
-		const sound = lessonOf({ ...closed(), before: ['fit-port'] }, catalog)!;
+		const sound = lessonOf(
+			{ ...closed(), before: { number: 'K-1', operations: ['fit-port'], lesson: null } },
+			catalog
+		)!;
 		expect(sound).not.toHaveProperty('brokenBy');
 	});
 	it('steps of a longer repair teach nothing of success, but of harm', () => {

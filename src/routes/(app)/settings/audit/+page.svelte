@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { codeWords } from '$lib/core/units/code';
 	import { useFormat } from '$lib/components/ui/shop-context';
 	let { data } = $props();
 	const format = useFormat();
@@ -16,7 +17,7 @@
 				<tr>
 					<td class="whitespace-nowrap">{format.moment(line.at)}</td>
 					<td>{line.actor}</td>
-					<td>{line.verb.replaceAll('-', ' ')}</td>
+					<td>{codeWords(line.verb)}</td>
 					<td class="figure text-sm"
 						>{#if line.subject === 'ticket'}<a class="link" href="/tickets/{line.key}">{line.key}</a
 							>{:else}{line.subject} {line.key}{/if}</td

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { codeWords } from '$lib/core/units/code';
 	import { ROLES } from '$lib/core/units/role';
 	let { data } = $props();
 	const WORDS: Record<string, string> = {
@@ -45,7 +46,7 @@
 			<tbody>
 				{#each data.verbs as { verb, roles } (verb)}
 					<tr>
-						<td>{WORDS[verb] ?? verb.replaceAll('-', ' ')}</td>
+						<td>{WORDS[verb] ?? codeWords(verb)}</td>
 						{#each ROLES as role (role)}
 							<td class="text-center {roles.includes(role) ? 'text-agrees' : 'text-ink-soft'}"
 								>{roles.includes(role) ? '● yes' : '· no'}</td

@@ -5,18 +5,16 @@ import { soakDrain } from '$lib/core/charging/soak';
 import { judgeBody } from '$lib/core/exchange/api-schemas';
 import { toJudgeAnswer } from '$lib/server/api/answers';
 import { readBody, requireBearer } from '$lib/server/api/requests';
-import { catalogNow } from '$lib/server/catalog/queries';
 import { database } from '$lib/server/database/connection';
-import { readCounters } from '$lib/server/database/counters';
 import { problem } from '$lib/server/house/problem';
+import { shopMemory } from '$lib/server/memory/shop-memory';
 
 export const POST: RequestHandler = async (event) => {
 	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);
 	if (bearer instanceof Response) return bearer;
 	const body = await readBody(event, judgeBody);
 	if (body instanceof Response) return body;
-	const db = await database();
-	const catalog = await catalogNow(db, (await readCounters(db)).catalog);
+	const { catalog } = await shopMemory(await database());
 	const model = catalog.models.get(body.model);
 	if (!model) {
 		const message = `names the model ${JSON.stringify(body.model)}, which the shop does not define`;
