@@ -6,7 +6,6 @@
 	/** What is not saved: entries that wait for the line, and those that somebody has to decide on, each with its reason. */
 	const desk = useDesk();
 	const format = useFormat();
-	const words = (verb: string) => codeWords(verb);
 	/** the question which timer stops is put where the timers are */
 	const asked = $derived(
 		desk.held.filter(
@@ -46,7 +45,7 @@
 					{#each held.changes as other, i (i)}
 						<li>
 							<span class="figure text-sm">{format.time(other.at)}</span>
-							{other.actor}: {words(other.verb)}
+							{other.actor}: {codeWords(other.verb)}
 						</li>
 					{/each}
 				</ul>

@@ -14,6 +14,8 @@ export interface SimulatedDevice {
 	/** volts at each node of its path, fed with 5 V */
 	nodes: ReadonlyMap<string, number>;
 	packVolts: number;
+	/** volts that it agrees with a supply a second after it is plugged in */
+	contractVolts: number;
 	/** amperes that it draws some seconds after it is plugged in */
 	draw(orientation: 'a' | 'b', seconds: number): number;
 	/** per cent an hour */
@@ -98,6 +100,7 @@ export function simulateDevice(
 	const cells = model.battery?.cells ?? 1;
 	const lowest = [...truths].sort((a, b) => a.batteryVolts.centre - b.batteryVolts.centre)[0]?.batteryVolts;
 	const drawn = lowest ? lowest.centre + lowest.spread * drawNormal(random) : 3.75 + 0.1 * drawNormal(random);
+	const contract = contractOf(model, truths);
 	const packVolts = device.packVolts ?? Math.min(4.2, Math.max(0, drawn)) * cells;
 	return {
 		model,
@@ -106,7 +109,8 @@ export function simulateDevice(
 		diode: boardDiode(random, connector, model.code, truths),
 		nodes: pathVolts(random, model, truths),
 		packVolts,
-		draw: drawOf(random, model, truths, packVolts),
+		contractVolts: contract.volts,
+		draw: drawOf(random, { model, truths, packVolts, healthyAmps: contract.amps }),
 		drain:
 			(model.drain?.percent_per_hour ?? USUAL_DRAIN_PER_HOUR) *
 			(1 + 0.08 * drawNormal(random)) *
@@ -128,14 +132,19 @@ export function pathVolts(random: Random, model: Model, truths: readonly FaultTr
 	);
 }
 
+/** The highest contract that a model knows; 5 V where its port controller is gone. */
+function contractOf({ charge, charges = [] }: Model, truths: readonly FaultTruth[]) {
+	const usual = charge ?? { volts: 5, amps: 0.5 };
+	if (truths.some(({ noContract }) => noContract)) return usual;
+	return [usual, ...charges].reduce((best, each) => (each.volts > best.volts ? each : best));
+}
+
 /** Draw after plugging in: nothing while supply and device agree, then what battery and faults allow. */
 function drawOf(
 	random: Random,
-	model: Model,
-	truths: readonly FaultTruth[],
-	packVolts: number
+	device: { model: Model; truths: readonly FaultTruth[]; packVolts: number; healthyAmps: number }
 ): SimulatedDevice['draw'] {
-	const healthy = model.charge?.amps ?? 0.5;
+	const { model, truths, packVolts, healthyAmps: healthy } = device;
 	const worst = [...truths].sort((a, b) => a.draw.centre - b.draw.centre)[0];
 	const share = worst
 		? Math.max(0, worst.draw.centre + worst.draw.spread * drawNormal(random))

@@ -74,6 +74,16 @@ describe('the power meter and the bench supply', () => {
 			expect(seconds).toBeGreaterThanOrEqual(4);
 		}
 	});
+	it('a model that knows more than 5 V agrees it a second after it is plugged in, unless its port controller is gone', () => {
+		const volts = (code: string, faults: string[] = []) => {
+			const { random, device } = make(code, faults);
+			const samples = [...simulatedPowerMeter(random, device, ['a'])].filter((sample) => sample.volts > 1);
+			return [samples[0]?.volts, samples.at(-1)?.volts].map((each) => Math.round(each ?? 0));
+		};
+		expect(volts('fathom-count')).toEqual([5, 9]);
+		expect(volts('fathom-count', ['port-controller'])).toEqual([5, 5]);
+		expect(volts('pelagic-40')).toEqual([5, 5]);
+	});
 	it('four moments a side of one that never stands still', () =>
 		expect(Math.max(...[1, 2, 3, 4, 5, 6].map((seed) => taken(['board-corrosion'], seed).length))).toBe(8));
 	it('the supply shows the pack', () => {

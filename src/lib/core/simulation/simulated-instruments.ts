@@ -68,12 +68,13 @@ export function* simulatedPowerMeter(
 			yield sample;
 		}
 		for (let i = 0; i < 3 * MOST_SAMPLES; i++) {
+			const seconds = (i * SAMPLE_MS) / 1000;
 			const amps = Math.max(
 				0,
-				device.draw(side, (i * SAMPLE_MS) / 1000) * (1 + 0.006 * drawNormal(random)) +
-					0.0004 * drawNormal(random)
+				device.draw(side, seconds) * (1 + 0.006 * drawNormal(random)) + 0.0004 * drawNormal(random)
 			);
-			const volts = 5.09 - 0.12 * amps + 0.004 * drawNormal(random);
+			const agreed = seconds < 1 ? 5 : device.contractVolts;
+			const volts = agreed + 0.09 - 0.12 * amps + 0.004 * drawNormal(random);
 			const sample = { atMs: (atMs += SAMPLE_MS), volts: round(volts, 3), amps: round(amps, 4) };
 			const taken = detector.feed(sample);
 			yield sample;

@@ -114,7 +114,12 @@ function plugAlarm(random: Random, device: SimulatedDevice): boolean {
 	const moments = (['a', 'b'] as const).flatMap((orientation) =>
 		[8, 9.3, 10.6, 20].map((seconds): PlugMoment => {
 			const amps = Math.max(0, device.draw(orientation, seconds) * (1 + 0.01 * drawNormal(random)));
-			return { orientation, seconds, amps, volts: 5.09 - 0.12 * amps + 0.01 * drawNormal(random) };
+			return {
+				orientation,
+				seconds,
+				amps,
+				volts: device.contractVolts + 0.09 - 0.12 * amps + 0.01 * drawNormal(random)
+			};
 		})
 	);
 	const context: PlugContext = {
