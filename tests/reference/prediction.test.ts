@@ -14,6 +14,7 @@ import {
 	logCostOfOutcomes,
 	logLoss,
 	murphyParts,
+	pinballLoss,
 	type Foretold
 } from '$lib/core/statistics/proper-scores';
 import { shrunkMean } from '$lib/core/statistics/shrunk-mean';
@@ -154,4 +155,15 @@ describe('shrinkage by its likeliest strength', () => {
 			expect(shrunkMean(value, error, 0.15, 0).mean).toBeCloseTo(mean, 6);
 		}
 	});
+});
+
+describe('quantile forecasts', () => {
+	it.each([
+		[50, 62, 0.9, 10.8],
+		[50, 40, 0.9, 1.0],
+		[30, 22, 0.1, 7.2]
+	])(
+		'pinball loss of %d where it was %d, at %d (worked out by hand, references C19)',
+		(quantile, value, level, loss) => expect(pinballLoss(quantile, value, level)).toBeCloseTo(loss, 9)
+	);
 });

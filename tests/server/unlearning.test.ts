@@ -78,7 +78,7 @@ function knownBy(memory: ShopMemory): unknown {
 		const features = readFeatures({ ...openedTicket('x', 0, model), signs: { 'no-charge': true } }, catalog);
 		return inferOdds(engineOf(catalog, learned), model, features).odds;
 	});
-	const durations = [...past.durations.operations].sort().concat([...past.durations.models].sort());
+	const durations = Object.values(past.durations).flatMap((sums) => [...sums].sort());
 	return dump({
 		counts,
 		charges: [...catalog.models.values()].map(({ charge, charges, chargesFrom }) => [
@@ -91,10 +91,9 @@ function knownBy(memory: ShopMemory): unknown {
 		durations,
 		fixed: [...past.fixed].sort(),
 		comebacks: [...past.comebacks].sort(),
-		answers: [
-			[...past.answers.valued].sort((a, b) => a[0] - b[0]),
-			[...past.answers.unvalued].sort((a, b) => a[0] - b[0])
-		],
+		answers: past.answers,
+		walks: past.walks,
+		byOperation: [[...past.fixedBy].sort(), [...past.backAfter].sort()],
 		shares: fit(catalog, learned).shares.lifts
 	});
 }

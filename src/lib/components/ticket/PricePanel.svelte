@@ -47,22 +47,32 @@
 	const lossChance = $derived(
 		chanceOfLossAt(shown, price.chanceFixed, price.costs?.fixedCostQuantiles ?? [])
 	);
-	const profit = $derived(
-		price.costs &&
-			expectedProfitMinor(shown, price.chanceFixed, price.costs.meanMinor, price.costs.comebackChance)
-	);
+	/** between the two points that are nearest */
 	const accepted = $derived.by(() => {
 		const points = price.acceptance;
-		if (points.length === 0) return null;
-		return points.reduce((best, point) =>
-			Math.abs(point.priceMinor - shown) < Math.abs(best.priceMinor - shown) ? point : best
-		);
+		const at = points.findIndex(({ priceMinor }) => priceMinor >= shown);
+		const [after, before] = [points.at(at), points[at - 1]];
+		if (!after) return null;
+		if (at < 0 || !before) return after;
+		const share = (shown - before.priceMinor) / (after.priceMinor - before.priceMinor);
+		const mix = (key: 'chance' | 'low' | 'high') => before[key] + share * (after[key] - before[key]);
+		return { chance: mix('chance'), low: mix('low'), high: mix('high'), from: after.from };
 	});
+	const profit = $derived(
+		price.costs &&
+			(accepted?.chance ?? 1) *
+				expectedProfitMinor(shown, price.chanceFixed, price.costs.meanMinor, price.costs.comebackChance)
+	);
 	const percent = (chance: number) => `${Math.round(chance * 100)} %`;
 	const VERDICTS = {
 		quote: 'Quote it.',
 		'diagnose-first': 'Measure first, then quote.',
 		'not-worth-it': 'Not worth it at any price that it is worth.'
+	};
+
+	const ENDS = {
+		'diagnose-first': 'Measure first: that is expected to pay before any of these.',
+		decline: 'Hand it back: what stands below is not expected to pay.'
 	};
 
 	async function quote(event: SubmitEvent) {
@@ -104,6 +114,14 @@
 					y2="53"
 					stroke="var(--ink-soft)"
 					stroke-dasharray="3 3"
+				/>
+			{/if}
+			{#if price.usualPriceMinor !== price.priceMinor}
+				<path
+					d="M{x(price.usualPriceMinor)},48 l-4,7 h8 z"
+					fill="none"
+					stroke="var(--ink)"
+					stroke-width="1.2"
 				/>
 			{/if}
 			<path d="M{x(shown) - 8},6 h16 v30 l-8,12 l-8,-12 z" fill="var(--copper)" />
@@ -164,6 +182,10 @@
 			<dt>worth</dt>
 			<dd>{price.ceilingMinor === null ? '–' : format.amount(price.ceilingMinor)}</dd>
 		</div>
+		<div>
+			<dt title="what the shop’s usual markup would ask">usual △</dt>
+			<dd>{format.amount(price.usualPriceMinor)}</dd>
+		</div>
 	</dl>
 	<p class="mt-1 text-[0.84rem] leading-snug text-ink-soft">
 		<strong class="text-ink">{VERDICTS[price.verdict]}</strong>
@@ -174,6 +196,42 @@
 		<span class="figure">{price.from}</span>
 		jobs{#if accepted}, <span class="figure">{accepted.from}</span> quotes{/if}.
 	</p>
+	{#if price.options.length > 1}
+		<details class="mt-1 text-[0.87rem]">
+			<summary class="cursor-pointer font-semibold">
+				{price.options.length} ways beside each other
+			</summary>
+			<ol class="mt-1">
+				{#each price.options as option, i (i)}
+					<li class="border-b border-dotted border-edge py-1">
+						{#if option.kind === 'repair'}
+							<div class="flex items-baseline justify-between gap-2">
+								<span>{option.label}</span>
+								{#if open}
+									<button
+										type="button"
+										class="btn btn-small figure"
+										aria-label="Try {format.amount(option.priceMinor)}, {option.label}"
+										onclick={() => {
+											moved = option.priceMinor;
+											typed = null;
+										}}>{format.amount(option.priceMinor)}</button
+									>
+								{:else}<span class="figure">{format.amount(option.priceMinor)}</span>{/if}
+							</div>
+							<span class="text-ink-soft"
+								>fixed {percent(option.chanceFixed)}, comes back {percent(option.comebackChance)},
+								<span class="figure">{Math.round(option.minutes)}</span> min{#if option.accepted !== null},
+									accepted
+									{percent(option.accepted)}{/if}{#if option.profitMinor !== undefined}, profit
+									<span class="figure">{format.amount(option.profitMinor)}</span>{/if}</span
+							>
+						{:else}{ENDS[option.kind]}{/if}
+					</li>
+				{/each}
+			</ol>
+		</details>
+	{/if}
 	{#if open}
 		<form class="mt-1.5 flex flex-wrap items-center gap-1.5" onsubmit={quote}>
 			<input

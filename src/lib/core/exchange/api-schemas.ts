@@ -7,7 +7,7 @@ import { PHASE_KINDS } from '../charging/trace-phases';
 import { FINDING_KINDS } from '../readings/port-findings';
 import { MODES } from '../readings/reference';
 import { VERDICTS } from '../readings/verdict';
-import { ticketFields } from '../tickets/ticket-record';
+import { customerRecord, ticketFields } from '../tickets/ticket-record';
 
 const chance = z.number().min(0).max(1);
 const interval = z.object({ value: z.number(), low: z.number(), high: z.number() });
@@ -37,6 +37,10 @@ export const oddsAsked = oddsBody.extend({
 });
 
 export const quoteBody = oddsBody.extend({
+	customer: z
+		.strictObject({ name: customerRecord.shape.name.optional(), kind: customerRecord.shape.kind })
+		.optional()
+		.meta({ description: 'who is asked: the kind is enough' }),
 	faults: z.array(codeSchema).max(20).optional(),
 	price: money.optional(),
 	technician: codeSchema.optional()
@@ -80,6 +84,20 @@ export const oddsAnswer = z.object({
 
 const spread = z.object({ p10: z.number(), p50: z.number(), p90: z.number(), mean: z.number() });
 
+const quoteOption = z.object({
+	operations: z.array(z.string()),
+	label: z.string(),
+	price: z.number().nullable(),
+	floor: z.number().nullable().optional(),
+	chance_fixed: chance,
+	comeback_chance: chance,
+	minutes: spread,
+	cost: spread.optional(),
+	expected_profit: z.number().nullable().optional(),
+	chance_of_loss: chance.nullable().optional(),
+	chance_accepted: chance.nullable()
+});
+
 /** Costs and profit are for manager tokens only; others get the answer without them. */
 export const quoteAnswer = z.object({
 	minutes: spread,
@@ -87,12 +105,26 @@ export const quoteAnswer = z.object({
 	chance_fixed: chance,
 	comeback_chance: chance,
 	floor: z.number().optional(),
-	price: z.number(),
+	price: z.number().meta({
+		description:
+			'asked, else the one with the greatest expected profit between floor and ceiling; the usual one where too few quotes were answered'
+	}),
+	usual_price: z.number().meta({ description: 'what the shop’s usual markup would give' }),
 	ceiling: z.number().nullable().meta({ description: 'null where the model has no value' }),
-	expected_profit: z.number().optional(),
+	expected_profit: z.number().optional().meta({ description: 'with the chance that the price is accepted' }),
 	chance_of_loss: chance.optional(),
-	chance_accepted: chance.nullable(),
+	chance_accepted: chance
+		.nullable()
+		.meta({ description: 'learnt from answered quotes; null where too few were answered' }),
 	from: z.number().meta({ description: 'past jobs behind the minutes' }),
+	from_walks: z.number().meta({
+		description:
+			'closed jobs with such faults whose way to the repair was drawn from; 0 where the faults are known'
+	}),
+	options: z.array(quoteOption).meta({
+		description:
+			'ways to do the job, best first, with `diagnose-first` and `decline` where they are what pays'
+	}),
 	verdict: z.enum(['quote', 'diagnose-first', 'not-worth-it']),
 	reasons: z.array(z.string())
 });

@@ -1,66 +1,219 @@
-import { clopperPearsonInterval, type Interval } from '../statistics/rate-interval';
+import {
+	fitBinary,
+	LOG_LOG,
+	LOGIT,
+	predictorAt,
+	predictorDoubt,
+	PROBIT,
+	type BinaryCases,
+	type BinaryFit,
+	type Link
+} from '../statistics/binary-regression';
+import type { Interval } from '../statistics/rate-interval';
+import { sumOf } from '../statistics/sum';
+
+/** Who is asked; nobody is named on some tickets. */
+export type AskedKind = 'private' | 'trade' | 'unknown';
+const KINDS: readonly AskedKind[] = ['private', 'trade', 'unknown'];
 
 /** A past quote and whether the customer took it. */
 export interface AnsweredQuote {
 	priceMinor: number;
 	/** what the device is worth to its owner; null where the model does not say */
 	valueMinor: number | null;
+	kind: AskedKind;
 	accepted: boolean;
 }
 
+/** By step of how dear the price was: how many took it, of how many that answered. */
+type Steps = Map<number, [accepted: number, answered: number]>;
+
 /**
- * Answered quotes counted by how dear they were: the logarithm of price over value (of the price, where
- * the value is unknown) in steps of a twentieth. Asking it does not grow with the number of tickets.
+ * Answered quotes counted by kind of customer and by how dear they were: the logarithm of price over value (of the price,
+ * where the value is unknown) in steps of a fiftieth. Asking it does not grow with the number of tickets.
  */
 export interface LearnedAnswers {
-	valued: Map<number, [accepted: number, answered: number]>;
-	unvalued: Map<number, [accepted: number, answered: number]>;
+	valued: Map<AskedKind, Steps>;
+	unvalued: Map<AskedKind, Steps>;
 }
 
 export const emptyAnswers = (): LearnedAnswers => ({ valued: new Map(), unvalued: new Map() });
 
+const copyOfGroup = (group: LearnedAnswers['valued']) =>
+	new Map(
+		KINDS.flatMap((kind) => {
+			const steps = group.get(kind);
+			return steps ? [[kind, new Map([...steps].sort(([a], [b]) => a - b))] as const] : [];
+		})
+	);
+
+/** A copy in an order of its own: what is worked out of equal counts is then equal to the last digit. */
 export const copyOfAnswers = ({ valued, unvalued }: LearnedAnswers): LearnedAnswers => ({
-	valued: new Map(valued),
-	unvalued: new Map(unvalued)
+	valued: copyOfGroup(valued),
+	unvalued: copyOfGroup(unvalued)
 });
 
-const STEP = 0.05;
-const stepOf = (priceMinor: number, valueMinor: number | null) =>
-	Math.round(Math.log(Math.max(1, priceMinor) / Math.max(1, valueMinor ?? 1)) / STEP);
+const STEP = 0.02;
+const dearness = (priceMinor: number, valueMinor: number | null) =>
+	Math.log(Math.max(1, priceMinor) / Math.max(1, valueMinor ?? 1));
+const groupOf = (learned: LearnedAnswers, valueMinor: number | null) =>
+	valueMinor === null ? learned.unvalued : learned.valued;
 
 /** Counts an answered quote in place, or takes it out again with `times` = -1. */
 export function addAnswer(learned: LearnedAnswers, quote: AnsweredQuote, times: 1 | -1 = 1): void {
-	const counts = quote.valueMinor === null ? learned.unvalued : learned.valued;
-	const step = stepOf(quote.priceMinor, quote.valueMinor);
-	const [accepted, answered] = counts.get(step) ?? [0, 0];
-	if (answered + times === 0) counts.delete(step);
-	else counts.set(step, [accepted + (quote.accepted ? times : 0), answered + times]);
+	const group = groupOf(learned, quote.valueMinor);
+	const steps: Steps = group.get(quote.kind) ?? new Map();
+	group.set(quote.kind, steps);
+	const step = Math.round(dearness(quote.priceMinor, quote.valueMinor) / STEP);
+	const [accepted, answered] = steps.get(step) ?? [0, 0];
+	if (answered + times === 0) steps.delete(step);
+	else steps.set(step, [accepted + (quote.accepted ? times : 0), answered + times]);
+	if (steps.size === 0) group.delete(quote.kind);
 }
 
-/** The nearest past quotes that a chance of acceptance leans on, at least; and the fewest that say anything. */
-const NEAREST = 60;
+/** The fewest answers that say anything. A choice. */
 const FEWEST = 10;
 
+/** How acceptance depends on the price, for one kind of customer and one worth of the device. */
+export interface Acceptance {
+	/** answered quotes of this kind of customer, and of all */
+	from: number;
+	fromAll: number;
+	/** never rises with the price */
+	chance(priceMinor: number): number;
+	/** with its 80 % interval */
+	at(priceMinor: number): { chance: number } & Interval;
+}
+
 /**
- * Chance that a price is accepted: (k + 1) / (n + 2) of the past quotes nearest in how dear they were,
- * whole steps on both sides until there are 60. Null with fewer than ten in all.
+ * Chance that a price is accepted, learnt from answered quotes. Several forms are weighed by how well they foretell the answers
+ * (Bayesian model averaging, Hoeting et al., Statistical Science 14, 1999): how far people are from each other (logistic, normal,
+ * log-log), whether price over value or its logarithm counts, and how much kinds of customers differ. Each never rises with the
+ * price, so their mean does not.
+ * @returns null with fewer than ten answers
+ * @example acceptanceOf(learned, 12_000, 'private')?.at(8900).chance // 0.71
  */
-export function acceptanceChance(
-	priceMinor: number,
+export function acceptanceOf(
+	learned: LearnedAnswers,
 	valueMinor: number | null,
-	learned: LearnedAnswers
-): ({ chance: number; from: number } & Interval) | null {
-	const target = stepOf(priceMinor, valueMinor);
-	const counts = [...(valueMinor === null ? learned.unvalued : learned.valued)]
-		.map(([step, count]) => ({ distance: Math.abs(step - target), count }))
-		.sort((a, b) => a.distance - b.distance);
-	let [taken, from, reach] = [0, 0, 0];
-	for (const { distance, count } of counts) {
-		if (from >= NEAREST && distance > reach) break;
-		taken += count[0];
-		from += count[1];
-		reach = distance;
-	}
-	if (from < FEWEST) return null;
-	return { chance: (taken + 1) / (from + 2), from, ...clopperPearsonInterval(taken, from, 0.8) };
+	kind: AskedKind
+): Acceptance | null {
+	const group = groupOf(learned, valueMinor);
+	const answered = (of: AskedKind) => sumOf([...(group.get(of)?.values() ?? [])].map(([, all]) => all));
+	const fromAll = sumOf(KINDS.map(answered));
+	if (fromAll < FEWEST) return null;
+	const forms = formsOf(group);
+	const mean = (of: (form: Form) => number) => Math.min(1, sumOf(forms.map((form) => form.share * of(form))));
+	const chance = (priceMinor: number) => {
+		const x = dearness(priceMinor, valueMinor);
+		return mean((form) => form.chance(x, kind));
+	};
+	return {
+		from: answered(kind),
+		fromAll,
+		chance,
+		at: (priceMinor) => {
+			const x = dearness(priceMinor, valueMinor);
+			return {
+				chance: chance(priceMinor),
+				low: mean((form) => form.doubted(x, kind, -Z80)),
+				high: mean((form) => form.doubted(x, kind, Z80))
+			};
+		}
+	};
+}
+
+interface Form {
+	share: number;
+	chance(dearness: number, kind: AskedKind): number;
+	/** so many deviations off */
+	doubted(dearness: number, kind: AskedKind, deviations: number): number;
+}
+
+/**
+ * Beliefs before any answer, at the mean price: about seven of ten accept, and twice the price loses most of them; wide. How far
+ * kinds of customers are apart is one of three. Choices.
+ */
+const LEVEL = { mean: 0.8, sd: 2 };
+const FALL = { mean: -2, sd: 2 };
+const APART = [0.15, 0.5, 1.3] as const;
+/** Standard normal quantile of 0.9, for 80 % intervals. */
+const Z80 = 1.2816;
+/** The chance falls at least so slowly, in predictor by logarithm of price. */
+const LEAST_FALL = -0.02;
+
+const LINKS: readonly Link[] = [LOGIT, PROBIT, LOG_LOG];
+const fitted = new WeakMap<LearnedAnswers['valued'], { key: string; forms: Form[] }>();
+
+/** Every form, fitted and weighed; the remembered ones while the counts are the same. */
+function formsOf(group: LearnedAnswers['valued']): Form[] {
+	const key = JSON.stringify([...group].map(([kind, steps]) => [kind, [...steps]]));
+	const known = fitted.get(group);
+	if (known?.key === key) return known.forms;
+	const forms = weigh(group);
+	fitted.set(group, { key, forms });
+	return forms;
+}
+
+function weigh(group: LearnedAnswers['valued']): Form[] {
+	const rows = [...group].flatMap(([kind, steps]) =>
+		[...steps].map(([step, [yes, all]]) => ({ kind, x: step * STEP, yes, all }))
+	);
+	const answers = sumOf(rows.map(({ all }) => all));
+	const centre = sumOf(rows.map(({ x, all }) => x * all)) / answers;
+	const shapes: ((x: number) => number)[] = [(x) => x - centre, (x) => Math.exp(x - centre) - 1];
+	const forms = LINKS.flatMap((link) =>
+		shapes.flatMap((shape) =>
+			APART.map((apart) => {
+				const cases = rows.map(({ kind, x, yes, all }): BinaryCases => ({
+					x: valuesOf(shape(x), kind),
+					yes,
+					all
+				}));
+				const fit = fitBinary(cases, beliefsOf(apart), link);
+				return { fit, form: formOf(fit, shape, link) };
+			})
+		)
+	);
+	const most = Math.max(...forms.map(({ fit }) => fit.logEvidence));
+	const weights = forms.map(({ fit }) => Math.exp(fit.logEvidence - most));
+	const total = sumOf(weights);
+	const likely = forms
+		.map(({ form }, i) => ({ ...form, share: (weights[i] as number) / total }))
+		.filter(({ share }) => share > LEAST_SHARE);
+	const kept = sumOf(likely.map(({ share }) => share));
+	return likely.map((form) => ({ ...form, share: form.share / kept }));
+}
+/** Forms that foretell so much worse than the best are left out. */
+const LEAST_SHARE = 0.005;
+
+/** Level and fall of all, then what each kind adds to either. */
+const valuesOf = (x: number, kind: AskedKind): number[] => [
+	1,
+	x,
+	...KINDS.flatMap((each) => (each === kind ? [1, x] : [0, 0]))
+];
+const beliefsOf = (apart: number) => [
+	LEVEL,
+	FALL,
+	...KINDS.flatMap(() => [
+		{ mean: 0, sd: apart },
+		{ mean: 0, sd: apart }
+	])
+];
+
+function formOf(fit: BinaryFit, shape: (x: number) => number, link: Link): Omit<Form, 'share'> {
+	const values = (dearness: number, kind: AskedKind) => {
+		const at = 2 + 2 * KINDS.indexOf(kind);
+		const fall = (fit.coefficients[1] as number) + (fit.coefficients[at + 1] as number);
+		// where the data would have it rise, it stands still
+		return valuesOf(fall > LEAST_FALL ? 0 : shape(dearness), kind);
+	};
+	return {
+		chance: (dearness, kind) => link.chance(predictorAt(fit, values(dearness, kind))),
+		doubted: (dearness, kind, deviations) => {
+			const x = values(dearness, kind);
+			return link.chance(predictorAt(fit, x) + deviations * predictorDoubt(fit, x));
+		}
+	};
 }

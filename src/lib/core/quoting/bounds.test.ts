@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { catalog, sure, cost } from '../simulation/priced-jobs';
 import { addDuration, durationLaw, emptyDurations } from './durations';
 import {
-	comebackRate,
+	comebackChance,
 	emptyPast,
 	JOBS,
 	lossOfGivingUpMinor,
@@ -64,8 +64,8 @@ describe('what a job may cost', () => {
 	});
 	it('says how many past jobs its minutes rest on', () => {
 		const durations = emptyDurations();
-		for (let i = 0; i < 5; i++) addDuration(durations, 'fit-fuse', 'm', 40);
-		expect(cost({ durations }).from).toBe(5);
+		for (let i = 0; i < 5; i++) addDuration(durations, { operation: 'fit-fuse', model: 'm', minutes: 40 });
+		expect(cost({ past: { ...emptyPast(), durations } }).from).toBe(5);
 		expect(cost().from).toBe(0);
 	});
 });
@@ -73,7 +73,8 @@ describe('what a job may cost', () => {
 describe('minutes of an operation', () => {
 	const learned = () => {
 		const durations = emptyDurations();
-		for (const minutes of [20, 40]) addDuration(durations, 'fit-fuse', 'm', minutes);
+		for (const minutes of [20, 40])
+			addDuration(durations, { operation: 'fit-fuse', model: 'm', minutes: minutes });
 		return durations;
 	};
 	it('by hand: the catalog is worth three jobs, the operation five of a model, the usual spread five', () => {
@@ -94,10 +95,11 @@ describe('minutes of an operation', () => {
 	});
 	it('zero minutes are no duration, and what is taken out leaves nothing', () => {
 		const durations = learned();
-		addDuration(durations, 'fit-fuse', 'm', 0);
-		addDuration(durations, 'fit-fuse', 'm', -3);
+		addDuration(durations, { operation: 'fit-fuse', model: 'm', minutes: 0 });
+		addDuration(durations, { operation: 'fit-fuse', model: 'm', minutes: -3 });
 		expect(durations.operations.get('fit-fuse')?.count).toBe(2);
-		for (const minutes of [40, 20]) addDuration(durations, 'fit-fuse', 'm', minutes, -1);
+		for (const minutes of [40, 20])
+			addDuration(durations, { operation: 'fit-fuse', model: 'm', minutes: minutes }, -1);
 		expect(durations).toEqual(emptyDurations());
 	});
 });
@@ -110,7 +112,7 @@ describe('what past jobs add', () => {
 			part
 		});
 		const durations = (...attempts: PastJob['attempts'][number][]) =>
-			shareOf(job({ attempts }), catalog).durations;
+			shareOf(job({ attempts }), catalog).durations.map(({ operation, minutes }) => [operation, minutes]);
 		expect(durations(step('a', 20, true), step('b', 5), step('a', 25))).toEqual([
 			['b', 5],
 			['a', 45]
@@ -133,15 +135,27 @@ describe('what past jobs add', () => {
 		accepted: true,
 		paidMinor: 8000,
 		comebackOf: null,
-		attempts: [{ operation: 'fit-fuse', minutes: 30, technician: 'ada' }],
+		faults: ['fuse'],
+		tests: ['look-hard', 'look-hard', 'unknown'],
+		attempts: [{ operation: 'fit-fuse', resolved: true, minutes: 30, technician: 'ada' }],
 		parts: [{ sku: 'fuse', quantity: 1, unitCostMinor: 200 }],
 		...more
 	});
 	it('a fixed job: its minutes, its answer, what it was paid over its cost', () => {
 		expect(shareOf(job(), catalog)).toEqual({
 			model: 'm',
-			answer: { priceMinor: 8000, valueMinor: 12_000, accepted: true },
-			durations: [['fit-fuse', 30]],
+			answer: { priceMinor: 8000, valueMinor: 12_000, kind: 'unknown', accepted: true },
+			durations: [{ operation: 'fit-fuse', model: 'm', technician: 'ada', minutes: 30 }],
+			fixedBy: ['fit-fuse'],
+			backAfter: [],
+			walk: {
+				faults: 'fuse',
+				tests: 1,
+				testMinutes: 12,
+				testCostMinor: 300,
+				operations: ['fit-fuse'],
+				fixed: true
+			},
 			comeback: false,
 			fixed: true,
 			paid: { paidMinor: 8000, costMinor: 200 + 1500 }
@@ -157,14 +171,35 @@ describe('what past jobs add', () => {
 		[
 			'one that was not fixed earns nothing to judge by',
 			{ outcome: 'not-fixed' },
-			{ fixed: false, paid: null, durations: [['fit-fuse', 30]] }
+			{ fixed: false, paid: null, fixedBy: [], walk: { fixed: false } }
 		],
 		[
 			'a comeback counts as one, and not as fixed',
 			{ comebackOf: 'K-1' },
 			{ comeback: true, fixed: false, paid: null }
 		],
-		['an open comeback is none yet', { comebackOf: 'K-1', closedAt: null }, { comeback: false }],
+		[
+			'a comeback counts against what fixed the device before',
+			{ comebackOf: 'K-1', fixedBefore: ['fit-port'] },
+			{ backAfter: ['fit-port'], fixedBy: [] }
+		],
+		[
+			'an open comeback is none yet',
+			{ comebackOf: 'K-1', fixedBefore: ['fit-port'], closedAt: null },
+			{ comeback: false, backAfter: [], walk: null }
+		],
+		[
+			'nothing found is no way to a repair',
+			{ outcome: 'no-fault-found', faults: [] },
+			{ walk: { fixed: false } }
+		],
+		['one that was declined has no end', { outcome: 'declined' }, { walk: null }],
+		['one of which nothing was confirmed neither', { faults: null }, { walk: null }],
+		[
+			'steps of the work are no attempts of their own',
+			{ attempts: [{ operation: 'fit-port', part: true, minutes: 5 }] },
+			{ walk: { operations: [] }, fixedBy: [] }
+		],
 		['unpaid work says nothing of the markup', { paidMinor: 0 }, { fixed: true, paid: null }],
 		['nor does work that cost nothing', { attempts: [], parts: [] }, { fixed: true, paid: null }],
 		['without a quote there is no answer', { quotedMinor: null }, { answer: null }],
@@ -184,6 +219,7 @@ describe('what past jobs add', () => {
 		expect(kept.fixed.get('m')).toBe(1);
 		expect(kept.comebacks.get('m')).toBe(1);
 		expect(kept.answers.unvalued.size).toBe(1);
+		expect([...kept.walks.keys()]).toEqual(['fuse']);
 	});
 	it('markup and loss of giving up, before and after there is any', () => {
 		expect(usualMarkup(emptyPast())).toEqual({ ratio: 2, from: 0 });
@@ -210,8 +246,9 @@ describe('what past jobs add', () => {
 		expect(lossOfGivingUpMinor(paid, { ...device, valueMinor: 100, matters: 'both' })).toBe(6100);
 		expect(lossOfGivingUpMinor(paid, { ...device, matters: 'device' })).toBe(250);
 	});
-	it('comebacks: one in twenty is believed at first, worth twenty jobs, twice', () => {
-		expect(comebackRate(emptyPast(), 'm')).toMatchObject({ rate: 0.05, from: 0 });
+	it('comebacks: one in twenty is believed at first, worth twenty jobs; a model and an operation lean on the shop with three', () => {
+		expect(comebackChance(emptyPast(), 'm', [])).toBeCloseTo(0.05, 12);
+		expect(comebackChance(emptyPast(), 'm', ['fit-fuse'])).toBeCloseTo(0.05, 12);
 		const past = {
 			...emptyPast(),
 			fixed: new Map([
@@ -224,10 +261,26 @@ describe('what past jobs add', () => {
 			])
 		};
 		const shop = (8 + 1) / (80 + 20);
-		expect(comebackRate(past, 'm').rate).toBeCloseTo((5 + 20 * shop) / 40, 10);
-		expect(comebackRate(past, 'm').from).toBe(20);
+		const ofModel = (5 + 3) / (20 * shop + 3);
+		expect(comebackChance(past, 'm', [])).toBeCloseTo(shop * ofModel, 12);
+		const work = {
+			...past,
+			fixedBy: new Map([
+				['fit-fuse', 50],
+				['fit-port', 30]
+			]),
+			backAfter: new Map([['fit-port', 8]])
+		};
+		const [good, bad] = [3 / (50 * shop + 3), (8 + 3) / (30 * shop + 3)];
+		const one = (ratio: number) => shop * ratio * ofModel;
+		expect(comebackChance(work, 'm', ['fit-fuse'])).toBeCloseTo(one(good), 12);
+		expect(comebackChance(work, 'm', ['fit-port'])).toBeCloseTo(one(bad), 12);
+		expect(comebackChance(work, 'm', ['fit-fuse', 'fit-port'])).toBeCloseTo(
+			1 - (1 - one(good)) * (1 - one(bad)),
+			12
+		);
 		// more comebacks than jobs that are known fixed count as all of them
-		const odd = { ...past, comebacks: new Map([['m', 50]]) };
-		expect(comebackRate(odd, 'm').rate).toBeLessThanOrEqual(1);
+		const odd = { ...work, comebacks: new Map([['m', 5000]]) };
+		expect(comebackChance(odd, 'm', ['fit-port'])).toBeLessThanOrEqual(0.95);
 	});
 });

@@ -1,8 +1,12 @@
-import { operationPartsMinor, type Catalog } from '../catalog/catalog';
 import type { Remedy } from '../diagnosis/infer/attempts';
+import { operationPartsMinor, type Catalog } from '../catalog/catalog';
 import { quantileSorted } from '../statistics/quantile';
+import { sumOf } from '../statistics/sum';
 import { drawIndex, drawNormal, seededRandom, type Random } from '../units/random';
-import { durationLaw, type DurationLaw, type LearnedDurations } from './durations';
+import { durationLaw, pacesOf, spreadWithin, type DurationLaw } from './durations';
+import { setOf, walksFrom, leftOf, type DoneSoFar, type Walk, type Walks } from './habits';
+import { comebackChance, type Past } from './past';
+import { once } from '../diagnosis/once';
 
 /** What may be wrong with the device, with chances summing to 1; the empty list: nothing known fixes it. */
 export interface PossibleFaults {
@@ -22,86 +26,276 @@ export interface JobCost {
 	minutes: Spread;
 	costMinor: Spread;
 	chanceFixed: number;
+	/** chance that a fixed one comes back */
+	comebackChance: number;
 	/** drawn costs and whether the device was fixed, for the chance of a loss at any price */
 	draws: { costMinor: number; fixed: boolean }[];
 	/** the operations that the likeliest faults need, likeliest first */
 	operations: string[];
+	/** those that mend the likeliest faults */
+	plan: string[];
 	/** past jobs that the durations rest on */
 	from: number;
+	/** closed jobs with such faults whose way it is drawn from; none once the faults are known */
+	fromWalks: number;
+}
+
+export interface JobInput {
+	catalog: Catalog;
+	past: Pick<Past, 'durations' | 'walks' | 'comebacks' | 'fixed' | 'backAfter' | 'fixedBy'>;
+	remedies: readonly Remedy[];
+	model: string;
+	possible: readonly PossibleFaults[];
+	/** codes of tests that were done and of operations that were tried */
+	testsDone: readonly string[];
+	tried?: readonly string[] | undefined;
+	/** mean cost of an hour, or that of the technician who does it */
+	hourlyMinor: number;
+	technician?: string | null | undefined;
+	/** nothing is left to be found out: the operations that the faults need, no more */
+	known?: boolean | undefined;
+	/** operations that are chosen before cheaper ones */
+	preferred?: readonly string[] | undefined;
 }
 
 const DRAWS = 2000;
 /** An operation that failed twice on one device is not tried a third time; common practice, no source. */
 const MOST_TRIES = 2;
+/** Jobs with the same faults outweigh the plain way of mending them from so many on. A choice. */
+const WALK_WEIGHT = 4;
 
 /**
- * The whole job's minutes and cost as a distribution: tests done at their catalog minutes, then the
- * operations that a drawn set of faults needs, each until it works. Monte Carlo with a fixed seed: the
- * same evidence gives the same quote; the standard error of a share is below 0.012.
+ * The whole job's minutes and cost as a distribution: tests done at their catalog minutes, then the job as it will go. What is
+ * wrong is drawn from the odds, who does it as the shop's work is shared out, and the way from closed jobs with the same faults:
+ * the tests that were still done, operations that helped nothing, repairs that were tried again, jobs that were given up. Where there
+ * are few such jobs, the operations that mend the faults at the least expected cost, each until it works, behind what jobs of
+ * the shop at large went through before; so too where the faults are known, without that. Monte Carlo with a fixed seed: the
+ * same evidence gives the same quote; faults are drawn evenly, so that the standard error of a share is well below 0.012.
  */
-export function jobCost(input: {
-	catalog: Catalog;
-	durations: LearnedDurations;
-	remedies: readonly Remedy[];
-	model: string;
-	possible: readonly PossibleFaults[];
-	testsDone: readonly string[];
-	hourlyMinor: number;
-}): JobCost {
-	const { catalog, durations, model, possible, hourlyMinor } = input;
+export function jobCost(input: JobInput): JobCost {
+	const { catalog, past, possible, model, known = false } = input;
 	const random = seededRandom(20_261);
-	const codes = [...catalog.faults.keys()];
-	const cost = (code: string) => {
-		const law = durationLaw(catalog, durations, code, model);
-		return { law, partsMinor: operationPartsMinor(catalog, code) };
-	};
-	const jobs = new Map(input.remedies.map((remedy) => [remedy.code, { remedy, ...cost(remedy.code) }]));
-	const plans = possible.map(({ faults }) =>
-		planRepair(
-			faults.map((fault) => codes.indexOf(fault)),
-			[...jobs.values()],
-			hourlyMinor
-		)
-	);
+	const jobs = jobsOf(input);
 	const tests = input.testsDone.flatMap((code) => catalog.tests.get(code) ?? []);
-	const testMinutes = tests.reduce((sum, { minutes }) => sum + minutes, 0);
-	const testMinor = tests.reduce((sum, { costMinor }) => sum + costMinor, 0);
-	const weights = possible.map(({ probability }) => probability);
+	const done: DoneSoFar = { tests: tests.length, operations: input.tried ?? [] };
+	const tested = {
+		minutes: sumOf(tests.map(({ minutes }) => minutes)),
+		costMinor: sumOf(tests.map(({ costMinor }) => costMinor))
+	};
+	const ways = possible.map((each) => wayOf(input, jobs, done, each));
+	const crew = crewOf(input);
+	const comesBack = once((operation: string) => comebackChance(past as Past, model, [operation]));
 	const minutes: number[] = [];
 	const draws: JobCost['draws'] = [];
-	for (let draw = 0; draw < DRAWS; draw++) {
-		const plan = plans[drawIndex(random, weights)] as Job[] | null;
-		const run = drawRepair(random, plan ?? []);
-		minutes.push(testMinutes + run.minutes);
-		draws.push({
-			costMinor: testMinor + run.partsMinor + ((testMinutes + run.minutes) / 60) * hourlyMinor,
-			fixed: plan !== null && run.fixed
-		});
+	const weights = possible.map(({ probability }) => probability);
+	const back = { chance: 0, fixed: 0 };
+	for (const i of evenly(weights, DRAWS)) {
+		const walk = known ? planned(random, ways[i]?.plan ?? null) : (ways[i] as Way).draw(random);
+		const by = crew.draw(random);
+		const run = carryOut(random, walk, jobs, by.effect);
+		const all = tested.minutes + walk.testMinutes + run.minutes;
+		minutes.push(all);
+		const parts = tested.costMinor + walk.testCostMinor + run.partsMinor;
+		draws.push({ costMinor: parts + (all / 60) * by.hourlyMinor, fixed: walk.fixed });
+		const last = walk.operations.at(-1);
+		if (walk.fixed && last !== undefined) {
+			back.chance += comesBack(last);
+			back.fixed += 1;
+		}
 	}
 	const order = [...possible.keys()].sort((a, b) => (weights[b] as number) - (weights[a] as number));
-	const likely = order.flatMap((i) => (plans[i] ?? []).map(({ remedy }) => remedy.code));
+	const likely = order.flatMap((i) => (ways[i]?.plan ?? []).map(({ remedy }) => remedy.code));
 	const first = likely[0];
 	return {
 		minutes: spreadOf(minutes),
 		costMinor: spreadOf(draws.map(({ costMinor }) => costMinor)),
-		chanceFixed: draws.filter(({ fixed }) => fixed).length / DRAWS,
+		chanceFixed: draws.filter(({ fixed }) => fixed).length / draws.length,
+		comebackChance: back.fixed > 0 ? back.chance / back.fixed : comebackChance(past as Past, model, []),
 		draws,
 		operations: [...new Set(likely)],
-		from: first === undefined ? 0 : (jobs.get(first)?.law.from ?? 0)
+		plan: (ways[order[0] ?? -1]?.plan ?? []).map(({ remedy }) => remedy.code),
+		from: first === undefined ? 0 : (jobs.get(first)?.law.from ?? 0),
+		fromWalks: known ? 0 : Math.round(sumOf(ways.map(({ from }, i) => from * (weights[i] as number))))
 	};
 }
 
 interface Job {
 	remedy: Remedy;
 	law: DurationLaw;
+	/** spread of its minutes for one technician, with what is not known of their mean */
+	sigma: number;
 	partsMinor: number;
+}
+
+function jobsOf({ catalog, past, remedies, model }: JobInput): Map<string, Job> {
+	return new Map(
+		remedies.map((remedy) => {
+			const law = durationLaw(catalog, past.durations, remedy.code, model);
+			const sigma = spreadWithin(past.durations, remedy.code, law) * Math.sqrt(1 + 1 / (law.fromModel + 5));
+			return [remedy.code, { remedy, law, sigma, partsMinor: operationPartsMinor(catalog, remedy.code) }];
+		})
+	);
+}
+
+/** Who does the job: the one who is named, else as the shop's work was shared out; rates about the shop's mean. */
+function crewOf({ catalog, past, hourlyMinor, technician }: JobInput) {
+	const paces = pacesOf(past.durations).filter((pace) => catalog.technicians.has(pace.technician));
+	const named = paces.find((pace) => pace.technician === technician);
+	if (technician != null) return { draw: () => ({ effect: named?.effect ?? 0, hourlyMinor }) };
+	if (paces.length === 0) return { draw: () => ({ effect: 0, hourlyMinor }) };
+	const shares = paces.map(({ from }) => from);
+	const rates = paces.map((pace) => catalog.technicians.get(pace.technician)?.hourlyCostMinor ?? hourlyMinor);
+	const mean = sumOf(rates.map((rate, i) => rate * (shares[i] as number))) / sumOf(shares);
+	return {
+		draw: (random: Random) => {
+			const i = drawIndex(random, shares);
+			const rate = mean > 0 ? ((rates[i] as number) * hourlyMinor) / mean : hourlyMinor;
+			return { effect: (paces[i] as { effect: number }).effect, hourlyMinor: rate };
+		}
+	};
+}
+
+/** How a device with some faults may go through the shop. */
+interface Way {
+	/** what mends them; null where nothing does, or nothing is known */
+	plan: Job[] | null;
+	/** past jobs with just these faults */
+	from: number;
+	draw(random: Random): Walk;
+}
+
+function wayOf(
+	input: JobInput,
+	jobs: ReadonlyMap<string, Job>,
+	done: DoneSoFar,
+	{ faults }: PossibleFaults
+): Way {
+	const { catalog, past, hourlyMinor, preferred = [] } = input;
+	const codes = [...catalog.faults.keys()];
+	const plan = planRepair(
+		faults.map((fault) => codes.indexOf(fault)),
+		[...jobs.values()],
+		{ hourlyMinor, preferred }
+	);
+	// the shop's own way is by its usual operations
+	const own =
+		preferred.length > 0 || input.known
+			? null
+			: walksFrom(past.walks, setOf(faults), done, leaningOf(input, done));
+	const count = own?.count ?? 0;
+	return {
+		plan,
+		from: count,
+		draw: (random) => {
+			if (own && random() < count / (count + WALK_WEIGHT)) return own.draw(random);
+			const way = planned(random, plan);
+			const before = detour(random, input, jobs, done);
+			return before
+				? { ...before, operations: [...before.operations, ...way.operations], fixed: way.fixed }
+				: way;
+		}
+	};
+}
+
+/**
+ * Once the diagnosis is done, what is tried first is what is believed to be wrong: walks that began so are likelier, by the chance
+ * that their first operation addresses anything.
+ */
+function leaningOf({ possible, remedies, catalog }: JobInput, { tests }: DoneSoFar) {
+	if (tests === 0) return undefined;
+	const codes = [...catalog.faults.keys()];
+	const fixes = new Map(remedies.map((remedy) => [remedy.code, remedy.fixes]));
+	return once((operation: string) => {
+		const addressed = sumOf(
+			possible.map(({ faults, probability }) =>
+				faults.some((fault) => fixes.get(operation)?.has(codes.indexOf(fault))) ? probability : 0
+			)
+		);
+		return (addressed + LEAST_LEANING) ** LEANING;
+	});
+}
+/** An operation that nothing speaks for is tried first all the same now and then. A choice. */
+const LEAST_LEANING = 0.02;
+/** How sharply: as jobs of invented shops went that try what is likeliest (simulation/walked-jobs.ts). A choice. */
+const LEANING = 2;
+
+/** What a job of the shop at large went through that did not mend anything: its tests, and operations for other faults. */
+function detour(
+	random: Random,
+	{ catalog, past }: JobInput,
+	jobs: ReadonlyMap<string, Job>,
+	done: DoneSoFar
+): Walk | null {
+	const pool = poolOf(past.walks);
+	if (pool.total === 0) return null;
+	const drawn = pool.sets[drawIndex(random, pool.weights)] as { faults: string; walks: Walks };
+	const codes = [...catalog.faults.keys()];
+	const wrong = new Set(drawn.faults.split('|').map((fault) => codes.indexOf(fault)));
+	const walk = leftOf(drawn.walks.draw(random), done);
+	const futile = walk.operations.filter((code) => {
+		const fixes = jobs.get(code)?.remedy.fixes;
+		return fixes && ![...fixes].some((fault) => wrong.has(fault));
+	});
+	return { ...walk, operations: futile };
+}
+
+const NOTHING_DONE: DoneSoFar = { tests: 0, operations: [] };
+const pools = new WeakMap<Past['walks'], ReturnType<typeof makePool>>();
+
+function makePool(walks: Past['walks']) {
+	const sets = [...walks.keys()].flatMap((faults) => {
+		const of = walksFrom(walks, faults, NOTHING_DONE);
+		return of ? [{ faults, walks: of }] : [];
+	});
+	const weights = sets.map((set) => set.walks.count);
+	return { sets, weights, total: sumOf(weights) };
+}
+
+/** All walks, to draw one from; the remembered ones while the sums stand. */
+function poolOf(walks: Past['walks']) {
+	const known = pools.get(walks);
+	if (known) return known;
+	const made = makePool(walks);
+	pools.set(walks, made);
+	return made;
+}
+
+/** The plan's operations, each tried until it works or was tried often enough. */
+function planned(random: Random, plan: readonly Job[] | null): Walk {
+	const walk = { tests: 0, testMinutes: 0, testCostMinor: 0 };
+	const operations: string[] = [];
+	for (const { remedy } of plan ?? []) {
+		let worked = false;
+		for (let attempt = 0; attempt < MOST_TRIES && !worked; attempt++) {
+			operations.push(remedy.code);
+			worked = random() < remedy.success;
+		}
+		if (!worked) return { ...walk, operations, fixed: false };
+	}
+	return { ...walk, operations, fixed: plan !== null };
+}
+
+/** Minutes and parts of a walk's operations by one technician. */
+function carryOut(random: Random, { operations }: Walk, jobs: ReadonlyMap<string, Job>, effect: number) {
+	const run = { minutes: 0, partsMinor: 0 };
+	for (const code of operations) {
+		const job = jobs.get(code);
+		if (!job) continue;
+		run.minutes += Math.exp(job.law.mu + effect + job.sigma * drawNormal(random));
+		run.partsMinor += job.partsMinor;
+	}
+	return run;
 }
 
 /**
  * Operations that between them fix every fault: again and again the one with the least expected cost for
- * each fault that it still fixes. Null where some fault has no operation, or where nothing is known.
+ * each fault that it still fixes, preferred ones first. Null where some fault has no operation, or where nothing is known.
  */
-function planRepair(faults: readonly number[], jobs: readonly Job[], hourlyMinor: number): Job[] | null {
+function planRepair(
+	faults: readonly number[],
+	jobs: readonly Job[],
+	{ hourlyMinor, preferred }: { hourlyMinor: number; preferred: readonly string[] }
+): Job[] | null {
 	if (faults.length === 0) return null;
 	const plan: Job[] = [];
 	let left = [...faults];
@@ -111,7 +305,8 @@ function planRepair(faults: readonly number[], jobs: readonly Job[], hourlyMinor
 		for (const job of jobs) {
 			const fixed = left.filter((fault) => job.remedy.fixes.has(fault)).length;
 			const once = (Math.exp(job.law.mu) / 60) * hourlyMinor + job.partsMinor;
-			const cost = once / (job.remedy.success * fixed);
+			const wanted = preferred.includes(job.remedy.code) ? 1e-9 : 1;
+			const cost = (wanted * once) / (job.remedy.success * fixed);
 			if (fixed > 0 && cost < bestCost) [best, bestCost] = [job, cost];
 		}
 		if (!best) return null;
@@ -122,18 +317,15 @@ function planRepair(faults: readonly number[], jobs: readonly Job[], hourlyMinor
 	return plan;
 }
 
-function drawRepair(random: Random, plan: readonly Job[]) {
-	const run = { minutes: 0, partsMinor: 0, fixed: true };
-	for (const { remedy, law, partsMinor } of plan) {
-		let worked = false;
-		for (let attempt = 0; attempt < MOST_TRIES && !worked; attempt++) {
-			run.minutes += Math.exp(law.mu + law.sigma * drawNormal(random));
-			run.partsMinor += partsMinor;
-			worked = random() < remedy.success;
-		}
-		if (!worked) return { ...run, fixed: false };
+/** Indices in proportion to their weights, evenly: each is met as often as its share says, but for one. */
+function* evenly(weights: readonly number[], count: number): Generator<number> {
+	const total = sumOf(weights);
+	let [i, upTo] = [0, weights[0] ?? 0];
+	for (let k = 0; k < count; k++) {
+		const at = ((k + 0.5) / count) * total;
+		while (at > upTo && i < weights.length - 1) upTo += weights[++i] as number;
+		yield i;
 	}
-	return run;
 }
 
 function spreadOf(values: readonly number[]): Spread {
@@ -142,6 +334,6 @@ function spreadOf(values: readonly number[]): Spread {
 		p10: quantileSorted(sorted, 0.1),
 		p50: quantileSorted(sorted, 0.5),
 		p90: quantileSorted(sorted, 0.9),
-		mean: values.reduce((sum, value) => sum + value, 0) / values.length
+		mean: sumOf(values) / values.length
 	};
 }

@@ -1,15 +1,17 @@
 import { jobBooks } from '../ledger/ticket-profit';
 import type { Catalog } from '../catalog/catalog';
-import { shrunkRate, shrunkRateInterval } from '../statistics/shrunk-rate';
-import type { Interval } from '../statistics/rate-interval';
+import { shrunkRate } from '../statistics/shrunk-rate';
+import { sumOf } from '../statistics/sum';
 import type { Learner } from '../units/learner';
 import type { Minor } from '../units/money';
-import { addDuration, emptyDurations, type LearnedDurations } from './durations';
+import { addDuration, emptyDurations, type LearnedDurations, type TakenMinutes } from './durations';
+import { addWalk, copyOfWalks, setOf, type LearnedWalks, type Walk } from './habits';
 import {
 	addAnswer,
 	copyOfAnswers,
 	emptyAnswers,
 	type AnsweredQuote,
+	type AskedKind,
 	type LearnedAnswers
 } from './acceptance';
 
@@ -22,8 +24,18 @@ export interface PastJob {
 	accepted: boolean | null;
 	paidMinor: Minor | null;
 	comebackOf: string | null;
+	/** who was asked; without, nobody is named */
+	customerKind?: Exclude<AskedKind, 'unknown'> | undefined;
+	/** what was confirmed of what it came in with; null or nothing where nothing was confirmed either way */
+	faults?: readonly string[] | null | undefined;
+	/** tests that were done on it */
+	tests?: readonly string[] | undefined;
+	/** operations that fixed the device on the ticket that it comes back from */
+	fixedBefore?: readonly string[] | undefined;
 	attempts: readonly {
 		operation: string;
+		/** the complaint was gone after it */
+		resolved?: boolean | undefined;
 		/** a step of it: its minutes belong to the attempt that ends it */
 		part?: boolean | undefined;
 		minutes?: number | undefined;
@@ -37,9 +49,14 @@ export interface PastJob {
 export interface JobShare {
 	model: string;
 	answer: AnsweredQuote | null;
-	durations: readonly (readonly [operation: string, minutes: number])[];
+	durations: readonly TakenMinutes[];
 	comeback: boolean;
 	fixed: boolean;
+	/** operations that fixed the device, and those after which it came back */
+	fixedBy: readonly string[];
+	backAfter: readonly string[];
+	/** how the job went, by what was confirmed */
+	walk: (Walk & { faults: string }) | null;
 	/** of a fixed job that was paid and cost something */
 	paid: { paidMinor: Minor; costMinor: Minor } | null;
 }
@@ -47,8 +64,12 @@ export interface JobShare {
 /** Sums over past jobs: durations, comebacks, what jobs were paid over their cost, answered quotes. */
 export interface Past {
 	durations: LearnedDurations;
+	walks: LearnedWalks;
+	/** fixed tickets and comebacks by model, and by the operation that fixed the device */
 	fixed: Map<string, number>;
 	comebacks: Map<string, number>;
+	fixedBy: Map<string, number>;
+	backAfter: Map<string, number>;
 	paidMinor: number;
 	costMinor: number;
 	paidJobs: number;
@@ -57,8 +78,11 @@ export interface Past {
 
 export const emptyPast = (): Past => ({
 	durations: emptyDurations(),
+	walks: new Map(),
 	fixed: new Map(),
 	comebacks: new Map(),
+	fixedBy: new Map(),
+	backAfter: new Map(),
 	paidMinor: 0,
 	costMinor: 0,
 	paidJobs: 0,
@@ -67,34 +91,59 @@ export const emptyPast = (): Past => ({
 
 /** What a job adds to the sums. */
 export function shareOf(job: PastJob, catalog: Catalog): JobShare {
-	const { model, closedAt, outcome, quotedMinor, accepted } = job;
+	const { model, closedAt, outcome, quotedMinor, accepted, customerKind: kind = 'unknown' } = job;
 	const closed = closedAt !== null;
 	const fixed = closed && job.comebackOf === null && outcome === 'fixed';
 	const valueMinor = catalog.models.get(model)?.valueMinor ?? null;
 	return {
 		model,
 		answer:
-			quotedMinor === null || accepted === null ? null : { priceMinor: quotedMinor, valueMinor, accepted },
-		durations: closed ? durationsOf(job.attempts) : [],
+			quotedMinor === null || accepted === null
+				? null
+				: { priceMinor: quotedMinor, valueMinor, kind, accepted },
+		durations: closed ? durationsOf(job) : [],
 		comeback: closed && job.comebackOf !== null,
 		fixed,
+		fixedBy: fixed ? fixingOf(job.attempts) : [],
+		backAfter: closed && job.comebackOf !== null ? [...(job.fixedBefore ?? [])] : [],
+		walk: closed ? walkOf(job, catalog) : null,
 		paid: fixed ? paidOver(job, catalog) : null
 	};
 }
 
+/** Operations after which the complaint was gone. */
+export const fixingOf = (attempts: readonly { operation: string; resolved?: boolean | undefined }[]) => [
+	...new Set(attempts.flatMap(({ operation, resolved }) => (resolved ? [operation] : [])))
+];
+
+/** How a job went to its end; null where it did not come to one: declined, not worth it, nothing confirmed either way. */
+function walkOf({ outcome, faults, tests = [], attempts }: PastJob, catalog: Catalog): JobShare['walk'] {
+	const ended = outcome === 'fixed' || outcome === 'not-fixed' || outcome === 'no-fault-found';
+	if (!ended || !faults) return null;
+	const done = [...new Set(tests)].flatMap((code) => catalog.tests.get(code) ?? []);
+	return {
+		faults: setOf(faults),
+		tests: done.length,
+		testMinutes: sumOf(done.map(({ minutes }) => minutes)),
+		testCostMinor: sumOf(done.map(({ costMinor }) => costMinor)),
+		operations: attempts.flatMap(({ operation, part }) => (part ? [] : [operation])),
+		fixed: outcome === 'fixed'
+	};
+}
+
 /** Minutes of each attempt, with those of the steps of the same operation before it; steps that nothing ended are one too. */
-function durationsOf(attempts: PastJob['attempts']): [operation: string, minutes: number][] {
-	const steps = new Map<string, number>();
-	const durations: [string, number][] = [];
-	for (const { operation, minutes = 0, part } of attempts) {
-		const all = (steps.get(operation) ?? 0) + minutes;
-		if (part) steps.set(operation, all);
+function durationsOf({ model, attempts }: PastJob): TakenMinutes[] {
+	const steps = new Map<string, TakenMinutes>();
+	const durations: TakenMinutes[] = [];
+	for (const { operation, technician, minutes = 0, part } of attempts) {
+		const taken = { operation, model, technician, minutes: (steps.get(operation)?.minutes ?? 0) + minutes };
+		if (part) steps.set(operation, taken);
 		else {
-			durations.push([operation, all]);
+			durations.push(taken);
 			steps.delete(operation);
 		}
 	}
-	return [...durations, ...steps];
+	return [...durations, ...steps.values()];
 }
 
 function paidOver(job: PastJob, catalog: Catalog): JobShare['paid'] {
@@ -106,9 +155,10 @@ function paidOver(job: PastJob, catalog: Catalog): JobShare['paid'] {
 /** Adds a job's share to the sums in place, or takes it out again with `times` = -1. */
 export function addShare(past: Past, share: JobShare, times: 1 | -1 = 1): void {
 	if (share.answer) addAnswer(past.answers, share.answer, times);
-	for (const [operation, minutes] of share.durations) {
-		addDuration(past.durations, operation, share.model, minutes, times);
-	}
+	for (const taken of share.durations) addDuration(past.durations, taken, times);
+	if (share.walk) addWalk(past.walks, share.walk.faults, share.walk, times);
+	for (const operation of share.fixedBy) bump(past.fixedBy, operation, times);
+	for (const operation of share.backAfter) bump(past.backAfter, operation, times);
 	if (share.comeback) bump(past.comebacks, share.model, times);
 	if (share.fixed) bump(past.fixed, share.model, times);
 	if (share.paid) {
@@ -123,14 +173,24 @@ export const JOBS: Learner<Past, JobShare> = {
 	empty: emptyPast,
 	add: (past, share) => addShare(past, share),
 	remove: (past, share) => addShare(past, share, -1),
-	settled: ({ durations, fixed, comebacks, answers, ...sums }) => ({
+	settled: ({ durations, walks, fixed, comebacks, fixedBy, backAfter, answers, ...sums }) => ({
 		...sums,
-		durations: { operations: new Map(durations.operations), models: new Map(durations.models) },
-		fixed: new Map(fixed),
-		comebacks: new Map(comebacks),
+		durations: {
+			operations: inOrder(durations.operations),
+			models: inOrder(durations.models),
+			technicians: inOrder(durations.technicians)
+		},
+		walks: copyOfWalks(walks),
+		fixed: inOrder(fixed),
+		comebacks: inOrder(comebacks),
+		fixedBy: inOrder(fixedBy),
+		backAfter: inOrder(backAfter),
 		answers: copyOfAnswers(answers)
 	})
 };
+
+const inOrder = <Value>(map: ReadonlyMap<string, Value>) =>
+	new Map([...map].sort(([a], [b]) => (a < b ? -1 : 1)));
 
 function bump(counts: Map<string, number>, key: string, by: number): void {
 	const count = (counts.get(key) ?? 0) + by;
@@ -141,20 +201,32 @@ function bump(counts: Map<string, number>, key: string, by: number): void {
 /** Starting belief: one job in twenty returns, worth 20 jobs. Choices of this program. */
 const COMEBACK_BELIEF = 0.05;
 const COMEBACK_WEIGHT = 20;
+/** How often an operation's or a model's jobs come back over the shop's leans on 1 with so many comebacks. A choice. */
+const RATIO_WEIGHT = 3;
 
-const total = (counts: ReadonlyMap<string, number>) =>
-	[...counts.values()].reduce((sum, count) => sum + count, 0);
+const total = (counts: ReadonlyMap<string, number>) => sumOf([...counts.values()]);
 
-/** Chance that a fixed device of this model comes back: its own record shrunk towards the shop's. */
-export function comebackRate(past: Past, model: string): { rate: number; from: number } & Interval {
-	const shop = shrunkRate(total(past.comebacks), total(past.fixed), COMEBACK_BELIEF, COMEBACK_WEIGHT);
-	const [events, trials] = [past.comebacks.get(model) ?? 0, past.fixed.get(model) ?? 0];
-	const bounded = Math.min(events, trials);
-	return {
-		rate: shrunkRate(bounded, trials, shop, COMEBACK_WEIGHT),
-		from: trials,
-		...shrunkRateInterval(bounded, trials, shop, COMEBACK_WEIGHT, 0.8)
-	};
+const shopRate = (back: ReadonlyMap<string, number>, fixed: ReadonlyMap<string, number>) =>
+	shrunkRate(Math.min(total(back), total(fixed)), total(fixed), COMEBACK_BELIEF, COMEBACK_WEIGHT);
+
+/** How much oftener one kind of jobs comes back than all: comebacks over what the shop's rate would give, shrunk to 1. */
+const ratioOf = (back: number, fixed: number, rate: number) =>
+	(back + RATIO_WEIGHT) / (fixed * rate + RATIO_WEIGHT);
+
+/**
+ * Chance that a device of this model, fixed by these operations, comes back: the shop's rate times what the model's and the
+ * operations' own records say of it, each shrunk; of several operations each may be the cause.
+ */
+export function comebackChance(past: Past, model: string, operations: readonly string[]): number {
+	const shop = shopRate(past.comebacks, past.fixed);
+	const ofModel = ratioOf(past.comebacks.get(model) ?? 0, past.fixed.get(model) ?? 0, shop);
+	const each = shopRate(past.backAfter, past.fixedBy);
+	if (operations.length === 0 || total(past.fixedBy) === 0) return Math.min(0.95, shop * ofModel);
+	const stays = operations.reduce((left, operation) => {
+		const own = ratioOf(past.backAfter.get(operation) ?? 0, past.fixedBy.get(operation) ?? 0, each);
+		return left * (1 - Math.min(0.95, each * own * ofModel));
+	}, 1);
+	return 1 - stays;
 }
 
 /** What fixed jobs were paid over what they cost; two before there is any. */

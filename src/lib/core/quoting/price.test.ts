@@ -5,7 +5,7 @@ import { engineOf } from '../diagnosis/engine';
 import { inferOdds } from '../diagnosis/infer/odds';
 import { emptyLearned } from '../diagnosis/learn/learn';
 import type { Step } from '../diagnosis/plan/next-step';
-import { acceptanceChance, addAnswer, copyOfAnswers, emptyAnswers } from './acceptance';
+import { addAnswer } from './acceptance';
 import { type JobCost } from './job-cost';
 import { emptyPast } from './past';
 import {
@@ -20,72 +20,17 @@ import { quoteJob } from './quote';
 
 const engine = engineOf(catalog, emptyLearned());
 
-describe('answers to prices', () => {
-	const answered = (
-		count: number,
-		accepted: boolean,
-		priceMinor = 6000,
-		valueMinor: number | null = 12_000
-	) => {
-		const learned = emptyAnswers();
-		for (let i = 0; i < count; i++) addAnswer(learned, { priceMinor, valueMinor, accepted });
-		return learned;
-	};
-	it('nine say nothing, ten do: (k + 1) / (n + 2)', () => {
-		expect(acceptanceChance(6000, 12_000, answered(9, true))).toBeNull();
-		expect(acceptanceChance(6000, 12_000, answered(10, true))).toMatchObject({ chance: 11 / 12, from: 10 });
-		expect(acceptanceChance(6000, 12_000, answered(10, false))?.chance).toBeCloseTo(1 / 12, 10);
-	});
-	it('devices of known and of unknown worth are told apart', () => {
-		const valued = answered(20, true);
-		expect(acceptanceChance(6000, null, valued)).toBeNull();
-		const unvalued = answered(20, true, 6000, null);
-		expect(acceptanceChance(6000, null, unvalued)?.from).toBe(20);
-		expect(acceptanceChance(6000, 12_000, unvalued)).toBeNull();
-		// worth twice as much at twice the price is as dear
-		expect([...answered(1, true, 6000, 12_000).valued.keys()]).toEqual([
-			...answered(1, true, 3000, 6000).valued.keys()
-		]);
-		expect([...answered(1, true, 0, 0).valued.keys()]).toEqual([0]);
-	});
-	it('leans on the nearest sixty, whole steps on both sides', () => {
-		const learned = emptyAnswers();
-		const at = (steps: number, count: number, accepted: boolean) => {
-			for (let i = 0; i < count; i++)
-				addAnswer(learned, {
-					priceMinor: Math.round(10_000 * Math.exp(0.05 * steps)),
-					valueMinor: 10_000,
-					accepted
-				});
-		};
-		at(0, 59, true);
-		at(2, 1, false);
-		at(-2, 7, false);
-		at(9, 500, false);
-		expect(acceptanceChance(10_000, 10_000, learned)).toMatchObject({ from: 67, chance: 60 / 69 });
-		at(0, 1, true);
-		expect(acceptanceChance(10_000, 10_000, learned)).toMatchObject({ from: 60, chance: 61 / 62 });
-	});
-	it('are taken out as they came, and a copy stays', () => {
-		const learned = answered(3, true);
-		const copy = copyOfAnswers(learned);
-		for (let i = 0; i < 3; i++)
-			addAnswer(learned, { priceMinor: 6000, valueMinor: 12_000, accepted: true }, -1);
-		expect(learned).toEqual(emptyAnswers());
-		expect([...copy.valued.values()]).toEqual([[3, 3]]);
-	});
-});
-
 describe('a price', () => {
 	const job: JobCost = {
 		...cost(),
 		from: 4,
 		chanceFixed: 0.8,
+		comebackChance: 0.1,
 		costMinor: { p10: 0, p50: 0, p90: 0, mean: 4000 }
 	};
 	const input = (more: Partial<PriceInput> = {}): PriceInput => ({
 		job,
-		comebackChance: 0.1,
+		acceptance: null,
 		ceilingMinor: 12_000,
 		askedMinor: null,
 		markup: { ratio: 2, from: 9 },
@@ -221,11 +166,11 @@ describe('a quote', () => {
 	it('counts comebacks and answers of the past', () => {
 		const past = { ...emptyPast(), fixed: new Map([['m', 100]]), comebacks: new Map([['m', 50]]) };
 		for (let i = 0; i < 12; i++)
-			addAnswer(past.answers, { priceMinor: 6000, valueMinor: 12_000, accepted: true });
+			addAnswer(past.answers, { priceMinor: 6000, valueMinor: 12_000, kind: 'trade', accepted: true });
 		const told = quote({ past, faults: ['fuse'] });
-		expect(told.comebackChance).toBeGreaterThan(0.4);
-		expect(told.comebackFrom).toBe(100);
-		expect(told.acceptance).toMatchObject({ from: 12 });
+		expect(told.job.comebackChance).toBeGreaterThan(0.4);
+		expect(told.acceptance).toMatchObject({ from: 0, fromAll: 12 });
+		expect(quote({ past, faults: ['fuse'], customerKind: 'trade' }).acceptance?.from).toBe(12);
 		expect(quote().acceptance).toBeNull();
 	});
 });

@@ -1,4 +1,6 @@
 import type { Minor } from '../units/money';
+import { nounFor } from '../units/noun';
+import type { Acceptance } from './acceptance';
 import type { JobCost } from './job-cost';
 
 export type QuoteVerdict = 'quote' | 'diagnose-first' | 'not-worth-it';
@@ -6,7 +8,10 @@ export type QuoteVerdict = 'quote' | 'diagnose-first' | 'not-worth-it';
 export interface PriceJudgement {
 	floorMinor: Minor;
 	priceMinor: Minor;
+	/** what the shop's usual markup would ask */
+	usualPriceMinor: Minor;
 	ceilingMinor: Minor | null;
+	/** with the chance that the price is accepted, where answers say something of it */
 	expectedProfitMinor: Minor;
 	chanceOfLoss: number;
 	verdict: QuoteVerdict;
@@ -54,8 +59,9 @@ export function chanceOfLossAt(
 }
 
 export interface PriceInput {
-	job: JobCost;
-	comebackChance: number;
+	job: Pick<JobCost, 'costMinor' | 'chanceFixed' | 'comebackChance' | 'draws' | 'from' | 'fromWalks'>;
+	/** how acceptance depends on the price; null where too few quotes were answered */
+	acceptance: Acceptance | null;
 	/** what the device is worth to its owner; null where the model does not say */
 	ceilingMinor: Minor | null;
 	/** a price of one's own; null to suggest one */
@@ -67,31 +73,72 @@ export interface PriceInput {
 	first: 'give-up' | 'measure' | 'repair';
 }
 
-/** Floor, price, ceiling and verdict. A suggestion covers cost times the shop's usual ratio, in whole units. */
+/** What a job brings at a price that is accepted, and how likely that is. */
+export function profitAt(
+	{ job, acceptance }: Pick<PriceInput, 'job' | 'acceptance'>,
+	priceMinor: number
+): number {
+	const taken = expectedProfitMinor(priceMinor, job.chanceFixed, job.costMinor.mean, job.comebackChance);
+	return (acceptance?.chance(priceMinor) ?? 1) * taken;
+}
+
+/** Floor, price, ceiling and verdict: the price with the greatest expected profit, or the shop's usual one where too little is known. */
 export function judgePrice(input: PriceInput): PriceJudgement {
-	const { job, comebackChance, ceilingMinor, askedMinor } = input;
-	const mean = job.costMinor.mean;
-	const exactFloor = floorPriceMinor(job.chanceFixed, mean, comebackChance);
+	const { job, ceilingMinor, askedMinor } = input;
+	const exactFloor = floorPriceMinor(job.chanceFixed, job.costMinor.mean, job.comebackChance);
 	const floorMinor = Number.isFinite(exactFloor) ? Math.round(exactFloor) : 99_999_999_00;
-	const priceMinor = askedMinor ?? suggestPrice(input, floorMinor);
+	const usualPriceMinor = usualPrice(input, floorMinor);
+	const priceMinor = askedMinor ?? bestPrice(input, floorMinor, usualPriceMinor);
 	const tooDear = ceilingMinor !== null && floorMinor > ceilingMinor;
 	const unsure = input.first === 'measure' && input.topChance < 0.6;
 	const verdict = tooDear || input.first === 'give-up' ? 'not-worth-it' : unsure ? 'diagnose-first' : 'quote';
 	return {
 		floorMinor,
 		priceMinor,
+		usualPriceMinor,
 		ceilingMinor,
-		expectedProfitMinor: Math.round(expectedProfitMinor(priceMinor, job.chanceFixed, mean, comebackChance)),
+		expectedProfitMinor: Math.round(profitAt(input, priceMinor)),
 		chanceOfLoss: chanceOfLoss(job.draws, priceMinor),
 		verdict,
 		reasons: reasonsFor(input, verdict, tooDear)
 	};
 }
 
-function suggestPrice({ job, ceilingMinor, markup }: PriceInput, floorMinor: number): Minor {
+/** Prices are whole units. */
+const POINT_MINOR = 100;
+const roundUp = (minor: number) => Math.ceil(minor / POINT_MINOR) * POINT_MINOR;
+
+/** Cost times the shop's usual ratio, not under the floor and not over what the device is worth. */
+function usualPrice({ job, ceilingMinor, markup }: PriceInput, floorMinor: number): Minor {
 	const wished = Math.max(floorMinor, job.costMinor.mean * markup.ratio);
 	const capped = ceilingMinor === null ? wished : Math.min(wished, Math.max(floorMinor, ceilingMinor));
-	return Math.ceil(capped / 100) * 100;
+	return roundUp(capped);
+}
+
+/** Without a ceiling, prices are looked at up to so many times the usual one. */
+const MOST_TIMES = 6;
+const LOOKS = 120;
+
+/**
+ * The whole price between floor and ceiling with the greatest expected profit. First evenly over all of it, then about the best
+ * one ever more closely: profit has one hill where acceptance falls, and where it had two the higher is met.
+ */
+function bestPrice(input: PriceInput, floorMinor: number, usualMinor: Minor): Minor {
+	const { acceptance, ceilingMinor } = input;
+	const from = Math.ceil(floorMinor / POINT_MINOR);
+	const to = Math.floor((ceilingMinor ?? MOST_TIMES * usualMinor) / POINT_MINOR);
+	if (!acceptance || to < from) return usualMinor;
+	let [low, high, best] = [from, to, from];
+	for (;;) {
+		const step = Math.max(1, Math.ceil((high - low) / LOOKS));
+		let most = -Infinity;
+		for (let at = low; at <= high; at += step) {
+			const profit = profitAt(input, at * POINT_MINOR);
+			if (profit > most) [most, best] = [profit, at];
+		}
+		if (step === 1) return best * POINT_MINOR;
+		[low, high] = [Math.max(from, best - step), Math.min(to, best + step)];
+	}
 }
 
 function reasonsFor(input: PriceInput, verdict: QuoteVerdict, tooDear: boolean): string[] {
@@ -99,11 +146,21 @@ function reasonsFor(input: PriceInput, verdict: QuoteVerdict, tooDear: boolean):
 	const reasons = [
 		job.from === 0
 			? 'No past job of this operation: its minutes are the catalog’s.'
-			: `Minutes from ${job.from} past jobs of the same operation.`,
+			: `Minutes from ${job.from} past ${nounFor(job.from, 'job')} of the same operation.`,
 		markup.from === 0
 			? 'No paid job yet: the suggestion doubles the cost.'
 			: `The shop’s fixed jobs were paid ${markup.ratio.toFixed(1)} times their cost (${markup.from} jobs).`
 	];
+	if (job.fromWalks > 0) {
+		reasons.push(
+			`The way to the repair from ${job.fromWalks} closed ${nounFor(job.fromWalks, 'job')} with such faults.`
+		);
+	}
+	reasons.push(
+		input.acceptance
+			? `Acceptance from ${input.acceptance.fromAll} answered quotes, ${input.acceptance.from} of them of such customers.`
+			: 'Too few answered quotes to say what is accepted: the price is the usual one.'
+	);
 	if (verdict === 'diagnose-first') {
 		reasons.unshift(
 			`The likeliest fault stands at ${Math.round(topChance * 100)} % only, and measuring first is expected to cost less.`

@@ -4,23 +4,30 @@ import type { Step } from '../diagnosis/plan/next-step';
 import { ASSUMED_HOURLY_MINOR } from '../diagnosis/plan/plan-world';
 import { remediesOf, type Inference } from '../diagnosis/infer/odds';
 import type { Minor } from '../units/money';
-import { jobCost, type JobCost, type PossibleFaults } from './job-cost';
-import { comebackRate, usualMarkup, type Past } from './past';
-import { acceptanceChance } from './acceptance';
+import { jobCost, type JobCost, type JobInput, type PossibleFaults } from './job-cost';
+import { usualMarkup, type Past } from './past';
+import { acceptanceOf, type Acceptance, type AskedKind } from './acceptance';
 import { judgePrice, type PriceJudgement } from './price';
 
 export interface Quote extends PriceJudgement {
 	job: JobCost;
-	comebackChance: number;
-	comebackFrom: number;
-	acceptance: ReturnType<typeof acceptanceChance>;
+	acceptance: Acceptance | null;
+	/** ways to do the job beside each other, best first, with measuring first and handing it back where these pay more */
+	options: Option[];
 }
+
+/** One way to do the job, with its own price. */
+export type Option =
+	| { kind: 'repair'; operations: string[]; label: string; job: JobCost; price: PriceJudgement }
+	| { kind: 'diagnose-first' | 'decline' };
 
 export interface QuoteInput {
 	engine: Engine;
 	past: Past;
 	model: string;
 	testsDone: readonly string[];
+	/** operations that were tried already */
+	tried?: readonly string[] | undefined;
 	/** confirmed faults; null while only the odds are known */
 	faults: readonly string[] | null;
 	inference: Inference;
@@ -28,40 +35,101 @@ export interface QuoteInput {
 	askedMinor: Minor | null;
 	/** hourly cost of a named technician; null for the mean of all */
 	hourlyMinor: number | null;
+	technician?: string | null | undefined;
+	/** who is asked */
+	customerKind?: AskedKind | undefined;
+	/** what this device is worth, where it is known; else what the model is */
+	valueMinor?: Minor | null | undefined;
 }
 
 /** The quote of the exchange design: cost of the whole job as a distribution, and what a price does. */
 export function quoteJob(input: QuoteInput): Quote {
-	const { engine, past, model, faults, inference } = input;
+	const { engine, past, model, faults, inference, customerKind = 'unknown' } = input;
 	const { catalog } = engine;
-	const possible = faults ? [{ faults, probability: 1 }] : possibleFaults(inference);
-	const job = jobCost({
+	const job: JobInput = {
 		catalog,
-		durations: past.durations,
+		past,
 		remedies: remediesOf(engine),
 		model,
-		possible,
+		possible: faults ? [{ faults, probability: 1 }] : possibleFaults(inference),
+		known: faults !== null,
 		testsDone: input.testsDone,
-		hourlyMinor: input.hourlyMinor ?? meanHourlyCostMinor(catalog) ?? ASSUMED_HOURLY_MINOR
-	});
-	const comeback = comebackRate(past, model);
-	const valueMinor = catalog.models.get(model)?.valueMinor ?? null;
-	const price = judgePrice({
-		job,
-		comebackChance: comeback.rate,
-		ceilingMinor: valueMinor,
-		askedMinor: input.askedMinor,
-		markup: usualMarkup(past),
-		topChance: faults ? 1 : (inference.odds.faults[0]?.probability ?? 0),
-		first: firstOf(input)
-	});
-	return {
-		...price,
-		job,
-		comebackChance: comeback.rate,
-		comebackFrom: comeback.from,
-		acceptance: acceptanceChance(price.priceMinor, valueMinor, past.answers)
+		tried: input.tried,
+		hourlyMinor: input.hourlyMinor ?? meanHourlyCostMinor(catalog) ?? ASSUMED_HOURLY_MINOR,
+		technician: input.technician
 	};
+	const valueMinor = input.valueMinor ?? catalog.models.get(model)?.valueMinor ?? null;
+	const acceptance = acceptanceOf(past.answers, valueMinor, customerKind);
+	const priced = (preferred: readonly string[], askedMinor: Minor | null) => {
+		const cost = jobCost({ ...job, preferred });
+		const price = judgePrice({
+			job: cost,
+			acceptance,
+			ceilingMinor: valueMinor,
+			askedMinor,
+			markup: usualMarkup(past),
+			topChance: faults ? 1 : (inference.odds.faults[0]?.probability ?? 0),
+			first: firstOf(input)
+		});
+		return {
+			kind: 'repair' as const,
+			operations: cost.plan,
+			label: labelOf(input, cost.plan),
+			job: cost,
+			price
+		};
+	};
+	const usual = priced([], null);
+	const others = otherWays(job, usual.job).map((operation) => priced([operation], null));
+	const ways = bestFirst([usual, ...others], acceptance !== null);
+	const first = ways[0] as typeof usual;
+	const preferred = first === usual ? [] : first.operations.slice(0, 1);
+	const top = input.askedMinor === null ? first : priced(preferred, input.askedMinor);
+	return { ...top.price, job: top.job, acceptance, options: withOtherEnds(ways, top.price.verdict) };
+}
+
+const labelOf = ({ engine }: QuoteInput, operations: readonly string[]) =>
+	operations.map((code) => engine.catalog.operations.get(code)?.label ?? code).join(' + ');
+
+/** So many other ways are looked at. A choice. */
+const MOST_WAYS = 4;
+/** Another way must bring so much of its price more to stand before the shop's usual one. A choice. */
+const CLEARLY = 0.02;
+
+/** Operations that mend the likeliest fault otherwise than the usual way does. */
+function otherWays({ possible, remedies, catalog }: JobInput, { plan }: JobCost): string[] {
+	const [likeliest] = [...possible]
+		.filter(({ faults }) => faults.length > 0)
+		.sort((a, b) => b.probability - a.probability);
+	const codes = [...catalog.faults.keys()];
+	const fault = codes.indexOf(likeliest?.faults[0] ?? '');
+	if (!likeliest || fault < 0) return [];
+	return remedies
+		.filter(({ code, fixes }) => fixes.has(fault) && !plan.includes(code))
+		.sort((a, b) => b.success - a.success || (a.code < b.code ? -1 : 1))
+		.slice(0, MOST_WAYS)
+		.map(({ code }) => code);
+}
+
+type Repair = Extract<Option, { kind: 'repair' }>;
+
+/**
+ * By expected profit; the usual way first unless another is clearly better. Where nobody knows what is accepted, a dearer way would
+ * seem to bring more: by their floors then.
+ */
+function bestFirst([usual, ...others]: [Repair, ...Repair[]], learnt: boolean): Repair[] {
+	const worth = ({ price }: Repair) => (learnt ? price.expectedProfitMinor : -price.floorMinor);
+	const better = (way: Repair) => learnt && worth(way) > worth(usual) + CLEARLY * usual.price.priceMinor;
+	const sorted = [...others].sort((a, b) => worth(b) - worth(a));
+	return [...sorted.filter(better), usual, ...sorted.filter((way) => !better(way))];
+}
+
+function withOtherEnds(ways: readonly Repair[], verdict: PriceJudgement['verdict']): Option[] {
+	const handBack = { kind: 'decline' as const };
+	if (verdict === 'diagnose-first') return [{ kind: 'diagnose-first' }, ...ways];
+	if (verdict === 'not-worth-it') return [handBack, ...ways];
+	const loses = ways.findIndex(({ price }) => price.expectedProfitMinor <= 0);
+	return loses < 0 ? [...ways] : [...ways.slice(0, loses), handBack, ...ways.slice(loses)];
 }
 
 /** What the plan does first; faults that are known are repaired. */

@@ -3,8 +3,7 @@ import { buildCatalog } from '../catalog/catalog';
 import { lognormalMean } from '../statistics/lognormal';
 import { addDuration, durationLaw, emptyDurations } from './durations';
 import { jobCost } from './job-cost';
-import { addShare, comebackRate, emptyPast, shareOf, usualMarkup, type PastJob } from './past';
-import { acceptanceChance, addAnswer, emptyAnswers } from './acceptance';
+import { addShare, emptyPast, shareOf, usualMarkup, type PastJob } from './past';
 import { chanceOfLoss, judgePrice } from './price';
 
 const catalog = buildCatalog([
@@ -32,7 +31,7 @@ const remedies = [
 const job = (faults: string[], testsDone: string[] = []) =>
 	jobCost({
 		catalog,
-		durations: emptyDurations(),
+		past: emptyPast(),
 		remedies,
 		model: 'm',
 		possible: [{ faults, probability: 1 }],
@@ -44,7 +43,7 @@ describe('durations', () => {
 	it('start from the catalog and move to the shop’s own jobs', () => {
 		expect(Math.exp(durationLaw(catalog, emptyDurations(), 'fit', 'm').mu)).toBeCloseTo(40, 9);
 		const learned = emptyDurations();
-		for (let i = 0; i < 200; i++) addDuration(learned, 'fit', 'other', 20);
+		for (let i = 0; i < 200; i++) addDuration(learned, { operation: 'fit', model: 'other', minutes: 20 });
 		const law = durationLaw(catalog, learned, 'fit', 'm');
 		expect(Math.exp(law.mu)).toBeGreaterThan(20);
 		expect(Math.exp(law.mu)).toBeLessThan(20.5);
@@ -53,15 +52,15 @@ describe('durations', () => {
 	});
 	it('shrink a model with few jobs towards the operation: (n mean + 5 overall) / (n + 5)', () => {
 		const learned = emptyDurations();
-		addDuration(learned, 'fit', 'm', 80);
+		addDuration(learned, { operation: 'fit', model: 'm', minutes: 80 });
 		const overall = (Math.log(80) + 3 * Math.log(40)) / 4;
 		expect(durationLaw(catalog, learned, 'fit', 'm').mu).toBeCloseTo((Math.log(80) + 5 * overall) / 6, 12);
 	});
 	it('forget what is taken out, and do not take zero minutes for a duration', () => {
 		const learned = emptyDurations();
-		addDuration(learned, 'fit', 'm', 80);
-		addDuration(learned, 'fit', 'm', 80, -1);
-		addDuration(learned, 'fit', 'm', 0);
+		addDuration(learned, { operation: 'fit', model: 'm', minutes: 80 });
+		addDuration(learned, { operation: 'fit', model: 'm', minutes: 80 }, -1);
+		addDuration(learned, { operation: 'fit', model: 'm', minutes: 0 });
 		expect(durationLaw(catalog, learned, 'fit', 'm').from).toBe(0);
 	});
 });
@@ -93,7 +92,7 @@ describe('cost of a job', () => {
 describe('price', () => {
 	const input = {
 		job: job(['port']),
-		comebackChance: 0.05,
+		acceptance: null,
 		ceilingMinor: 10_000,
 		askedMinor: null,
 		markup: { ratio: 2, from: 0 },
@@ -119,21 +118,6 @@ describe('price', () => {
 		const chances = [0, 2000, 4000, 8000, 20_000].map((price) => chanceOfLoss(input.job.draws, price));
 		for (let i = 1; i < chances.length; i++) expect(chances[i]).toBeLessThanOrEqual(chances[i - 1] as number);
 	});
-	it('has a chance of acceptance only with ten answered quotes', () => {
-		const learned = emptyAnswers();
-		const answer = (priceMinor: number, accepted: boolean, times: 1 | -1 = 1) =>
-			addAnswer(learned, { priceMinor, valueMinor: 10_000, accepted }, times);
-		answer(5000, true);
-		expect(acceptanceChance(5000, 10_000, learned)).toBeNull();
-		answer(5000, true, -1);
-		for (let i = 0; i < 200; i++) answer(1000 + 40 * i, i < 100);
-		const cheap = acceptanceChance(1500, 10_000, learned);
-		const dear = acceptanceChance(8500, 10_000, learned);
-		expect(cheap?.from).toBeGreaterThanOrEqual(60);
-		expect(cheap?.chance).toBeCloseTo(((cheap?.from ?? 0) + 1) / ((cheap?.from ?? 0) + 2), 12);
-		expect(dear?.chance).toBeCloseTo(1 / ((dear?.from ?? 0) + 2), 12);
-		expect(acceptanceChance(5000, null, learned)).toBeNull();
-	});
 });
 
 describe('the past', () => {
@@ -156,12 +140,5 @@ describe('the past', () => {
 		addShare(past, shareOf({ ...done, paidMinor: 6000 }, catalog), -1);
 		expect(past).toMatchObject({ paidJobs: 0, costMinor: 0 });
 		expect(past.answers.valued.size).toBe(0);
-	});
-	it('shrinks the comeback rate of a model: (1 + 20 shop) / (10 + 20)', () => {
-		const past = emptyPast();
-		for (let i = 0; i < 10; i++) addShare(past, shareOf(done, catalog));
-		addShare(past, shareOf({ ...done, comebackOf: 'K-1' }, catalog));
-		const shop = (1 + 20 * 0.05) / 30;
-		expect(comebackRate(past, 'm').rate).toBeCloseTo((1 + 20 * shop) / 30, 12);
 	});
 });

@@ -1,6 +1,6 @@
 import { buildCatalog } from '../catalog/catalog';
 import type { CatalogRecord } from '../catalog/kinds';
-import { emptyDurations } from '../quoting/durations';
+import { emptyPast } from '../quoting/past';
 import { jobCost, type JobCost } from '../quoting/job-cost';
 
 /** Invented jobs with round sums: what the tests of prices begin with. */
@@ -44,7 +44,7 @@ export const sure = [
 export const cost = (more: Partial<Parameters<typeof jobCost>[0]> = {}): JobCost =>
 	jobCost({
 		catalog,
-		durations: emptyDurations(),
+		past: emptyPast(),
 		remedies: sure,
 		model: 'm',
 		possible: [{ faults: ['fuse'], probability: 1 }],

@@ -25,3 +25,6 @@ export function normalQuantile(probability: number): number {
 	}
 	return (low + high) / 2;
 }
+
+/** Standard normal density. */
+export const normalPdf = (x: number): number => Math.exp(-0.5 * x * x) / Math.sqrt(2 * Math.PI);

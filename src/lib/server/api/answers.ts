@@ -13,7 +13,7 @@ import type {
 import type { Comparison } from '$lib/core/readings/compare';
 import type { Odds } from '$lib/core/diagnosis/infer/odds';
 import type { Spread } from '$lib/core/quoting/job-cost';
-import type { Quote } from '$lib/core/quoting/quote';
+import type { Option, Quote } from '$lib/core/quoting/quote';
 import type { Plan } from '$lib/core/diagnosis/plan/plan-view';
 import { fromMinor } from '$lib/core/units/money';
 import { seesCosts, type Role } from '$lib/core/units/role';
@@ -47,14 +47,61 @@ export function toQuoteAnswer(quote: Quote, role: Role): z.output<typeof quoteAn
 	return {
 		minutes: job.minutes,
 		chance_fixed: job.chanceFixed,
-		comeback_chance: quote.comebackChance,
+		comeback_chance: job.comebackChance,
 		price: money(quote.priceMinor),
+		usual_price: money(quote.usualPriceMinor),
 		ceiling: quote.ceilingMinor === null ? null : money(quote.ceilingMinor),
-		chance_accepted: quote.acceptance?.chance ?? null,
+		chance_accepted: quote.acceptance?.chance(quote.priceMinor) ?? null,
 		from: job.from,
+		from_walks: job.fromWalks,
 		verdict: quote.verdict,
+		options: quote.options.map((option) => toOption(option, quote, role)),
 		...(seesCosts(role) ? costs : {}),
 		reasons: seesCosts(role) ? quote.reasons : []
+	};
+}
+
+const NOTHING: Spread = { p10: 0, p50: 0, p90: 0, mean: 0 };
+
+function toOption(
+	option: Option,
+	{ acceptance }: Quote,
+	role: Role
+): z.output<typeof quoteAnswer>['options'][number] {
+	if (option.kind !== 'repair') {
+		const costs = {
+			floor: null,
+			cost: NOTHING,
+			expected_profit: option.kind === 'decline' ? 0 : null,
+			chance_of_loss: null
+		};
+		return {
+			operations: [],
+			label: option.kind,
+			price: null,
+			chance_fixed: 0,
+			comeback_chance: 0,
+			minutes: NOTHING,
+			chance_accepted: null,
+			...(seesCosts(role) ? costs : {})
+		};
+	}
+	const { job, price } = option;
+	const costs = {
+		floor: money(price.floorMinor),
+		cost: inMoney(job.costMinor),
+		expected_profit: money(price.expectedProfitMinor),
+		chance_of_loss: price.chanceOfLoss
+	};
+	return {
+		operations: option.operations,
+		label: option.label,
+		price: money(price.priceMinor),
+		chance_fixed: job.chanceFixed,
+		comeback_chance: job.comebackChance,
+		minutes: job.minutes,
+		chance_accepted: acceptance?.chance(price.priceMinor) ?? null,
+		...(seesCosts(role) ? costs : {})
 	};
 }
 

@@ -115,11 +115,14 @@ export function advise(
 		testsDone: features.answers
 			.map(({ question }) => question)
 			.filter((question) => catalog.tests.has(question)),
+		tried: evidence.attempts.flatMap(({ operation, part }) => (part ? [] : [operation])),
 		faults: request.faults ?? null,
 		inference,
 		next: plan.next,
 		askedMinor: request.askedMinor ?? null,
-		hourlyMinor: technician?.hourlyCostMinor ?? null
+		hourlyMinor: technician?.hourlyCostMinor ?? null,
+		technician: technician?.code ?? null,
+		customerKind: evidence.customer?.kind
 	});
 	return { inference, ...plan, quote };
 }

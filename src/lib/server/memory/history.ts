@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { PastJob } from '$lib/core/quoting/past';
+import { fixingOf, type PastJob } from '$lib/core/quoting/past';
 import { evidenceFromRecord } from '$lib/core/tickets/stored-evidence';
 import type { Queryable } from '../database/connection';
 import { inChunks } from '../database/chunks';
@@ -25,6 +25,8 @@ export interface TicketBefore extends Pick<HistoryTicket, 'number' | 'customer' 
 	model: string;
 	closedAt: number | null;
 	operations: readonly string[];
+	/** those after which the complaint was gone */
+	fixedBy: readonly string[];
 }
 
 interface HistoryRow {
@@ -81,6 +83,7 @@ interface AttemptRow {
 	minutes: number | null;
 	hourly_minor: number | string | null;
 	part: unknown;
+	resolved: unknown;
 }
 interface PartRow {
 	ticket_id: number;
@@ -118,7 +121,10 @@ async function ticketsBefore(db: Queryable, numbers: readonly string[]): Promise
 			rows.map(({ id }) => id)
 		)
 		.orderBy(['ticket_id', 'n'])
-		.select('ticket_id', 'operation')) as Pick<AttemptRow, 'ticket_id' | 'operation'>[];
+		.select('ticket_id', 'operation', 'resolved')) as Pick<
+		AttemptRow,
+		'ticket_id' | 'operation' | 'resolved'
+	>[];
 	const done = byTicket(attempts);
 	return new Map(
 		rows.map((row) => [
@@ -128,8 +134,11 @@ async function ticketsBefore(db: Queryable, numbers: readonly string[]): Promise
 				model: row.model,
 				closedAt: row.closed_at?.getTime() ?? null,
 				operations: (done.get(row.id) ?? []).map(({ operation }) => operation),
+				fixedBy: fixingOf(
+					(done.get(row.id) ?? []).map((each) => ({ ...each, resolved: Boolean(each.resolved) }))
+				),
 				customer: customerOf(row),
-				evidence: () => evidenceFromRecord(asJson(row.record))
+				evidence: memoised(() => evidenceFromRecord(asJson(row.record)))
 			}
 		])
 	);
@@ -144,9 +153,15 @@ async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<His
 		db('attempts')
 			.whereIn('ticket_id', ids)
 			.orderBy(['ticket_id', 'n'])
-			.select('ticket_id', 'operation', 'technician', 'minutes', 'hourly_minor', 'part') as Promise<
-			AttemptRow[]
-		>,
+			.select(
+				'ticket_id',
+				'operation',
+				'technician',
+				'minutes',
+				'hourly_minor',
+				'part',
+				'resolved'
+			) as Promise<AttemptRow[]>,
 		db('part_uses')
 			.whereIn('ticket_id', ids)
 			.orderBy(['ticket_id', 'n'])
@@ -169,9 +184,11 @@ async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<His
 			accepted: row.accepted === null ? null : Boolean(row.accepted),
 			paidMinor: minor(row.paid_minor),
 			comebackOf: row.comeback_of,
+			customerKind: row.customer === null ? undefined : (row.customer_kind ?? 'private'),
 			attempts: (attemptsOf.get(row.id) ?? []).map(
-				({ operation, technician, minutes, hourly_minor, part }) => ({
+				({ operation, technician, minutes, hourly_minor, part, resolved }) => ({
 					operation,
+					resolved: Boolean(resolved),
 					part: Boolean(part),
 					technician: given(technician),
 					minutes: given(minutes),
@@ -186,8 +203,14 @@ async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<His
 		},
 		before: row.comeback_of === null ? null : (before.get(row.comeback_of) ?? null),
 		customer: customerOf(row),
-		evidence: () => evidenceFromRecord(asJson(row.record))
+		evidence: memoised(() => evidenceFromRecord(asJson(row.record)))
 	}));
+}
+
+/** Read once, when it is first asked for: several learners ask. */
+function memoised<Value extends object>(read: () => Value): () => Value {
+	let known: Value | null = null;
+	return () => (known ??= read());
 }
 
 function byTicket<Row extends { ticket_id: number }>(rows: readonly Row[]): Map<number, Row[]> {

@@ -7,8 +7,9 @@ import {
 } from '$lib/core/charging/learnt-charges';
 import { withoutSimulated } from '$lib/core/diagnosis/learn/evidence';
 import { LESSONS, lessonOf, type Before, type Learned, type Lesson } from '$lib/core/diagnosis/learn/learn';
-import { JOBS, shareOf, type JobShare, type Past } from '$lib/core/quoting/past';
+import { JOBS, shareOf, type JobShare, type Past, type PastJob } from '$lib/core/quoting/past';
 import type { Learner } from '$lib/core/units/learner';
+import { beforeRepair } from '$lib/core/units/stage';
 import type { KnownGoodShelf } from '../catalog/known-good';
 import type { HistoryTicket } from './history';
 
@@ -42,6 +43,18 @@ function lesson(
 	return lessonOf({ model, closedAt, customer, ownFaults, before, ...seen }, catalog, shelf.book);
 }
 
+/** A job with what was confirmed and tested on it; of an open one that is not known yet. */
+function wholeJob({ job, before, evidence }: HistoryTicket): PastJob {
+	if (job.closedAt === null) return job;
+	const { faults, own_faults: own = [], observations } = evidence();
+	return {
+		...job,
+		faults: faults?.filter((fault) => !own.includes(fault)) ?? null,
+		tests: observations.filter(({ stage }) => beforeRepair(stage)).map(({ test }) => test),
+		fixedBefore: before?.fixedBy ?? []
+	};
+}
+
 /** Everything that a shop learns of its tickets; one more line, and the memory keeps it. */
 export const LEARNERS: {
 	learned: TicketLearner<Learned, Lesson>;
@@ -55,7 +68,7 @@ export const LEARNERS: {
 			return lesson({ ...ticket, ...job, before: first }, shop);
 		}
 	},
-	past: { ...JOBS, shareOf: ({ job }, { catalog }) => shareOf(job, catalog) },
+	past: { ...JOBS, shareOf: (ticket, { catalog }) => shareOf(wholeJob(ticket), catalog) },
 	charges: {
 		...CHARGES,
 		shareOf: ({ job, evidence }, { catalog }) =>

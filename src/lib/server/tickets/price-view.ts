@@ -1,10 +1,25 @@
-import { acceptanceChance, type LearnedAnswers } from '$lib/core/quoting/acceptance';
-import type { Quote } from '$lib/core/quoting/quote';
+import type { Option, Quote } from '$lib/core/quoting/quote';
 import { quantileSorted } from '$lib/core/statistics/quantile';
 import { seesCosts, type Role } from '$lib/core/units/role';
 
+export type OptionView =
+	| {
+			kind: 'repair';
+			label: string;
+			priceMinor: number;
+			/** middle of its minutes */
+			minutes: number;
+			chanceFixed: number;
+			comebackChance: number;
+			accepted: number | null;
+			profitMinor?: number;
+	  }
+	| { kind: 'diagnose-first' | 'decline' };
+
 export interface PriceView {
 	priceMinor: number;
+	/** what the usual markup would ask */
+	usualPriceMinor: number;
 	ceilingMinor: number | null;
 	verdict: Quote['verdict'];
 	minutes: Quote['job']['minutes'];
@@ -12,12 +27,13 @@ export interface PriceView {
 	from: number;
 	/** chance of acceptance at some prices, to be read between; empty with too few answered quotes */
 	acceptance: { priceMinor: number; chance: number; low: number; high: number; from: number }[];
+	/** ways to do the job, best first; no profit without costs */
+	options: OptionView[];
 	/** manager only */
 	costs?: {
 		floorMinor: number;
 		meanMinor: number;
 		comebackChance: number;
-		comebackFrom: number;
 		p10: number;
 		p50: number;
 		p90: number;
@@ -27,23 +43,47 @@ export interface PriceView {
 	};
 }
 
-export function priceView(quote: Quote, answers: LearnedAnswers, role: Role): PriceView {
+/** Enough that a straight line between two of them is right to a thousandth. */
+const POINTS = 40;
+
+export function priceView(quote: Quote, role: Role): PriceView {
 	const { job } = quote;
 	// of what every role sees alone: a scale that ended at the cost would tell it
 	const top = Math.max(quote.ceilingMinor ?? 0, 2 * quote.priceMinor, 100) * 1.25;
-	const acceptance = Array.from({ length: 13 }, (_, i) => (top * (i + 1)) / 13).flatMap((priceMinor) => {
-		const chance = acceptanceChance(priceMinor, quote.ceilingMinor, answers);
-		return chance ? [{ priceMinor: Math.round(priceMinor), ...chance }] : [];
-	});
+	const { acceptance: learnt } = quote;
+	const acceptance = !learnt
+		? []
+		: Array.from({ length: POINTS }, (_, i) => Math.round((top * (i + 1)) / POINTS)).map((priceMinor) => ({
+				priceMinor,
+				...learnt.at(priceMinor),
+				from: learnt.from
+			}));
 	return {
 		priceMinor: quote.priceMinor,
+		usualPriceMinor: quote.usualPriceMinor,
 		ceilingMinor: quote.ceilingMinor,
 		verdict: quote.verdict,
 		minutes: job.minutes,
 		chanceFixed: job.chanceFixed,
 		from: job.from,
 		acceptance,
+		options: quote.options.map((option) => optionView(option, quote, role)),
 		...(seesCosts(role) ? { costs: costView(quote) } : {})
+	};
+}
+
+function optionView(option: Option, { acceptance }: Quote, role: Role): OptionView {
+	if (option.kind !== 'repair') return { kind: option.kind };
+	const { job, price, label } = option;
+	return {
+		kind: option.kind,
+		label,
+		priceMinor: price.priceMinor,
+		minutes: job.minutes.p50,
+		chanceFixed: job.chanceFixed,
+		comebackChance: job.comebackChance,
+		accepted: acceptance?.chance(price.priceMinor) ?? null,
+		...(seesCosts(role) ? { profitMinor: price.expectedProfitMinor } : {})
 	};
 }
 
@@ -55,8 +95,7 @@ function costView(quote: Quote): NonNullable<PriceView['costs']> {
 	return {
 		floorMinor: quote.floorMinor,
 		meanMinor: job.costMinor.mean,
-		comebackChance: quote.comebackChance,
-		comebackFrom: quote.comebackFrom,
+		comebackChance: job.comebackChance,
 		p10: job.costMinor.p10,
 		p50: job.costMinor.p50,
 		p90: job.costMinor.p90,

@@ -94,10 +94,7 @@ describe('how far', () => {
 		// a second comeback of the same ticket takes its share of what is left
 		const twice = learn([...counts, back('K-1', first, 'port'), back('K-1', first, 'port', 12)]);
 		const both = chancesOfWrong(twice, times(2, doubt('K-1', first, ['port']))) as [number, number];
-		expect(withoutDoubted(twice).faults.get('fuse')).toBeCloseTo(
-			11 - both[0] - (1 - both[0]) * both[1],
-			12
-		);
+		expect(withoutDoubted(twice).faults.get('fuse')).toBeCloseTo(11 - both[0] - (1 - both[0]) * both[1], 12);
 	});
 	it('nothing came back with another fault: the counts themselves', () => {
 		const learned = learn(all);

@@ -14,7 +14,8 @@ export const POST: RequestHandler = async (event) => {
 	if (bearer instanceof Response) return bearer;
 	const body = await readBody(event, quoteBody);
 	if (body instanceof Response) return body;
-	const { faults, price, technician, ...seen } = body;
+	const { faults, price, technician, customer, ...seen } = body;
+	const who = customer ? { ...customer, name: customer.name ?? '' } : null;
 	if (technician !== undefined && !seesCosts(bearer.role)) {
 		return problem(422, 'Input refused', 'a price by one technician tells what their hour costs', [
 			{ path: 'technician', message: 'is for manager tokens; leave it out for the shop’s mean' }
@@ -26,7 +27,7 @@ export const POST: RequestHandler = async (event) => {
 			{ path: 'technician', message: `is ${technician}, which the catalog does not hold` }
 		]);
 	}
-	const evidence = evidenceOf(seen, memory.catalog, faults);
+	const evidence = evidenceOf({ ...seen, customer: who }, memory.catalog, faults);
 	if (evidence instanceof Response) return evidence;
 	const asOf = body.as_of ?? null;
 	const asked = {

@@ -1,0 +1,177 @@
+import { describe, expect, it } from 'vitest';
+import { answersOfMarket, inventMarket, MARKETS } from '../simulation/quoted-market';
+import { seededRandom } from '../units/random';
+import { acceptanceOf, addAnswer, copyOfAnswers, emptyAnswers, type AskedKind } from './acceptance';
+import { cost } from '../simulation/priced-jobs';
+import { judgePrice, profitAt, type PriceInput } from './price';
+
+const answered = (
+	count: number,
+	accepted: boolean,
+	{ priceMinor = 6000, valueMinor = 12_000 as number | null, kind = 'private' as AskedKind } = {}
+) => {
+	const learned = emptyAnswers();
+	for (let i = 0; i < count; i++) addAnswer(learned, { priceMinor, valueMinor, kind, accepted });
+	return learned;
+};
+
+describe('what answers say', () => {
+	it('nine say nothing, ten do; how many are of such customers is told', () => {
+		expect(acceptanceOf(answered(9, true), 12_000, 'private')).toBeNull();
+		expect(acceptanceOf(answered(10, true), 12_000, 'private')).toMatchObject({ from: 10, fromAll: 10 });
+		expect(acceptanceOf(answered(10, true), 12_000, 'trade')).toMatchObject({ from: 0, fromAll: 10 });
+	});
+	it('devices of known and of unknown worth are told apart', () => {
+		expect(acceptanceOf(answered(20, true), null, 'private')).toBeNull();
+		const unvalued = answered(20, true, { valueMinor: null });
+		expect(acceptanceOf(unvalued, 12_000, 'private')).toBeNull();
+		expect(acceptanceOf(unvalued, null, 'private')?.fromAll).toBe(20);
+	});
+	it('worth twice as much at twice the price is as dear', () => {
+		const learned = answersOfMarket(seededRandom(3), inventMarket(seededRandom(4), 'normal'), 200);
+		const [one, two] = [acceptanceOf(learned, 10_000, 'trade')!, acceptanceOf(learned, 20_000, 'trade')!];
+		expect(two.chance(8000)).toBeCloseTo(one.chance(4000), 12);
+		expect(one.chance(4000)).not.toBeCloseTo(one.chance(8000), 2);
+	});
+	it('ten that all accept are not certain, and the interval holds the chance', () => {
+		const { at, chance } = acceptanceOf(answered(10, true), 12_000, 'private')!;
+		const told = at(6000);
+		expect(told.chance).toBe(chance(6000));
+		expect(told.chance).toBeGreaterThan(0.8);
+		expect(told.chance).toBeLessThan(0.99);
+		expect(told.low).toBeLessThan(told.chance);
+		expect(told.high).toBeGreaterThan(told.chance);
+	});
+	it('never rises with the price, whatever was answered', () => {
+		for (let seed = 1; seed <= 12; seed++) {
+			const random = seededRandom(seed);
+			const learned = emptyAnswers();
+			// nonsense: the dearer, the rather accepted
+			for (let i = 0; i < 60; i++) {
+				const priceMinor = Math.round(1000 + 11_000 * random());
+				const kind = random() < 0.5 ? 'private' : 'trade';
+				const accepted = random() < priceMinor / 12_000;
+				addAnswer(learned, { priceMinor, valueMinor: 12_000, kind, accepted });
+			}
+			for (const kind of ['private', 'trade', 'unknown'] as const) {
+				const { chance } = acceptanceOf(learned, 12_000, kind)!;
+				let before = 1;
+				for (let price = 100; price < 20_000; price += 400) {
+					expect(chance(price)).toBeLessThanOrEqual(before + 1e-12);
+					before = chance(price);
+				}
+			}
+		}
+	});
+	it('kinds of customers lean on each other, and part where the answers say so', () => {
+		const learned = answered(150, true, { kind: 'trade' });
+		for (let i = 0; i < 150; i++)
+			addAnswer(learned, { priceMinor: 6000, valueMinor: 12_000, kind: 'private', accepted: i % 4 === 0 });
+		const at = (kind: AskedKind) => acceptanceOf(learned, 12_000, kind)!.chance(6000);
+		expect(at('trade')).toBeGreaterThan(0.93);
+		expect(Math.abs(at('private') - 38 / 152)).toBeLessThan(0.06);
+		expect(at('unknown')).toBeGreaterThan(at('private'));
+		expect(at('unknown')).toBeLessThan(at('trade'));
+	});
+	it('are taken out as they came, a copy stays, and their order has no effect', () => {
+		const learned = answered(3, true);
+		const copy = copyOfAnswers(learned);
+		for (let i = 0; i < 3; i++)
+			addAnswer(learned, { priceMinor: 6000, valueMinor: 12_000, kind: 'private', accepted: true }, -1);
+		expect(learned).toEqual(emptyAnswers());
+		expect([...copy.valued.get('private')!.values()]).toEqual([[3, 3]]);
+		const prices = [3000, 4000, 5000, 3000];
+		const both = [prices, [...prices].reverse()].map((order) => {
+			const counts = emptyAnswers();
+			for (const priceMinor of order)
+				addAnswer(counts, { priceMinor, valueMinor: 12_000, kind: 'trade', accepted: priceMinor < 4500 });
+			return JSON.stringify([...copyOfAnswers(counts).valued.get('trade')!]);
+		});
+		expect(both[0]).toBe(both[1]);
+	});
+});
+
+describe('in invented markets', () => {
+	/** Mean error of the chance over prices from a fifth to four fifths of the worth, and what the best price of its own loses. */
+	function judged(form: (typeof MARKETS)[number], quotes: number) {
+		let [off, lost, count] = [0, 0, 0];
+		for (let seed = 1; seed <= 4; seed++) {
+			const random = seededRandom(seed * 77);
+			const market = inventMarket(random, form);
+			const learned = answersOfMarket(random, market, quotes);
+			for (const kind of ['private', 'trade'] as const) {
+				const { chance } = acceptanceOf(learned, 10_000, kind)!;
+				const shares = Array.from({ length: 31 }, (_, i) => 0.2 + 0.02 * i);
+				off +=
+					shares.reduce(
+						(sum, share) => sum + Math.abs(chance(share * 10_000) - market.truth(share, kind)),
+						0
+					) / shares.length;
+				const prices = Array.from({ length: 170 }, (_, i) => 1500 + 50 * i);
+				const truly = (price: number) => market.truth(price / 10_000, kind) * (price - 1500);
+				const best = Math.max(...prices.map(truly));
+				const own = prices.reduce((a, b) => (chance(b) * (b - 1500) > chance(a) * (a - 1500) ? b : a));
+				lost += 1 - truly(own) / best;
+				count += 1;
+			}
+		}
+		return { off: off / count, lost: lost / count };
+	}
+	it.each(MARKETS)(
+		'limits spread in the %s way: near the truth after 300 answers, nearer after 1,500',
+		(form) => {
+			const [few, many] = [judged(form, 300), judged(form, 1500)];
+			expect(few.off).toBeLessThan(0.05);
+			expect(few.lost).toBeLessThan(0.05);
+			expect(many.off).toBeLessThan(0.025);
+			expect(many.lost).toBeLessThan(0.015);
+		}
+	);
+});
+
+describe('the price with the greatest expected profit', () => {
+	const learned = answersOfMarket(seededRandom(8), inventMarket(seededRandom(9), 'logistic'), 400);
+	const job = {
+		...cost(),
+		chanceFixed: 0.9,
+		comebackChance: 0.1,
+		costMinor: { p10: 0, p50: 0, p90: 0, mean: 3000 }
+	};
+	const input = (more: Partial<PriceInput> = {}): PriceInput => ({
+		job,
+		acceptance: acceptanceOf(learned, 20_000, 'private'),
+		ceilingMinor: 20_000,
+		askedMinor: null,
+		markup: { ratio: 2, from: 9 },
+		topChance: 0.9,
+		first: 'repair',
+		...more
+	});
+	it('no whole price between floor and ceiling is better in its own figures (every one of them)', () => {
+		for (const more of [{}, { ceilingMinor: 6000 }, { ceilingMinor: null }, { ceilingMinor: 90_000 }]) {
+			const { priceMinor, floorMinor, usualPriceMinor } = judgePrice(input(more));
+			const best = profitAt(input(more), priceMinor);
+			const ceiling = more.ceilingMinor ?? 6 * usualPriceMinor;
+			expect(priceMinor).toBeGreaterThanOrEqual(floorMinor);
+			expect(priceMinor).toBeLessThanOrEqual(ceiling);
+			expect(priceMinor % 100).toBe(0);
+			for (let price = Math.ceil(floorMinor / 100) * 100; price <= ceiling; price += 100)
+				expect(profitAt(input(more), price)).toBeLessThanOrEqual(best + 1e-9);
+		}
+	});
+	it('the expected profit counts the chance that it is accepted; the usual price stands beside', () => {
+		const found = judgePrice(input({ askedMinor: 9000 }));
+		const chance = input().acceptance!.chance(9000);
+		expect(found.expectedProfitMinor).toBe(Math.round(chance * (0.9 * (9000 - 300) - 3000)));
+		expect(found.usualPriceMinor).toBe(6000);
+		expect(chance).toBeLessThan(1);
+	});
+	it('is the usual one where too few were answered, or nothing lies between floor and ceiling', () => {
+		expect(judgePrice(input({ acceptance: null })).priceMinor).toBe(6000);
+		expect(judgePrice(input({ ceilingMinor: 1000 })).priceMinor).toBe(
+			judgePrice(input({ ceilingMinor: 1000 })).usualPriceMinor
+		);
+		expect(judgePrice(input({ acceptance: null })).reasons.join(' ')).toContain('Too few answered quotes');
+		expect(judgePrice(input()).reasons.join(' ')).toContain('Acceptance from 400 answered quotes');
+	});
+});
