@@ -1,3 +1,4 @@
+import { gammaQuantile } from '$lib/core/statistics/gamma';
 import { describe, expect, it } from 'vitest';
 import { expectedProfitMinor, floorPriceMinor } from '$lib/core/quoting/price';
 import { betaCdf, betaQuantile } from '$lib/core/statistics/beta';
@@ -147,4 +148,16 @@ describe('profit of a job', () => {
 		const floor = floorPriceMinor(0.78, 7500, 0.08);
 		expect(expectedProfitMinor(floor, 0.78, 7500, 0.08)).toBeCloseTo(0, 6);
 	});
+});
+
+describe('the gamma distribution', () => {
+	it.each([
+		// chi-square tables: 0.95 of 5 degrees of freedom 11.0705, of 1 3.8415; 0.05 of 10 3.9403 (e.g. NIST e-Handbook 1.3.6.7.4)
+		[0.95, 5, 11.0705],
+		[0.95, 1, 3.8415],
+		[0.05, 10, 3.9403]
+	])('quantile %d of chi-square with %i degrees of freedom', (chance, degrees, value) =>
+		expect(2 * gammaQuantile(chance, degrees / 2)).toBeCloseTo(value, 3)
+	);
+	it('refuses what is no chance', () => expect(() => gammaQuantile(1, 2)).toThrow('outside 0..1'));
 });

@@ -53,6 +53,7 @@
 			{ href: '/counter', label: 'Counter' },
 			{ href: '/tickets', label: 'Tickets' },
 			{ href: '/known-good', label: 'Known good' },
+			{ href: '/shelf', label: 'Shelf' },
 			...(data.user.role === 'manager'
 				? [
 						{ href: '/books', label: 'Books' },

@@ -13,6 +13,11 @@
 	let moved = $state<number | null>(null);
 	const shown = $derived(moved ?? price.priceMinor);
 	let typed = $state<string | null>(null);
+	/** the way that the price is for: as it was chosen, else the best */
+	let chosen = $state<readonly string[] | null>(null);
+	const operations = $derived(
+		chosen ?? price.options.find((option) => option.kind === 'repair')?.operations ?? []
+	);
 	const typedMinor = $derived(typed === null ? shown : parseAmount(typed));
 
 	const left = 14;
@@ -78,9 +83,16 @@
 	async function quote(event: SubmitEvent) {
 		event.preventDefault();
 		if (typedMinor === null) return;
-		if (await desk.send({ verb: 'quote', priceMinor: typedMinor })) moved = typed = null;
+		if (await desk.send({ verb: 'quote', priceMinor: typedMinor, operations: [...operations] }))
+			moved = typed = chosen = null;
 	}
-	const answer = (yes: boolean) => desk.send({ verb: 'answer', accepted: yes });
+	const WHY = [
+		['too-dear', 'too dear'],
+		['too-slow', 'too slow'],
+		['buys-new', 'buys new'],
+		['other', 'says nothing']
+	] as const;
+	let declining = $state(false);
 </script>
 
 <section class="slip py-2" aria-labelledby="price-title">
@@ -214,6 +226,7 @@
 										aria-label="Try {format.amount(option.priceMinor)}, {option.label}"
 										onclick={() => {
 											moved = option.priceMinor;
+											chosen = option.operations;
 											typed = null;
 										}}>{format.amount(option.priceMinor)}</button
 									>
@@ -246,8 +259,29 @@
 				>{ticket.quotedMinor === null ? 'Quote' : 'Quote anew'}</button
 			>
 			{#if ticket.quotedMinor !== null && ticket.accepted === null}
-				<button type="button" class="btn btn-small" onclick={() => answer(true)}>Accepted</button>
-				<button type="button" class="btn btn-small" onclick={() => answer(false)}>Declined</button>
+				<button
+					type="button"
+					class="btn btn-small"
+					onclick={() => desk.send({ verb: 'answer', accepted: true })}>Accepted</button
+				>
+				<button
+					type="button"
+					class="btn btn-small"
+					aria-expanded={declining}
+					onclick={() => (declining = !declining)}>Declined</button
+				>
+			{/if}
+			{#if declining && ticket.accepted === null}
+				<span class="flex w-full flex-wrap items-center gap-1 text-sm"
+					>Why? {#each WHY as [why, words] (why)}<button
+							type="button"
+							class="btn btn-small"
+							onclick={() => {
+								declining = false;
+								void desk.send({ verb: 'answer', accepted: false, why });
+							}}>{words}</button
+						>{/each}</span
+				>
 			{/if}
 			{#if typedMinor === null}<span class="text-sm text-short">write an amount such as 89.50</span>{/if}
 		</form>

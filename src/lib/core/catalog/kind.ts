@@ -23,6 +23,8 @@ export interface Kind<Schema extends z.ZodType = z.ZodType> {
 	 * catalog is some seven times the demo shop's, and the odds of a plain ticket take some 0.2 s with it on two cores. Choices.
 	 */
 	most?: number;
+	/** lies on the shelf: it is no part of the catalog that everything is judged with, and moves a counter of its own */
+	shelf?: boolean;
 	/** its place in an export */
 	order: number;
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { codeSchema } from '../units/code';
+import { instantTextSchema } from '../units/instant';
 import { amountSchema } from '../units/money';
 import { choice, field, maybe, NUMBER, TEXT, YIELDS } from './form-fields';
 import { kind } from './kind';
@@ -87,4 +88,97 @@ const part = kind({
 	order: 10
 });
 
-export const KINDS_OF_STOCK = { supplier, part };
+/** Pieces: whole or in parts (wire, adhesive). */
+const quantitySchema = z.number().positive().max(1_000_000);
+
+const lot = kind({
+	schema: z.strictObject({
+		record: z.literal('lot'),
+		code: codeSchema,
+		sku: codeSchema,
+		received_at: instantTextSchema,
+		quantity: quantitySchema,
+		unit_cost: amountSchema,
+		source: z.enum(SOURCES).optional(),
+		supplier: codeSchema.optional(),
+		ordered_at: instantTextSchema.optional(),
+		/** the donor's lot that it was taken from */
+		harvested_from: codeSchema.optional()
+	}),
+	about:
+		'pieces of one part that came in together, at one cost; `ordered_at` says how long they took, `harvested_from` the donor’s lot',
+	key: ({ code }) => code,
+	refers({ sku, supplier, harvested_from }, need) {
+		need.code('sku', 'part', sku);
+		need.code('supplier', 'supplier', supplier);
+		need.code('harvested_from', 'lot', harvested_from);
+	},
+	form: null,
+	relearns: 'never',
+	shelf: true,
+	order: 14
+});
+
+export const MOVES = ['count', 'scrap', 'return', 'harvest'] as const;
+export type Move = (typeof MOVES)[number];
+const movement = kind({
+	schema: z.strictObject({
+		record: z.literal('movement'),
+		lot: codeSchema,
+		at: instantTextSchema,
+		quantity: z
+			.number()
+			.min(-1_000_000)
+			.max(1_000_000)
+			.refine((quantity) => quantity !== 0, 'is 0; a movement moves something'),
+		why: z.enum(MOVES),
+		note: z.string().max(500).optional(),
+		by: z.string().max(64).optional()
+	}),
+	about:
+		'what changed a lot beside its use: `count` (what counting found more or less), `scrap`, `return` to the supplier, `harvest` (a donor taken apart)',
+	key: ({ lot, at, why }) => `${lot} ${new Date(at).toISOString()} ${why}`,
+	refers({ lot }, need) {
+		need.code('lot', 'lot', lot);
+	},
+	form: null,
+	relearns: 'never',
+	shelf: true,
+	order: 15
+});
+
+const order = kind({
+	schema: z.strictObject({
+		record: z.literal('order'),
+		code: codeSchema,
+		supplier: codeSchema,
+		placed_at: instantTextSchema,
+		expected_at: instantTextSchema.optional(),
+		lines: z
+			.array(
+				z.strictObject({
+					sku: codeSchema,
+					quantity: quantitySchema,
+					unit_cost: amountSchema.optional(),
+					/** pieces that came in so far */
+					received: z.number().min(0).max(1_000_000).optional()
+				})
+			)
+			.min(1)
+			.max(200),
+		/** nothing more is expected */
+		closed: z.boolean().optional()
+	}),
+	about: 'parts that were ordered, with what came in of each line so far',
+	key: ({ code }) => code,
+	refers({ supplier, lines }, need) {
+		need.code('supplier', 'supplier', supplier);
+		lines.forEach(({ sku }, i) => need.code(`lines.${i}.sku`, 'part', sku));
+	},
+	form: null,
+	relearns: 'never',
+	shelf: true,
+	order: 16
+});
+
+export const KINDS_OF_STOCK = { supplier, part, lot, movement, order };

@@ -64,6 +64,11 @@ export const catalogKind = (name: CatalogKind) =>
 	CATALOG_KINDS[name] as unknown as Kind<z.ZodType<CatalogRecord>>;
 export const isCatalogKind = (name: string): name is CatalogKind => Object.hasOwn(CATALOG_KINDS, name);
 
+/** Kinds that lie on the shelf. */
+export const SHELF_KINDS: readonly CatalogKind[] = (Object.keys(CATALOG_KINDS) as CatalogKind[]).filter(
+	(name) => catalogKind(name).shelf
+);
+
 /** Kinds that people edit under Settings, models first: what a shop adds most. */
 export const FORM_KINDS: readonly CatalogKind[] = [
 	'model',

@@ -129,6 +129,33 @@ export const quoteAnswer = z.object({
 	reasons: z.array(z.string())
 });
 
+export const shelfAsked = z.object({
+	as_of: moment.optional(),
+	service: z.coerce.number().min(0.5).max(0.9999).default(0.95)
+});
+
+/** Quantities for every role; value and costs for manager tokens only. */
+export const shelfAnswer = z.object({
+	as_of: z.string(),
+	service: z.number(),
+	parts: z.array(
+		z.object({
+			sku: z.string(),
+			on_hand: z.number(),
+			reserved: z.number().meta({ description: 'what open tickets with an accepted price still need' }),
+			on_order: z.number(),
+			short: z.number().meta({ description: 'pieces that were used without being on the shelf' }),
+			value: z.number().optional(),
+			per_week: z.object({ mean: z.number(), low: z.number(), high: z.number(), from_weeks: z.number() }),
+			lead_days: z.object({ mean: z.number(), from: z.number() }),
+			reorder_at: z.number().nullable().meta({ description: 'null where it was never used' }),
+			order_quantity: z.number(),
+			fill: z.number().nullable(),
+			lots: z.array(z.object({ lot: z.string(), on_hand: z.number(), unit_cost: z.number().optional() }))
+		})
+	)
+});
+
 export const importAnswer = z.object({
 	accepted: z.record(z.string(), z.number()),
 	rejected: z.array(z.object({ line: z.number(), path: z.string(), message: z.string() }))

@@ -10,6 +10,7 @@ import {
 	problemAnswer,
 	quoteAnswer,
 	quoteBody,
+	shelfAnswer,
 	traceAnswer
 } from './api-schemas';
 import { schemaOfKind } from './json-schema';
@@ -95,6 +96,22 @@ export function openApiDocument() {
 					summary: 'Minutes, cost and price for some evidence or known faults; keeps nothing',
 					requestBody: { required: true, ...jsonBody(quoteBody, 'input') },
 					responses: { 200: { description: 'the quote', ...jsonBody(quoteAnswer, 'output') }, ...REFUSALS }
+				}
+			},
+			'/api/v1/shelf': {
+				get: {
+					operationId: 'shelf',
+					summary: 'What is on the shelf, what is asked for, and when to order how much',
+					parameters: [
+						{ name: 'as_of', in: 'query', schema: { type: 'string', format: 'date-time' } },
+						{
+							name: 'service',
+							in: 'query',
+							description: 'share of the pieces asked for that must be there at once',
+							schema: { type: 'number', minimum: 0.5, maximum: 0.9999, default: 0.95 }
+						}
+					],
+					responses: { 200: { description: 'the shelf', ...jsonBody(shelfAnswer, 'output') }, ...REFUSALS }
 				}
 			},
 			'/api/v1/current/judge': {

@@ -116,6 +116,25 @@ const AROUND: CatalogRecord[] = [
 	{ record: 'cause', code: 'misuse', label: 'Dropped or wet since', counts: false, charged: true }
 ];
 
+/** Chips and ports come from afar; what is bought by the reel from near by. */
+const FROM_AFAR = ['port-smd', 'port-controller-ic', 'charge-controller-ic', 'filter-smd', 'battery-pack'];
+function boughtFrom(record: CatalogRecord): CatalogRecord {
+	if (record.record !== 'part') return record;
+	const afar = FROM_AFAR.includes(record.sku);
+	const pack = afar ? {} : { pack: 10 };
+	return { ...record, supplier: afar ? 'tidewater' : 'north-quay', ...pack };
+}
+
+const DONOR_CABLE: CatalogRecord = {
+	record: 'part',
+	sku: 'donor-cable',
+	label: 'Donor cable, for its port',
+	unit_cost: 5.8,
+	source: 'donor',
+	supplier: 'north-quay',
+	yields: [{ sku: 'port-smd', quantity: 1 }]
+};
+
 export const DEMO_CATALOG: readonly CatalogRecord[] = [
 	{
 		record: 'shop',
@@ -124,7 +143,8 @@ export const DEMO_CATALOG: readonly CatalogRecord[] = [
 		time_zone: 'Europe/Lisbon',
 		locale: 'en-GB'
 	},
-	...STARTER_CATALOG,
+	...STARTER_CATALOG.map(boughtFrom),
+	DONOR_CABLE,
 	...MODELS,
 	...AROUND,
 	...TECHNICIANS

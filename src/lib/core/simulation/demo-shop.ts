@@ -4,6 +4,7 @@ import { openedTicket, ticketToRecord, type PlugIn, type Ticket } from '../ticke
 import { DAY_MS, MINUTE_MS, type Instant } from '../units/instant';
 import { drawIndex, drawNormal, drawOne, seededRandom, type Random } from '../units/random';
 import { DEMO_CATALOG } from './demo-catalog';
+import { stockShelf } from './demo-shelf';
 import { aroundTheClock, openingTimes, workingHours } from './demo-hours';
 import { drawCustomer } from './demo-people';
 import { cutsOff, lookInto, plugInAgain, proveCurrent, raiseContract } from './demo-eyes';
@@ -63,8 +64,9 @@ export function simulateShop(options: { seed: number; endsAt: Instant; count: nu
 		}
 	});
 	const references = simulateReferences(simulation);
+	const shelf = stockShelf(seededRandom(options.seed + 4), simulation.catalog, tickets, endsAt);
 	return {
-		records: [...DEMO_CATALOG, ...references, ...tickets.map(ticketToRecord)],
+		records: [...DEMO_CATALOG, ...shelf, ...references, ...tickets.map(ticketToRecord)],
 		tickets,
 		truth: simulation.truth
 	};
@@ -192,6 +194,14 @@ function quoteDemo({ random, catalog }: Simulation, ticket: Ticket, faults: stri
 	ticket.quotedMinor = Math.max(15, price) * 100;
 	const dear = ticket.quotedMinor / (model.valueMinor ?? 15_000);
 	ticket.accepted = random() > 0.06 + 0.25 * Math.max(0, dear - 0.3);
+	const at = ticket.openedAt;
+	const agreed = operation ? { operations: [operation] } : {};
+	ticket.dealings.push({ quotedMinor: ticket.quotedMinor, ...agreed, at });
+	ticket.dealings.push({
+		accepted: ticket.accepted,
+		...(ticket.accepted ? {} : { why: dear > 0.5 ? ('buys-new' as const) : ('too-dear' as const) }),
+		at
+	});
 }
 
 function measure(

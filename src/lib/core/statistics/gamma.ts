@@ -48,3 +48,17 @@ export function regularisedGammaP(a: number, x: number): number {
 	}
 	return 1 - scale * fraction;
 }
+
+/** Quantile of the gamma distribution of a shape and scale 1, by bisection of the distribution function; to 1e-10 of itself. */
+export function gammaQuantile(probability: number, shape: number): number {
+	if (!(probability > 0 && probability < 1))
+		throw new RangeError(`gammaQuantile: probability ${probability} is outside 0..1`);
+	let [low, high] = [0, shape + 1];
+	while (regularisedGammaP(shape, high) < probability) high *= 2;
+	for (let step = 0; step < 100 && high - low > 1e-10 * high; step++) {
+		const middle = (low + high) / 2;
+		if (regularisedGammaP(shape, middle) < probability) low = middle;
+		else high = middle;
+	}
+	return (low + high) / 2;
+}

@@ -7,6 +7,8 @@ import { CONTACT_STATES } from '../units/seen-codes';
 import { STAGES } from '../units/stage';
 
 export const OUTCOMES = ['fixed', 'not-fixed', 'not-worth-it', 'declined', 'no-fault-found'] as const;
+/** Why a price was declined. */
+export const DECLINES = ['too-dear', 'too-slow', 'buys-new', 'other'] as const;
 export const WAITS = ['customer', 'part', 'cooling', 'cure', 'charge', 'soak', 'pick-up'] as const;
 export const MATTERS = ['device', 'data', 'both'] as const;
 
@@ -130,6 +132,8 @@ const partRecord = renamed(
 		sku: codeSchema,
 		quantity: z.number().positive().max(10_000),
 		unit_cost: money.optional(),
+		/** the lot that they were taken from */
+		lot: codeSchema.optional(),
 		...stamp
 	}),
 	{ unit_cost: 'unitCostMinor' }
@@ -197,7 +201,11 @@ export const reopeningRecord = renamed(
 export const dealingRecord = renamed(
 	z.strictObject({
 		quoted: money.optional(),
+		/** what the price is for, where it was said */
+		operations: z.array(codeSchema).max(20).optional(),
 		accepted: z.boolean().optional(),
+		/** of a price that was declined */
+		why: z.enum(DECLINES).optional(),
 		handed_to: codeSchema.nullable().optional(),
 		...stamp
 	}),

@@ -28,9 +28,15 @@ export function ticketRefers(ticket: Ticket, need: Needs): void {
 	}
 	ticket.faults?.forEach((fault, i) => need.code(`faults.${i}`, 'fault', fault));
 	ticket.ownFaults?.forEach((fault, i) => need.code(`own_faults.${i}`, 'fault', fault));
-	ticket.parts.forEach(({ sku }, i) => need.code(`parts.${i}.sku`, 'part', sku));
+	ticket.parts.forEach(({ sku, lot }, i) => {
+		need.code(`parts.${i}.sku`, 'part', sku);
+		need.code(`parts.${i}.lot`, 'lot', lot);
+	});
 	ticket.gates.forEach(({ gate }, i) => need.code(`gates.${i}.gate`, 'gate', gate));
-	ticket.dealings.forEach(({ handedTo }, i) => need.code(`dealings.${i}.handed_to`, 'technician', handedTo));
+	ticket.dealings.forEach(({ handedTo, operations = [] }, i) => {
+		need.code(`dealings.${i}.handed_to`, 'technician', handedTo);
+		operations.forEach((code, k) => need.code(`dealings.${i}.operations.${k}`, 'operation', code));
+	});
 	need.code('assigned_to', 'technician', ticket.assignedTo);
 	need.code('comeback_of', 'ticket', ticket.comebackOf);
 }

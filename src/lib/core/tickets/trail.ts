@@ -79,7 +79,7 @@ export function ticketTrail(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 
 /** A price, its answer, or whose hands the job goes to. */
 function dealingEntry(
-	{ quotedMinor, accepted, handedTo, at, by }: Ticket['dealings'][number],
+	{ quotedMinor, operations, accepted, why, handedTo, at, by }: Ticket['dealings'][number],
 	opened: Instant,
 	catalog: Catalog
 ): TrailEntry {
@@ -89,9 +89,15 @@ function dealingEntry(
 		kind,
 		text
 	});
-	if (quotedMinor !== undefined) return { ...entry('quoted', 'Quoted'), amountMinor: quotedMinor };
-	if (accepted !== undefined)
-		return entry('quoted', accepted ? 'The customer says yes.' : 'The customer says no.');
+	if (quotedMinor !== undefined) {
+		const labels = (operations ?? []).map((code) => catalog.operations.get(code)?.label ?? codeWords(code));
+		const words = labels.length > 0 ? `Quoted for ${labels.join(' + ')}:` : 'Quoted';
+		return { ...entry('quoted', words), amountMinor: quotedMinor };
+	}
+	if (accepted !== undefined) {
+		const reason = why && why !== 'other' ? `: ${codeWords(why)}` : '';
+		return entry('quoted', accepted ? 'The customer says yes.' : `The customer says no${reason}.`);
+	}
 	return entry(
 		'noted',
 		handedTo == null

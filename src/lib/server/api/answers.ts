@@ -8,6 +8,7 @@ import type {
 	judgeAnswer,
 	oddsAnswer,
 	quoteAnswer,
+	shelfAnswer,
 	traceAnswer
 } from '$lib/core/exchange/api-schemas';
 import type { Comparison } from '$lib/core/readings/compare';
@@ -15,6 +16,8 @@ import type { Odds } from '$lib/core/diagnosis/infer/odds';
 import type { Spread } from '$lib/core/quoting/job-cost';
 import type { Option, Quote } from '$lib/core/quoting/quote';
 import type { Plan } from '$lib/core/diagnosis/plan/plan-view';
+import type { ShelfPart } from '$lib/core/stock/shelf';
+import { formatInstant } from '$lib/core/units/instant';
 import { fromMinor } from '$lib/core/units/money';
 import { seesCosts, type Role } from '$lib/core/units/role';
 
@@ -33,6 +36,42 @@ export function toOddsAnswer(odds: Odds, { next }: Plan, role: Role): z.output<t
 			const cost = seesCosts(role) ? { expected_cost: money(expectedCostMinor) } : {};
 			return [{ kind, code, ...cost, expected_minutes: expectedMinutes, why }];
 		})
+	};
+}
+
+export function toShelfAnswer(
+	parts: readonly ShelfPart[],
+	asOf: number,
+	service: number,
+	role: Role
+): z.output<typeof shelfAnswer> {
+	const sees = seesCosts(role);
+	return {
+		as_of: formatInstant(asOf),
+		service,
+		parts: parts.map((part) => ({
+			sku: part.sku,
+			on_hand: part.onHand,
+			reserved: part.reserved,
+			on_order: part.onOrder,
+			short: part.short,
+			...(sees ? { value: money(part.valueMinor) } : {}),
+			per_week: {
+				mean: part.perWeek.mean,
+				low: part.perWeek.low,
+				high: part.perWeek.high,
+				from_weeks: part.perWeek.fromWeeks
+			},
+			lead_days: { mean: part.lead.mean, from: part.lead.from },
+			reorder_at: part.reorderAt,
+			order_quantity: part.orderQuantity,
+			fill: part.fill,
+			lots: part.lots.map(({ lot, onHand, unitMinor }) => ({
+				lot,
+				on_hand: onHand,
+				...(sees ? { unit_cost: money(unitMinor) } : {})
+			}))
+		}))
 	};
 }
 

@@ -3,7 +3,7 @@ import type { Queryable } from '../database/connection';
 export interface AuditEntry {
 	at: number;
 	actor: string;
-	subject: 'ticket' | 'catalog' | 'user' | 'token' | 'import' | 'reference' | 'door' | 'export';
+	subject: 'ticket' | 'catalog' | 'user' | 'token' | 'import' | 'reference' | 'door' | 'export' | 'shelf';
 	key: string;
 	version?: number;
 	verb: string;

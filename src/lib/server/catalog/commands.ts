@@ -1,7 +1,12 @@
 import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
-import { fullOf } from '$lib/core/catalog/kinds';
-import { catalogKey, type CatalogKind, type CatalogRecord } from '$lib/core/catalog/kinds';
+import {
+	catalogKey,
+	fullOf,
+	SHELF_KINDS,
+	type CatalogKind,
+	type CatalogRecord
+} from '$lib/core/catalog/kinds';
 import { referenceRecord, type ReferenceRecord } from '$lib/core/readings/reference';
 import { recordAudit } from '../audit/commands';
 import { inTransaction, type Database } from '../database/connection';
@@ -34,7 +39,8 @@ export async function putCatalogRecords(
 			.onConflict(['kind', 'code'])
 			.merge({ record: trx.raw('VALUES(record)'), version: trx.raw('catalog.version + 1') });
 	}
-	await advanceCounter(trx, 'catalog');
+	if (rows.some(({ kind }) => !SHELF_KINDS.includes(kind))) await advanceCounter(trx, 'catalog');
+	if (rows.some(({ kind }) => SHELF_KINDS.includes(kind))) await advanceCounter(trx, 'shelf');
 	if (relearn) await advanceCounter(trx, 'relearn');
 }
 

@@ -1,5 +1,5 @@
 import { buildCatalog, type Catalog } from '$lib/core/catalog/catalog';
-import type { CatalogKind, CatalogRecord } from '$lib/core/catalog/kinds';
+import { SHELF_KINDS, type CatalogKind, type CatalogRecord } from '$lib/core/catalog/kinds';
 import type { Queryable } from '../database/connection';
 import { readCounters } from '../database/counters';
 import { asJson } from '../database/json';
@@ -14,8 +14,12 @@ export async function allCatalogRecords(db: Queryable): Promise<CatalogRecord[]>
 	return rows.map(({ record }) => asJson(record) as CatalogRecord);
 }
 
+/** What everything is judged with: without what lies on the shelf. */
 export async function loadCatalog(db: Queryable): Promise<Catalog> {
-	return buildCatalog(await allCatalogRecords(db));
+	const rows = (await db('catalog').whereNotIn('kind', SHELF_KINDS).orderBy('id').select('record')) as {
+		record: unknown;
+	}[];
+	return buildCatalog(rows.map(({ record }) => asJson(record) as CatalogRecord));
 }
 
 /** The catalog as it was last read, by the counter that it was read at: counters and catalog move in one transaction. */

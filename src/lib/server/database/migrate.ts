@@ -4,6 +4,7 @@ import * as predictions from './migrations/002-predictions';
 import * as doors from './migrations/003-doors';
 import * as drawnTables from './migrations/004-drawn-tables';
 import * as partsOfWork from './migrations/005-parts-of-work';
+import * as shelf from './migrations/006-shelf';
 
 interface Migration {
 	name: string;
@@ -16,7 +17,8 @@ const MIGRATIONS: Migration[] = [
 	{ name: '002-predictions', run: predictions },
 	{ name: '003-doors', run: doors },
 	{ name: '004-drawn-tables', run: drawnTables },
-	{ name: '005-parts-of-work', run: partsOfWork }
+	{ name: '005-parts-of-work', run: partsOfWork },
+	{ name: '006-shelf', run: shelf }
 ];
 
 class ListSource implements Knex.MigrationSource<Migration> {

@@ -15,7 +15,8 @@ import { besidePool, inTransaction, type Database } from '../database/connection
 import { inPieces } from '../database/chunks';
 import { advanceCounter, raiseCounter } from '../database/counters';
 import { drawTables } from '../tickets/drawn-tables';
-import { customerDigest, putCustomers, sumsTooLarge, ticketColumns } from '../tickets/rows';
+import { findLots } from '../tickets/find-lots';
+import { customerDigest, putCustomers, putRows, sumsTooLarge, ticketColumns } from '../tickets/rows';
 
 export interface ImportAnswer {
 	/** records taken, by kind */
@@ -256,6 +257,11 @@ async function write(
 	await becomeHistory(trx, tickets);
 	await putReferences(trx, references);
 	await putCatalogRecords(trx, catalogRecords);
+	const lots = catalogRecords.flatMap((record) => (record.record === 'lot' ? [record.sku] : []));
+	const loose = tickets.flatMap(({ parts }) =>
+		parts.flatMap(({ sku, lot }) => (lot === undefined ? [sku] : []))
+	);
+	await findLots(trx, [...new Set([...lots, ...loose])], buildCatalog([...stored, ...catalogRecords]));
 	seen(good.length);
 }
 
@@ -302,21 +308,6 @@ async function idsOf(trx: Knex.Transaction, numbers: readonly string[]): Promise
 		for (const { id, number } of rows) ids.set(number, id);
 	}
 	return ids;
-}
-
-async function putRows(
-	trx: Knex.Transaction,
-	rows: readonly ReturnType<typeof ticketColumns>[]
-): Promise<void> {
-	const merged = Object.keys(rows[0] ?? {}).filter((column) => column !== 'number');
-	await trx('tickets')
-		.insert(rows as object[])
-		.onConflict('number')
-		.merge({
-			...Object.fromEntries(merged.map((column) => [column, trx.raw(`VALUES(${column})`)])),
-			passcode: trx.raw('IF(VALUES(closed_at) IS NULL, tickets.passcode, NULL)'),
-			version: trx.raw('tickets.version + 1')
-		});
 }
 
 /**

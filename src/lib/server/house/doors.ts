@@ -44,6 +44,7 @@ export const DOORS: Readonly<Record<string, Door>> = {
 	'/(app)/known-good': { see: ALL, send: BENCH, most: 64 * KB },
 	'/(app)/known-good/expected': LOOK,
 	'/(app)/instruments/[id]/stream': LOOK,
+	'/(app)/shelf': { see: ALL, send: BENCH, most: 64 * KB },
 	'/(app)/books': { see: MANAGER },
 	'/(app)/practice': { see: BENCH },
 	'/(app)/workbook': LOOK,
@@ -62,6 +63,7 @@ export const DOORS: Readonly<Record<string, Door>> = {
 	'/api/v1/tickets/[number]': LOOK,
 	'/api/v1/odds': CALL,
 	'/api/v1/quote': CALL,
+	'/api/v1/shelf': LOOK,
 	'/api/v1/readings/compare': CALL,
 	'/api/v1/current/judge': CALL,
 	'/api/v1/traces/interpret': { see: [], send: ALL, most: 64 * MB }

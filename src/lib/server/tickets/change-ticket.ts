@@ -14,6 +14,7 @@ import { changesSince, type AuditLine } from '../audit/queries';
 import { catalogNow } from '../catalog/queries';
 import { inTransaction, type Database } from '../database/connection';
 import { advanceCounter } from '../database/counters';
+import { takeFromShelf } from '../stock/take-from-shelf';
 import type { Actor } from './actor';
 import { drawTables } from './drawn-tables';
 import { followUp } from './effects';
@@ -92,7 +93,9 @@ export async function changeTicket(
 		if (isRefusal(changed)) return { ok: false, code: 'refused', refusal: changed };
 		const elsewhere = await timerElsewhere(trx, change, number, catalog);
 		if (elsewhere) return elsewhere;
-		const saved = await saveTicket(trx, stored, changed, catalog);
+		const stocked = await takeFromShelf(trx, stored.ticket, changed, at);
+		if (isRefusal(stocked)) return { ok: false, code: 'refused', refusal: stocked };
+		const saved = await saveTicket(trx, stored, stocked, catalog);
 		if ('field' in saved) return { ok: false, code: 'refused', refusal: saved };
 		const before = stored.ticket;
 		await followUp({ trx, before, after: saved.ticket, change, catalog, now });
@@ -172,7 +175,8 @@ async function saveTicket(
 			...(changed.closedAt === null ? {} : { passcode: null }),
 			version: stored.version + 1
 		});
-	if (changed.attempts !== before.attempts || changed.parts !== before.parts) {
+	const closing = changed.closedAt !== before.closedAt && changed.parts.length > 0;
+	if (changed.attempts !== before.attempts || changed.parts !== before.parts || closing) {
 		await drawTables(trx, new Map([[id, sound]]));
 	}
 	const hasPasscode = stored.hasPasscode && changed.closedAt === null;

@@ -4,8 +4,10 @@ import type { Ticket } from '$lib/core/tickets/ticket-record';
 
 const CHUNK = 2000;
 
+type DrawnFrom = Pick<Ticket, 'attempts' | 'parts' | 'closedAt' | 'openedAt'>;
+
 /** Rows of `attempts` and `part_uses`: what is summed over many tickets without reading their records. */
-function rowsOf(id: number, { attempts, parts }: Pick<Ticket, 'attempts' | 'parts'>) {
+function rowsOf(id: number, { attempts, parts, closedAt, openedAt }: DrawnFrom) {
 	const moment = (at: number | undefined) => (at === undefined ? null : new Date(at));
 	return {
 		attempts: attempts.map(({ operation, technician, minutes, hourlyCostMinor, resolved, part, at }, i) => ({
@@ -19,13 +21,15 @@ function rowsOf(id: number, { attempts, parts }: Pick<Ticket, 'attempts' | 'part
 			part: part ?? false,
 			at: moment(at)
 		})),
-		part_uses: parts.map(({ sku, quantity, unitCostMinor, at }, i) => ({
+		part_uses: parts.map(({ sku, quantity, unitCostMinor, lot, at }, i) => ({
 			ticket_id: id,
 			n: i + 1,
 			sku,
 			quantity,
 			unit_minor: unitCostMinor ?? null,
-			at: moment(at)
+			lot: lot ?? null,
+			at: moment(at),
+			used_at: new Date(at ?? closedAt ?? openedAt)
 		}))
 	};
 }
@@ -36,7 +40,7 @@ function rowsOf(id: number, { attempts, parts }: Pick<Ticket, 'attempts' | 'part
  */
 export async function drawTables(
 	trx: Knex.Transaction,
-	tickets: ReadonlyMap<number, Pick<Ticket, 'attempts' | 'parts'>>,
+	tickets: ReadonlyMap<number, DrawnFrom>,
 	fresh: ReadonlySet<number> = new Set()
 ): Promise<void> {
 	const known = [...tickets.keys()].filter((id) => !fresh.has(id));

@@ -6,6 +6,7 @@ export type OptionView =
 	| {
 			kind: 'repair';
 			label: string;
+			operations: string[];
 			priceMinor: number;
 			/** middle of its minutes */
 			minutes: number;
@@ -74,10 +75,11 @@ export function priceView(quote: Quote, role: Role): PriceView {
 
 function optionView(option: Option, { acceptance }: Quote, role: Role): OptionView {
 	if (option.kind !== 'repair') return { kind: option.kind };
-	const { job, price, label } = option;
+	const { job, price, label, operations } = option;
 	return {
 		kind: option.kind,
 		label,
+		operations,
 		priceMinor: price.priceMinor,
 		minutes: job.minutes.p50,
 		chanceFixed: job.chanceFixed,

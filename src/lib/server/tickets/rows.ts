@@ -156,3 +156,19 @@ export const customerDigest = ({ name, kind, phone, email }: Customer): string =
 	createHash('sha256')
 		.update(JSON.stringify([name, kind, phone ?? '', email ?? '']))
 		.digest('hex');
+
+/** Writes whole rows: new tickets are added, known ones replaced. A passcode stays while the ticket is open. */
+export async function putRows(
+	trx: Knex.Transaction,
+	rows: readonly ReturnType<typeof ticketColumns>[]
+): Promise<void> {
+	const merged = Object.keys(rows[0] ?? {}).filter((column) => column !== 'number');
+	await trx('tickets')
+		.insert(rows as object[])
+		.onConflict('number')
+		.merge({
+			...Object.fromEntries(merged.map((column) => [column, trx.raw(`VALUES(${column})`)])),
+			passcode: trx.raw('IF(VALUES(closed_at) IS NULL, tickets.passcode, NULL)'),
+			version: trx.raw('tickets.version + 1')
+		});
+}

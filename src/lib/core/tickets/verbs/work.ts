@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Needs } from '../../catalog/needs';
 import { codeSchema } from '../../units/code';
 import { refuse } from '../refusal';
-import { WAITS } from '../ticket-entries';
+import { DECLINES, WAITS } from '../ticket-entries';
 import type { PartUse, Ticket } from '../ticket-record';
 import { waitsNow } from '../waits';
 import { ALL, BENCH, minutesField, priceField, verb, withEntries, type ChangeContext } from './verb';
@@ -36,12 +36,13 @@ const isTimer = (one: Omit<Work, 'parts'>) => (other: Omit<Work, 'parts'>) =>
 const withoutTimer = (ticket: Ticket, of: Work) => ticket.running.filter((running) => !isTimer(of)(running));
 
 const partUse = (
-	{ sku, quantity }: { sku: string; quantity: number },
+	{ sku, quantity, lot }: { sku: string; quantity: number; lot?: string | undefined },
 	{ catalog, now, by }: ChangeContext
 ): PartUse => ({
 	sku,
 	quantity,
 	unitCostMinor: catalog.parts.get(sku)?.unitCostMinor ?? 0,
+	...(lot === undefined ? {} : { lot }),
 	at: now,
 	by
 });
@@ -77,21 +78,32 @@ function logged(
 
 export const VERBS_OF_WORK = {
 	quote: verb({
-		shape: { priceMinor: priceField },
+		shape: { priceMinor: priceField, operations: z.array(codeSchema).max(20).optional() },
 		roles: ALL,
-		apply: (ticket, { priceMinor }, stamp) => ({
-			...withEntries(ticket, 'dealings', { quotedMinor: priceMinor, ...stamp }),
+		refers: ({ operations = [] }, need) =>
+			operations.forEach((code) => need.code('operations', 'operation', code)),
+		apply: (ticket, { priceMinor, operations }, stamp) => ({
+			...withEntries(ticket, 'dealings', {
+				quotedMinor: priceMinor,
+				...(operations?.length ? { operations } : {}),
+				...stamp
+			}),
 			quotedMinor: priceMinor,
 			accepted: null
 		})
 	}),
 	answer: verb({
-		shape: { accepted: z.boolean() },
+		shape: { accepted: z.boolean(), why: z.enum(DECLINES).optional() },
 		roles: ALL,
-		apply: (ticket, { accepted }, stamp) =>
+		apply: (ticket, { accepted, why }, stamp) =>
 			ticket.quotedMinor === null
 				? refuse('accepted', 'comes before a price; quote one first')
-				: { ...withEntries(ticket, 'dealings', { accepted, ...stamp }), accepted }
+				: accepted && why
+					? refuse('why', 'is for a price that is declined; leave it out')
+					: {
+							...withEntries(ticket, 'dealings', { accepted, ...(why ? { why } : {}), ...stamp }),
+							accepted
+						}
 	}),
 	'start-timer': verb({
 		shape: timer,
@@ -131,7 +143,7 @@ export const VERBS_OF_WORK = {
 				: logged(ticket, change, change.parts, context)
 	}),
 	'use-part': verb({
-		shape: { sku: codeSchema, quantity },
+		shape: { sku: codeSchema, quantity, lot: codeSchema.optional() },
 		roles: BENCH,
 		makes: 'parts',
 		refers: ({ sku }, need) => need.code('sku', 'part', sku),

@@ -1,0 +1,111 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import { nounFor } from '$lib/core/units/noun';
+	import { useFormat } from '../ui/shop-context';
+	import type { FormState, OpenOrder, Proposal } from './shelf-view';
+
+	let {
+		proposals,
+		orders,
+		form,
+		manager,
+		hands
+	}: { proposals: Proposal[]; orders: OpenOrder[]; form: FormState; manager: boolean; hands: boolean } =
+		$props();
+	const format = useFormat();
+	const wrong = (name: string) => (form?.form === name ? Object.entries(form.problems ?? {}) : []);
+</script>
+
+{#if manager}
+	<section aria-labelledby="to-order">
+		<h2 id="to-order">To order now</h2>
+		{#if proposals.length === 0}<p class="text-ink-soft">Nothing: no part has fallen to its point.</p>{/if}
+		{#each proposals as proposal (proposal.supplier)}
+			<form method="POST" action="?/order" use:enhance class="mt-2">
+				<h3>{proposal.label ?? 'No supplier is named'}</h3>
+				<table class="ledger">
+					<thead><tr><th>Part</th><th class="num">Pieces</th><th class="num">Cost</th></tr></thead>
+					<tbody>
+						{#each proposal.lines as line (line.sku)}
+							<tr>
+								<td><a class="link" href="?part={line.sku}">{line.label}</a></td>
+								<td class="num"
+									>{#if proposal.supplier}<input
+											class="field figure min-h-7 w-20 py-0 text-right"
+											name="sku:{line.sku}"
+											aria-label="Pieces of {line.label}"
+											inputmode="decimal"
+											defaultValue={line.quantity}
+										/>{:else}{line.quantity}{/if}</td
+								>
+								<td class="num">{format.amount(line.costMinor)}</td>
+							</tr>
+						{/each}
+					</tbody>
+				</table>
+				{#if proposal.supplier}
+					<p class="mt-1 flex flex-wrap items-baseline gap-3">
+						<input type="hidden" name="supplier" value={proposal.supplier} />
+						<button class="btn btn-copper">Place order</button>
+						<span class="figure">{format.amount(proposal.totalMinor)}</span>
+						{#if proposal.underMinimumMinor !== null}<span class="text-sm text-short"
+								>▼ {format.amount(proposal.underMinimumMinor)} under the least that it takes</span
+							>{/if}
+					</p>
+				{:else}<p class="text-sm text-ink-soft">Say under Settings, Catalog, where it comes from.</p>{/if}
+			</form>
+		{/each}
+		{#each wrong('order') as [field, message] (field)}
+			<p role="alert" class="text-sm font-semibold text-short">{field} {message}</p>
+		{/each}
+	</section>
+{/if}
+<section class="mt-3" aria-labelledby="on-order">
+	<h2 id="on-order">On order</h2>
+	{#if orders.length === 0}<p class="text-ink-soft">Nothing is on its way.</p>{/if}
+	{#each orders as order (order.code)}
+		<div class="mt-2">
+			<h3 class="flex flex-wrap items-baseline gap-x-3">
+				<span class="figure">{order.code}</span>{order.supplier}
+				<span class="text-sm font-normal text-ink-soft"
+					>{format.date(order.placedAt)}{order.expectedAt
+						? `, expected ${format.date(order.expectedAt)}`
+						: ''}</span
+				>
+				{#if manager}
+					<form method="POST" action="?/close" use:enhance class="ml-auto">
+						<input type="hidden" name="order" value={order.code} />
+						<button class="link text-sm font-normal">nothing more comes</button>
+					</form>
+				{/if}
+			</h3>
+			<ul>
+				{#each order.lines as line, i (i)}
+					<li class="flex flex-wrap items-center gap-2 border-b border-dotted border-edge py-1">
+						<a class="link flex-1" href="?part={line.sku}">{line.label}</a>
+						<span class="figure text-sm">{line.received} of {line.quantity}</span>
+						{#if hands && line.received < line.quantity}
+							<form method="POST" action="?/receive" use:enhance class="flex items-center gap-1">
+								<input type="hidden" name="sku" value={line.sku} />
+								<input type="hidden" name="order" value={order.code} />
+								<input type="hidden" name="line" value={i} />
+								<input
+									class="field figure min-h-7 w-20 py-0 text-right"
+									name="quantity"
+									aria-label="Pieces of {line.label} that came in"
+									inputmode="decimal"
+									defaultValue={line.quantity - line.received}
+								/>
+								<button class="btn btn-small">Came in</button>
+							</form>
+						{:else if line.received >= line.quantity}<span class="text-sm text-agrees">● here</span>{/if}
+					</li>
+				{/each}
+			</ul>
+		</div>
+	{/each}
+	{#if orders.length > 0}<p class="mt-1 text-sm text-ink-soft">
+			{orders.length}
+			{nounFor(orders.length, 'order')} open.
+		</p>{/if}
+</section>

@@ -1,0 +1,198 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import { nounFor } from '$lib/core/units/noun';
+	import Field from '../ui/Field.svelte';
+	import { useFormat } from '../ui/shop-context';
+	import type { ChosenPart, FormState } from './shelf-view';
+
+	let { part, form, hands }: { part: ChosenPart; form: FormState; hands: boolean } = $props();
+	const format = useFormat();
+	const tenth = (value: number) => value.toFixed(value < 10 ? 1 : 0);
+	const problem = (name: string, field: string) =>
+		form?.form === name ? (form.problems?.[field] ?? null) : null;
+	/** what is wrong that no field of the form stands for */
+	const beside = (name: string, ...fields: string[]) =>
+		form?.form === name
+			? Object.entries(form.problems ?? {}).filter(([field]) => !fields.includes(field))
+			: [];
+	const kept = (name: string, field: string) => (form?.form === name ? (form.kept?.[field] ?? '') : '');
+</script>
+
+<h2 class="flex flex-wrap items-baseline gap-x-3">
+	{part.label}<span class="figure text-sm font-normal text-ink-soft">{part.sku}</span>
+</h2>
+<p class="text-sm text-ink-soft">
+	{#if part.fill !== null}
+		Asked for <span class="figure">{tenth(part.perWeek.mean)}</span> a week (80 %:
+		<span class="figure">{tenth(part.perWeek.low)}–{tenth(part.perWeek.high)}</span>, from
+		<span class="figure">{Math.round(part.perWeek.fromWeeks)}</span>
+		{nounFor(Math.round(part.perWeek.fromWeeks), 'week')}). Comes after
+		<span class="figure">{tenth(part.lead.mean)}</span> days ({part.lead.from === 0
+			? 'as stated, no delivery of its own yet'
+			: `${part.lead.from} ${nounFor(part.lead.from, 'delivery', 'deliveries')}`}){part.supplierLabel
+			? `, ${part.supplierLabel}`
+			: ''}. Ordered so, <span class="figure">{Math.round(100 * part.fill)} %</span> of the pieces are there at
+		once.
+	{:else}
+		Never used yet: nothing says when to order it.
+	{/if}
+	{#if part.short > 0}
+		<span class={part.missed ? 'font-semibold text-short' : ''}
+			>{part.missed ? '▼ ' : ''}{part.short} so far used that no lot held{part.missed
+				? ', lately: count the shelf'
+				: ''}.</span
+		>
+	{/if}
+</p>
+
+<section class="mt-3" aria-label="Lots">
+	<h3>Lots, oldest first</h3>
+	{#if part.lots.length === 0}<p class="text-ink-soft">None with stock.</p>{:else}
+		<table class="ledger">
+			<thead
+				><tr
+					><th>Lot</th><th>Came in</th><th>Source</th><th class="num">There</th
+					>{#if part.unitMinor !== null}<th class="num">Unit cost</th>{/if}</tr
+				></thead
+			>
+			<tbody>
+				{#each part.lots as lot (lot.lot)}
+					<tr>
+						<td class="figure">{lot.lot}</td>
+						<td class="whitespace-nowrap">{format.date(lot.receivedAt)}</td>
+						<td>{[lot.source, lot.supplier].filter(Boolean).join(', ') || '–'}</td>
+						<td class="num">{lot.onHand}</td>
+						{#if lot.unitMinor !== null}<td class="num">{format.amount(lot.unitMinor)}</td>{/if}
+					</tr>
+				{/each}
+			</tbody>
+		</table>
+	{/if}
+</section>
+
+{#if hands}
+	<form
+		method="POST"
+		action="?/receive&part={part.sku}"
+		use:enhance
+		class="mt-3 flex flex-wrap items-end gap-2"
+	>
+		<input type="hidden" name="sku" value={part.sku} />
+		<Field
+			id="came"
+			name="quantity"
+			label="Came in"
+			figure
+			inputmode="decimal"
+			initial={kept('receive', 'quantity')}
+			error={problem('receive', 'quantity')}
+			class="w-28"
+		/>
+		{#if part.unitMinor !== null}
+			<Field
+				id="came-cost"
+				name="unit_cost"
+				label="Unit cost"
+				figure
+				inputmode="decimal"
+				initial={kept('receive', 'unit_cost') || (part.unitMinor / 100).toFixed(2)}
+				error={problem('receive', 'unitMinor')}
+				class="w-28"
+			/>
+		{/if}
+		<button class="btn btn-copper">Take in</button>
+		{#each beside('receive', 'quantity', 'unitMinor') as [field, message] (field)}
+			<p role="alert" class="w-full text-sm font-semibold text-short">{field} {message}</p>
+		{/each}
+	</form>
+	{#if part.lots.length > 0}
+		<form
+			method="POST"
+			action="?/move&part={part.sku}"
+			use:enhance
+			class="mt-3 flex flex-wrap items-end gap-2"
+		>
+			<Field
+				id="move-lot"
+				name="lot"
+				label="Lot"
+				select
+				initial={kept('move', 'lot') || (part.lots[0]?.lot ?? '')}
+				class="w-32"
+			>
+				{#each part.lots as { lot } (lot)}<option value={lot}>{lot}</option>{/each}
+			</Field>
+			<Field
+				id="move-why"
+				name="why"
+				label="What"
+				select
+				initial={kept('move', 'why') || 'count'}
+				class="w-52"
+			>
+				<option value="count">counted: there are</option>
+				<option value="scrap">thrown away</option>
+				<option value="return">sent back</option>
+			</Field>
+			<Field
+				id="move-quantity"
+				name="quantity"
+				label="Pieces"
+				figure
+				inputmode="decimal"
+				initial={kept('move', 'quantity')}
+				error={problem('move', 'quantity')}
+				class="w-24"
+			/>
+			<Field id="move-note" name="note" label="Note" initial={kept('move', 'note')} class="min-w-32 flex-1" />
+			<button class="btn">Set down</button>
+			{#each beside('move', 'quantity') as [field, message] (field)}
+				<p role="alert" class="w-full text-sm font-semibold text-short">{field} {message}</p>
+			{/each}
+		</form>
+		{#if part.yields.length > 0}
+			<form
+				method="POST"
+				action="?/harvest&part={part.sku}"
+				use:enhance
+				class="mt-3 border-l-[5px] border-copper bg-wash px-3 py-2"
+			>
+				<h3>Take donors apart</h3>
+				<p class="text-sm text-ink-soft">
+					What comes off whole becomes a lot with its share of the donors’ cost; what does not makes the rest
+					dearer.
+				</p>
+				<div class="mt-1 flex flex-wrap items-end gap-2">
+					<Field id="donor-lot" name="lot" label="Lot" select initial={part.lots[0]?.lot ?? ''} class="w-32">
+						{#each part.lots as { lot } (lot)}<option value={lot}>{lot}</option>{/each}
+					</Field>
+					<Field
+						id="donors"
+						name="donors"
+						label="Taken apart"
+						figure
+						inputmode="decimal"
+						initial={kept('harvest', 'donors') || '1'}
+						error={problem('harvest', 'donors')}
+						class="w-28"
+					/>
+					{#each part.yields as { sku, label, quantity } (sku)}
+						<Field
+							id="gave-{sku}"
+							name="gave:{sku}"
+							label="{label}, whole of {quantity} each"
+							figure
+							inputmode="decimal"
+							initial={kept('harvest', `gave:${sku}`) || String(quantity)}
+							class="w-64"
+						/>
+					{/each}
+					<button class="btn">Harvest</button>
+				</div>
+				{#each beside('harvest', 'donors') as [field, message] (field)}
+					<p role="alert" class="text-sm font-semibold text-short">{field} {message}</p>
+				{/each}
+			</form>
+		{/if}
+	{/if}
+{/if}

@@ -1,0 +1,34 @@
+import type { Part } from '../catalog/catalog';
+import type { Minor } from '../units/money';
+
+/** Good pieces of one sku that taking donors apart gave. */
+export interface Yielded {
+	sku: string;
+	quantity: number;
+}
+
+/**
+ * What each harvested piece costs: the donors' cost goes to what they gave, by the shares that the donor's record states (of what
+ * has none, even parts of the rest), whether or not every piece came off whole: failures make the good ones dearer.
+ * Rounded to hundredths a piece; nothing where nothing came off.
+ * @param donorMinor cost of the donors that were taken apart, together
+ */
+export function harvestedCosts(
+	donorMinor: Minor,
+	yields: NonNullable<Part['yields']>,
+	gave: readonly Yielded[]
+): Map<string, Minor> {
+	const came = gave.filter(({ quantity }) => quantity > 0);
+	const stated = (sku: string) => yields.find((one) => one.sku === sku)?.share;
+	const known = came.reduce((sum, { sku }) => sum + (stated(sku) ?? 0), 0);
+	const open = came.filter(({ sku }) => stated(sku) === undefined).length;
+	const rest = open > 0 ? Math.max(0, 1 - known) / open : 0;
+	// what gave nothing leaves its share to the others
+	const total = known + rest * open;
+	return new Map(
+		came.map(({ sku, quantity }) => {
+			const share = total > 0 ? (stated(sku) ?? rest) / total : 1 / came.length;
+			return [sku, Math.round((share * donorMinor) / quantity)];
+		})
+	);
+}

@@ -1,0 +1,208 @@
+import type { CatalogRecordOf } from '../catalog/kinds';
+import type { Part } from '../catalog/catalog';
+import { DAY_MS, parseInstant, type Instant } from '../units/instant';
+import { toMinor, type Minor } from '../units/money';
+import { demandOf, piecesPerWeek, type Asked } from './demand';
+import { leadTimeOf, type LeadTime } from './lead-time';
+import { HOLDING_SHARE, orderQuantity } from './order-quantity';
+import { reorderPoint } from './reorder-point';
+import { followShelf, type Used } from './shelf-flow';
+
+/** What lies on the shelf, as it was recorded. */
+export interface ShelfRecords {
+	parts: ReadonlyMap<string, Part>;
+	suppliers: ReadonlyMap<string, CatalogRecordOf<'supplier'>>;
+	lots: readonly CatalogRecordOf<'lot'>[];
+	movements: readonly CatalogRecordOf<'movement'>[];
+	orders: readonly CatalogRecordOf<'order'>[];
+	/** uses by part; of one ticket they are one job */
+	uses: ReadonlyMap<string, readonly PartUsed[]>;
+	/** pieces that accepted jobs still need, by part */
+	reserved: ReadonlyMap<string, number>;
+}
+
+/** Pieces that a ticket used at a moment. */
+export interface PartUsed extends Used {
+	ticket: number;
+}
+
+export interface LotOnHand {
+	lot: string;
+	onHand: number;
+	unitMinor: Minor;
+	receivedAt: Instant;
+	source: string | null;
+	supplier: string | null;
+}
+
+/** One part of the shelf: what is there, what is asked for, and when to order how much. */
+export interface ShelfPart {
+	sku: string;
+	label: string;
+	source: string | null;
+	supplier: string | null;
+	onHand: number;
+	reserved: number;
+	onOrder: number;
+	/** used without being on the shelf, and when that happened last */
+	short: number;
+	shortAt: Instant | null;
+	valueMinor: number;
+	perWeek: { mean: number; low: number; high: number; fromWeeks: number };
+	lead: LeadTime;
+	/** null where it was never used */
+	reorderAt: number | null;
+	orderQuantity: number;
+	fill: number | null;
+	lots: LotOnHand[];
+}
+
+export const stockIsLow = ({ onHand, reserved, onOrder, reorderAt }: ShelfPart): boolean =>
+	reorderAt !== null && onHand - reserved + onOrder <= reorderAt;
+
+const WEEK_MS = 7 * DAY_MS;
+
+/**
+ * The shelf at a moment: what came later is not there yet; orders and reservations are as they stand now.
+ * @param service share of pieces that must be there at once
+ */
+export function shelfAt(records: ShelfRecords, asOf: Instant, service: number): ShelfPart[] {
+	const lots = byKey(
+		records.lots.filter(({ received_at }) => parseInstant(received_at) <= asOf),
+		({ sku }) => sku
+	);
+	const moves = byKey(
+		records.movements.filter(({ at }) => parseInstant(at) <= asOf),
+		({ lot }) => lot
+	);
+	const onOrder = openOrders(records.orders);
+	const waits = leadDays(records.lots, asOf);
+	const skus = new Set([...records.parts.keys(), ...lots.keys(), ...records.uses.keys()]);
+	return [...skus].sort().map((sku) => {
+		const part = records.parts.get(sku);
+		const uses = (records.uses.get(sku) ?? []).filter(({ at }) => at <= asOf);
+		const own = lots.get(sku) ?? [];
+		const { onHand, short, shortAt } = followShelf(
+			own.map(({ code, received_at, quantity }) => ({
+				lot: code,
+				receivedAt: parseInstant(received_at),
+				quantity
+			})),
+			own.flatMap(({ code }) =>
+				(moves.get(code) ?? []).map(({ lot, at, quantity }) => ({ lot, at: parseInstant(at), quantity }))
+			),
+			uses
+		);
+		const there = own
+			.map((lot): LotOnHand => ({
+				lot: lot.code,
+				onHand: onHand.get(lot.code) ?? 0,
+				unitMinor: toMinor(lot.unit_cost),
+				receivedAt: parseInstant(lot.received_at),
+				source: lot.source ?? part?.source ?? null,
+				supplier: lot.supplier ?? null
+			}))
+			.filter((lot) => lot.onHand > 0)
+			.sort((a, b) => a.receivedAt - b.receivedAt || (a.lot < b.lot ? -1 : 1));
+		const supplier = records.suppliers.get(part?.supplier ?? '') ?? null;
+		return {
+			sku,
+			label: part?.label ?? sku,
+			source: part?.source ?? null,
+			supplier: supplier?.code ?? null,
+			onHand: tidy(there.reduce((sum, lot) => sum + lot.onHand, 0)),
+			reserved: records.reserved.get(sku) ?? 0,
+			onOrder: tidy(onOrder.get(sku) ?? 0),
+			short,
+			shortAt,
+			valueMinor: Math.round(there.reduce((sum, lot) => sum + lot.onHand * lot.unitMinor, 0)),
+			...ordering({ uses, own, part, supplier, waits }, asOf, service),
+			lots: there
+		};
+	});
+}
+
+/** Sums of pieces to the six digits that the record keeps. */
+const tidy = (quantity: number) => Number(quantity.toFixed(6));
+
+interface Asking {
+	uses: readonly PartUsed[];
+	own: readonly CatalogRecordOf<'lot'>[];
+	part: Part | undefined;
+	supplier: CatalogRecordOf<'supplier'> | null;
+	waits: readonly { sku: string; supplier: string | null; days: number }[];
+}
+
+/** Demand, way, quantity and point of one part. */
+function ordering({ uses, own, part, supplier, waits }: Asking, asOf: Instant, service: number) {
+	const sku = part?.sku;
+	const known = [...uses.map(({ at }) => at), ...own.map(({ received_at }) => parseInstant(received_at))];
+	const since = known.reduce((first, at) => Math.min(first, at), asOf);
+	const demand = demandOf(jobsOf(uses, since), 0, (asOf - since) / WEEK_MS);
+	const perWeek = { ...piecesPerWeek(demand), fromWeeks: demand.fromWeeks };
+	const lead = leadTimeOf(
+		waits.filter((wait) => wait.sku === sku).map(({ days }) => days),
+		waits
+			.filter((wait) => supplier !== null && wait.supplier === supplier.code && wait.sku !== sku)
+			.map(({ days }) => days),
+		supplier?.lead_days
+	);
+	const quantity = orderQuantity({
+		perYear: perWeek.mean * 52,
+		orderMinor: toMinor(supplier?.order_cost ?? 0),
+		holdingMinor: HOLDING_SHARE * (part?.unitCostMinor ?? 0),
+		pack: part?.pack ?? 1
+	});
+	const point = uses.length === 0 ? null : reorderPoint(demand, lead, quantity, service);
+	return {
+		perWeek,
+		lead,
+		orderQuantity: quantity,
+		reorderAt: point?.reorderAt ?? null,
+		fill: point?.fill ?? null
+	};
+}
+
+/** Uses of one ticket are one job, at the first of their moments. */
+function jobsOf(uses: readonly PartUsed[], since: Instant): Asked[] {
+	const jobs = new Map<number, Asked>();
+	for (const { ticket, at, quantity } of uses) {
+		const week = (at - since) / WEEK_MS;
+		const job = jobs.get(ticket);
+		if (!job) jobs.set(ticket, { week, quantity });
+		else jobs.set(ticket, { week: Math.min(job.week, week), quantity: job.quantity + quantity });
+	}
+	return [...jobs.values()];
+}
+
+/** How long lots took that say when they were ordered. */
+function leadDays(lots: readonly CatalogRecordOf<'lot'>[], asOf: Instant): Asking['waits'] {
+	return lots.flatMap(({ sku, supplier, ordered_at, received_at }) => {
+		const received = parseInstant(received_at);
+		if (ordered_at === undefined || received > asOf) return [];
+		const days = (received - parseInstant(ordered_at)) / DAY_MS;
+		return days < 0 ? [] : [{ sku, supplier: supplier ?? null, days }];
+	});
+}
+
+/** Pieces that are still to come, by part. */
+export function openOrders(orders: readonly CatalogRecordOf<'order'>[]): Map<string, number> {
+	const open = new Map<string, number>();
+	for (const { closed, lines } of orders) {
+		if (closed) continue;
+		for (const { sku, quantity, received = 0 } of lines)
+			open.set(sku, (open.get(sku) ?? 0) + Math.max(0, quantity - received));
+	}
+	return open;
+}
+
+function byKey<Item>(items: readonly Item[], keyOf: (item: Item) => string): Map<string, Item[]> {
+	const groups = new Map<string, Item[]>();
+	for (const item of items) {
+		const key = keyOf(item);
+		const group = groups.get(key);
+		if (group) group.push(item);
+		else groups.set(key, [item]);
+	}
+	return groups;
+}

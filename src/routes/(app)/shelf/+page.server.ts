@@ -1,0 +1,215 @@
+import { fail, type RequestEvent } from '@sveltejs/kit';
+import { z } from 'zod';
+import { openOrders, stockIsLow, type ShelfPart } from '$lib/core/stock/shelf';
+import { proposeOrders } from '$lib/core/stock/proposals';
+import { DAY_MS, parseInstant } from '$lib/core/units/instant';
+import { parseAmount, toMinor } from '$lib/core/units/money';
+import { seesCosts } from '$lib/core/units/role';
+import { readNumber } from '$lib/core/units/typed-number';
+import { catalogNow } from '$lib/server/catalog/queries';
+import { database } from '$lib/server/database/connection';
+import { actorOf, requireUser } from '$lib/server/house/guard';
+import { readForm } from '$lib/server/house/read-form';
+import {
+	closeOrder,
+	harvestBody,
+	harvestLot,
+	moveBody,
+	moveLot,
+	orderBody,
+	placeOrder,
+	receiveBody,
+	receiveLot,
+	type ShelfActor,
+	type ShelfAnswer
+} from '$lib/server/stock/commands';
+import { shelfNow, shelfStore } from '$lib/server/stock/queries';
+import { endPartWaits } from '$lib/server/tickets/end-part-waits';
+import type { Actions, PageServerLoad } from './$types';
+
+/** Share of the pieces asked for that the shop wants to have at once. */
+const SERVICE = 0.95;
+
+export const load: PageServerLoad = async ({ locals, url }) => {
+	const { role } = requireUser(locals);
+	const db = await database();
+	const [shelf, catalog, store] = await Promise.all([
+		shelfNow(db, Date.now(), SERVICE),
+		catalogNow(db),
+		shelfStore(db)
+	]);
+	const sees = seesCosts(role);
+	const chosen = shelf.find(({ sku }) => sku === url.searchParams.get('part')) ?? null;
+	const { supplier: suppliers } = catalog.records;
+	const supplierOf = (code: string | null) => (code === null ? null : (suppliers.get(code)?.label ?? code));
+	const labelOf = (sku: string) => catalog.parts.get(sku)?.label ?? sku;
+	const orders = store.orders
+		.filter(({ closed }) => !closed)
+		.map((order) => ({
+			code: order.code,
+			supplier: supplierOf(order.supplier) as string,
+			placedAt: parseInstant(order.placed_at),
+			expectedAt: order.expected_at === undefined ? null : parseInstant(order.expected_at),
+			lines: order.lines.map(({ sku, quantity, received = 0 }) => ({
+				sku,
+				label: labelOf(sku),
+				quantity,
+				received
+			}))
+		}));
+	return {
+		service: SERVICE,
+		parts: shelf.map((part) => ({
+			...forRole(part, sees),
+			low: stockIsLow(part),
+			missed: missedLately(part)
+		})),
+		valueMinor: sees ? shelf.reduce((sum, { valueMinor }) => sum + valueMinor, 0) : null,
+		chosen: chosen && {
+			...forRole(chosen, sees),
+			missed: missedLately(chosen),
+			supplierLabel: supplierOf(chosen.supplier),
+			unitMinor: sees ? (catalog.parts.get(chosen.sku)?.unitCostMinor ?? 0) : null,
+			yields: (catalog.parts.get(chosen.sku)?.yields ?? []).map(({ sku, quantity }) => ({
+				sku,
+				quantity,
+				label: labelOf(sku)
+			})),
+			lots: chosen.lots.map((lot) => ({
+				...lot,
+				unitMinor: sees ? lot.unitMinor : null,
+				supplier: supplierOf(lot.supplier)
+			}))
+		},
+		orders,
+		proposals:
+			role === 'manager'
+				? proposeOrders(shelf, suppliers, (sku) => catalog.parts.get(sku)?.unitCostMinor ?? 0).map(
+						(proposal) => ({ ...proposal, label: supplierOf(proposal.supplier) })
+					)
+				: [],
+		waiting: [...openOrders(store.orders).values()].reduce((sum, pieces) => sum + pieces, 0)
+	};
+};
+
+/** Something was used that no lot held, not long ago: the shelf is not as it was written down. */
+const LATELY_MS = 21 * DAY_MS;
+const missedLately = ({ shortAt }: ShelfPart) => shortAt !== null && Date.now() - shortAt < LATELY_MS;
+
+/** Quantities for everybody; what it costs for who may see that. */
+function forRole({ valueMinor, lots: _, ...part }: ShelfPart, sees: boolean) {
+	return { ...part, valueMinor: sees ? valueMinor : null };
+}
+
+const numbers = (values: Record<string, string>, ...names: string[]) => ({
+	...values,
+	...Object.fromEntries(names.map((name) => [name, readNumber(values[name] ?? '') ?? values[name]]))
+});
+const withoutEmpty = (values: Record<string, unknown>) =>
+	Object.fromEntries(Object.entries(values).filter(([, value]) => value !== ''));
+
+/** One command of the page: its form read, its answer worded for the form that sent it. */
+async function run<Body extends z.ZodType>(
+	{ locals, request }: RequestEvent,
+	form: string,
+	schema: Body,
+	shaped: (values: Record<string, string>) => unknown,
+	command: (actor: ShelfActor, body: z.output<Body>) => Promise<ShelfAnswer>,
+	roles: readonly ('manager' | 'technician')[] = ['manager', 'technician']
+) {
+	const user = requireUser(locals, roles);
+	const read = await readForm(request, schema, shaped);
+	if (!read.ok) return fail(422, { form, problems: read.problems, kept: read.kept });
+	const { by, name } = actorOf(user);
+	const answer = await command({ by, name, now: Date.now() }, read.value);
+	if (answer.ok) return { form, done: answer.done };
+	const { field, message } = answer.refusal;
+	return fail(422, { form, problems: { [field]: message }, kept: read.kept });
+}
+
+const receiveForm = receiveBody.extend({ unitMinor: receiveBody.shape.unitMinor.optional() });
+
+export const actions: Actions = {
+	receive: (event) => {
+		const user = requireUser(event.locals, ['manager', 'technician']);
+		return run(
+			event,
+			'receive',
+			receiveForm,
+			({ unit_cost: cost = '', ...values }) =>
+				withoutEmpty({
+					...numbers(values, 'quantity', 'line'),
+					...(cost !== '' ? { unitMinor: parseAmount(cost) ?? cost } : {})
+				}),
+			async (actor, body) => {
+				const db = await database();
+				// what it cost is the manager's; else what was agreed, or what the part usually costs
+				const unitMinor =
+					seesCosts(user.role) && body.unitMinor !== undefined ? body.unitMinor : await usualCost(body);
+				const answer = await receiveLot(db, actor, { ...body, unitMinor });
+				if (!answer.ok) return answer;
+				const gone = await endPartWaits(db, actorOf(user), actor.now, body.sku);
+				return gone.length === 0
+					? answer
+					: {
+							...answer,
+							done: `${answer.done}; ${gone.join(', ')} ${gone.length === 1 ? 'waits' : 'wait'} no more`
+						};
+			}
+		);
+	},
+	move: (event) =>
+		run(
+			event,
+			'move',
+			moveBody,
+			(values) => withoutEmpty(numbers(values, 'quantity')),
+			async (actor, body) => moveLot(await database(), actor, body)
+		),
+	harvest: (event) =>
+		run(
+			event,
+			'harvest',
+			harvestBody,
+			({ lot, donors, ...gave }) => ({
+				...numbers({ lot: lot ?? '', donors: donors ?? '' }, 'donors'),
+				gave: Object.entries(gave).flatMap(([name, typed]) =>
+					name.startsWith('gave:')
+						? [{ sku: name.slice(5), quantity: readNumber(typed || '0') ?? typed }]
+						: []
+				)
+			}),
+			async (actor, body) => harvestLot(await database(), actor, body)
+		),
+	order: (event) =>
+		run(
+			event,
+			'order',
+			orderBody,
+			({ supplier, ...lines }) => ({
+				supplier,
+				lines: Object.entries(lines).flatMap(([name, typed]) => {
+					const quantity = readNumber(typed || '0') ?? typed;
+					return name.startsWith('sku:') && quantity !== 0 ? [{ sku: name.slice(4), quantity }] : [];
+				})
+			}),
+			async (actor, body) => placeOrder(await database(), actor, body),
+			['manager']
+		),
+	close: (event) =>
+		run(
+			event,
+			'close',
+			z.strictObject({ order: z.string().max(64) }),
+			(values) => values,
+			async (actor, { order }) => closeOrder(await database(), actor, order),
+			['manager']
+		)
+};
+
+async function usualCost({ sku, order, line }: z.output<typeof receiveForm>): Promise<number> {
+	const db = await database();
+	const [catalog, { orders }] = await Promise.all([catalogNow(db), shelfStore(db)]);
+	const agreed = orders.find(({ code }) => code === order)?.lines[line ?? -1]?.unit_cost;
+	return agreed === undefined ? (catalog.parts.get(sku)?.unitCostMinor ?? 0) : toMinor(agreed);
+}

@@ -1,0 +1,105 @@
+<script lang="ts">
+	import { nounFor } from '$lib/core/units/noun';
+	import OrderDesk from '$lib/components/shelf/OrderDesk.svelte';
+	import PartPanel from '$lib/components/shelf/PartPanel.svelte';
+	import type { FormState, ListedPart } from '$lib/components/shelf/shelf-view';
+	import { useFormat } from '$lib/components/ui/shop-context';
+	let { data, form: answered } = $props();
+	const format = useFormat();
+	const form = $derived(answered as FormState);
+	const manager = $derived(data.user.role === 'manager');
+	const hands = $derived(data.user.role !== 'counter');
+	const low = $derived(data.parts.filter((part) => part.low).length);
+	const tenth = (value: number) => (value === 0 ? '0' : value.toFixed(value < 10 ? 1 : 0));
+	/** what falls to its point first, then what is used most */
+	const listed = $derived(
+		[...data.parts].sort(
+			(a, b) =>
+				Number(b.low) - Number(a.low) || b.perWeek.mean - a.perWeek.mean || (a.label < b.label ? -1 : 1)
+		)
+	);
+	const stateOf = ({ low, missed }: ListedPart) => (missed ? '▼ count it' : low ? '▲ order' : '');
+</script>
+
+<svelte:head><title>Shelf · Tavrek</title></svelte:head>
+
+<div class="slip mb-3 flex flex-wrap items-baseline gap-x-9 gap-y-2">
+	<h1>Shelf</h1>
+	{#if data.valueMinor !== null}<p>
+			<span class="figure text-2xl">{format.money(data.valueMinor)}</span>
+			<span class="text-ink-soft">lies there</span>
+		</p>{/if}
+	<p>
+		<span class="figure text-lg {low > 0 ? 'text-copper' : ''}">{low}</span>
+		<span class="text-ink-soft">{nounFor(low, 'part')} to order</span>
+	</p>
+	<p>
+		<span class="figure text-lg">{tenth(data.waiting)}</span>
+		<span class="text-ink-soft">{nounFor(data.waiting, 'piece')} on order</span>
+	</p>
+	<p class="text-sm text-ink-soft">
+		Points are set so that {Math.round(100 * data.service)} of 100 pieces are there at once.
+	</p>
+	<p role="status" class="w-full font-semibold text-agrees empty:hidden">{form?.done ?? ''}</p>
+</div>
+{#if data.parts.length === 0}
+	<p class="slip text-ink-soft">
+		No part is in the catalog yet. {manager
+			? 'Add what you use under Settings, Catalog.'
+			: 'The manager adds them.'}
+	</p>
+{:else}
+	<div class="grid items-start gap-3 lg:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
+		<div class="grid gap-3">
+			<section class="slip overflow-x-auto" aria-label="Parts">
+				<table class="ledger">
+					<thead
+						><tr
+							><th>Part</th><th class="num">There</th><th class="num" title="accepted jobs still need it"
+								>Reserved</th
+							><th class="num">On order</th><th class="num">A week</th><th class="num">Order at</th><th
+								class="num">Order</th
+							>{#if data.valueMinor !== null}<th class="num">Value</th>{/if}<th
+								><span class="sr-only">State</span></th
+							></tr
+						></thead
+					>
+					<tbody>
+						{#each listed as part (part.sku)}
+							<tr class={part.sku === data.chosen?.sku ? 'bg-wash' : ''}>
+								<td
+									><a
+										class="link"
+										href="?part={part.sku}"
+										data-sveltekit-noscroll
+										aria-current={part.sku === data.chosen?.sku ? 'true' : undefined}>{part.label}</a
+									></td
+								>
+								<td class="num">{part.onHand}</td>
+								<td class="num">{part.reserved || ''}</td>
+								<td class="num">{part.onOrder || ''}</td>
+								<td class="num">{part.fill === null ? '–' : tenth(part.perWeek.mean)}</td>
+								<td class="num">{part.reorderAt ?? '–'}</td>
+								<td class="num">{part.reorderAt === null ? '–' : part.orderQuantity}</td>
+								{#if part.valueMinor !== null}<td class="num">{format.amount(part.valueMinor)}</td>{/if}
+								<td
+									class="text-sm font-semibold whitespace-nowrap {part.short > 0
+										? 'text-short'
+										: 'text-copper'}">{stateOf(part)}</td
+								>
+							</tr>
+						{/each}
+					</tbody>
+				</table>
+			</section>
+			<section class="slip">
+				<OrderDesk proposals={data.proposals} orders={data.orders} {form} {manager} {hands} />
+			</section>
+		</div>
+		<section class="slip">
+			{#if data.chosen}
+				{#key data.chosen.sku}<PartPanel part={data.chosen} {form} {hands} />{/key}
+			{:else}<p class="text-ink-soft">Choose a part to see its lots, take pieces in and count.</p>{/if}
+		</section>
+	</div>
+{/if}
