@@ -19,6 +19,7 @@ const SCREENS = [
 	'/workbook?tool=supply',
 	'/settings/catalog?kind=connector',
 	'/settings/catalog?kind=model',
+	'/shelf?part=donor-cable',
 	'/books',
 	'/practice',
 	'/settings',

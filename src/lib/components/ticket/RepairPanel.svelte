@@ -26,6 +26,8 @@
 	let minutes = $state('');
 	let sku = $state('');
 	let quantity = $state('1');
+	/** as scanned; without, the oldest */
+	let lot = $state('');
 	let problem = $state('');
 	const about = $derived(bench.operations.find(({ code }) => code === operation));
 	const nameOf = (code: string | undefined) =>
@@ -68,8 +70,9 @@
 		if (!sku) problem = 'Choose a part first';
 		else if (!(count > 0)) problem = `Quantity is “${quantity}”; write a number above 0`;
 		else {
-			void desk.send({ verb: 'use-part', sku, quantity: count });
-			sku = problem = '';
+			const from = lot.trim() ? { lot: lot.trim() } : {};
+			void desk.send({ verb: 'use-part', sku, quantity: count, ...from });
+			sku = lot = problem = '';
 			quantity = '1';
 		}
 	}
@@ -197,7 +200,11 @@
 				<tbody>
 					{#each ticket.parts as part, i (i)}
 						<tr>
-							<td>{partLabel(part.sku)}</td>
+							<td
+								>{partLabel(part.sku)}{#if part.lot}<span class="figure block text-sm text-ink-soft"
+										>{part.lot}</span
+									>{/if}</td
+							>
 							<td class="num">{part.quantity}</td>
 							{#if page.data.user?.role === 'manager'}<td class="num"
 									>{part.unitCostMinor === undefined ? '–' : format.amount(part.unitCostMinor)}</td
@@ -215,6 +222,12 @@
 					{#each bench.parts as part (part.sku)}<option value={part.sku}>{part.label}</option>{/each}
 				</select>
 				<input class="field figure w-16" aria-label="Quantity" inputmode="decimal" bind:value={quantity} />
+				<input
+					class="field figure w-28"
+					aria-label="Lot, if not the oldest"
+					placeholder="oldest lot"
+					bind:value={lot}
+				/>
 				<button class="btn btn-small">Use part</button>
 			</form>
 		{/if}

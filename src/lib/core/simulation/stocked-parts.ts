@@ -53,8 +53,8 @@ export function runShelf(
 	rule: { reorderAt: number; quantity: number },
 	weeks: number
 ): { served: number; onHand: number } {
-	let [week, hand, position, asked, served, area] = [0, rule.reorderAt + rule.quantity, 0, 0, 0, 0];
-	position = hand;
+	const first = rule.reorderAt + rule.quantity;
+	let [week, hand, position, asked, served, area] = [0, first, first, 0, 0, 0];
 	let late = 0;
 	const coming: { week: number; pieces: number }[] = [];
 	const arrive = (until: number) => {

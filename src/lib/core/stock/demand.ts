@@ -21,6 +21,8 @@ export interface Demand {
 
 /** A part that was never asked for: a job in some years. A choice; it keeps its rate from nothing. */
 const BEFORE = { shape: 0.3, rate: 10 };
+/** A part that is known for less counts as if it were known for so many weeks, as long as its rate is guessed. A choice. */
+const YOUNG_WEEKS = 4;
 /** Chance that the rate changed within the span at all, before the record is looked at. A choice. */
 const CHANGED = 0.7;
 /** From so sure a change on, what lies before it is looked at no more when another is sought. A choice. */
@@ -65,8 +67,9 @@ export function demandOf(asked: readonly Asked[], from: number, to: number): Dem
 function presentRate(weeks: readonly number[], from: number, to: number) {
 	const inside = weeks.filter((week) => week >= from);
 	const span = Math.max(1e-9, to - from);
-	// what a rate is likely to be, worth one job of the span's own rate
-	const belief = inside.length === 0 ? BEFORE : { shape: 1, rate: span / (inside.length + BEFORE.shape) };
+	// what a rate is likely to be, worth one job of the span's own rate; a part of yesterday is not asked for every hour
+	const jobs = inside.length + BEFORE.shape;
+	const belief = inside.length === 0 ? BEFORE : { shape: 1, rate: Math.max(span, YOUNG_WEEKS) / jobs };
 	const cuts: { at: number; log: number; jobs: number }[] = [
 		{ at: from, log: Math.log(1 - CHANGED) + marginal(inside.length, span, belief), jobs: inside.length }
 	];

@@ -48,6 +48,18 @@ describe('what is asked for', () => {
 		expect(demandOf(ahead, 0, 52)).toEqual(demandOf([], 0, 52));
 		expect(piecesPerWeek(demandOf([], 0, 0)).mean).toBeCloseTo(0.03, 9);
 	});
+	it('a part that was used for the first time today is not asked for every hour', () => {
+		const { mean, high } = piecesPerWeek(demandOf([{ week: 0, quantity: 1 }], 0, 0));
+		expect(mean).toBeLessThan(1);
+		expect(high).toBeLessThan(2);
+		const { reorderAt } = reorderPoint(
+			demandOf([{ week: 0, quantity: 1 }], 0, 0),
+			leadTimeOf([], [], 12),
+			5,
+			0.95
+		);
+		expect(reorderAt).toBeLessThan(10);
+	});
 	it('sizes of jobs lean a little on single pieces', () => {
 		const { sizes } = demandOf(every(1, 0, 10, 3), 0, 10);
 		expect(sizes).toEqual([0.5 / 10.5, 0, 10 / 10.5]);

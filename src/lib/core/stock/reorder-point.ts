@@ -22,13 +22,13 @@ export function askedWhileWaiting(demand: Demand, lead: Pick<LeadTime, 'mean' | 
 
 function jobsOf(demand: Demand, weeks: number): number[] {
 	const mean = (demand.shape / demand.rate) * weeks;
-	let most = Math.ceil(mean + 10 * Math.sqrt(mean + 1) + 10);
+	let most = Math.min(MOST_PIECES, Math.ceil(mean + 10 * Math.sqrt(mean + 1) + 10));
 	for (;;) {
 		const chances = jobsWithin(demand, weeks, most);
 		const sum = chances.reduce((a, b) => a + b, 0);
 		// a rate that is all but sure is worked out less sharply: its last chance says that no more come
 		const over = (chances.at(-1) as number) < TAIL / 1000 && most > mean;
-		if (sum > 1 - TAIL || over || most > MOST_PIECES) return chances;
+		if (sum > 1 - TAIL || over || most >= MOST_PIECES) return chances;
 		most *= 2;
 	}
 }

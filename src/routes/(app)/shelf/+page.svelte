@@ -40,7 +40,9 @@
 	<p class="text-sm text-ink-soft">
 		Points are set so that {Math.round(100 * data.service)} of 100 pieces are there at once.
 	</p>
-	<p role="status" class="w-full font-semibold text-agrees empty:hidden">{form?.done ?? ''}</p>
+	<p role="status" id="shelf-done" class="w-full font-semibold text-agrees empty:hidden">
+		{form?.done ?? ''}
+	</p>
 </div>
 {#if data.parts.length === 0}
 	<p class="slip text-ink-soft">
