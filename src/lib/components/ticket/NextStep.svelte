@@ -12,7 +12,6 @@
 	const plan = $derived(desk.plan);
 	const next = $derived(plan.steps);
 	const first = $derived(next[0]);
-	const second = $derived(next[1]);
 	const figure = ({ kind, costMinor, minutes }: Pick<StepView, 'kind' | 'costMinor' | 'minutes'>) =>
 		costMinor !== undefined
 			? format.amount(costMinor)
@@ -31,10 +30,7 @@
 		const other = measures ? plan.schools.swap : plan.schools.measure;
 		if (other.tie) return 'Measuring first and swapping first come to the same, near enough.';
 		const saves = `${measures ? 'Measuring' : 'Swapping'} first saves ${under(first, other)} over ${measures ? 'the best swap' : 'the best test'}`;
-		if (!second || second.code === other.code) return `${saves}.`;
-		return second.tie || second.kind === 'give-up'
-			? `${saves}.`
-			: `${saves}, ${under(first, second)} over the next best.`;
+		return `${saves}.`;
 	});
 	/** those that cost about as much share a line */
 	const ties = $derived(next.slice(1).filter(({ tie }) => tie));
@@ -65,8 +61,17 @@
 	<section class="slip border-l-[5px] border-l-copper py-2" aria-labelledby="next-title">
 		<div class="flex items-baseline justify-between gap-2">
 			<h2 id="next-title">Next step</h2>
-			<span class="text-sm text-ink-soft"
-				>{!first ? '' : first.costMinor === undefined ? 'hands to the end' : 'to the end, on average'}</span
+			<span
+				class="text-sm text-ink-soft"
+				title={first?.costMinor === undefined
+					? 'minutes of hands to the end'
+					: 'expected cost to the end, on average'}
+				aria-live="polite"
+				>{!first || plan.gone
+					? ''
+					: desk.thinking
+						? 'Looking further ahead.'
+						: `Looked ${plan.ahead} steps ahead.`}</span
 			>
 		</div>
 		{#if first}
@@ -87,6 +92,23 @@
 					◐ Looking further changed this: {before.label} stood here before.
 				</p>{/if}
 			{#if schools}<p class="mt-0.5 text-[0.87rem] leading-snug">{schools}</p>{/if}
+			<ul class="text-[0.9rem]">
+				{#if ties.length > 0}
+					<li class="leading-snug">
+						<span class="text-ink-soft">About the same:</span>
+						{#each ties as step, i (step.kind + step.code)}{i > 0 ? ', ' : ' '}<button
+								class="text-left hover:underline"
+								onclick={() => onstart(step)}>{step.label}</button
+							>{/each}
+					</li>
+				{/if}
+				{#each others.slice(0, plan.gone ? 4 : 1) as step (step.kind + step.code)}
+					<li class="flex items-baseline justify-between gap-2 leading-snug">
+						<button class="text-left hover:underline" onclick={() => onstart(step)}>{step.label}</button>
+						<span class="figure text-ink-soft">{step.kind === 'prove' ? '' : figure(step)}</span>
+					</li>
+				{/each}
+			</ul>
 			{#if first.outcomes.length > 0}<details class="mt-1 text-[0.87rem]">
 					<summary>What would it change</summary>
 					<ul class="mt-0.5">
@@ -109,26 +131,6 @@
 						{/each}
 					</ul>
 				</details>{/if}
-			<ul class="my-1 text-[0.93rem]">
-				{#if ties.length > 0}
-					<li class="leading-snug">
-						<span class="text-ink-soft">About the same:</span>
-						{#each ties as step, i (step.kind + step.code)}{i > 0 ? ', ' : ' '}<button
-								class="text-left hover:underline"
-								onclick={() => onstart(step)}>{step.label}</button
-							>{/each}
-					</li>
-				{/if}
-				{#each others.slice(0, 2) as step (step.kind + step.code)}
-					<li class="flex items-baseline justify-between gap-2 leading-snug">
-						<button class="text-left hover:underline" onclick={() => onstart(step)}>{step.label}</button>
-						<span class="figure text-ink-soft">{step.kind === 'prove' ? '' : figure(step)}</span>
-					</li>
-				{/each}
-			</ul>
-			<p class="text-[0.8rem] text-ink-soft" aria-live="polite">
-				{plan.gone ? '' : desk.thinking ? 'Looking further ahead.' : `Looked ${plan.ahead} steps ahead.`}
-			</p>
 		{:else}
 			<div class="flex items-start justify-between gap-3">
 				<p class="leading-snug">The complaint is gone and every check is passed.</p>

@@ -32,7 +32,9 @@
 		factor: reasons.slice(FIRST).reduce((all, { factor }) => all * factor, more?.factor ?? 1)
 	});
 	/** reasons that stand there at once; the others on asking */
-	const FIRST = 3;
+	const FIRST = 2;
+	/** faults that stand there at once */
+	const LIKELY = 3;
 	let whole = $state(false);
 	let shown = $state<string | null>(null);
 	/** what was not sent along with a change is asked for when somebody wants to see it */
@@ -76,8 +78,8 @@
 		</p>
 	{/if}
 	<ol>
-		{#each odds.faults.slice(0, 4) as fault, i (fault.code)}
-			<li class="border-b border-dotted border-edge-strong/60 py-0.5 last:border-0">
+		{#each whole ? odds.faults.slice(0, 2 * LIKELY) : odds.faults.slice(0, LIKELY) as fault, i (fault.code)}
+			<li class="border-b border-dotted border-edge-strong/60 py-px last:border-0">
 				<button
 					class="flex w-full items-baseline justify-between gap-2 text-left"
 					aria-expanded={spread(fault.code, i)}
@@ -121,12 +123,13 @@
 			</li>
 		{/each}
 	</ol>
-	<p class="mt-1 text-[0.85rem] text-ink-soft">
-		{#each odds.pairs as pair (pair.labels.join())}
-			{pair.labels.join(' and ')} at once <span class="figure">{two(pair.probability)}</span>.{' '}
-		{/each}
-		None of these: <span class="figure">{two(odds.none)}</span>.
-	</p>
+	{#if whole}
+		<p class="mt-1 text-[0.85rem] text-ink-soft">
+			{#each odds.pairs as pair (pair.labels.join())}
+				{pair.labels.join(' and ')} at once <span class="figure">{two(pair.probability)}</span>.{' '}
+			{/each}
+		</p>
+	{/if}
 	{#each opinions as { from, fault, by }, index (index)}
 		<p class="mt-0.5 flex items-baseline justify-between gap-2 text-[0.87rem] leading-snug">
 			<span
@@ -139,12 +142,16 @@
 		</p>
 	{/each}
 	{#if closedAt === null && !guessed && desk.may('opinion')}
-		<p class="mt-1 flex items-center gap-2 text-[0.87rem]">
-			<label class="whitespace-nowrap text-ink-soft" for="first-guess">Your first guess</label>
-			<select id="first-guess" class="field min-w-0 flex-1 py-0.5" onchange={guess}>
+		<p class="mt-1 flex items-center gap-2 text-[0.85rem]">
+			{@render none()}
+			<label class="ml-auto whitespace-nowrap text-ink-soft" for="first-guess">Your first guess</label>
+			<select id="first-guess" class="field min-h-6 w-24 min-w-0 py-0" onchange={guess}>
 				<option value="">none yet</option>
 				{#each bench.faults as { code, label } (code)}<option value={code}>{label}</option>{/each}
 			</select>
 		</p>
-	{/if}
+	{:else}<p class="mt-1 text-[0.85rem]">{@render none()}</p>{/if}
 </section>
+{#snippet none()}<span class="whitespace-nowrap text-ink-soft"
+		>None of these <span class="figure">{two(odds.none)}</span></span
+	>{/snippet}

@@ -191,16 +191,14 @@
 			<dd>{percent(price.chanceFixed)}</dd>
 		</div>
 		<div>
-			<dt>worth</dt>
-			<dd>{price.ceilingMinor === null ? '–' : format.amount(price.ceilingMinor)}</dd>
-		</div>
-		<div>
 			<dt title="what the shop’s usual markup would ask">usual △</dt>
 			<dd>{format.amount(price.usualPriceMinor)}</dd>
 		</div>
 	</dl>
 	<p class="mt-1 text-[0.84rem] leading-snug text-ink-soft">
 		<strong class="text-ink">{VERDICTS[price.verdict]}</strong>
+		{#if price.ceilingMinor !== null}Worth <span class="figure">{format.amount(price.ceilingMinor)}</span
+			>;{/if}
 		<span class="figure">{Math.round(price.minutes.p10)}–{Math.round(price.minutes.p90)}</span> min, mid
 		<span class="figure">{Math.round(price.minutes.p50)}</span>{#if price.costs}; cost <span class="figure"
 				>{format.amount(price.costs.p10)}–{format.amount(price.costs.p90)}</span

@@ -193,7 +193,8 @@ function quoteDemo({ random, catalog }: Simulation, ticket: Ticket, faults: stri
 	const price = Math.round(25 + minutes * 1.15 + 8 * drawNormal(random));
 	ticket.quotedMinor = Math.max(15, price) * 100;
 	const dear = ticket.quotedMinor / (model.valueMinor ?? 15_000);
-	ticket.accepted = random() > 0.06 + 0.25 * Math.max(0, dear - 0.3);
+	// most pay up to half of what the device is worth; hardly anybody all of it
+	ticket.accepted = random() < 0.96 / (1 + Math.exp(7 * (dear - 0.8)));
 	const at = ticket.openedAt;
 	const agreed = operation ? { operations: [operation] } : {};
 	ticket.dealings.push({ quotedMinor: ticket.quotedMinor, ...agreed, at });
