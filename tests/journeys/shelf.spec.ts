@@ -110,3 +110,21 @@ test('a technician sees quantities and no costs', async ({ page }) => {
 	await expect(page.getByRole('button', { name: 'Place order' })).toHaveCount(0);
 	expect(await page.content()).not.toContain('unitMinor:3');
 });
+
+test('a device’s whole life stands on one page, reached from its ticket', async ({ page }) => {
+	await enterAs(page, 'odile');
+	const serial = 'TE6-LIFE-1';
+	const first = await takeIn(page, { serial });
+	const second = await takeIn(page, { serial, comebackOf: first });
+	await page.goto(`/tickets/${second}`);
+	await tabTo(page, page.getByRole('link', { name: serial }));
+	await page.keyboard.press('Enter');
+	await expect(page.getByRole('heading', { name: new RegExp(serial) })).toBeVisible();
+	await expect(page.getByRole('row').filter({ hasText: second })).toContainText(`comes back from ${first}`);
+	await expect(page.getByText('profit over its life here')).toBeVisible();
+	expect((await page.goto('/devices/NO-SUCH'))?.status()).toBe(404);
+	await page.context().clearCookies();
+	await enterAs(page, 'ines');
+	await page.goto(`/devices/${serial}`);
+	await expect(page.getByRole('columnheader', { name: 'Profit' })).toHaveCount(0);
+});

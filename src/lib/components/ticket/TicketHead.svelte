@@ -76,8 +76,10 @@
 	<h1 class="figure text-[1.6rem] leading-none font-semibold">{ticket.number}</h1>
 	<div class="min-w-48 flex-1 leading-snug">
 		<p>
-			<strong>{desk.view.modelLabel}</strong>{#if ticket.serial}{' · '}<span class="figure text-ink-soft"
-					>{ticket.serial}</span
+			<strong>{desk.view.modelLabel}</strong>{#if ticket.serial}{' · '}<a
+					class="link figure text-ink-soft"
+					title="every visit of this device"
+					href="/devices/{encodeURIComponent(ticket.serial)}">{ticket.serial}</a
 				>{/if}
 		</p>
 		<p class="text-ink-soft">

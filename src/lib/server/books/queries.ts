@@ -8,6 +8,10 @@ export interface BookLine {
 	closedAt: number;
 	outcome: string;
 	comebackOf: string | null;
+	/** what was quoted and accepted; null where nothing was */
+	quotedMinor: number | null;
+	customer: string | null;
+	customerKind: 'private' | 'trade' | null;
 	/** tickets whose work this one bears: its comebacks */
 	bears: number;
 	paidMinor: number;
@@ -24,6 +28,10 @@ interface BookRow {
 	closed_at: Date;
 	outcome: string;
 	comeback_of: string | null;
+	quoted_minor: number | string | null;
+	accepted: unknown;
+	customer: string | null;
+	customer_kind: 'private' | 'trade' | null;
 	paid_minor: number | string | null;
 	parts_minor: number | string;
 	labour_minor: number | string;
@@ -40,9 +48,10 @@ function exact(column: number | string | null): number {
 /** All closed tickets with their profit, comeback work charged to the first ticket; newest first. */
 export async function bookLines(db: Queryable): Promise<BookLine[]> {
 	const rows = (await db('tickets')
+		.leftJoin('customers', 'customers.id', 'tickets.customer_id')
 		.whereNotNull('closed_at')
 		.orderBy('closed_at', 'desc')
-		.orderBy('id', 'desc')
+		.orderBy('tickets.id', 'desc')
 		.select(
 			'number',
 			'model',
@@ -50,10 +59,14 @@ export async function bookLines(db: Queryable): Promise<BookLine[]> {
 			'closed_at',
 			'outcome',
 			'comeback_of',
+			'quoted_minor',
+			'accepted',
 			'paid_minor',
 			'parts_minor',
 			'labour_minor',
-			'minutes'
+			'minutes',
+			'customers.name as customer',
+			'customers.kind as customer_kind'
 		)) as BookRow[];
 	const booked = rows.map((row) => ({
 		number: row.number,
@@ -73,8 +86,95 @@ export async function bookLines(db: Queryable): Promise<BookLine[]> {
 		openedAt: row.opened_at.getTime(),
 		closedAt: row.closed_at.getTime(),
 		outcome: row.outcome,
+		quotedMinor: row.quoted_minor === null || !row.accepted ? null : exact(row.quoted_minor),
+		customer: row.customer,
+		customerKind: row.customer_kind,
 		bears: bears.get(row.number) ?? 0,
 		minutes: Number(row.minutes),
 		profitMinor: profits.get(row.number) ?? 0
 	}));
 }
+
+/** One visit of a device. */
+export interface DeviceVisit {
+	number: string;
+	model: string;
+	openedAt: number;
+	closedAt: number | null;
+	outcome: string | null;
+	comebackOf: string | null;
+	customer: string | null;
+	/** what was confirmed */
+	faults: string[];
+	/** operations in the order in which they were tried, and whether the complaint was gone */
+	operations: { operation: string; resolved: boolean }[];
+	minutes: number;
+	paidMinor: number;
+	partsMinor: number;
+	labourMinor: number;
+	profitMinor: number;
+}
+
+/** A device's whole life in this shop, by its serial number, first visit first; profit as in the books. */
+export async function deviceLife(db: Queryable, serial: string): Promise<DeviceVisit[]> {
+	const rows = (await db('tickets')
+		.leftJoin('customers', 'customers.id', 'tickets.customer_id')
+		.where({ serial })
+		.orderBy(['opened_at', 'tickets.id'])
+		.limit(MOST_VISITS)
+		.select(
+			'tickets.id as id',
+			'number',
+			'model',
+			'opened_at',
+			'closed_at',
+			'outcome',
+			'comeback_of',
+			'paid_minor',
+			'parts_minor',
+			'labour_minor',
+			'minutes',
+			'customers.name as customer',
+			db.raw("JSON_EXTRACT(record, '$.faults') AS faults")
+		)) as (Omit<BookRow, 'closed_at' | 'outcome'> & {
+		id: number;
+		closed_at: Date | null;
+		outcome: string | null;
+		faults: unknown;
+	})[];
+	const attempts = (await db('attempts')
+		.whereIn(
+			'ticket_id',
+			rows.map(({ id }) => id)
+		)
+		.orderBy(['ticket_id', 'n'])
+		.select('ticket_id', 'operation', 'resolved')) as {
+		ticket_id: number;
+		operation: string;
+		resolved: unknown;
+	}[];
+	const booked = rows.map((row) => ({
+		number: row.number,
+		comebackOf: row.comeback_of,
+		paidMinor: exact(row.paid_minor),
+		partsMinor: exact(row.parts_minor),
+		labourMinor: exact(row.labour_minor)
+	}));
+	const profits = profitByTicket(booked);
+	return rows.map((row, i) => ({
+		...(booked[i] as (typeof booked)[number]),
+		model: row.model,
+		openedAt: row.opened_at.getTime(),
+		closedAt: row.closed_at?.getTime() ?? null,
+		outcome: row.outcome,
+		customer: row.customer,
+		faults: (typeof row.faults === 'string' ? JSON.parse(row.faults) : (row.faults ?? [])) as string[],
+		operations: attempts
+			.filter(({ ticket_id }) => ticket_id === row.id)
+			.map(({ operation, resolved }) => ({ operation, resolved: Boolean(resolved) })),
+		minutes: Number(row.minutes),
+		profitMinor: profits.get(row.number) ?? 0
+	}));
+}
+/** More visits than this are no one device. */
+const MOST_VISITS = 200;

@@ -45,6 +45,7 @@ export const DOORS: Readonly<Record<string, Door>> = {
 	'/(app)/known-good/expected': LOOK,
 	'/(app)/instruments/[id]/stream': LOOK,
 	'/(app)/shelf': { see: ALL, send: BENCH, most: 64 * KB },
+	'/(app)/devices/[serial]': LOOK,
 	'/(app)/books': { see: MANAGER },
 	'/(app)/practice': { see: BENCH },
 	'/(app)/workbook': LOOK,

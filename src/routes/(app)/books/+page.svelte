@@ -9,6 +9,7 @@
 		const { model, month } = { ...data.asked, ...change };
 		return `/books?${new URLSearchParams({ model, month })}`;
 	};
+	const percent = (share: number) => `${Math.round(100 * share)} %`;
 	const toned = (minor: number) => (minor < 0 ? 'text-short' : '');
 </script>
 
@@ -116,6 +117,64 @@
 								<td class="num"
 									>{sum.profitPerHourMinor === null ? '–' : format.amount(sum.profitPerHourMinor)}</td
 								>
+							</tr>
+						{/each}
+					</tbody>
+				</table>
+			</section>
+			<section class="slip overflow-x-auto" aria-labelledby="quotes">
+				<h2 id="quotes" class="mb-1">Quotes against what the jobs cost, worst first</h2>
+				{#if data.quotes.length === 0}<p class="text-ink-soft">No accepted quote is closed yet.</p>{:else}
+					<table class="ledger">
+						<thead
+							><tr
+								><th>Model</th><th class="num">Jobs</th><th class="num">Quoted</th><th class="num">Cost</th
+								><th
+									class="num"
+									title="jobs that cost more than was quoted, with the 80 % interval of their share"
+									>Overran</th
+								><th class="num" title="the price at which these jobs would just have paid">Pays from</th></tr
+							></thead
+						>
+						<tbody>
+							{#each data.quotes as sum (sum.key)}
+								<tr>
+									<td>{sum.label}</td>
+									<td class="num">{sum.jobs}</td>
+									<td class="num">{format.amount(Math.round(sum.quotedMinor))}</td>
+									<td class="num">{format.amount(Math.round(sum.costMinor))}</td>
+									<td class="num"
+										>{percent(sum.overran / sum.jobs)}<span
+											class="ml-3 inline-block w-24 text-sm text-ink-soft"
+											>{percent(sum.share.low)}–{percent(sum.share.high)}</span
+										></td
+									>
+									<td class="num {(sum.breakEvenMinor ?? 0) > sum.quotedMinor ? 'text-short' : ''}"
+										>{sum.breakEvenMinor === null ? '–' : format.amount(Math.round(sum.breakEvenMinor))}</td
+									>
+								</tr>
+							{/each}
+						</tbody>
+					</table>
+				{/if}
+			</section>
+			<section class="slip overflow-x-auto" aria-labelledby="customers">
+				<h2 id="customers" class="mb-1">Customers, dearest to the shop first</h2>
+				<table class="ledger">
+					<thead
+						><tr
+							><th>Customer</th><th class="num">Tickets</th><th class="num">Paid</th><th class="num"
+								>Profit</th
+							></tr
+						></thead
+					>
+					<tbody>
+						{#each [...data.kinds.map( (sum) => ({ ...sum, kind: true }) ), ...data.customers.map( (sum) => ({ ...sum, kind: false }) )] as sum (sum.kind + sum.key)}
+							<tr class={sum.kind ? 'font-semibold' : ''}>
+								<td>{sum.kind ? `all ${sum.key}` : sum.key}</td>
+								<td class="num">{sum.tickets}</td>
+								<td class="num">{format.amount(sum.paidMinor)}</td>
+								<td class="num {toned(sum.profitMinor)}">{format.amount(sum.profitMinor)}</td>
 							</tr>
 						{/each}
 					</tbody>

@@ -88,7 +88,11 @@
 							<td><a class="link figure" href="/tickets/{row.number}">{row.number}</a></td>
 							<td class="whitespace-nowrap">{format.date(row.openedAt)}</td>
 							<td>{row.model}</td>
-							<td class="figure text-sm">{row.serial ?? ''}</td>
+							<td class="figure text-sm"
+								>{#if row.serial}<a class="link" href="/devices/{encodeURIComponent(row.serial)}"
+										>{row.serial}</a
+									>{/if}</td
+							>
 							<td>{row.customer ?? ''}</td>
 							<td>
 								{#if row.closedAt !== null}<span class="text-ink-soft"

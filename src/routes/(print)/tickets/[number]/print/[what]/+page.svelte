@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { nounFor } from '$lib/core/units/noun';
+	import { agreedOperations } from '$lib/core/tickets/agreed';
 	import { onMount } from 'svelte';
 	import { shopFormat } from '$lib/core/units/shop-format';
 	let { data } = $props();
@@ -9,8 +10,16 @@
 	const signs = $derived(
 		data.bench.signs.flatMap(({ code, label }) => {
 			const state = ticket.signs[code];
-			return state === undefined ? [] : [state ? label : `not: ${label}`];
+			// paper for the customer says what is, the job sheet also what was looked for in vain
+			if (state === undefined || (!state && data.what !== 'sheet')) return [];
+			return [state ? label : `not: ${label}`];
 		})
+	);
+	/** what the price is for, as it was agreed */
+	const agreed = $derived(
+		agreedOperations(ticket).map(
+			(code) => data.bench.operations.find((operation) => operation.code === code)?.label ?? code
+		)
 	);
 	const operations = $derived(data.view.plan.steps.filter(({ kind }) => kind === 'operation'));
 	onMount(() => window.print());
@@ -45,7 +54,7 @@
 			<dd>{data.view.modelLabel}{ticket.serial ? `, ${ticket.serial}` : ''}</dd>
 			{#if ticket.reported}<dt>Reported</dt>
 				<dd>{ticket.reported}</dd>{/if}
-			{#if signs.length > 0}<dt>Asked and seen</dt>
+			{#if signs.length > 0}<dt>{data.what === 'sheet' ? 'Asked and seen' : 'You told us'}</dt>
 				<dd>{signs.join('; ')}</dd>{/if}
 			{#if ticket.condition}<dt>Condition</dt>
 				<dd>{ticket.condition}</dd>{/if}
@@ -68,7 +77,9 @@
 					For the repair: <strong class="figure">{format.money(ticket.quotedMinor)}</strong>
 				</p>
 				<p class="mt-2">
-					Likely work: {operations.map(({ label }) => label).join('; or ') || 'to be found by measuring'}.
+					{#if agreed.length > 0}The price is for: {agreed.join(' and ')}.{:else}Likely work: {operations
+							.map(({ label }) => label)
+							.join('; or ') || 'to be found by measuring'}.{/if}
 				</p>
 				<p class="mt-2">If it cannot be repaired, you are told before anything else is spent.</p>
 				<p class="mt-14 border-t border-black pt-1">Accepted: date and signature</p>
