@@ -95,10 +95,9 @@ const views = {
 		await page.getByRole('tab', { name: 'Repair' }).click();
 		return page;
 	},
-	'ticket-close': async () => {
+	shelf: async () => {
 		const page = await signedIn('odile', desk);
-		await page.goto(`${address}/tickets/${await busyTicket(page)}`);
-		await page.getByRole('tab', { name: 'Close' }).click();
+		await page.goto(`${address}/shelf?part=donor-cable`);
 		return page;
 	},
 	'ticket-phone': async () => {

@@ -223,7 +223,7 @@
 				</select>
 				<input class="field figure w-16" aria-label="Quantity" inputmode="decimal" bind:value={quantity} />
 				<input
-					class="field figure w-28"
+					class="field figure w-36"
 					aria-label="Lot, if not the oldest"
 					placeholder="oldest lot"
 					bind:value={lot}
