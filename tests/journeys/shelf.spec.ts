@@ -101,6 +101,28 @@ test('a part that runs low is proposed, ordered and received, and who waits for 
 	await expect(page.getByText('waits for a part')).toHaveCount(0);
 });
 
+test('the books, the shelf and an order come as files, to the manager alone', async ({ page }) => {
+	await enterAs(page, 'odile');
+	for (const [path, head] of [
+		['/books/tickets.csv', 'number,closed_at,model'],
+		['/books/models.csv', 'model,tickets,paid'],
+		['/books/months.csv', 'month,tickets,paid'],
+		['/books/customers.csv', 'customer,tickets,paid'],
+		['/shelf/parts.csv', 'sku,part,supplier'],
+		['/shelf/o-0001.csv', 'sku,part,pieces']
+	] as const) {
+		const answer = await page.request.get(path);
+		expect(answer.status(), path).toBe(200);
+		expect(await answer.text(), path).toContain(head);
+	}
+	expect((await page.request.get('/books/odd.csv')).status()).toBe(404);
+	expect((await page.request.get('/shelf/odd.csv')).status()).toBe(404);
+	await page.context().clearCookies();
+	await enterAs(page, 'ines');
+	expect((await page.request.get('/shelf/parts.csv')).status()).toBe(403);
+	expect((await page.request.get('/books/tickets.csv')).status()).toBe(403);
+});
+
 test('a technician sees quantities and no costs', async ({ page }) => {
 	await enterAs(page, 'ines');
 	await page.goto('/shelf?part=port-smd');

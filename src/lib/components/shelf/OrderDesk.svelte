@@ -73,7 +73,8 @@
 						: ''}</span
 				>
 				{#if manager}
-					<form method="POST" action="?/close" use:enhance class="ml-auto">
+					<a class="link ml-auto text-sm font-normal" href="/shelf/{order.code}.csv" download>as a file</a>
+					<form method="POST" action="?/close" use:enhance>
 						<input type="hidden" name="order" value={order.code} />
 						<button class="link text-sm font-normal">nothing more comes</button>
 					</form>

@@ -50,7 +50,7 @@
 		return `M${left},48 L${points.join(' L')} L${left + width},48 Z`;
 	});
 	const lossChance = $derived(
-		chanceOfLossAt(shown, price.chanceFixed, price.costs?.fixedCostQuantiles ?? [])
+		chanceOfLossAt(shown, price.chanceFixed, price.costs?.fixedCostQuantiles ?? [], price.costs?.unfixedLoses)
 	);
 	/** between the two points that are nearest */
 	const accepted = $derived.by(() => {
@@ -66,7 +66,13 @@
 	const profit = $derived(
 		price.costs &&
 			(accepted?.chance ?? 1) *
-				expectedProfitMinor(shown, price.chanceFixed, price.costs.meanMinor, price.costs.comebackChance)
+				expectedProfitMinor(
+					shown,
+					price.chanceFixed,
+					price.costs.meanMinor,
+					price.costs.comebackChance,
+					price.costs.feeMinor
+				)
 	);
 	const percent = (chance: number) => `${Math.round(chance * 100)} %`;
 	const VERDICTS = {

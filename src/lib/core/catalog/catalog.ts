@@ -1,4 +1,4 @@
-import { toMinor, type Minor } from '../units/money';
+import { fromMinor, toMinor, type Minor } from '../units/money';
 import {
 	CATALOG_KINDS,
 	catalogKey,
@@ -32,6 +32,14 @@ export type Shop = {
 	locale: string;
 	/** what giving up loses beside the job, where the data counts */
 	dataWorthMinor: Minor;
+	/** prices are multiples of it */
+	priceStepMinor: Minor;
+	/** what is paid where the device could not be repaired */
+	diagnosisFeeMinor: Minor;
+	/** share of the pieces asked for that must be on the shelf at once */
+	service: number;
+	/** a year's cost of holding a part over what it cost; a quarter is common practice, no source */
+	holdingShare: number;
 };
 export type Connector = CatalogRecordOf<'connector'>;
 export type Test = Omit<CatalogRecordOf<'test'>, 'cost'> & { costMinor: Minor };
@@ -51,7 +59,11 @@ export const DEFAULT_SHOP: Shop = {
 	currency: 'EUR',
 	timeZone: 'UTC',
 	locale: 'en-GB',
-	dataWorthMinor: 0
+	dataWorthMinor: 0,
+	priceStepMinor: 100,
+	diagnosisFeeMinor: 0,
+	service: 0.95,
+	holdingShare: 0.25
 };
 
 /** Builds the catalog from its records; a later record of the same key replaces an earlier one. */
@@ -67,7 +79,11 @@ export function buildCatalog(all: Iterable<CatalogRecord>): Catalog {
 					currency: shop.currency,
 					timeZone: shop.time_zone,
 					locale: shop.locale,
-					dataWorthMinor: toMinor(shop.data_worth ?? 0)
+					dataWorthMinor: toMinor(shop.data_worth ?? 0),
+					priceStepMinor: toMinor(shop.price_step ?? fromMinor(DEFAULT_SHOP.priceStepMinor)),
+					diagnosisFeeMinor: toMinor(shop.diagnosis_fee ?? 0),
+					service: shop.service ?? DEFAULT_SHOP.service,
+					holdingShare: shop.holding_share ?? DEFAULT_SHOP.holdingShare
 				}
 			: DEFAULT_SHOP,
 		faults: records.fault,

@@ -19,10 +19,18 @@ const shop = kind({
 		time_zone: z.string().max(64).refine(isTimeZone, 'is not a time zone; write one such as Europe/Berlin'),
 		locale: z.string().max(35).refine(isLocale, 'is not a language tag; write one such as en-GB'),
 		/** what is lost beside the job where a device is given up whose data is what counts */
-		data_worth: amountSchema.optional()
+		data_worth: amountSchema.optional(),
+		/** prices are multiples of it; one unit of the currency without */
+		price_step: amountSchema.refine((step) => step > 0, 'is 0; prices need a step').optional(),
+		/** what is paid where the device could not be repaired; without, no fix means no fee */
+		diagnosis_fee: amountSchema.optional(),
+		/** share of the pieces asked for that must be on the shelf at once */
+		service: z.number().min(0.5).max(0.999).optional(),
+		/** a year's cost of holding a part, as a share of what it cost */
+		holding_share: z.number().min(0.01).max(2).optional()
 	}),
 	about:
-		'the shop itself: name, currency, time zone, way of writing; `data_worth`: what giving up loses beside, where the data counts',
+		'the shop itself: name, currency, time zone, way of writing; `data_worth`: what giving up loses beside, where the data counts; `price_step`: prices are multiples of it; `diagnosis_fee`: paid where nothing could be repaired; `service`: share of pieces that must be on the shelf (.95), `holding_share`: a year of a part there over its cost (.25)',
 	key: () => 'shop',
 	form: null,
 	relearns: 'never',

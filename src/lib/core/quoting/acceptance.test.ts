@@ -142,6 +142,7 @@ describe('the price with the greatest expected profit', () => {
 		acceptance: acceptanceOf(learned, 20_000, 'private'),
 		ceilingMinor: 20_000,
 		askedMinor: null,
+		policy: { stepMinor: 100, feeMinor: 0 },
 		markup: { ratio: 2, from: 9 },
 		topChance: 0.9,
 		first: 'repair',
@@ -158,6 +159,14 @@ describe('the price with the greatest expected profit', () => {
 			for (let price = Math.ceil(floorMinor / 100) * 100; price <= ceiling; price += 100)
 				expect(profitAt(input(more), price)).toBeLessThanOrEqual(best + 1e-9);
 		}
+	});
+	it('with a step of five no multiple of it is better', () => {
+		const policy = { stepMinor: 500, feeMinor: 0 };
+		const { priceMinor, floorMinor } = judgePrice(input({ policy }));
+		expect(priceMinor % 500).toBe(0);
+		const best = profitAt(input({ policy }), priceMinor);
+		for (let price = Math.ceil(floorMinor / 500) * 500; price <= 20_000; price += 500)
+			expect(profitAt(input({ policy }), price)).toBeLessThanOrEqual(best + 1e-9);
 	});
 	it('the expected profit counts the chance that it is accepted; the usual price stands beside', () => {
 		const found = judgePrice(input({ askedMinor: 9000 }));

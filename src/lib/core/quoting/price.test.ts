@@ -33,6 +33,7 @@ describe('a price', () => {
 		acceptance: null,
 		ceilingMinor: 12_000,
 		askedMinor: null,
+		policy: { stepMinor: 100, feeMinor: 0 },
 		markup: { ratio: 2, from: 9 },
 		topChance: 0.9,
 		first: 'repair',
@@ -53,6 +54,8 @@ describe('a price', () => {
 		expect(chanceOfLoss([], 100)).toBe(1);
 		expect(chanceOfLossAt(50, 0.9, [20, 50, 60])).toBeCloseTo(0.1 + 0.9 / 3, 10);
 		expect(chanceOfLossAt(50, 0.9, [])).toBeCloseTo(0.1, 10);
+		// half of the unfixed are covered by a fee
+		expect(chanceOfLossAt(50, 0.9, [20, 50, 60], 0.05)).toBeCloseTo(0.05 + 0.9 / 3, 10);
 	});
 	it('covers cost times the usual markup, never under the floor nor over the worth, in whole units', () => {
 		expect(judgePrice(input())).toMatchObject({ floorMinor: 5400, priceMinor: 8000, verdict: 'quote' });
@@ -89,6 +92,25 @@ describe('a price', () => {
 		expect(reasons({ first: 'give-up' })).not.toContain('Below the floor');
 		expect(reasons({ ceilingMinor: null })).toContain('no ceiling');
 		expect(reasons({})).not.toContain('no ceiling');
+	});
+	it('a fee for what could not be repaired lowers the floor and the loss, by hand', () => {
+		const policy = { stepMinor: 100, feeMinor: 1500 };
+		// 4000 less a fifth of 1500, over .8, and the comebacks
+		const found = judgePrice(input({ policy, askedMinor: 9000 }));
+		expect(found.floorMinor).toBe(Math.round((4000 - 300) / 0.8 + 400));
+		expect(found.expectedProfitMinor).toBe(Math.round(0.8 * (9000 - 400) + 0.2 * 1500 - 4000));
+		expect(expectedProfitMinor(found.floorMinor, 0.8, 4000, 0.1, 1500)).toBeCloseTo(0, -1);
+		const draws = [
+			{ costMinor: 1500, fixed: false },
+			{ costMinor: 1501, fixed: false }
+		];
+		expect(chanceOfLoss(draws, 0, 1500)).toBe(0.5);
+		// what pays for itself has no floor under nothing
+		expect(floorPriceMinor(0.5, 1000, 0, 5000)).toBe(0);
+	});
+	it('prices are multiples of the shop’s step', () => {
+		const policy = { stepMinor: 500, feeMinor: 0 };
+		expect(judgePrice(input({ policy, markup: { ratio: 2.001, from: 9 } })).priceMinor).toBe(8500);
 	});
 	it('nothing that is ever fixed has a floor that stands in the books', () =>
 		expect(judgePrice(input({ job: { ...job, chanceFixed: 0 } })).floorMinor).toBe(9_999_999_900));

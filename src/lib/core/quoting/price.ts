@@ -19,47 +19,58 @@ export interface PriceJudgement {
 }
 
 /**
- * Expected profit of a job that is paid only when it is fixed, with comebacks:
- * price · P(fixed) - cost - P(comeback) · P(fixed) · cost of a comeback. Plain expectation.
+ * Expected profit of a job that is paid when it is fixed, with comebacks, and brings a fee when it is not:
+ * price · P(fixed) + fee · (1 - P(fixed)) - cost - P(comeback) · P(fixed) · cost of a comeback. Plain expectation.
  */
 export function expectedProfitMinor(
 	priceMinor: number,
 	chanceFixed: number,
 	meanCostMinor: number,
 	comebackChance: number,
-	comebackCostMinor = meanCostMinor
+	feeMinor = 0
 ): number {
-	return chanceFixed * (priceMinor - comebackChance * comebackCostMinor) - meanCostMinor;
+	const fixed = chanceFixed * (priceMinor - comebackChance * meanCostMinor);
+	return fixed + (1 - chanceFixed) * feeMinor - meanCostMinor;
 }
 
 /** The price at which that profit is nil. Infinity where nothing is ever fixed. */
-export function floorPriceMinor(chanceFixed: number, meanCostMinor: number, comebackChance: number): number {
+export function floorPriceMinor(
+	chanceFixed: number,
+	meanCostMinor: number,
+	comebackChance: number,
+	feeMinor = 0
+): number {
 	if (chanceFixed <= 0) return Infinity;
-	return meanCostMinor / chanceFixed + comebackChance * meanCostMinor;
+	const open = meanCostMinor - (1 - chanceFixed) * feeMinor;
+	return Math.max(0, open / chanceFixed + comebackChance * meanCostMinor);
 }
 
-/** Share of drawn jobs that cost more than they bring: unfixed ones bring nothing. */
-export function chanceOfLoss(draws: JobCost['draws'], priceMinor: number): number {
-	const lost = draws.filter(({ costMinor, fixed }) => costMinor > (fixed ? priceMinor : 0));
+/** Share of drawn jobs that cost more than they bring: unfixed ones bring the fee, or nothing. */
+export function chanceOfLoss(draws: JobCost['draws'], priceMinor: number, feeMinor = 0): number {
+	const lost = draws.filter(({ costMinor, fixed }) => costMinor > (fixed ? priceMinor : feeMinor));
 	return draws.length === 0 ? 1 : lost.length / draws.length;
 }
 
 /**
  * The same at any price, from what a screen is sent: the chance that the job ends fixed, and evenly spaced quantiles of what
  * such jobs cost.
+ * @param unfixedLoses chance that it ends unfixed and costs more than the fee
  * @example chanceOfLossAt(50, 0.9, [20, 40, 60]) // 1 - 0.9 + 0.9 / 3
  */
 export function chanceOfLossAt(
 	priceMinor: number,
 	chanceFixed: number,
-	fixedCostQuantiles: readonly number[]
+	fixedCostQuantiles: readonly number[],
+	unfixedLoses = 1 - chanceFixed
 ): number {
 	const above = fixedCostQuantiles.filter((cost) => cost > priceMinor).length;
-	return 1 - chanceFixed + (chanceFixed * above) / Math.max(1, fixedCostQuantiles.length);
+	return unfixedLoses + (chanceFixed * above) / Math.max(1, fixedCostQuantiles.length);
 }
 
 export interface PriceInput {
 	job: Pick<JobCost, 'costMinor' | 'chanceFixed' | 'comebackChance' | 'draws' | 'from' | 'fromWalks'>;
+	/** the shop's: prices are multiples of the step; the fee is paid where nothing could be repaired */
+	policy: { stepMinor: Minor; feeMinor: Minor };
 	/** how acceptance depends on the price; null where too few quotes were answered */
 	acceptance: Acceptance | null;
 	/** what the device is worth to its owner; null where the model does not say */
@@ -75,17 +86,24 @@ export interface PriceInput {
 
 /** What a job brings at a price that is accepted, and how likely that is. */
 export function profitAt(
-	{ job, acceptance }: Pick<PriceInput, 'job' | 'acceptance'>,
+	{ job, acceptance, policy }: Pick<PriceInput, 'job' | 'acceptance' | 'policy'>,
 	priceMinor: number
 ): number {
-	const taken = expectedProfitMinor(priceMinor, job.chanceFixed, job.costMinor.mean, job.comebackChance);
+	const taken = expectedProfitMinor(
+		priceMinor,
+		job.chanceFixed,
+		job.costMinor.mean,
+		job.comebackChance,
+		policy.feeMinor
+	);
 	return (acceptance?.chance(priceMinor) ?? 1) * taken;
 }
 
 /** Floor, price, ceiling and verdict: the price with the greatest expected profit, or the shop's usual one where too little is known. */
 export function judgePrice(input: PriceInput): PriceJudgement {
-	const { job, ceilingMinor, askedMinor } = input;
-	const exactFloor = floorPriceMinor(job.chanceFixed, job.costMinor.mean, job.comebackChance);
+	const { job, ceilingMinor, askedMinor, policy } = input;
+	const { chanceFixed, costMinor, comebackChance } = job;
+	const exactFloor = floorPriceMinor(chanceFixed, costMinor.mean, comebackChance, policy.feeMinor);
 	const floorMinor = Number.isFinite(exactFloor) ? Math.round(exactFloor) : 99_999_999_00;
 	const usualPriceMinor = usualPrice(input, floorMinor);
 	const priceMinor = askedMinor ?? bestPrice(input, floorMinor, usualPriceMinor);
@@ -98,21 +116,19 @@ export function judgePrice(input: PriceInput): PriceJudgement {
 		usualPriceMinor,
 		ceilingMinor,
 		expectedProfitMinor: Math.round(profitAt(input, priceMinor)),
-		chanceOfLoss: chanceOfLoss(job.draws, priceMinor),
+		chanceOfLoss: chanceOfLoss(job.draws, priceMinor, policy.feeMinor),
 		verdict,
 		reasons: reasonsFor(input, verdict, tooDear)
 	};
 }
 
-/** Prices are whole units. */
-const POINT_MINOR = 100;
-const roundUp = (minor: number) => Math.ceil(minor / POINT_MINOR) * POINT_MINOR;
+const roundUp = (minor: number, stepMinor: number) => Math.ceil(minor / stepMinor) * stepMinor;
 
 /** Cost times the shop's usual ratio, not under the floor and not over what the device is worth. */
-function usualPrice({ job, ceilingMinor, markup }: PriceInput, floorMinor: number): Minor {
+function usualPrice({ job, ceilingMinor, markup, policy }: PriceInput, floorMinor: number): Minor {
 	const wished = Math.max(floorMinor, job.costMinor.mean * markup.ratio);
 	const capped = ceilingMinor === null ? wished : Math.min(wished, Math.max(floorMinor, ceilingMinor));
-	return roundUp(capped);
+	return roundUp(capped, policy.stepMinor);
 }
 
 /** Without a ceiling, prices are looked at up to so many times the usual one. */
@@ -120,23 +136,24 @@ const MOST_TIMES = 6;
 const LOOKS = 120;
 
 /**
- * The whole price between floor and ceiling with the greatest expected profit. First evenly over all of it, then about the best
+ * The price, a multiple of the shop's step, between floor and ceiling with the greatest expected profit. First evenly over all of it, then about the best
  * one ever more closely: profit has one hill where acceptance falls, and where it had two the higher is met.
  */
 function bestPrice(input: PriceInput, floorMinor: number, usualMinor: Minor): Minor {
-	const { acceptance, ceilingMinor } = input;
-	const from = Math.ceil(floorMinor / POINT_MINOR);
-	const to = Math.floor((ceilingMinor ?? MOST_TIMES * usualMinor) / POINT_MINOR);
+	const { acceptance, ceilingMinor, policy } = input;
+	const point = policy.stepMinor;
+	const from = Math.ceil(floorMinor / point);
+	const to = Math.floor((ceilingMinor ?? MOST_TIMES * usualMinor) / point);
 	if (!acceptance || to < from) return usualMinor;
 	let [low, high, best] = [from, to, from];
 	for (;;) {
 		const step = Math.max(1, Math.ceil((high - low) / LOOKS));
 		let most = -Infinity;
 		for (let at = low; at <= high; at += step) {
-			const profit = profitAt(input, at * POINT_MINOR);
+			const profit = profitAt(input, at * point);
 			if (profit > most) [most, best] = [profit, at];
 		}
-		if (step === 1) return best * POINT_MINOR;
+		if (step === 1) return best * point;
 		[low, high] = [Math.max(from, best - step), Math.min(to, best + step)];
 	}
 }

@@ -65,6 +65,7 @@ export function quoteJob(input: QuoteInput): Quote {
 		const price = judgePrice({
 			job: cost,
 			acceptance,
+			policy: { stepMinor: catalog.shop.priceStepMinor, feeMinor: catalog.shop.diagnosisFeeMinor },
 			ceilingMinor: valueMinor,
 			askedMinor,
 			markup: usualMarkup(past),

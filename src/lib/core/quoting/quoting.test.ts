@@ -93,6 +93,7 @@ describe('price', () => {
 	const input = {
 		job: job(['port']),
 		acceptance: null,
+		policy: { stepMinor: 100, feeMinor: 0 },
 		ceilingMinor: 10_000,
 		askedMinor: null,
 		markup: { ratio: 2, from: 0 },

@@ -1,5 +1,3 @@
-/** A year's cost of holding a piece, as a share of its cost, unless the shop says otherwise: a quarter. Common practice, no source. */
-export const HOLDING_SHARE = 0.25;
 /** Pieces for longer than this are not ordered at once. A choice. */
 const MOST_YEARS = 3;
 

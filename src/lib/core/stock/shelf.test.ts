@@ -69,7 +69,7 @@ const shelf = (more: Partial<ShelfRecords> = {}, at = NOW) =>
 			...more
 		},
 		at,
-		0.95
+		{ service: 0.95, holdingShare: 0.25 }
 	);
 const port = (more: Partial<ShelfRecords> = {}, at = NOW) =>
 	shelf(more, at).find(({ sku }) => sku === 'port') as ShelfPart;

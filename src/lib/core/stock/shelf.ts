@@ -4,7 +4,7 @@ import { DAY_MS, parseInstant, type Instant } from '../units/instant';
 import { toMinor, type Minor } from '../units/money';
 import { demandOf, piecesPerWeek, type Asked } from './demand';
 import { leadTimeOf, type LeadTime } from './lead-time';
-import { HOLDING_SHARE, orderQuantity } from './order-quantity';
+import { orderQuantity } from './order-quantity';
 import { reorderPoint } from './reorder-point';
 import { followShelf, type Used } from './shelf-flow';
 
@@ -66,7 +66,11 @@ const WEEK_MS = 7 * DAY_MS;
  * The shelf at a moment: what came later is not there yet; orders and reservations are as they stand now.
  * @param service share of pieces that must be there at once
  */
-export function shelfAt(records: ShelfRecords, asOf: Instant, service: number): ShelfPart[] {
+export function shelfAt(
+	records: ShelfRecords,
+	asOf: Instant,
+	{ service, holdingShare }: { service: number; holdingShare: number }
+): ShelfPart[] {
 	const lots = byKey(
 		records.lots.filter(({ received_at }) => parseInstant(received_at) <= asOf),
 		({ sku }) => sku
@@ -116,7 +120,7 @@ export function shelfAt(records: ShelfRecords, asOf: Instant, service: number): 
 			short,
 			shortAt,
 			valueMinor: Math.round(there.reduce((sum, lot) => sum + lot.onHand * lot.unitMinor, 0)),
-			...ordering({ uses, own, part, supplier, waits }, asOf, service),
+			...ordering({ uses, own, part, supplier, waits, holdingShare }, asOf, service),
 			lots: there
 		};
 	});
@@ -131,10 +135,16 @@ interface Asking {
 	part: Part | undefined;
 	supplier: CatalogRecordOf<'supplier'> | null;
 	waits: readonly { sku: string; supplier: string | null; days: number }[];
+	/** a year's cost of holding a piece over what it cost */
+	holdingShare: number;
 }
 
 /** Demand, way, quantity and point of one part. */
-function ordering({ uses, own, part, supplier, waits }: Asking, asOf: Instant, service: number) {
+function ordering(
+	{ uses, own, part, supplier, waits, holdingShare }: Asking,
+	asOf: Instant,
+	service: number
+) {
 	const sku = part?.sku;
 	const known = [...uses.map(({ at }) => at), ...own.map(({ received_at }) => parseInstant(received_at))];
 	const since = known.reduce((first, at) => Math.min(first, at), asOf);
@@ -150,7 +160,7 @@ function ordering({ uses, own, part, supplier, waits }: Asking, asOf: Instant, s
 	const quantity = orderQuantity({
 		perYear: perWeek.mean * 52,
 		orderMinor: toMinor(supplier?.order_cost ?? 0),
-		holdingMinor: HOLDING_SHARE * (part?.unitCostMinor ?? 0),
+		holdingMinor: holdingShare * (part?.unitCostMinor ?? 0),
 		pack: part?.pack ?? 1
 	});
 	const point = uses.length === 0 ? null : reorderPoint(demand, lead, quantity, service);

@@ -66,8 +66,11 @@ export async function usesOf(db: Queryable, skus?: readonly string[]): Promise<M
 export const useKey = (ticket: number, n: number) =>
 	`${String(ticket).padStart(12, '0')} ${String(n).padStart(5, '0')}`;
 
-/** The shelf as it is at a moment. */
-export async function shelfNow(db: Database, asOf: number, service: number): Promise<ShelfPart[]> {
+/**
+ * The shelf as it is at a moment.
+ * @param asked share of pieces that must be there at once; the shop's without
+ */
+export async function shelfNow(db: Database, asOf: number, asked?: number): Promise<ShelfPart[]> {
 	const counters = await readCounters(db);
 	const [catalog, store, uses] = await Promise.all([
 		catalogNow(db, counters.catalog),
@@ -78,7 +81,7 @@ export async function shelfNow(db: Database, asOf: number, service: number): Pro
 	return shelfAt(
 		{ parts: catalog.parts, suppliers: catalog.records.supplier, ...store, uses, reserved },
 		asOf,
-		service
+		{ service: asked ?? catalog.shop.service, holdingShare: catalog.shop.holdingShare }
 	);
 }
 

@@ -32,6 +32,10 @@ export interface PriceView {
 	options: OptionView[];
 	/** manager only */
 	costs?: {
+		/** paid where nothing could be repaired */
+		feeMinor: number;
+		/** chance that it ends unfixed and costs more than that */
+		unfixedLoses: number;
 		floorMinor: number;
 		meanMinor: number;
 		comebackChance: number;
@@ -47,7 +51,7 @@ export interface PriceView {
 /** Enough that a straight line between two of them is right to a thousandth. */
 const POINTS = 40;
 
-export function priceView(quote: Quote, role: Role): PriceView {
+export function priceView(quote: Quote, role: Role, feeMinor: number): PriceView {
 	const { job } = quote;
 	// of what every role sees alone: a scale that ended at the cost would tell it
 	const top = Math.max(quote.ceilingMinor ?? 0, 2 * quote.priceMinor, 100) * 1.25;
@@ -69,7 +73,7 @@ export function priceView(quote: Quote, role: Role): PriceView {
 		from: job.from,
 		acceptance,
 		options: quote.options.map((option) => optionView(option, quote, role)),
-		...(seesCosts(role) ? { costs: costView(quote) } : {})
+		...(seesCosts(role) ? { costs: costView(quote, feeMinor) } : {})
 	};
 }
 
@@ -89,12 +93,15 @@ function optionView(option: Option, { acceptance }: Quote, role: Role): OptionVi
 	};
 }
 
-function costView(quote: Quote): NonNullable<PriceView['costs']> {
+function costView(quote: Quote, feeMinor: number): NonNullable<PriceView['costs']> {
 	const { job } = quote;
 	const fixed = Float64Array.from(
 		job.draws.filter(({ fixed }) => fixed).map(({ costMinor }) => costMinor)
 	).sort();
+	const lost = job.draws.filter(({ fixed: works, costMinor }) => !works && costMinor > feeMinor);
 	return {
+		feeMinor,
+		unfixedLoses: lost.length / Math.max(1, job.draws.length),
 		floorMinor: quote.floorMinor,
 		meanMinor: job.costMinor.mean,
 		comebackChance: job.comebackChance,

@@ -124,7 +124,7 @@ export async function ticketView(
 		trail: ticketTrail(ticket, catalog),
 		odds: oddsView(advice.inference.odds, catalog),
 		plan: planView(advice, catalog, seesCosts(role)),
-		price: priceView(advice.quote, role),
+		price: priceView(advice.quote, role, catalog.shop.diagnosisFeeMinor),
 		visits,
 		behind: memory.behind,
 		now
@@ -155,7 +155,11 @@ export async function ticketReasons(
 const NO_STEPS = { depth: 0, firsts: 0, thinkMs: 0 };
 
 const priceOf = (memory: ShopMemory, ticket: Ticket, role: Role) =>
-	priceView(advise(memory, ticket, { faults: ticket.faults, askedMinor: ticket.quotedMinor }).quote, role);
+	priceView(
+		advise(memory, ticket, { faults: ticket.faults, askedMinor: ticket.quotedMinor }).quote,
+		role,
+		memory.catalog.shop.diagnosisFeeMinor
+	);
 
 /** Changes that are about the price: it comes with their answer. */
 const OF_PRICE: ReadonlySet<TicketChange['verb']> = new Set([

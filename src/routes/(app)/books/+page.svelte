@@ -41,8 +41,11 @@
 				<span class="figure">{format.amount(data.total.profitPerHourMinor)}</span> an hour of hands{/if}
 		</p>
 	{/if}
-	{#if data.asked.month || data.asked.model}<a class="btn btn-small ml-auto" href="/books"
-			>All months and models</a
+	<span class="ml-auto flex gap-3 text-sm text-ink-soft"
+		>As files:{#each ['tickets', 'models', 'months', 'customers'] as table (table)}
+			<a class="link" href="/books/{table}.csv" download>{table}</a>{/each}</span
+	>
+	{#if data.asked.month || data.asked.model}<a class="btn btn-small" href="/books">All months and models</a
 		>{/if}
 </div>
 {#if data.months.length === 0}

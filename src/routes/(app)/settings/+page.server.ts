@@ -13,24 +13,45 @@ export const load: PageServerLoad = async ({ locals }) => {
 	const [stored] = await catalogRecordsOf(await database(), 'shop');
 	return {
 		version: stored?.version ?? null,
-		dataWorth: (stored?.record as CatalogRecordOf<'shop'> | undefined)?.data_worth ?? null,
+		policy: policyOf(stored?.record as CatalogRecordOf<'shop'> | undefined),
 		zones: Intl.supportedValuesOf('timeZone'),
 		currencies: Intl.supportedValuesOf('currency')
 	};
 };
 
+/** Figures of the shop's own policy: what is left empty is as usual. */
+const POLICY = ['data_worth', 'price_step', 'diagnosis_fee', 'service', 'holding_share'] as const;
+/** Shares are typed as per cent. */
+const PERCENT: readonly string[] = ['service', 'holding_share'];
+
+const policyOf = (shop: CatalogRecordOf<'shop'> | undefined) =>
+	Object.fromEntries(
+		POLICY.map((name) => {
+			const value = shop?.[name];
+			if (value === undefined) return [name, ''];
+			return [name, String(PERCENT.includes(name) ? Math.round(value * 1e6) / 1e4 : value)];
+		})
+	) as Record<(typeof POLICY)[number], string>;
+
+function policyTyped(typed: Record<string, string>): Record<string, unknown> {
+	return Object.fromEntries(
+		POLICY.map((name) => {
+			const text = typed[name]?.trim() ?? '';
+			if (text === '') return [name, undefined];
+			const value = readNumber(text);
+			return [name, value === null ? text : PERCENT.includes(name) ? Math.round(value * 1e4) / 1e6 : value];
+		})
+	);
+}
+
 export const actions: Actions = {
 	shop: async ({ request, locals }) => {
 		const user = requireUser(locals, ['manager']);
-		const form = await readForm(
-			request,
-			CATALOG_KINDS.shop.schema,
-			({ version: _, data_worth, ...typed }) => ({
-				record: 'shop',
-				...typed,
-				...(data_worth?.trim() ? { data_worth: readNumber(data_worth) ?? data_worth } : {})
-			})
-		);
+		const form = await readForm(request, CATALOG_KINDS.shop.schema, ({ version: _, ...typed }) => ({
+			record: 'shop',
+			...typed,
+			...policyTyped(typed)
+		}));
 		const { version, ...kept } = form.kept;
 		if (!form.ok) return fail(400, { kept, problems: form.problems });
 		const seen = version ? Number(version) : null;

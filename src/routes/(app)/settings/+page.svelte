@@ -13,6 +13,22 @@
 	let lenient = $state(false);
 	const PARTS = { reading: 'Reading', checking: 'Checking what it names', writing: 'Writing' };
 	const now = Date.now();
+	/** the shop's own policy; what is left empty is as usual */
+	const POLICY = [
+		{
+			name: 'data_worth',
+			label: 'Lost beside, where the data counts',
+			hint: 'what giving up such a device loses beyond the job; left empty, nothing'
+		},
+		{ name: 'price_step', label: 'Prices in steps of', hint: 'left empty, 1.00' },
+		{
+			name: 'diagnosis_fee',
+			label: 'Fee where nothing is repaired',
+			hint: 'left empty: no fix, no fee'
+		},
+		{ name: 'service', label: 'Pieces there at once, %', hint: 'left empty, 95 of 100' },
+		{ name: 'holding_share', label: 'A year on the shelf, % of cost', hint: 'left empty, 25' }
+	] as const;
 </script>
 
 <svelte:head><title>Settings · Tavrek</title></svelte:head>
@@ -69,16 +85,19 @@
 					>{#each data.zones as zone (zone)}<option value={zone}></option>{/each}</datalist
 				>
 			</Field>
-			<Field
-				id="data_worth"
-				label="Lost beside, where the data counts"
-				name="data_worth"
-				inputmode="decimal"
-				hint="what giving up such a device loses beyond the job; left empty, nothing"
-				value={kept?.data_worth ?? (data.dataWorth === null ? '' : String(data.dataWorth))}
-				error={problems.data_worth ?? null}
-				class="col-span-2"
-			/>
+			{#each POLICY as { name, label, hint } (name)}
+				<Field
+					id={name}
+					{name}
+					{label}
+					{hint}
+					figure
+					inputmode="decimal"
+					value={kept?.[name] ?? data.policy[name]}
+					error={problems[name] ?? null}
+					class={name === 'data_worth' ? 'col-span-2' : ''}
+				/>
+			{/each}
 			<p class="col-span-2 text-sm text-ink-soft">
 				As it is now: {format.money(123450)}, {format.moment(now)}.
 			</p>

@@ -27,14 +27,11 @@ import { shelfNow, shelfStore } from '$lib/server/stock/queries';
 import { endPartWaits } from '$lib/server/tickets/end-part-waits';
 import type { Actions, PageServerLoad } from './$types';
 
-/** Share of the pieces asked for that the shop wants to have at once. */
-const SERVICE = 0.95;
-
 export const load: PageServerLoad = async ({ locals, url }) => {
 	const { role } = requireUser(locals);
 	const db = await database();
 	const [shelf, catalog, store] = await Promise.all([
-		shelfNow(db, Date.now(), SERVICE),
+		shelfNow(db, Date.now()),
 		catalogNow(db),
 		shelfStore(db)
 	]);
@@ -58,7 +55,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 			}))
 		}));
 	return {
-		service: SERVICE,
+		service: catalog.shop.service,
 		parts: shelf.map((part) => ({
 			...forRole(part, sees),
 			low: stockIsLow(part),

@@ -38,6 +38,7 @@
 		<span class="text-ink-soft">{nounFor(data.waiting, 'piece')} on order</span>
 	</p>
 	<p class="text-sm text-ink-soft">
+		{#if manager}<a class="link" href="/shelf/parts.csv" download>As a file</a>.{/if}
 		Points are set so that {Math.round(100 * data.service)} of 100 pieces are there at once.
 	</p>
 	<p role="status" id="shelf-done" class="w-full font-semibold text-agrees empty:hidden">
