@@ -241,6 +241,7 @@ test('the API describes itself as OpenAPI 3.1', async ({ request }) => {
 		'/api/v1/tickets/{number}',
 		'/api/v1/odds',
 		'/api/v1/quote',
+		'/api/v1/shelf',
 		'/api/v1/current/judge',
 		'/api/v1/readings/compare',
 		'/api/v1/traces/interpret'

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
+	import type { SubmitFunction } from '@sveltejs/kit';
 	import { nounFor } from '$lib/core/units/noun';
 	import Field from '../ui/Field.svelte';
 	import { useFormat } from '../ui/shop-context';
@@ -7,6 +8,19 @@
 
 	let { part, form, hands }: { part: ChosenPart; form: FormState; hands: boolean } = $props();
 	const format = useFormat();
+	let picked = $state({ move: '', donor: '' });
+	let why = $state('count');
+	/** forms begin anew once what was typed is done */
+	let round = $state(0);
+	/** the lot that was picked, as long as it has stock; else the oldest */
+	const lotOf = (form: 'move' | 'donor') =>
+		(part.lots.find(({ lot }) => lot === picked[form]) ?? part.lots[0])?.lot ?? '';
+	const sent: SubmitFunction =
+		() =>
+		async ({ update, result }) => {
+			await update({ reset: false });
+			if (result.type === 'success') round += 1;
+		};
 	const tenth = (value: number) => value.toFixed(value < 10 ? 1 : 0);
 	const problem = (name: string, field: string) =>
 		form?.form === name ? (form.problems?.[field] ?? null) : null;
@@ -70,129 +84,135 @@
 	{/if}
 </section>
 
-{#if hands}
-	<form
-		method="POST"
-		action="?/receive&part={part.sku}"
-		use:enhance
-		class="mt-3 flex flex-wrap items-end gap-2"
-	>
-		<input type="hidden" name="sku" value={part.sku} />
-		<Field
-			id="came"
-			name="quantity"
-			label="Came in"
-			figure
-			inputmode="decimal"
-			initial={kept('receive', 'quantity')}
-			error={problem('receive', 'quantity')}
-			class="w-28"
-		/>
-		{#if part.unitMinor !== null}
-			<Field
-				id="came-cost"
-				name="unit_cost"
-				label="Unit cost"
-				figure
-				inputmode="decimal"
-				initial={kept('receive', 'unit_cost') || (part.unitMinor / 100).toFixed(2)}
-				error={problem('receive', 'unitMinor')}
-				class="w-28"
-			/>
-		{/if}
-		<button class="btn btn-copper">Take in</button>
-		{#each beside('receive', 'quantity', 'unitMinor') as [field, message] (field)}
-			<p role="alert" class="w-full text-sm font-semibold text-short">{field} {message}</p>
-		{/each}
-	</form>
-	{#if part.lots.length > 0}
+{#if hands}{#key round}
 		<form
 			method="POST"
-			action="?/move&part={part.sku}"
-			use:enhance
+			action="?/receive&part={part.sku}"
+			use:enhance={sent}
 			class="mt-3 flex flex-wrap items-end gap-2"
 		>
+			<input type="hidden" name="sku" value={part.sku} />
 			<Field
-				id="move-lot"
-				name="lot"
-				label="Lot"
-				select
-				initial={kept('move', 'lot') || (part.lots[0]?.lot ?? '')}
-				class="w-32"
-			>
-				{#each part.lots as { lot } (lot)}<option value={lot}>{lot}</option>{/each}
-			</Field>
-			<Field
-				id="move-why"
-				name="why"
-				label="What"
-				select
-				initial={kept('move', 'why') || 'count'}
-				class="w-52"
-			>
-				<option value="count">counted: there are</option>
-				<option value="scrap">thrown away</option>
-				<option value="return">sent back</option>
-			</Field>
-			<Field
-				id="move-quantity"
+				id="came"
 				name="quantity"
-				label="Pieces"
+				label="Came in"
 				figure
 				inputmode="decimal"
-				initial={kept('move', 'quantity')}
-				error={problem('move', 'quantity')}
-				class="w-24"
+				initial={kept('receive', 'quantity')}
+				error={problem('receive', 'quantity')}
+				class="w-28"
 			/>
-			<Field id="move-note" name="note" label="Note" initial={kept('move', 'note')} class="min-w-32 flex-1" />
-			<button class="btn">Set down</button>
-			{#each beside('move', 'quantity') as [field, message] (field)}
+			{#if part.unitMinor !== null}
+				<Field
+					id="came-cost"
+					name="unit_cost"
+					label="Unit cost"
+					figure
+					inputmode="decimal"
+					initial={kept('receive', 'unit_cost') || (part.unitMinor / 100).toFixed(2)}
+					error={problem('receive', 'unitMinor')}
+					class="w-28"
+				/>
+			{/if}
+			<button class="btn btn-copper">Take in</button>
+			{#each beside('receive', 'quantity', 'unitMinor') as [field, message] (field)}
 				<p role="alert" class="w-full text-sm font-semibold text-short">{field} {message}</p>
 			{/each}
 		</form>
-		{#if part.yields.length > 0}
+		{#if part.lots.length > 0}
 			<form
 				method="POST"
-				action="?/harvest&part={part.sku}"
-				use:enhance
-				class="mt-3 border-l-[5px] border-copper bg-wash px-3 py-2"
+				action="?/move&part={part.sku}"
+				use:enhance={sent}
+				class="mt-3 flex flex-wrap items-end gap-2"
 			>
-				<h3>Take donors apart</h3>
-				<p class="text-sm text-ink-soft">
-					What comes off whole becomes a lot with its share of the donors’ cost; what does not makes the rest
-					dearer.
-				</p>
-				<div class="mt-1 flex flex-wrap items-end gap-2">
-					<Field id="donor-lot" name="lot" label="Lot" select initial={part.lots[0]?.lot ?? ''} class="w-32">
-						{#each part.lots as { lot } (lot)}<option value={lot}>{lot}</option>{/each}
-					</Field>
-					<Field
-						id="donors"
-						name="donors"
-						label="Taken apart"
-						figure
-						inputmode="decimal"
-						initial={kept('harvest', 'donors') || '1'}
-						error={problem('harvest', 'donors')}
-						class="w-28"
-					/>
-					{#each part.yields as { sku, label, quantity } (sku)}
-						<Field
-							id="gave-{sku}"
-							name="gave:{sku}"
-							label="{label}, whole of {quantity} each"
-							figure
-							inputmode="decimal"
-							initial={kept('harvest', `gave:${sku}`) || String(quantity)}
-							class="w-64"
-						/>
-					{/each}
-					<button class="btn">Harvest</button>
-				</div>
-				{#each beside('harvest', 'donors') as [field, message] (field)}
-					<p role="alert" class="text-sm font-semibold text-short">{field} {message}</p>
+				<Field
+					id="move-lot"
+					name="lot"
+					label="Lot"
+					select
+					bind:value={() => lotOf('move'), (lot) => (picked.move = lot)}
+					class="w-32"
+				>
+					{#each part.lots as { lot } (lot)}<option value={lot}>{lot}</option>{/each}
+				</Field>
+				<Field id="move-why" name="why" label="What" select bind:value={why} class="w-52">
+					<option value="count">counted: there are</option>
+					<option value="scrap">thrown away</option>
+					<option value="return">sent back</option>
+				</Field>
+				<Field
+					id="move-quantity"
+					name="quantity"
+					label="Pieces"
+					figure
+					inputmode="decimal"
+					initial={kept('move', 'quantity')}
+					error={problem('move', 'quantity')}
+					class="w-24"
+				/>
+				<Field
+					id="move-note"
+					name="note"
+					label="Note"
+					initial={kept('move', 'note')}
+					class="min-w-32 flex-1"
+				/>
+				<button class="btn">Set down</button>
+				{#each beside('move', 'quantity') as [field, message] (field)}
+					<p role="alert" class="w-full text-sm font-semibold text-short">{field} {message}</p>
 				{/each}
 			</form>
+			{#if part.yields.length > 0}
+				<form
+					method="POST"
+					action="?/harvest&part={part.sku}"
+					use:enhance={sent}
+					class="mt-3 border-l-[5px] border-copper bg-wash px-3 py-2"
+				>
+					<h3>Take donors apart</h3>
+					<p class="text-sm text-ink-soft">
+						What comes off whole becomes a lot with its share of the donors’ cost; what does not makes the
+						rest dearer.
+					</p>
+					<div class="mt-1 flex flex-wrap items-end gap-2">
+						<Field
+							id="donor-lot"
+							name="lot"
+							label="Lot"
+							select
+							bind:value={() => lotOf('donor'), (lot) => (picked.donor = lot)}
+							class="w-32"
+						>
+							{#each part.lots as { lot } (lot)}<option value={lot}>{lot}</option>{/each}
+						</Field>
+						<Field
+							id="donors"
+							name="donors"
+							label="Taken apart"
+							figure
+							inputmode="decimal"
+							initial={kept('harvest', 'donors') || '1'}
+							error={problem('harvest', 'donors')}
+							class="w-28"
+						/>
+						{#each part.yields as { sku, label, quantity } (sku)}
+							<Field
+								id="gave-{sku}"
+								name="gave:{sku}"
+								label="{label}, whole of {quantity} each"
+								figure
+								inputmode="decimal"
+								initial={kept('harvest', `gave:${sku}`) || String(quantity)}
+								class="w-64"
+							/>
+						{/each}
+						<button class="btn">Harvest</button>
+					</div>
+					{#each beside('harvest', 'donors') as [field, message] (field)}
+						<p role="alert" class="text-sm font-semibold text-short">{field} {message}</p>
+					{/each}
+				</form>
+			{/if}
 		{/if}
-	{/if}
-{/if}
+	{/key}{/if}

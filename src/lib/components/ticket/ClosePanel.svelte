@@ -3,6 +3,8 @@
 	import { nounFor } from '$lib/core/units/noun';
 	import Field from '../ui/Field.svelte';
 	import { untrack } from 'svelte';
+	import { page } from '$app/state';
+	import type { Shop } from '$lib/core/catalog/catalog';
 	import { gatesInTheWay } from '$lib/core/bench/gates';
 	import { OUTCOMES, type Outcome } from '$lib/core/tickets/ticket-entries';
 	import { parseAmount } from '$lib/core/units/money';
@@ -33,9 +35,21 @@
 	/** what the repair broke, of what is confirmed now */
 	const ownFaults = $derived(made.filter((fault) => faults.includes(fault)));
 	let paid = $state<string | null>(null);
-	const due = $derived(ticket.comebackOf || !['fixed'].includes(chosen) ? 0 : (ticket.quotedMinor ?? 0));
+	/** the price of what was repaired, the shop's fee of what could not be, nothing of a comeback */
+	const due = $derived(
+		ticket.comebackOf
+			? 0
+			: chosen === 'fixed'
+				? (ticket.quotedMinor ?? 0)
+				: chosen === 'not-fixed' || chosen === 'no-fault-found'
+					? (page.data.shop as Shop).diagnosisFeeMinor
+					: 0
+	);
 	const paidText = $derived(paid ?? ((last ? (ticket.paidMinor ?? due) : due) / 100).toFixed(2));
 	const paidMinor = $derived(parseAmount(paidText));
+	/** less was paid than is due: said once more before it is closed so */
+	const lacking = $derived(paidMinor === null ? 0 : Math.max(0, due - paidMinor));
+	let asked = $state<number | null>(null);
 	const inTheWay = $derived(gatesInTheWay(desk.gates));
 	const likely = $derived(desk.odds.faults.map(({ code }) => code));
 	const ordered = $derived([...bench.faults].sort((a, b) => place(a.code) - place(b.code)));
@@ -48,6 +62,10 @@
 	async function close(event: SubmitEvent) {
 		event.preventDefault();
 		if (paidMinor === null) return;
+		if (lacking > 0 && asked !== lacking) {
+			asked = lacking;
+			return;
+		}
 		await desk.send({ verb: 'close', outcome: chosen, faults, ownFaults, paidMinor });
 	}
 </script>
@@ -142,7 +160,12 @@
 				oninput={(event) => (paid = event.currentTarget.value)}
 				class="w-36"
 			/>
-			<button class="btn btn-copper" disabled={paidMinor === null}>Close the ticket</button>
+			<button class="btn btn-copper" disabled={paidMinor === null}
+				>{lacking > 0 && asked === lacking ? 'Close it all the same' : 'Close the ticket'}</button
+			>
+			{#if lacking > 0 && asked === lacking}<span role="alert" class="text-sm font-semibold text-short"
+					>▼ {format.money(lacking)} of {format.money(due)} is not paid. Correct what was paid, or close it so.</span
+				>{/if}
 			{#if paidMinor === null}<span class="text-sm text-short">write an amount such as 89.50</span>{/if}
 		</div>
 	</form>

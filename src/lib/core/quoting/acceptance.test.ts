@@ -1,7 +1,22 @@
 import { describe, expect, it } from 'vitest';
 import { answersOfMarket, inventMarket, MARKETS } from '../simulation/quoted-market';
 import { seededRandom } from '../units/random';
-import { acceptanceOf, addAnswer, copyOfAnswers, emptyAnswers, type AskedKind } from './acceptance';
+import {
+	acceptanceOf,
+	acceptedWithin,
+	addAnswer,
+	chanceAccepted,
+	copyOfAnswers,
+	emptyAnswers,
+	type AskedKind,
+	type LearnedAnswers
+} from './acceptance';
+
+/** Chance of a price, for one kind of customer. */
+const chances = (learned: LearnedAnswers, valueMinor: number | null, kind: AskedKind) => {
+	const acceptance = acceptanceOf(learned, valueMinor, kind)!;
+	return (priceMinor: number) => chanceAccepted(acceptance, priceMinor);
+};
 import { cost } from '../simulation/priced-jobs';
 import { judgePrice, profitAt, type PriceInput } from './price';
 
@@ -29,14 +44,16 @@ describe('what answers say', () => {
 	});
 	it('worth twice as much at twice the price is as dear', () => {
 		const learned = answersOfMarket(seededRandom(3), inventMarket(seededRandom(4), 'normal'), 200);
-		const [one, two] = [acceptanceOf(learned, 10_000, 'trade')!, acceptanceOf(learned, 20_000, 'trade')!];
-		expect(two.chance(8000)).toBeCloseTo(one.chance(4000), 12);
-		expect(one.chance(4000)).not.toBeCloseTo(one.chance(8000), 2);
+		const [one, two] = [chances(learned, 10_000, 'trade'), chances(learned, 20_000, 'trade')];
+		expect(two(8000)).toBeCloseTo(one(4000), 12);
+		expect(one(4000)).not.toBeCloseTo(one(8000), 2);
 	});
 	it('ten that all accept are not certain, and the interval holds the chance', () => {
-		const { at, chance } = acceptanceOf(answered(10, true), 12_000, 'private')!;
-		const told = at(6000);
-		expect(told.chance).toBe(chance(6000));
+		const acceptance = acceptanceOf(answered(10, true), 12_000, 'private')!;
+		const told = acceptedWithin(acceptance, 6000);
+		expect(told.chance).toBe(chanceAccepted(acceptance, 6000));
+		// it goes between threads as it is
+		expect(acceptedWithin(structuredClone(acceptance), 6000)).toEqual(told);
 		expect(told.chance).toBeGreaterThan(0.8);
 		expect(told.chance).toBeLessThan(0.99);
 		expect(told.low).toBeLessThan(told.chance);
@@ -54,7 +71,7 @@ describe('what answers say', () => {
 				addAnswer(learned, { priceMinor, valueMinor: 12_000, kind, accepted });
 			}
 			for (const kind of ['private', 'trade', 'unknown'] as const) {
-				const { chance } = acceptanceOf(learned, 12_000, kind)!;
+				const chance = chances(learned, 12_000, kind);
 				let before = 1;
 				for (let price = 100; price < 20_000; price += 400) {
 					expect(chance(price)).toBeLessThanOrEqual(before + 1e-12);
@@ -67,7 +84,7 @@ describe('what answers say', () => {
 		const learned = answered(150, true, { kind: 'trade' });
 		for (let i = 0; i < 150; i++)
 			addAnswer(learned, { priceMinor: 6000, valueMinor: 12_000, kind: 'private', accepted: i % 4 === 0 });
-		const at = (kind: AskedKind) => acceptanceOf(learned, 12_000, kind)!.chance(6000);
+		const at = (kind: AskedKind) => chances(learned, 12_000, kind)(6000);
 		expect(at('trade')).toBeGreaterThan(0.93);
 		expect(Math.abs(at('private') - 38 / 152)).toBeLessThan(0.06);
 		expect(at('unknown')).toBeGreaterThan(at('private'));
@@ -100,7 +117,7 @@ describe('in invented markets', () => {
 			const market = inventMarket(random, form);
 			const learned = answersOfMarket(random, market, quotes);
 			for (const kind of ['private', 'trade'] as const) {
-				const { chance } = acceptanceOf(learned, 10_000, kind)!;
+				const chance = chances(learned, 10_000, kind);
 				const shares = Array.from({ length: 31 }, (_, i) => 0.2 + 0.02 * i);
 				off +=
 					shares.reduce(
@@ -170,7 +187,7 @@ describe('the price with the greatest expected profit', () => {
 	});
 	it('the expected profit counts the chance that it is accepted; the usual price stands beside', () => {
 		const found = judgePrice(input({ askedMinor: 9000 }));
-		const chance = input().acceptance!.chance(9000);
+		const chance = chanceAccepted(input().acceptance!, 9000);
 		expect(found.expectedProfitMinor).toBe(Math.round(chance * (0.9 * (9000 - 300) - 3000)));
 		expect(found.usualPriceMinor).toBe(6000);
 		expect(chance).toBeLessThan(1);

@@ -74,15 +74,15 @@ export function addAnswer(learned: LearnedAnswers, quote: AnsweredQuote, times: 
 /** The fewest answers that say anything. A choice. */
 const FEWEST = 10;
 
-/** How acceptance depends on the price, for one kind of customer and one worth of the device. */
+/** How acceptance depends on the price, for one kind of customer and one worth of the device. Plain data: it goes between threads. */
 export interface Acceptance {
 	/** answered quotes of this kind of customer, and of all */
 	from: number;
 	fromAll: number;
-	/** never rises with the price */
-	chance(priceMinor: number): number;
-	/** with its 80 % interval */
-	at(priceMinor: number): { chance: number } & Interval;
+	kind: AskedKind;
+	valueMinor: number | null;
+	/** ways in which the chance may fall with the price, each with its share of belief */
+	forms: readonly Form[];
 }
 
 /**
@@ -91,7 +91,7 @@ export interface Acceptance {
  * log-log), whether price over value or its logarithm counts, and how much kinds of customers differ. Each never rises with the
  * price, so their mean does not.
  * @returns null with fewer than ten answers
- * @example acceptanceOf(learned, 12_000, 'private')?.at(8900).chance // 0.71
+ * @example const acceptance = acceptanceOf(learned, 12_000, 'private'); // acceptance && chanceAccepted(acceptance, 8900) is 0.71
  */
 export function acceptanceOf(
 	learned: LearnedAnswers,
@@ -102,32 +102,42 @@ export function acceptanceOf(
 	const answered = (of: AskedKind) => sumOf([...(group.get(of)?.values() ?? [])].map(([, all]) => all));
 	const fromAll = sumOf(KINDS.map(answered));
 	if (fromAll < FEWEST) return null;
-	const forms = formsOf(group);
-	const mean = (of: (form: Form) => number) => Math.min(1, sumOf(forms.map((form) => form.share * of(form))));
-	const chance = (priceMinor: number) => {
-		const x = dearness(priceMinor, valueMinor);
-		return mean((form) => form.chance(x, kind));
-	};
-	return {
-		from: answered(kind),
-		fromAll,
-		chance,
-		at: (priceMinor) => {
-			const x = dearness(priceMinor, valueMinor);
-			return {
-				chance: chance(priceMinor),
-				low: mean((form) => form.doubted(x, kind, -Z80)),
-				high: mean((form) => form.doubted(x, kind, Z80))
-			};
-		}
-	};
+	return { from: answered(kind), fromAll, kind, valueMinor, forms: formsOf(group) };
 }
 
-interface Form {
+/** Chance that a price is accepted; it never rises with the price. */
+export const chanceAccepted = (acceptance: Acceptance, priceMinor: number): number =>
+	chanceAt(acceptance, priceMinor, 0);
+
+/** The same with its 80 % interval. */
+export const acceptedWithin = (
+	acceptance: Acceptance,
+	priceMinor: number
+): { chance: number } & Interval => ({
+	chance: chanceAt(acceptance, priceMinor, 0),
+	low: chanceAt(acceptance, priceMinor, -Z80),
+	high: chanceAt(acceptance, priceMinor, Z80)
+});
+
+/** Mean of the forms, so many deviations of each off. */
+function chanceAt({ forms, kind, valueMinor }: Acceptance, priceMinor: number, deviations: number): number {
+	const x = dearness(priceMinor, valueMinor);
+	const told = forms.map((form) => {
+		const values = valuesAt(form, x, kind);
+		const doubt = deviations === 0 ? 0 : deviations * predictorDoubt(form.fit, values);
+		return form.share * LINKS[form.link].chance(predictorAt(form.fit, values) + doubt);
+	});
+	return Math.min(1, sumOf(told));
+}
+
+/** One form: a link, what of the price counts, and its fit. */
+export interface Form {
 	share: number;
-	chance(dearness: number, kind: AskedKind): number;
-	/** so many deviations off */
-	doubted(dearness: number, kind: AskedKind, deviations: number): number;
+	link: keyof typeof LINKS;
+	shape: keyof typeof SHAPES;
+	/** mean dearness of what was asked */
+	centre: number;
+	fit: BinaryFit;
 }
 
 /**
@@ -142,7 +152,13 @@ const Z80 = 1.2816;
 /** The chance falls at least so slowly, in predictor by logarithm of price. */
 const LEAST_FALL = -0.02;
 
-const LINKS: readonly Link[] = [LOGIT, PROBIT, LOG_LOG];
+const LINKS = { logistic: LOGIT, normal: PROBIT, 'log-log': LOG_LOG } as const satisfies Record<string, Link>;
+/** Of price over value: its logarithm, or itself. */
+const SHAPES = {
+	logarithm: (x: number, centre: number) => x - centre,
+	ratio: (x: number, centre: number) => Math.exp(x - centre) - 1
+} as const;
+const keysOf = <Key extends string>(all: Record<Key, unknown>) => Object.keys(all) as Key[];
 const fitted = new WeakMap<LearnedAnswers['valued'], { key: string; forms: Form[] }>();
 
 /** Every form, fitted and weighed; the remembered ones while the counts are the same. */
@@ -161,17 +177,15 @@ function weigh(group: LearnedAnswers['valued']): Form[] {
 	);
 	const answers = sumOf(rows.map(({ all }) => all));
 	const centre = sumOf(rows.map(({ x, all }) => x * all)) / answers;
-	const shapes: ((x: number) => number)[] = [(x) => x - centre, (x) => Math.exp(x - centre) - 1];
-	const forms = LINKS.flatMap((link) =>
-		shapes.flatMap((shape) =>
-			APART.map((apart) => {
+	const forms = keysOf(LINKS).flatMap((link) =>
+		keysOf(SHAPES).flatMap((shape) =>
+			APART.map((apart): Form => {
 				const cases = rows.map(({ kind, x, yes, all }): BinaryCases => ({
-					x: valuesOf(shape(x), kind),
+					x: valuesOf(SHAPES[shape](x, centre), kind),
 					yes,
 					all
 				}));
-				const fit = fitBinary(cases, beliefsOf(apart), link);
-				return { fit, form: formOf(fit, shape, link) };
+				return { share: 0, link, shape, centre, fit: fitBinary(cases, beliefsOf(apart), LINKS[link]) };
 			})
 		)
 	);
@@ -179,7 +193,7 @@ function weigh(group: LearnedAnswers['valued']): Form[] {
 	const weights = forms.map(({ fit }) => Math.exp(fit.logEvidence - most));
 	const total = sumOf(weights);
 	const likely = forms
-		.map(({ form }, i) => ({ ...form, share: (weights[i] as number) / total }))
+		.map((form, i) => ({ ...form, share: (weights[i] as number) / total }))
 		.filter(({ share }) => share > LEAST_SHARE);
 	const kept = sumOf(likely.map(({ share }) => share));
 	return likely.map((form) => ({ ...form, share: form.share / kept }));
@@ -202,18 +216,9 @@ const beliefsOf = (apart: number) => [
 	])
 ];
 
-function formOf(fit: BinaryFit, shape: (x: number) => number, link: Link): Omit<Form, 'share'> {
-	const values = (dearness: number, kind: AskedKind) => {
-		const at = 2 + 2 * KINDS.indexOf(kind);
-		const fall = (fit.coefficients[1] as number) + (fit.coefficients[at + 1] as number);
-		// where the data would have it rise, it stands still
-		return valuesOf(fall > LEAST_FALL ? 0 : shape(dearness), kind);
-	};
-	return {
-		chance: (dearness, kind) => link.chance(predictorAt(fit, values(dearness, kind))),
-		doubted: (dearness, kind, deviations) => {
-			const x = values(dearness, kind);
-			return link.chance(predictorAt(fit, x) + deviations * predictorDoubt(fit, x));
-		}
-	};
+/** What a form's coefficients are multiplied by. Where the data would have the chance rise with the price, it stands still. */
+function valuesAt({ fit, shape, centre }: Form, dearness: number, kind: AskedKind): number[] {
+	const at = 2 + 2 * KINDS.indexOf(kind);
+	const fall = (fit.coefficients[1] as number) + (fit.coefficients[at + 1] as number);
+	return valuesOf(fall > LEAST_FALL ? 0 : SHAPES[shape](dearness, centre), kind);
 }

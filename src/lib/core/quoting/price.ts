@@ -1,6 +1,6 @@
 import type { Minor } from '../units/money';
 import { nounFor } from '../units/noun';
-import type { Acceptance } from './acceptance';
+import { chanceAccepted, type Acceptance } from './acceptance';
 import type { JobCost } from './job-cost';
 
 export type QuoteVerdict = 'quote' | 'diagnose-first' | 'not-worth-it';
@@ -96,7 +96,7 @@ export function profitAt(
 		job.comebackChance,
 		policy.feeMinor
 	);
-	return (acceptance?.chance(priceMinor) ?? 1) * taken;
+	return (acceptance ? chanceAccepted(acceptance, priceMinor) : 1) * taken;
 }
 
 /** Floor, price, ceiling and verdict: the price with the greatest expected profit, or the shop's usual one where too little is known. */

@@ -14,6 +14,7 @@ import type {
 import type { Comparison } from '$lib/core/readings/compare';
 import type { Odds } from '$lib/core/diagnosis/infer/odds';
 import type { Spread } from '$lib/core/quoting/job-cost';
+import { chanceAccepted } from '$lib/core/quoting/acceptance';
 import type { Option, Quote } from '$lib/core/quoting/quote';
 import type { Plan } from '$lib/core/diagnosis/plan/plan-view';
 import type { ShelfPart } from '$lib/core/stock/shelf';
@@ -90,7 +91,7 @@ export function toQuoteAnswer(quote: Quote, role: Role): z.output<typeof quoteAn
 		price: money(quote.priceMinor),
 		usual_price: money(quote.usualPriceMinor),
 		ceiling: quote.ceilingMinor === null ? null : money(quote.ceilingMinor),
-		chance_accepted: quote.acceptance?.chance(quote.priceMinor) ?? null,
+		chance_accepted: quote.acceptance && chanceAccepted(quote.acceptance, quote.priceMinor),
 		from: job.from,
 		from_walks: job.fromWalks,
 		verdict: quote.verdict,
@@ -139,7 +140,7 @@ function toOption(
 		chance_fixed: job.chanceFixed,
 		comeback_chance: job.comebackChance,
 		minutes: job.minutes,
-		chance_accepted: acceptance?.chance(price.priceMinor) ?? null,
+		chance_accepted: acceptance && chanceAccepted(acceptance, price.priceMinor),
 		...(seesCosts(role) ? costs : {})
 	};
 }

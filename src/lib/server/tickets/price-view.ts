@@ -1,3 +1,4 @@
+import { acceptedWithin, chanceAccepted } from '$lib/core/quoting/acceptance';
 import type { Option, Quote } from '$lib/core/quoting/quote';
 import { quantileSorted } from '$lib/core/statistics/quantile';
 import { seesCosts, type Role } from '$lib/core/units/role';
@@ -60,7 +61,7 @@ export function priceView(quote: Quote, role: Role, feeMinor: number): PriceView
 		? []
 		: Array.from({ length: POINTS }, (_, i) => Math.round((top * (i + 1)) / POINTS)).map((priceMinor) => ({
 				priceMinor,
-				...learnt.at(priceMinor),
+				...acceptedWithin(learnt, priceMinor),
 				from: learnt.from
 			}));
 	return {
@@ -88,7 +89,7 @@ function optionView(option: Option, { acceptance }: Quote, role: Role): OptionVi
 		minutes: job.minutes.p50,
 		chanceFixed: job.chanceFixed,
 		comebackChance: job.comebackChance,
-		accepted: acceptance?.chance(price.priceMinor) ?? null,
+		accepted: acceptance && chanceAccepted(acceptance, price.priceMinor),
 		...(seesCosts(role) ? { profitMinor: price.expectedProfitMinor } : {})
 	};
 }
