@@ -143,7 +143,7 @@ describe('profit of a job', () => {
 		expect(expectedProfitMinor(12000, 0.7916667, 7500, 0)).toBeCloseTo(2000, 2);
 	});
 	it('comeback rate 0.08 costing 55: 120 - 35 - 30 - 4.40', () =>
-		expect(expectedProfitMinor(12000, 1, 6500, 0.08, 5500)).toBeCloseTo(5060, 9));
+		expect(expectedProfitMinor(12000, 1, 6500, 0.08, { comebackCostMinor: 5500 })).toBeCloseTo(5060, 9));
 	it('is nil at the floor', () => {
 		const floor = floorPriceMinor(0.78, 7500, 0.08);
 		expect(expectedProfitMinor(floor, 0.78, 7500, 0.08)).toBeCloseTo(0, 6);

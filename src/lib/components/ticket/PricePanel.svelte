@@ -66,13 +66,9 @@
 	const profit = $derived(
 		price.costs &&
 			(accepted?.chance ?? 1) *
-				expectedProfitMinor(
-					shown,
-					price.chanceFixed,
-					price.costs.meanMinor,
-					price.costs.comebackChance,
-					price.costs.feeMinor
-				)
+				expectedProfitMinor(shown, price.chanceFixed, price.costs.meanMinor, price.costs.comebackChance, {
+					feeMinor: price.costs.feeMinor
+				})
 	);
 	const percent = (chance: number) => `${Math.round(chance * 100)} %`;
 	const VERDICTS = {

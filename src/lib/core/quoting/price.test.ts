@@ -99,7 +99,7 @@ describe('a price', () => {
 		const found = judgePrice(input({ policy, askedMinor: 9000 }));
 		expect(found.floorMinor).toBe(Math.round((4000 - 300) / 0.8 + 400));
 		expect(found.expectedProfitMinor).toBe(Math.round(0.8 * (9000 - 400) + 0.2 * 1500 - 4000));
-		expect(expectedProfitMinor(found.floorMinor, 0.8, 4000, 0.1, 1500)).toBeCloseTo(0, -1);
+		expect(expectedProfitMinor(found.floorMinor, 0.8, 4000, 0.1, { feeMinor: 1500 })).toBeCloseTo(0, -1);
 		const draws = [
 			{ costMinor: 1500, fixed: false },
 			{ costMinor: 1501, fixed: false }

@@ -27,9 +27,9 @@ export function expectedProfitMinor(
 	chanceFixed: number,
 	meanCostMinor: number,
 	comebackChance: number,
-	feeMinor = 0
+	{ comebackCostMinor = meanCostMinor, feeMinor = 0 } = {}
 ): number {
-	const fixed = chanceFixed * (priceMinor - comebackChance * meanCostMinor);
+	const fixed = chanceFixed * (priceMinor - comebackChance * comebackCostMinor);
 	return fixed + (1 - chanceFixed) * feeMinor - meanCostMinor;
 }
 
@@ -89,13 +89,9 @@ export function profitAt(
 	{ job, acceptance, policy }: Pick<PriceInput, 'job' | 'acceptance' | 'policy'>,
 	priceMinor: number
 ): number {
-	const taken = expectedProfitMinor(
-		priceMinor,
-		job.chanceFixed,
-		job.costMinor.mean,
-		job.comebackChance,
-		policy.feeMinor
-	);
+	const taken = expectedProfitMinor(priceMinor, job.chanceFixed, job.costMinor.mean, job.comebackChance, {
+		feeMinor: policy.feeMinor
+	});
 	return (acceptance ? chanceAccepted(acceptance, priceMinor) : 1) * taken;
 }
 
