@@ -3,6 +3,7 @@ import { quantileSorted } from '../statistics/quantile';
 import type { Learner } from '../units/learner';
 import { beforeRepair } from '../units/stage';
 import { chargeProfile, contractLevel, type Draw } from './healthy-draw';
+import { sortedMap } from '../units/sorted-map';
 
 /**
  * What devices of a model drew once they were repaired, where the catalog names no charge: the strongest draw of each closed
@@ -71,20 +72,18 @@ function count(learned: LearnedCharges, { model, draws }: RepairedDraws, times: 
 	if (levels.size === 0) learned.delete(model);
 }
 
-const inOrder = <Value>(map: ReadonlyMap<number, Value>) => new Map([...map].sort(([a], [b]) => a - b));
-
 export const CHARGES: Learner<LearnedCharges, RepairedDraws> = {
 	empty: () => new Map(),
 	add: (learned, share) => count(learned, share, 1),
 	remove: (learned, share) => count(learned, share, -1),
 	settled: (learned) =>
-		new Map(
-			[...learned]
-				.sort(([a], [b]) => (a < b ? -1 : 1))
-				.map(([model, levels]) => [
+		sortedMap(
+			new Map(
+				[...learned].map(([model, levels]) => [
 					model,
-					inOrder(new Map([...levels].map(([level, counts]) => [level, inOrder(counts)])))
+					sortedMap(new Map([...levels].map(([level, counts]) => [level, sortedMap(counts)])))
 				])
+			)
 		)
 };
 
@@ -105,7 +104,7 @@ export function learntCharge(learned: LearnedCharges, model: string): LearntChar
 	const levels = [...(learned.get(model) ?? [])]
 		.map(([volts, counts]) => ({
 			volts,
-			amps: [...counts].sort(([a], [b]) => a - b).flatMap(([centi, n]) => Array<number>(n).fill(centi / 100))
+			amps: [...sortedMap(counts)].flatMap(([centi, n]) => Array<number>(n).fill(centi / 100))
 		}))
 		.filter(({ amps }) => amps.length >= LEAST_TICKETS);
 	const [best] = [...levels].sort((a, b) => b.amps.length - a.amps.length || a.volts - b.volts);

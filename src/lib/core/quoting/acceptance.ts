@@ -11,6 +11,8 @@ import {
 } from '../statistics/binary-regression';
 import type { Interval } from '../statistics/rate-interval';
 import { sumOf } from '../statistics/sum';
+import { Z80 } from '../statistics/normal';
+import { sortedMap } from '../units/sorted-map';
 
 /** Who is asked; nobody is named on some tickets. */
 export type AskedKind = 'private' | 'trade' | 'unknown';
@@ -43,7 +45,7 @@ const copyOfGroup = (group: LearnedAnswers['valued']) =>
 	new Map(
 		KINDS.flatMap((kind) => {
 			const steps = group.get(kind);
-			return steps ? [[kind, new Map([...steps].sort(([a], [b]) => a - b))] as const] : [];
+			return steps ? [[kind, sortedMap(steps)] as const] : [];
 		})
 	);
 
@@ -147,8 +149,6 @@ export interface Form {
 const LEVEL = { mean: 0.8, sd: 2 };
 const FALL = { mean: -2, sd: 2 };
 const APART = [0.15, 0.5, 1.3] as const;
-/** Standard normal quantile of 0.9, for 80 % intervals. */
-const Z80 = 1.2816;
 /** The chance falls at least so slowly, in predictor by logarithm of price. */
 const LEAST_FALL = -0.02;
 

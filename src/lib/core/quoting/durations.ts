@@ -118,18 +118,14 @@ const PACE_SPREAD = 0.15;
  */
 export function pacesOf(learned: LearnedDurations): Pace[] {
 	const over = new Map<string, { from: number; sum: number }>();
-	let [scatter, degrees] = [0, 0];
 	for (const [key, own] of learned.technicians) {
 		const [operation, technician] = key.split(' ') as [string, string];
 		const all = inLogs(learned.operations.get(operation));
-		const { count, sum, squares } = inLogs(own);
+		const { count, sum } = inLogs(own);
 		const known = over.get(technician) ?? { from: 0, sum: 0 };
 		over.set(technician, { from: known.from + count, sum: known.sum + sum - (count * all.sum) / all.count });
-		scatter += Math.max(0, squares - sum ** 2 / count);
-		degrees += count - 1;
 	}
-	const variance = (scatter + SPREAD_WEIGHT * USUAL_SIGMA ** 2) / (degrees + SPREAD_WEIGHT);
-	const weight = variance / PACE_SPREAD ** 2;
+	const weight = varianceWithin(learned.technicians.values(), USUAL_SIGMA) / PACE_SPREAD ** 2;
 	return [...over]
 		.map(([technician, { from, sum }]) => ({ technician, from, effect: sum / (from + weight) }))
 		.sort((a, b) => (a.technician < b.technician ? -1 : 1));
@@ -137,13 +133,19 @@ export function pacesOf(learned: LearnedDurations): Pace[] {
 
 /** What of an operation's spread is not that technicians differ: the variance of logs within them, where they are known. */
 export function spreadWithin(learned: LearnedDurations, operation: string, law: DurationLaw): number {
+	const own = [...learned.technicians].flatMap(([key, sums]) =>
+		key.startsWith(`${operation} `) ? [sums] : []
+	);
+	return Math.sqrt(Math.min(varianceWithin(own, law.sigma), law.sigma ** 2));
+}
+
+/** Variance of logs about their groups' own means, leaning on a usual spread. */
+function varianceWithin(groups: Iterable<LogSums>, usualSigma: number): number {
 	let [scatter, degrees] = [0, 0];
-	for (const [key, own] of learned.technicians) {
-		if (!key.startsWith(`${operation} `)) continue;
-		const { count, sum, squares } = inLogs(own);
+	for (const group of groups) {
+		const { count, sum, squares } = inLogs(group);
 		scatter += Math.max(0, squares - sum ** 2 / count);
 		degrees += count - 1;
 	}
-	const variance = (scatter + SPREAD_WEIGHT * law.sigma ** 2) / (degrees + SPREAD_WEIGHT);
-	return Math.sqrt(Math.min(variance, law.sigma ** 2));
+	return (scatter + SPREAD_WEIGHT * usualSigma ** 2) / (degrees + SPREAD_WEIGHT);
 }

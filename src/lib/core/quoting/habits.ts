@@ -1,5 +1,6 @@
 import { sumOf } from '../statistics/sum';
 import { drawIndex, type Random } from '../units/random';
+import { sortedMap } from '../units/sorted-map';
 
 /**
  * How jobs of this shop went, by what was confirmed at their end: which tests they took and which operations were tried in
@@ -48,11 +49,7 @@ export function addWalk(learned: LearnedWalks, faults: string, walk: Walk, times
 
 /** A copy in an order of its own: draws from equal counts are then equal. */
 export const copyOfWalks = (learned: LearnedWalks): LearnedWalks =>
-	new Map(
-		[...learned]
-			.sort(([a], [b]) => (a < b ? -1 : 1))
-			.map(([faults, walks]) => [faults, new Map([...walks].sort(([a], [b]) => (a < b ? -1 : 1)))])
-	);
+	sortedMap(new Map([...learned].map(([faults, walks]) => [faults, sortedMap(walks)])));
 
 /** What was done of a job already: how many tests, and which operations. */
 export interface DoneSoFar {

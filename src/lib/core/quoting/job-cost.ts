@@ -5,7 +5,7 @@ import { sumOf } from '../statistics/sum';
 import { drawIndex, drawNormal, seededRandom, type Random } from '../units/random';
 import { durationLaw, pacesOf, spreadWithin, type DurationLaw } from './durations';
 import { setOf, walksFrom, leftOf, type DoneSoFar, type Walk, type Walks } from './habits';
-import { comebackChance, type Past } from './past';
+import { comebackChance, type ComebackCounts, type Past } from './past';
 import { once } from '../diagnosis/once';
 
 /** What may be wrong with the device, with chances summing to 1; the empty list: nothing known fixes it. */
@@ -42,7 +42,7 @@ export interface JobCost {
 
 export interface JobInput {
 	catalog: Catalog;
-	past: Pick<Past, 'durations' | 'walks' | 'comebacks' | 'fixed' | 'backAfter' | 'fixedBy'>;
+	past: Pick<Past, 'durations' | 'walks'> & ComebackCounts;
 	remedies: readonly Remedy[];
 	model: string;
 	possible: readonly PossibleFaults[];
@@ -84,7 +84,7 @@ export function jobCost(input: JobInput): JobCost {
 	};
 	const ways = possible.map((each) => wayOf(input, jobs, done, each));
 	const crew = crewOf(input);
-	const comesBack = once((operation: string) => comebackChance(past as Past, model, [operation]));
+	const comesBack = once((operation: string) => comebackChance(past, model, [operation]));
 	const minutes: number[] = [];
 	const draws: JobCost['draws'] = [];
 	const weights = possible.map(({ probability }) => probability);
@@ -110,7 +110,7 @@ export function jobCost(input: JobInput): JobCost {
 		minutes: spreadOf(minutes),
 		costMinor: spreadOf(draws.map(({ costMinor }) => costMinor)),
 		chanceFixed: draws.filter(({ fixed }) => fixed).length / draws.length,
-		comebackChance: back.fixed > 0 ? back.chance / back.fixed : comebackChance(past as Past, model, []),
+		comebackChance: back.fixed > 0 ? back.chance / back.fixed : comebackChance(past, model, []),
 		draws,
 		operations: [...new Set(likely)],
 		plan: (ways[order[0] ?? -1]?.plan ?? []).map(({ remedy }) => remedy.code),

@@ -14,6 +14,7 @@ import {
 	type AskedKind,
 	type LearnedAnswers
 } from './acceptance';
+import { sortedMap } from '../units/sorted-map';
 
 /** What quoting keeps of a ticket: any that was quoted or closed. */
 export interface PastJob {
@@ -176,21 +177,18 @@ export const JOBS: Learner<Past, JobShare> = {
 	settled: ({ durations, walks, fixed, comebacks, fixedBy, backAfter, answers, ...sums }) => ({
 		...sums,
 		durations: {
-			operations: inOrder(durations.operations),
-			models: inOrder(durations.models),
-			technicians: inOrder(durations.technicians)
+			operations: sortedMap(durations.operations),
+			models: sortedMap(durations.models),
+			technicians: sortedMap(durations.technicians)
 		},
 		walks: copyOfWalks(walks),
-		fixed: inOrder(fixed),
-		comebacks: inOrder(comebacks),
-		fixedBy: inOrder(fixedBy),
-		backAfter: inOrder(backAfter),
+		fixed: sortedMap(fixed),
+		comebacks: sortedMap(comebacks),
+		fixedBy: sortedMap(fixedBy),
+		backAfter: sortedMap(backAfter),
 		answers: copyOfAnswers(answers)
 	})
 };
-
-const inOrder = <Value>(map: ReadonlyMap<string, Value>) =>
-	new Map([...map].sort(([a], [b]) => (a < b ? -1 : 1)));
 
 function bump(counts: Map<string, number>, key: string, by: number): void {
 	const count = (counts.get(key) ?? 0) + by;
@@ -213,11 +211,14 @@ const shopRate = (back: ReadonlyMap<string, number>, fixed: ReadonlyMap<string, 
 const ratioOf = (back: number, fixed: number, rate: number) =>
 	(back + RATIO_WEIGHT) / (fixed * rate + RATIO_WEIGHT);
 
+/** What is counted of comebacks. */
+export type ComebackCounts = Pick<Past, 'comebacks' | 'fixed' | 'backAfter' | 'fixedBy'>;
+
 /**
  * Chance that a device of this model, fixed by these operations, comes back: the shop's rate times what the model's and the
  * operations' own records say of it, each shrunk; of several operations each may be the cause.
  */
-export function comebackChance(past: Past, model: string, operations: readonly string[]): number {
+export function comebackChance(past: ComebackCounts, model: string, operations: readonly string[]): number {
 	const shop = shopRate(past.comebacks, past.fixed);
 	const ofModel = ratioOf(past.comebacks.get(model) ?? 0, past.fixed.get(model) ?? 0, shop);
 	const each = shopRate(past.backAfter, past.fixedBy);

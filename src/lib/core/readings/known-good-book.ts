@@ -1,6 +1,7 @@
 import { expectedReading, type Expected, type TakenWith } from './expected';
 import type { MeterFactors } from './meter-factor';
 import type { Mode, ReferenceRecord } from './reference';
+import { groupBy } from '../units/group-by';
 
 /** What a shop knows good about one model, to be looked up contact by contact. */
 export interface KnownGoodBook {
@@ -38,13 +39,5 @@ export function knownGoodBook({ own, sisters = [], factors = new Map() }: ModelR
 	};
 }
 
-function byContact(references: readonly ReferenceRecord[]): Map<string, ReferenceRecord[]> {
-	const groups = new Map<string, ReferenceRecord[]>();
-	for (const reference of references) {
-		const key = `${reference.pin} ${reference.mode}`;
-		const group = groups.get(key);
-		if (group) group.push(reference);
-		else groups.set(key, [reference]);
-	}
-	return groups;
-}
+const byContact = (references: readonly ReferenceRecord[]) =>
+	groupBy(references, ({ pin, mode }) => `${pin} ${mode}`);

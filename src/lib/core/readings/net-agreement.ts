@@ -1,6 +1,7 @@
 import type { PinVerdict } from './pin-verdict';
 import type { Mode } from './reference';
 import type { Shown, Verdict } from './verdict';
+import { groupBy } from '../units/group-by';
 
 export interface NetVerdict {
 	net: string;
@@ -33,13 +34,7 @@ const SEVERITY: Verdict[] = ['no-reference', 'agrees', 'high', 'low', 'open', 's
 
 /** Each net's worst verdict, and who of it reads otherwise than its others in the same mode. */
 export function judgeNets(pins: readonly PinVerdict[]): NetVerdict[] {
-	const groups = new Map<string, PinVerdict[]>();
-	for (const pin of pins) {
-		const group = groups.get(pin.net);
-		if (group) group.push(pin);
-		else groups.set(pin.net, [pin]);
-	}
-	return [...groups].map(([net, members]) => {
+	return [...groupBy(pins, ({ net }) => net)].map(([net, members]) => {
 		const modes = new Set(members.map(({ mode }) => mode));
 		const split = [...modes].flatMap((mode) =>
 			dissenters(modes.size === 1 ? members : members.filter((pin) => pin.mode === mode))

@@ -5,6 +5,8 @@ import type { Ticket } from '../tickets/ticket-record';
 import { DAY_MS, formatInstant, parseInstant, type Instant } from '../units/instant';
 import { fromMinor, toMinor } from '../units/money';
 import { drawNormal, type Random } from '../units/random';
+import { groupBy } from '../units/group-by';
+import { sortedMap } from '../units/sorted-map';
 
 /** How the demo shop keeps a part: ordered at so few, so many at a time, in so many days. */
 interface Keeping {
@@ -60,17 +62,15 @@ export function stockShelf(
 const number = (letter: string, n: number) => `${letter}-${String(n).padStart(4, '0')}`;
 
 function usesBySku(tickets: readonly Ticket[]): Map<string, Use[]> {
-	const uses = new Map<string, Use[]>();
-	for (const ticket of tickets) {
-		ticket.parts.forEach(({ sku, at }, index) => {
-			const use = { ticket, index, at: at ?? ticket.closedAt ?? ticket.openedAt };
-			const of = uses.get(sku);
-			if (of) of.push(use);
-			else uses.set(sku, [use]);
-		});
-	}
-	for (const of of uses.values()) of.sort((a, b) => a.at - b.at);
-	return new Map([...uses].sort(([a], [b]) => (a < b ? -1 : 1)));
+	const uses = tickets.flatMap((ticket) =>
+		ticket.parts.map(({ sku, at }, index) => ({
+			sku,
+			use: { ticket, index, at: at ?? ticket.closedAt ?? ticket.openedAt }
+		}))
+	);
+	uses.sort((a, b) => a.use.at - b.use.at);
+	const bySku = groupBy(uses, ({ sku }) => sku);
+	return sortedMap(new Map([...bySku].map(([sku, of]) => [sku, of.map(({ use }) => use)])));
 }
 
 interface Buying {

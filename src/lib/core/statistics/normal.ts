@@ -28,3 +28,6 @@ export function normalQuantile(probability: number): number {
 
 /** Standard normal density. */
 export const normalPdf = (x: number): number => Math.exp(-0.5 * x * x) / Math.sqrt(2 * Math.PI);
+
+/** Standard normal quantile of 0.9, for 80 % intervals. */
+export const Z80 = 1.2816;

@@ -112,7 +112,10 @@ const marginal = (jobs: number, weeks: number, { shape, rate }: { shape: number;
 
 /** Jobs of all times: how many pieces a job asks for hardly changes. */
 function sizesOf(asked: readonly Asked[]): number[] {
-	const most = Math.min(MOST_PIECES, Math.max(1, ...asked.map(({ quantity }) => Math.ceil(quantity))));
+	const most = Math.min(
+		MOST_PIECES,
+		asked.reduce((largest, { quantity }) => Math.max(largest, Math.ceil(quantity)), 1)
+	);
 	const counts = Array.from({ length: most }, () => 0);
 	counts[0] = SINGLE_WEIGHT;
 	for (const { quantity } of asked) {

@@ -1,5 +1,5 @@
 import type { CatalogRecordOf } from '../catalog/kinds';
-import type { Minor } from '../units/money';
+import { toMinor, type Minor } from '../units/money';
 import { stockIsLow, type ShelfPart } from './shelf';
 
 /** What to order of one supplier now. */
@@ -39,8 +39,8 @@ export function proposeOrders(
 	}
 	for (const proposal of bySupplier.values()) {
 		const minimum = suppliers.get(proposal.supplier ?? '')?.minimum;
-		if (minimum !== undefined && minimum * 100 > proposal.totalMinor)
-			proposal.underMinimumMinor = Math.round(minimum * 100) - proposal.totalMinor;
+		const lacking = toMinor(minimum ?? 0) - proposal.totalMinor;
+		if (lacking > 0) proposal.underMinimumMinor = lacking;
 	}
 	return [...bySupplier.values()].sort((a, b) => ((a.supplier ?? '~') < (b.supplier ?? '~') ? -1 : 1));
 }

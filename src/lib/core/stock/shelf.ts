@@ -7,6 +7,7 @@ import { leadTimeOf, type LeadTime } from './lead-time';
 import { orderQuantity } from './order-quantity';
 import { reorderPoint } from './reorder-point';
 import { followShelf, type Used } from './shelf-flow';
+import { groupBy } from '../units/group-by';
 
 /** What lies on the shelf, as it was recorded. */
 export interface ShelfRecords {
@@ -71,11 +72,11 @@ export function shelfAt(
 	asOf: Instant,
 	{ service, holdingShare }: { service: number; holdingShare: number }
 ): ShelfPart[] {
-	const lots = byKey(
+	const lots = groupBy(
 		records.lots.filter(({ received_at }) => parseInstant(received_at) <= asOf),
 		({ sku }) => sku
 	);
-	const moves = byKey(
+	const moves = groupBy(
 		records.movements.filter(({ at }) => parseInstant(at) <= asOf),
 		({ lot }) => lot
 	);
@@ -204,15 +205,4 @@ export function openOrders(orders: readonly CatalogRecordOf<'order'>[]): Map<str
 			open.set(sku, (open.get(sku) ?? 0) + Math.max(0, quantity - received));
 	}
 	return open;
-}
-
-function byKey<Item>(items: readonly Item[], keyOf: (item: Item) => string): Map<string, Item[]> {
-	const groups = new Map<string, Item[]>();
-	for (const item of items) {
-		const key = keyOf(item);
-		const group = groups.get(key);
-		if (group) group.push(item);
-		else groups.set(key, [item]);
-	}
-	return groups;
 }

@@ -11,6 +11,7 @@ import { inTransaction, type Database, type Queryable } from '../database/connec
 import { advanceCounter } from '../database/counters';
 import { asJson } from '../database/json';
 import { putReferences, referenceText } from './commands';
+import { groupBy } from '$lib/core/units/group-by';
 
 export interface StoredReference {
 	id: number;
@@ -40,12 +41,7 @@ export interface KnownGoodShelf {
 
 /** Opens the books of all models; a model's sisters are those of its family with the same connector. */
 export function knownGoodShelf(stored: readonly StoredReference[], catalog: Catalog): KnownGoodShelf {
-	const byModel = new Map<string, StoredReference[]>();
-	for (const entry of stored) {
-		const list = byModel.get(entry.reference.model);
-		if (list) list.push(entry);
-		else byModel.set(entry.reference.model, [entry]);
-	}
+	const byModel = groupBy(stored, ({ reference }) => reference.model);
 	const of = (model: string) => (byModel.get(model) ?? []).map(({ reference }) => reference);
 	const factors = factorsAsShown(estimateMeterFactors(stored.map(({ reference }) => reference)));
 	const factorMark = JSON.stringify([...factors].sort(([a], [b]) => (a < b ? -1 : 1)));

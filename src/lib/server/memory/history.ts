@@ -4,6 +4,7 @@ import { evidenceFromRecord } from '$lib/core/tickets/stored-evidence';
 import type { Queryable } from '../database/connection';
 import { inChunks } from '../database/chunks';
 import { asJson } from '../database/json';
+import { groupBy } from '$lib/core/units/group-by';
 
 /** A ticket that teaches something, as it is read for learning. */
 export interface HistoryTicket {
@@ -213,12 +214,5 @@ function memoised<Value extends object>(read: () => Value): () => Value {
 	return () => (known ??= read());
 }
 
-function byTicket<Row extends { ticket_id: number }>(rows: readonly Row[]): Map<number, Row[]> {
-	const groups = new Map<number, Row[]>();
-	for (const row of rows) {
-		const group = groups.get(row.ticket_id);
-		if (group) group.push(row);
-		else groups.set(row.ticket_id, [row]);
-	}
-	return groups;
-}
+const byTicket = <Row extends { ticket_id: number }>(rows: readonly Row[]) =>
+	groupBy(rows, ({ ticket_id }) => ticket_id);

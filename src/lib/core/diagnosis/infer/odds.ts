@@ -26,6 +26,7 @@ import {
 	type FaultSet
 } from '../fault-sets';
 import { explain, type Explained, type Reason } from './reasons';
+import { Z80 } from '../../statistics/normal';
 
 export interface FaultOdds {
 	code: string;
@@ -72,8 +73,6 @@ export interface SetChance {
 }
 
 const MOST_SETS = 12;
-/** Standard normal quantile of 0.9, for the 80 % interval. */
-const Z80 = 1.2816;
 /**
  * In a young shop the habits that all beliefs lean on are estimated themselves: variances grow by YOUNG / (tickets + GROWN).
  * Chosen so that the interval holds what it says on invented shops (bench:engine).

@@ -5,6 +5,7 @@ import { sumOf } from '../../statistics/sum';
 import { once } from '../once';
 import { withBias, biasChances, reweighted, biasOf, type AnswerBias } from './answer-bias';
 import { mixOf, type AnswersByFault, type FaultAnswers, type OwnCounts } from './answer-model';
+import { groupBy } from '../../units/group-by';
 
 /**
  * Models that answer in their own way. A question is usually answered alike by all models; on some models its answers lean
@@ -153,12 +154,7 @@ export function usualAndOwn(
 	usualOf: (question: string, less: readonly OwnCounts[]) => AnswersByFault,
 	groupOf: (question: string) => string
 ): UsualAndOwn {
-	const groups = new Map<string, ModelQuestion<OwnCounts>[]>();
-	for (const each of questions) {
-		const members = groups.get(groupOf(each.question));
-		if (members) members.push(each);
-		else groups.set(groupOf(each.question), [each]);
-	}
+	const groups = groupBy(questions, ({ question }) => groupOf(question));
 	const found = new Map([...groups].map(([group, members]) => [group, ownInGroup(members, usualOf)]));
 	const plain = once((question: string) => usualOf(question, []));
 	return {
