@@ -131,6 +131,14 @@ describe('what comes in and goes out', () => {
 		}[];
 		expect(lines.map(({ verb }) => verb)).toEqual(['receive', 'count', 'scrap', 'scrap']);
 	});
+	it('costs what was said, else what was agreed in the order, else what the part usually costs', async () => {
+		await placeOrder(db, actor, { supplier: 'tidewater', lines: [{ sku: PART, quantity: 2 }] });
+		await bring({ record: 'part', sku: PART, label: 'Port', unit_cost: 9, supplier: 'tidewater' });
+		await receiveLot(db, actor, { sku: PART, quantity: 1, unitMinor: 1 });
+		await receiveLot(db, actor, { sku: PART, quantity: 1, order: 'o-0001', line: 0 });
+		await receiveLot(db, actor, { sku: PART, quantity: 1 });
+		expect((await shelfOf()).lots.map(({ unitMinor }) => unitMinor)).toEqual([1, 390, 900]);
+	});
 	it('what nobody knows is refused by its field, and nothing is left behind', async () => {
 		const receive = (more: object) =>
 			receiveLot(db, actor, { sku: PART, quantity: 1, unitMinor: 1, ...more });

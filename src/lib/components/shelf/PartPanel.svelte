@@ -24,11 +24,6 @@
 	const tenth = (value: number) => value.toFixed(value < 10 ? 1 : 0);
 	const problem = (name: string, field: string) =>
 		form?.form === name ? (form.problems?.[field] ?? null) : null;
-	/** what is wrong that no field of the form stands for */
-	const beside = (name: string, ...fields: string[]) =>
-		form?.form === name
-			? Object.entries(form.problems ?? {}).filter(([field]) => !fields.includes(field))
-			: [];
 	const kept = (name: string, field: string) => (form?.form === name ? (form.kept?.[field] ?? '') : '');
 </script>
 
@@ -115,9 +110,7 @@
 				/>
 			{/if}
 			<button class="btn btn-copper">Take in</button>
-			{#each beside('receive', 'quantity', 'unitMinor') as [field, message] (field)}
-				<p role="alert" class="w-full text-sm font-semibold text-short">{field} {message}</p>
-			{/each}
+			{@render refusals('receive', ['quantity', 'unitMinor'])}
 		</form>
 		{#if part.lots.length > 0}
 			<form
@@ -126,16 +119,7 @@
 				use:enhance={sent}
 				class="mt-3 flex flex-wrap items-end gap-2"
 			>
-				<Field
-					id="move-lot"
-					name="lot"
-					label="Lot"
-					select
-					bind:value={() => lotOf('move'), (lot) => (picked.move = lot)}
-					class="w-32"
-				>
-					{#each part.lots as { lot } (lot)}<option value={lot}>{lot}</option>{/each}
-				</Field>
+				{@render lotChoice('move')}
 				<Field id="move-why" name="why" label="What" select bind:value={why} class="w-52">
 					<option value="count">counted: there are</option>
 					<option value="scrap">thrown away</option>
@@ -159,9 +143,7 @@
 					class="min-w-32 flex-1"
 				/>
 				<button class="btn">Set down</button>
-				{#each beside('move', 'quantity') as [field, message] (field)}
-					<p role="alert" class="w-full text-sm font-semibold text-short">{field} {message}</p>
-				{/each}
+				{@render refusals('move', ['quantity'])}
 			</form>
 			{#if part.yields.length > 0}
 				<form
@@ -176,16 +158,7 @@
 						rest dearer.
 					</p>
 					<div class="mt-1 flex flex-wrap items-end gap-2">
-						<Field
-							id="donor-lot"
-							name="lot"
-							label="Lot"
-							select
-							bind:value={() => lotOf('donor'), (lot) => (picked.donor = lot)}
-							class="w-32"
-						>
-							{#each part.lots as { lot } (lot)}<option value={lot}>{lot}</option>{/each}
-						</Field>
+						{@render lotChoice('donor')}
 						<Field
 							id="donors"
 							name="donors"
@@ -209,10 +182,31 @@
 						{/each}
 						<button class="btn">Harvest</button>
 					</div>
-					{#each beside('harvest', 'donors') as [field, message] (field)}
-						<p role="alert" class="text-sm font-semibold text-short">{field} {message}</p>
-					{/each}
+					{@render refusals('harvest', ['donors'])}
 				</form>
 			{/if}
 		{/if}
 	{/key}{/if}
+
+{#snippet lotChoice(which: 'move' | 'donor')}
+	<Field
+		id="{which}-lot"
+		name="lot"
+		label="Lot"
+		select
+		bind:value={() => lotOf(which), (lot) => (picked[which] = lot)}
+		class="w-32"
+	>
+		{#each part.lots as { lot } (lot)}<option value={lot}>{lot}</option>{/each}
+	</Field>
+{/snippet}
+
+<!-- what is wrong that no field of the form stands for -->
+{#snippet refusals(name: string, fields: string[])}
+	{#each Object.entries(form?.form === name ? (form.problems ?? {}) : {}) as [field, message] (field)}
+		{#if !fields.includes(field)}<p role="alert" class="w-full text-sm font-semibold text-short">
+				{field}
+				{message}
+			</p>{/if}
+	{/each}
+{/snippet}

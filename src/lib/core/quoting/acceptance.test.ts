@@ -17,7 +17,7 @@ const chances = (learned: LearnedAnswers, valueMinor: number | null, kind: Asked
 	const acceptance = acceptanceOf(learned, valueMinor, kind)!;
 	return (priceMinor: number) => chanceAccepted(acceptance, priceMinor);
 };
-import { cost } from '../simulation/priced-jobs';
+import { cost, pricing } from '../simulation/priced-jobs';
 import { judgePrice, profitAt, type PriceInput } from './price';
 
 const answered = (
@@ -154,17 +154,9 @@ describe('the price with the greatest expected profit', () => {
 		comebackChance: 0.1,
 		costMinor: { p10: 0, p50: 0, p90: 0, mean: 3000 }
 	};
-	const input = (more: Partial<PriceInput> = {}): PriceInput => ({
-		job,
-		acceptance: acceptanceOf(learned, 20_000, 'private'),
-		ceilingMinor: 20_000,
-		askedMinor: null,
-		policy: { stepMinor: 100, feeMinor: 0 },
-		markup: { ratio: 2, from: 9 },
-		topChance: 0.9,
-		first: 'repair',
-		...more
-	});
+	const acceptance = acceptanceOf(learned, 20_000, 'private');
+	const input = (more: Partial<PriceInput> = {}) =>
+		pricing({ job, acceptance, ceilingMinor: 20_000, ...more });
 	it('no whole price between floor and ceiling is better in its own figures (every one of them)', () => {
 		for (const more of [{}, { ceilingMinor: 6000 }, { ceilingMinor: null }, { ceilingMinor: 90_000 }]) {
 			const { priceMinor, floorMinor, usualPriceMinor } = judgePrice(input(more));

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { catalog, cost, records } from '../simulation/priced-jobs';
+import { catalog, cost, pricing, records } from '../simulation/priced-jobs';
 import { buildCatalog } from '../catalog/catalog';
 import { engineOf } from '../diagnosis/engine';
 import { inferOdds } from '../diagnosis/infer/odds';
@@ -28,17 +28,7 @@ describe('a price', () => {
 		comebackChance: 0.1,
 		costMinor: { p10: 0, p50: 0, p90: 0, mean: 4000 }
 	};
-	const input = (more: Partial<PriceInput> = {}): PriceInput => ({
-		job,
-		acceptance: null,
-		ceilingMinor: 12_000,
-		askedMinor: null,
-		policy: { stepMinor: 100, feeMinor: 0 },
-		markup: { ratio: 2, from: 9 },
-		topChance: 0.9,
-		first: 'repair',
-		...more
-	});
+	const input = (more: Partial<PriceInput> = {}) => pricing({ job, ...more });
 	it('by hand: profit, floor and chance of a loss', () => {
 		expect(expectedProfitMinor(10_000, 0.8, 4000, 0.1)).toBeCloseTo(0.8 * (10_000 - 400) - 4000, 10);
 		expect(floorPriceMinor(0.8, 4000, 0.1)).toBe(5400);

@@ -1,8 +1,8 @@
 import type { Catalog } from '../catalog/catalog';
 import type { CatalogRecord, CatalogRecordOf } from '../catalog/kinds';
-import { followShelf } from '../stock/shelf-flow';
+import { flowOf } from '../stock/shelf';
 import type { Ticket } from '../tickets/ticket-record';
-import { DAY_MS, formatInstant, parseInstant, type Instant } from '../units/instant';
+import { DAY_MS, formatInstant, type Instant } from '../units/instant';
 import { fromMinor, toMinor } from '../units/money';
 import { drawNormal, type Random } from '../units/random';
 import { groupBy } from '../units/group-by';
@@ -168,12 +168,8 @@ function assign(records: readonly CatalogRecord[], uses: readonly Use[]): void {
 	);
 	const byCode = new Map<string, CatalogRecordOf<'lot'>>(lots.map((lot) => [lot.code, lot]));
 	const keyOf = (i: number) => String(i).padStart(6, '0');
-	const { taken } = followShelf(
-		lots.map(({ code, received_at, quantity }) => ({
-			lot: code,
-			receivedAt: parseInstant(received_at),
-			quantity
-		})),
+	const { taken } = flowOf(
+		lots,
 		[],
 		uses.map(({ at, ticket, index }, i) => ({
 			key: keyOf(i),

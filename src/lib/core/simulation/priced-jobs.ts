@@ -2,6 +2,7 @@ import { buildCatalog } from '../catalog/catalog';
 import type { CatalogRecord } from '../catalog/kinds';
 import { emptyPast } from '../quoting/past';
 import { jobCost, type JobCost } from '../quoting/job-cost';
+import type { PriceInput } from '../quoting/price';
 
 /** Invented jobs with round sums: what the tests of prices begin with. */
 
@@ -52,3 +53,16 @@ export const cost = (more: Partial<Parameters<typeof jobCost>[0]> = {}): JobCost
 		hourlyMinor: 3000,
 		...more
 	});
+
+/** What the tests of prices judge: a job that is worth doing at the shop's usual markup. */
+export const pricing = (more: Partial<PriceInput> = {}): PriceInput => ({
+	job: cost(),
+	acceptance: null,
+	ceilingMinor: 12_000,
+	askedMinor: null,
+	policy: { stepMinor: 100, feeMinor: 0 },
+	markup: { ratio: 2, from: 9 },
+	topChance: 0.9,
+	first: 'repair',
+	...more
+});

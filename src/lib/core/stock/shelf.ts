@@ -6,7 +6,7 @@ import { demandOf, piecesPerWeek, type Asked } from './demand';
 import { leadTimeOf, type LeadTime } from './lead-time';
 import { orderQuantity } from './order-quantity';
 import { reorderPoint } from './reorder-point';
-import { followShelf, type Used } from './shelf-flow';
+import { followShelf, type ShelfFlow, type Used } from './shelf-flow';
 import { groupBy } from '../units/group-by';
 
 /** What lies on the shelf, as it was recorded. */
@@ -87,17 +87,8 @@ export function shelfAt(
 		const part = records.parts.get(sku);
 		const uses = (records.uses.get(sku) ?? []).filter(({ at }) => at <= asOf);
 		const own = lots.get(sku) ?? [];
-		const { onHand, short, shortAt } = followShelf(
-			own.map(({ code, received_at, quantity }) => ({
-				lot: code,
-				receivedAt: parseInstant(received_at),
-				quantity
-			})),
-			own.flatMap(({ code }) =>
-				(moves.get(code) ?? []).map(({ lot, at, quantity }) => ({ lot, at: parseInstant(at), quantity }))
-			),
-			uses
-		);
+		const moved = own.flatMap(({ code }) => moves.get(code) ?? []);
+		const { onHand, short, shortAt } = flowOf(own, moved, uses);
 		const there = own
 			.map((lot): LotOnHand => ({
 				lot: lot.code,
@@ -126,6 +117,22 @@ export function shelfAt(
 		};
 	});
 }
+
+/** The pieces of one part through time, by what was recorded of its lots. */
+export const flowOf = (
+	lots: readonly CatalogRecordOf<'lot'>[],
+	movements: readonly CatalogRecordOf<'movement'>[],
+	uses: readonly Used[]
+): ShelfFlow =>
+	followShelf(
+		lots.map(({ code, received_at, quantity }) => ({
+			lot: code,
+			receivedAt: parseInstant(received_at),
+			quantity
+		})),
+		movements.map(({ lot, at, quantity }) => ({ lot, at: parseInstant(at), quantity })),
+		uses
+	);
 
 /** Sums of pieces to the six digits that the record keeps. */
 const tidy = (quantity: number) => Number(quantity.toFixed(6));

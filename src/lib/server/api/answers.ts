@@ -15,6 +15,7 @@ import type { Comparison } from '$lib/core/readings/compare';
 import type { Odds } from '$lib/core/diagnosis/infer/odds';
 import type { Spread } from '$lib/core/quoting/job-cost';
 import { chanceAccepted } from '$lib/core/quoting/acceptance';
+import type { PriceJudgement } from '$lib/core/quoting/price';
 import type { Option, Quote } from '$lib/core/quoting/quote';
 import type { Plan } from '$lib/core/diagnosis/plan/plan-view';
 import type { ShelfPart } from '$lib/core/stock/shelf';
@@ -76,27 +77,39 @@ export function toShelfAnswer(
 	};
 }
 
-export function toQuoteAnswer(quote: Quote, role: Role): z.output<typeof quoteAnswer> {
-	const { job } = quote;
+/** What a job at a price comes to: the same figures for the quote and for each way to do it. */
+function pricedFigures({ job, price, acceptance }: Priced, role: Role) {
 	const costs = {
 		cost: inMoney(job.costMinor),
-		floor: money(quote.floorMinor),
-		expected_profit: money(quote.expectedProfitMinor),
-		chance_of_loss: quote.chanceOfLoss
+		floor: money(price.floorMinor),
+		expected_profit: money(price.expectedProfitMinor),
+		chance_of_loss: price.chanceOfLoss
 	};
 	return {
 		minutes: job.minutes,
 		chance_fixed: job.chanceFixed,
 		comeback_chance: job.comebackChance,
-		price: money(quote.priceMinor),
+		price: money(price.priceMinor),
+		chance_accepted: acceptance && chanceAccepted(acceptance, price.priceMinor),
+		...(seesCosts(role) ? costs : {})
+	};
+}
+interface Priced {
+	job: Quote['job'];
+	price: PriceJudgement;
+	acceptance: Quote['acceptance'];
+}
+
+export function toQuoteAnswer(quote: Quote, role: Role): z.output<typeof quoteAnswer> {
+	const { job, acceptance } = quote;
+	return {
+		...pricedFigures({ job, price: quote, acceptance }, role),
 		usual_price: money(quote.usualPriceMinor),
 		ceiling: quote.ceilingMinor === null ? null : money(quote.ceilingMinor),
-		chance_accepted: quote.acceptance && chanceAccepted(quote.acceptance, quote.priceMinor),
 		from: job.from,
 		from_walks: job.fromWalks,
 		verdict: quote.verdict,
-		options: quote.options.map((option) => toOption(option, quote, role)),
-		...(seesCosts(role) ? costs : {}),
+		options: quote.options.map((option) => toOption(option, acceptance, role)),
 		reasons: seesCosts(role) ? quote.reasons : []
 	};
 }
@@ -105,42 +118,27 @@ const NOTHING: Spread = { p10: 0, p50: 0, p90: 0, mean: 0 };
 
 function toOption(
 	option: Option,
-	{ acceptance }: Quote,
+	acceptance: Quote['acceptance'],
 	role: Role
 ): z.output<typeof quoteAnswer>['options'][number] {
-	if (option.kind !== 'repair') {
-		const costs = {
-			floor: null,
-			cost: NOTHING,
-			expected_profit: option.kind === 'decline' ? 0 : null,
-			chance_of_loss: null
-		};
-		return {
-			operations: [],
-			label: option.kind,
-			price: null,
-			chance_fixed: 0,
-			comeback_chance: 0,
-			minutes: NOTHING,
-			chance_accepted: null,
-			...(seesCosts(role) ? costs : {})
-		};
+	if (option.kind === 'repair') {
+		const { operations, label, job, price } = option;
+		return { operations, label, ...pricedFigures({ job, price, acceptance }, role) };
 	}
-	const { job, price } = option;
 	const costs = {
-		floor: money(price.floorMinor),
-		cost: inMoney(job.costMinor),
-		expected_profit: money(price.expectedProfitMinor),
-		chance_of_loss: price.chanceOfLoss
+		floor: null,
+		cost: NOTHING,
+		expected_profit: option.kind === 'decline' ? 0 : null,
+		chance_of_loss: null
 	};
 	return {
-		operations: option.operations,
-		label: option.label,
-		price: money(price.priceMinor),
-		chance_fixed: job.chanceFixed,
-		comeback_chance: job.comebackChance,
-		minutes: job.minutes,
-		chance_accepted: acceptance && chanceAccepted(acceptance, price.priceMinor),
+		operations: [],
+		label: option.kind,
+		price: null,
+		chance_fixed: 0,
+		comeback_chance: 0,
+		minutes: NOTHING,
+		chance_accepted: null,
 		...(seesCosts(role) ? costs : {})
 	};
 }

@@ -1,5 +1,6 @@
 import { profitByTicket } from '$lib/core/ledger/ticket-profit';
 import type { Queryable } from '../database/connection';
+import { asJson } from '../database/json';
 
 export interface BookLine {
 	number: string;
@@ -45,6 +46,16 @@ function exact(column: number | string | null): number {
 	return value;
 }
 
+const bookedOf = (
+	row: Pick<BookRow, 'number' | 'comeback_of' | 'paid_minor' | 'parts_minor' | 'labour_minor'>
+) => ({
+	number: row.number,
+	comebackOf: row.comeback_of,
+	paidMinor: exact(row.paid_minor),
+	partsMinor: exact(row.parts_minor),
+	labourMinor: exact(row.labour_minor)
+});
+
 /** All closed tickets with their profit, comeback work charged to the first ticket; newest first. */
 export async function bookLines(db: Queryable): Promise<BookLine[]> {
 	const rows = (await db('tickets')
@@ -68,13 +79,7 @@ export async function bookLines(db: Queryable): Promise<BookLine[]> {
 			'customers.name as customer',
 			'customers.kind as customer_kind'
 		)) as BookRow[];
-	const booked = rows.map((row) => ({
-		number: row.number,
-		comebackOf: row.comeback_of,
-		paidMinor: exact(row.paid_minor),
-		partsMinor: exact(row.parts_minor),
-		labourMinor: exact(row.labour_minor)
-	}));
+	const booked = rows.map(bookedOf);
 	const profits = profitByTicket(booked);
 	const bears = new Map<string, number>();
 	for (const { comebackOf } of booked) {
@@ -153,13 +158,7 @@ export async function deviceLife(db: Queryable, serial: string): Promise<DeviceV
 		operation: string;
 		resolved: unknown;
 	}[];
-	const booked = rows.map((row) => ({
-		number: row.number,
-		comebackOf: row.comeback_of,
-		paidMinor: exact(row.paid_minor),
-		partsMinor: exact(row.parts_minor),
-		labourMinor: exact(row.labour_minor)
-	}));
+	const booked = rows.map(bookedOf);
 	const profits = profitByTicket(booked);
 	return rows.map((row, i) => ({
 		...(booked[i] as (typeof booked)[number]),
@@ -168,7 +167,7 @@ export async function deviceLife(db: Queryable, serial: string): Promise<DeviceV
 		closedAt: row.closed_at?.getTime() ?? null,
 		outcome: row.outcome,
 		customer: row.customer,
-		faults: (typeof row.faults === 'string' ? JSON.parse(row.faults) : (row.faults ?? [])) as string[],
+		faults: (asJson(row.faults) ?? []) as string[],
 		operations: attempts
 			.filter(({ ticket_id }) => ticket_id === row.id)
 			.map(({ operation, resolved }) => ({ operation, resolved: Boolean(resolved) })),

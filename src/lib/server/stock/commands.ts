@@ -28,8 +28,8 @@ const pieces = z.number().positive().max(1_000_000);
 export const receiveBody = z.strictObject({
 	sku: codeSchema,
 	quantity: pieces,
-	/** hundredths a piece */
-	unitMinor: z.int().min(0).max(9_999_999_900),
+	/** hundredths a piece; without, what was agreed in the order, else what the part usually costs */
+	unitMinor: z.int().min(0).max(9_999_999_900).optional(),
 	supplier: codeSchema.optional(),
 	source: CATALOG_KINDS.lot.schema.shape.source,
 	/** the order that it comes from, and its line */
@@ -123,6 +123,8 @@ export const receiveLot = (db: Database, actor: ShelfActor, body: z.output<typeo
 		const from = order === undefined ? null : (store.orders.find(({ code }) => code === order) ?? null);
 		if (order !== undefined && (!from || from.lines[line ?? -1]?.sku !== sku || from.closed))
 			return refuse('order', `is ${order}; it does not wait for ${sku}. Reload to see how it stands`);
+		const agreed = from?.lines[line ?? -1]?.unit_cost;
+		const usualMinor = agreed === undefined ? part.unitCostMinor : toMinor(agreed);
 		const came = supplier ?? from?.supplier ?? part.supplier;
 		const lot: CatalogRecordOf<'lot'> = {
 			record: 'lot',
@@ -130,7 +132,7 @@ export const receiveLot = (db: Database, actor: ShelfActor, body: z.output<typeo
 			sku,
 			received_at: formatInstant(actor.now),
 			quantity,
-			unit_cost: fromMinor(unitMinor),
+			unit_cost: fromMinor(unitMinor ?? usualMinor),
 			...(source ? { source } : {}),
 			...(came ? { supplier: came } : {}),
 			...(from ? { ordered_at: from.placed_at } : {})

@@ -1,9 +1,10 @@
 import { SHELF_KINDS, type CatalogRecord, type CatalogRecordOf } from '$lib/core/catalog/kinds';
-import { followShelf, type ShelfFlow } from '$lib/core/stock/shelf-flow';
-import { shelfAt, type PartUsed, type ShelfPart } from '$lib/core/stock/shelf';
-import { parseInstant } from '$lib/core/units/instant';
+import type { ShelfFlow } from '$lib/core/stock/shelf-flow';
+import { flowOf, shelfAt, type PartUsed, type ShelfPart } from '$lib/core/stock/shelf';
+import { groupBy } from '$lib/core/units/group-by';
 import { catalogNow } from '../catalog/queries';
 import type { Database, Queryable } from '../database/connection';
+import { byCounter } from '../database/by-counter';
 import { readCounters } from '../database/counters';
 import { asJson } from '../database/json';
 import { reservedParts } from './reserved';
@@ -13,20 +14,6 @@ export interface ShelfStore {
 	lots: CatalogRecordOf<'lot'>[];
 	movements: CatalogRecordOf<'movement'>[];
 	orders: CatalogRecordOf<'order'>[];
-}
-
-/** What lies on the shelf as it was last read, by the counter that it was read at. A copy that saves reading. */
-const last = new Map<string, { version: number; store: ShelfStore }>();
-
-export async function shelfStore(db: Queryable, version?: number): Promise<ShelfStore> {
-	const { host, port, database } = db.client.config.connection as Record<string, string>;
-	const shop = `${host}:${port}/${database}`;
-	const now = version ?? (await readCounters(db)).shelf;
-	const known = last.get(shop);
-	if (known?.version === now) return known.store;
-	const store = await readShelfStore(db);
-	last.set(shop, { version: now, store });
-	return store;
 }
 
 /** Read from the database whatever was read before: what a transaction wrote itself is not to be remembered. */
@@ -44,6 +31,9 @@ export async function readShelfStore(db: Queryable): Promise<ShelfStore> {
 	return store;
 }
 
+/** The same, read only where it has changed. */
+export const shelfStore = byCounter('shelf', readShelfStore);
+
 type UseRow = [ticket: number, n: number, sku: string, quantity: number, lot: string | null, at: Date];
 
 /** Uses by part, of some parts or of all. */
@@ -52,14 +42,12 @@ export async function usesOf(db: Queryable, skus?: readonly string[]): Promise<M
 	if (skus) query.whereIn('sku', skus);
 	// half the time of rows as objects
 	const rows = (await query.options({ rowsAsArray: true })) as unknown as UseRow[];
-	const uses = new Map<string, PartUsed[]>();
-	for (const [ticket, n, sku, quantity, lot, at] of rows) {
-		const used = { key: useKey(ticket, n), ticket, at: at.getTime(), quantity, lot };
-		const of = uses.get(sku);
-		if (of) of.push(used);
-		else uses.set(sku, [used]);
-	}
-	return uses;
+	const uses = rows.map(([ticket, n, sku, quantity, lot, at]) => ({
+		sku,
+		used: { key: useKey(ticket, n), ticket, at: at.getTime(), quantity, lot }
+	}));
+	const bySku = groupBy(uses, ({ sku }) => sku);
+	return new Map([...bySku].map(([sku, of]) => [sku, of.map(({ used }) => used)]));
 }
 
 /** Tells uses apart, in the order of entry. */
@@ -67,10 +55,10 @@ export const useKey = (ticket: number, n: number) =>
 	`${String(ticket).padStart(12, '0')} ${String(n).padStart(5, '0')}`;
 
 /**
- * The shelf as it is at a moment.
+ * The shelf as it is at a moment, with what it was worked out from.
  * @param asked share of pieces that must be there at once; the shop's without
  */
-export async function shelfNow(db: Database, asOf: number, asked?: number): Promise<ShelfPart[]> {
+export async function shelfWith(db: Database, asOf: number, asked?: number) {
 	const counters = await readCounters(db);
 	const [catalog, store, uses] = await Promise.all([
 		catalogNow(db, counters.catalog),
@@ -78,30 +66,32 @@ export async function shelfNow(db: Database, asOf: number, asked?: number): Prom
 		usesOf(db)
 	]);
 	const reserved = await reservedParts(db, catalog);
-	return shelfAt(
+	const parts = shelfAt(
 		{ parts: catalog.parts, suppliers: catalog.records.supplier, ...store, uses, reserved },
 		asOf,
 		{ service: asked ?? catalog.shop.service, holdingShare: catalog.shop.holdingShare }
 	);
+	return { parts, catalog, store };
 }
 
+export const shelfNow = async (db: Database, asOf: number, asked?: number): Promise<ShelfPart[]> =>
+	(await shelfWith(db, asOf, asked)).parts;
+
 /** The pieces of one part through time, with some uses. */
-export function flowOf({ lots, movements }: ShelfStore, sku: string, uses: readonly PartUsed[]): ShelfFlow {
+export function flowOfPart(
+	{ lots, movements }: ShelfStore,
+	sku: string,
+	uses: readonly PartUsed[]
+): ShelfFlow {
 	const own = lots.filter((lot) => lot.sku === sku);
 	const codes = new Set(own.map(({ code }) => code));
-	return followShelf(
-		own.map(({ code, received_at, quantity }) => ({
-			lot: code,
-			receivedAt: parseInstant(received_at),
-			quantity
-		})),
-		movements
-			.filter(({ lot }) => codes.has(lot))
-			.map(({ lot, at, quantity }) => ({ lot, at: parseInstant(at), quantity })),
+	return flowOf(
+		own,
+		movements.filter(({ lot }) => codes.has(lot)),
 		uses
 	);
 }
 
 /** The same with all its uses as they are stored. */
 export const shelfOfPart = async (db: Queryable, store: ShelfStore, sku: string): Promise<ShelfFlow> =>
-	flowOf(store, sku, (await usesOf(db, [sku])).get(sku) ?? []);
+	flowOfPart(store, sku, (await usesOf(db, [sku])).get(sku) ?? []);

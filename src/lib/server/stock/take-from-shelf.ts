@@ -4,7 +4,7 @@ import type { Taken } from '$lib/core/stock/shelf-flow';
 import { refuse, type Refusal } from '$lib/core/tickets/refusal';
 import type { PartUse, Ticket } from '$lib/core/tickets/ticket-record';
 import { holdCounter, readCounters } from '../database/counters';
-import { flowOf, shelfStore, useKey, usesOf, type ShelfStore } from './queries';
+import { flowOfPart, shelfStore, useKey, usesOf, type ShelfStore } from './queries';
 
 /**
  * Parts that a change uses are taken from the shelf: from the lot that was named, else from the oldest with stock, at what that
@@ -46,7 +46,7 @@ async function takenFor(
 	const uses = await usesOf(trx, [use.sku]);
 	const key = useKey(999_999_999_999, 1);
 	const all = [...(uses.get(use.sku) ?? []), { key, ticket: 0, at: now, quantity: use.quantity, lot: null }];
-	const found = flowOf(store, use.sku, all).taken.get(key) ?? [];
+	const found = flowOfPart(store, use.sku, all).taken.get(key) ?? [];
 	return splitUse(use, found, store);
 }
 

@@ -3,7 +3,7 @@ import type { Catalog } from '$lib/core/catalog/catalog';
 import type { Taken } from '$lib/core/stock/shelf-flow';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { inPieces } from '../database/chunks';
-import { flowOf, readShelfStore, useKey, usesOf } from '../stock/queries';
+import { flowOfPart, readShelfStore, useKey, usesOf } from '../stock/queries';
 import { splitUse } from '../stock/take-from-shelf';
 import { drawTables } from './drawn-tables';
 import { putRows, selectTickets, ticketColumns, toStoredTicket, type TicketRow } from './rows';
@@ -27,7 +27,7 @@ export async function findLots(
 	const tickets = new Set<number>();
 	for (const sku of stocked) {
 		const of = uses.get(sku) ?? [];
-		const found = flowOf(store, sku, of).taken;
+		const found = flowOfPart(store, sku, of).taken;
 		for (const { key, ticket } of of) {
 			const lots = found.get(key);
 			if (!lots?.some(({ lot }) => lot !== null)) continue;

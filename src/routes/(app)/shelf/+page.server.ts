@@ -3,10 +3,9 @@ import { z } from 'zod';
 import { openOrders, stockIsLow, type ShelfPart } from '$lib/core/stock/shelf';
 import { proposeOrders } from '$lib/core/stock/proposals';
 import { DAY_MS, parseInstant } from '$lib/core/units/instant';
-import { parseAmount, toMinor } from '$lib/core/units/money';
+import { parseAmount } from '$lib/core/units/money';
 import { seesCosts } from '$lib/core/units/role';
 import { readNumber } from '$lib/core/units/typed-number';
-import { catalogNow } from '$lib/server/catalog/queries';
 import { database } from '$lib/server/database/connection';
 import { actorOf, requireUser } from '$lib/server/house/guard';
 import { readForm } from '$lib/server/house/read-form';
@@ -23,18 +22,14 @@ import {
 	type ShelfActor,
 	type ShelfAnswer
 } from '$lib/server/stock/commands';
-import { shelfNow, shelfStore } from '$lib/server/stock/queries';
+import { shelfWith } from '$lib/server/stock/queries';
 import { endPartWaits } from '$lib/server/tickets/end-part-waits';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals, url }) => {
 	const { role } = requireUser(locals);
 	const db = await database();
-	const [shelf, catalog, store] = await Promise.all([
-		shelfNow(db, Date.now()),
-		catalogNow(db),
-		shelfStore(db)
-	]);
+	const { parts: shelf, catalog, store } = await shelfWith(db, Date.now());
 	const sees = seesCosts(role);
 	const chosen = shelf.find(({ sku }) => sku === url.searchParams.get('part')) ?? null;
 	const { supplier: suppliers } = catalog.records;
@@ -124,15 +119,13 @@ async function run<Body extends z.ZodType>(
 	return fail(422, { form, problems: { [field]: message }, kept: read.kept });
 }
 
-const receiveForm = receiveBody.extend({ unitMinor: receiveBody.shape.unitMinor.optional() });
-
 export const actions: Actions = {
 	receive: (event) => {
 		const user = requireUser(event.locals, ['manager', 'technician']);
 		return run(
 			event,
 			'receive',
-			receiveForm,
+			receiveBody,
 			({ unit_cost: cost = '', ...values }) =>
 				withoutEmpty({
 					...numbers(values, 'quantity', 'line'),
@@ -140,10 +133,10 @@ export const actions: Actions = {
 				}),
 			async (actor, body) => {
 				const db = await database();
-				// what it cost is the manager's; else what was agreed, or what the part usually costs
-				const unitMinor =
-					seesCosts(user.role) && body.unitMinor !== undefined ? body.unitMinor : await usualCost(body);
-				const answer = await receiveLot(db, actor, { ...body, unitMinor });
+				// what it cost is the manager's to say
+				const { unitMinor, ...came } = body;
+				const said = seesCosts(user.role) && unitMinor !== undefined ? { unitMinor } : {};
+				const answer = await receiveLot(db, actor, { ...came, ...said });
 				if (!answer.ok) return answer;
 				const gone = await endPartWaits(db, actorOf(user), actor.now, body.sku);
 				return gone.length === 0
@@ -203,10 +196,3 @@ export const actions: Actions = {
 			['manager']
 		)
 };
-
-async function usualCost({ sku, order, line }: z.output<typeof receiveForm>): Promise<number> {
-	const db = await database();
-	const [catalog, { orders }] = await Promise.all([catalogNow(db), shelfStore(db)]);
-	const agreed = orders.find(({ code }) => code === order)?.lines[line ?? -1]?.unit_cost;
-	return agreed === undefined ? (catalog.parts.get(sku)?.unitCostMinor ?? 0) : toMinor(agreed);
-}

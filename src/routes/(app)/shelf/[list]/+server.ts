@@ -1,18 +1,16 @@
 import { error, type RequestHandler } from '@sveltejs/kit';
 import { fromMinor } from '$lib/core/units/money';
-import { catalogNow } from '$lib/server/catalog/queries';
 import { database } from '$lib/server/database/connection';
 import { csvResponse } from '$lib/server/house/csv-response';
 import { requireUser } from '$lib/server/house/guard';
-import { shelfNow, shelfStore } from '$lib/server/stock/queries';
+import { shelfWith } from '$lib/server/stock/queries';
 
 /** The shelf, or one order by its number, as a file for a spreadsheet or a supplier. */
 export const GET: RequestHandler = async ({ locals, params }) => {
 	requireUser(locals, ['manager']);
-	const db = await database();
 	const list = params.list ?? '';
+	const { parts: shelf, catalog, store } = await shelfWith(await database(), Date.now());
 	if (list === 'parts.csv') {
-		const shelf = await shelfNow(db, Date.now());
 		return csvResponse(
 			'shelf',
 			[
@@ -41,8 +39,7 @@ export const GET: RequestHandler = async ({ locals, params }) => {
 			])
 		);
 	}
-	const [catalog, { orders }] = await Promise.all([catalogNow(db), shelfStore(db)]);
-	const order = orders.find(({ code }) => `${code}.csv` === list);
+	const order = store.orders.find(({ code }) => `${code}.csv` === list);
 	if (!order) error(404, 'There is no such list. The shelf gives parts.csv, and each order by its number.');
 	return csvResponse(
 		order.code,
