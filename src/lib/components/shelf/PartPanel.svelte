@@ -67,7 +67,7 @@
 			<tbody>
 				{#each part.lots as lot (lot.lot)}
 					<tr>
-						<td class="figure">{lot.lot}</td>
+						<td class="figure whitespace-nowrap">{lot.lot}</td>
 						<td class="whitespace-nowrap">{format.date(lot.receivedAt)}</td>
 						<td>{[lot.source, lot.supplier].filter(Boolean).join(', ') || '–'}</td>
 						<td class="num">{lot.onHand}</td>

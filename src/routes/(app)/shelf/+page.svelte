@@ -52,9 +52,9 @@
 			: 'The manager adds them.'}
 	</p>
 {:else}
-	<div class="grid items-start gap-3 lg:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
-		<div class="grid gap-3">
-			<section class="slip overflow-x-auto" aria-label="Parts">
+	<div class="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
+		<div class="grid grid-cols-[minmax(0,1fr)] gap-3">
+			<section class="slip relative overflow-x-auto" aria-label="Parts">
 				<table class="ledger">
 					<thead
 						><tr
@@ -62,9 +62,7 @@
 								>Reserved</th
 							><th class="num">On order</th><th class="num">A week</th><th class="num">Order at</th><th
 								class="num">Order</th
-							>{#if data.valueMinor !== null}<th class="num">Value</th>{/if}<th
-								><span class="sr-only">State</span></th
-							></tr
+							>{#if data.valueMinor !== null}<th class="num">Value</th>{/if}</tr
 						></thead
 					>
 					<tbody>
@@ -76,7 +74,10 @@
 										href="?part={part.sku}"
 										data-sveltekit-noscroll
 										aria-current={part.sku === data.chosen?.sku ? 'true' : undefined}>{part.label}</a
-									></td
+									>{#if stateOf(part)}<span
+											class="block text-sm font-semibold {part.missed ? 'text-short' : 'text-copper'}"
+											>{stateOf(part)}</span
+										>{/if}</td
 								>
 								<td class="num">{part.onHand}</td>
 								<td class="num">{part.reserved || ''}</td>
@@ -85,11 +86,6 @@
 								<td class="num">{part.reorderAt ?? '–'}</td>
 								<td class="num">{part.reorderAt === null ? '–' : part.orderQuantity}</td>
 								{#if part.valueMinor !== null}<td class="num">{format.amount(part.valueMinor)}</td>{/if}
-								<td
-									class="text-sm font-semibold whitespace-nowrap {part.short > 0
-										? 'text-short'
-										: 'text-copper'}">{stateOf(part)}</td
-								>
 							</tr>
 						{/each}
 					</tbody>

@@ -54,7 +54,7 @@
 			<dd>{data.view.modelLabel}{ticket.serial ? `, ${ticket.serial}` : ''}</dd>
 			{#if ticket.reported}<dt>Reported</dt>
 				<dd>{ticket.reported}</dd>{/if}
-			{#if signs.length > 0}<dt>{data.what === 'sheet' ? 'Asked and seen' : 'You told us'}</dt>
+			{#if signs.length > 0}<dt>{data.what === 'sheet' ? 'Asked and seen' : 'You told us, and we saw'}</dt>
 				<dd>{signs.join('; ')}</dd>{/if}
 			{#if ticket.condition}<dt>Condition</dt>
 				<dd>{ticket.condition}</dd>{/if}
@@ -81,7 +81,11 @@
 							.map(({ label }) => label)
 							.join('; or ') || 'to be found by measuring'}.{/if}
 				</p>
-				<p class="mt-2">If it cannot be repaired, you are told before anything else is spent.</p>
+				<p class="mt-2">
+					If it cannot be repaired, you are told before anything else is spent{data.shop.diagnosisFeeMinor > 0
+						? `; finding that out costs ${format.money(data.shop.diagnosisFeeMinor)}`
+						: ''}.
+				</p>
 				<p class="mt-14 border-t border-black pt-1">Accepted: date and signature</p>
 			{/if}
 		{:else if data.what === 'receipt'}
