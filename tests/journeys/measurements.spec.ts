@@ -69,6 +69,8 @@ test('a lost instrument says so, loses nothing taken, and goes on where it was',
 	await page.unroute('**/instruments/**');
 	await panel.getByRole('button', { name: 'Connect again' }).click();
 	await expect(panel.getByText('5 of 5 read')).toBeVisible({ timeout: 30_000 });
+	// saved: a page that is left in the same instant has not handed the last one over yet
+	await expect(page.getByText('Read 5 contacts, diode.')).toBeVisible();
 	await page.reload();
 	await expect(page.getByText('Read 5 contacts, diode.')).toBeVisible();
 });
@@ -159,16 +161,18 @@ test('the power path halves the odds, continuity takes misses only, the soak giv
 	const number = await takeIn(page, { model: { code: 'quayline' }, signs: { 'no-charge': true } });
 	let panel = await openStep(page, number, 'Check board');
 	const volts = panel.getByLabel(/^Volts at/);
-	for (let probes = 0; probes < 6; probes++) {
+	const found = panel.getByText(/The supply is lost between .*port controller/);
+	for (let probes = 1; probes <= 6 && !(await found.isVisible()); probes++) {
 		const name =
 			(await volts.getAttribute('id')) && (await panel.locator('label[for=node-volts]').textContent());
 		const lost = /coil|Charger|battery|controller/.test(name ?? '');
 		await volts.fill(lost ? '0.1' : '5.02');
 		await volts.press('Enter');
 		await expect(volts).toHaveValue('');
-		if (!(await panel.getByText('Probe next').isVisible())) break;
+		// the node that is advised next follows from what was taken
+		await expect(panel.getByRole('button', { name: / V, / })).toHaveCount(probes);
 	}
-	await expect(panel.getByText(/The supply is lost between/)).toContainText('port controller');
+	await expect(found).toBeVisible();
 	await volts.fill('abc');
 	await volts.press('Enter');
 	await expect(panel.getByText('Volts is “abc”; write a number such as 4.98')).toBeVisible();

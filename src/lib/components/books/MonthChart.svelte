@@ -1,9 +1,12 @@
 <script lang="ts">
 	import { useFormat } from '../ui/shop-context';
-	import type { BookSum } from '$lib/core/ledger/book-sums';
+	import type { MonthRow } from '$lib/core/ledger/months';
 
-	let { months, chosen, onchoose }: { months: BookSum[]; chosen: string; onchoose: (month: string) => void } =
-		$props();
+	let {
+		months,
+		chosen,
+		onchoose
+	}: { months: MonthRow[]; chosen: string; onchoose: (month: string) => void } = $props();
 	const format = useFormat();
 	let canvas = $state<HTMLCanvasElement>();
 
@@ -25,12 +28,16 @@
 				const chart = new Chart(target, {
 					type: 'bar',
 					data: {
-						labels: shown.map(({ key }) => key),
+						labels: shown.map(({ month }) => month),
 						datasets: [
 							{
 								data: shown.map(({ profitMinor }) => profitMinor / 100),
-								backgroundColor: shown.map(({ key, profitMinor }) =>
-									key === picked ? colour('--copper') : profitMinor < 0 ? colour('--short') : colour('--bar')
+								backgroundColor: shown.map(({ month, profitMinor }) =>
+									month === picked
+										? colour('--copper')
+										: profitMinor < 0
+											? colour('--short')
+											: colour('--bar')
 								)
 							}
 						]
@@ -39,7 +46,7 @@
 						animation: false,
 						maintainAspectRatio: false,
 						onClick: (_, [hit]) => {
-							const key = hit && shown[hit.index]?.key;
+							const key = hit && shown[hit.index]?.month;
 							if (key) onchoose(key === picked ? '' : key);
 						},
 						plugins: {

@@ -6,11 +6,12 @@
 	import { page } from '$app/state';
 	import type { Shop } from '$lib/core/catalog/catalog';
 	import { gatesInTheWay } from '$lib/core/bench/gates';
-	import { OUTCOMES, type Outcome } from '$lib/core/tickets/ticket-entries';
+	import { OUTCOMES, PAID_BY, type Outcome } from '$lib/core/tickets/ticket-entries';
 	import { parseAmount } from '$lib/core/units/money';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
+	import Payments from './Payments.svelte';
 
 	let { bench }: { bench: BenchCatalog } = $props();
 	const desk = useDesk();
@@ -49,6 +50,10 @@
 	const paidMinor = $derived(parseAmount(paidText));
 	/** less was paid than is due: said once more before it is closed so */
 	const lacking = $derived(paidMinor === null ? 0 : Math.max(0, due - paidMinor));
+	/** what was paid before the closing: a deposit */
+	const before = $derived(ticket.paidMinor ?? 0);
+	let paidBy = $state<(typeof PAID_BY)[number] | null>(null);
+	const how = $derived(paidBy ?? (ticket.customer?.kind === 'trade' ? 'invoice' : 'card'));
 	let asked = $state<number | null>(null);
 	const inTheWay = $derived(gatesInTheWay(desk.gates));
 	const likely = $derived(desk.odds.faults.map(({ code }) => code));
@@ -66,7 +71,8 @@
 			asked = lacking;
 			return;
 		}
-		await desk.send({ verb: 'close', outcome: chosen, faults, ownFaults, paidMinor });
+		const rest = paidMinor === before ? {} : { paidBy: how };
+		await desk.send({ verb: 'close', outcome: chosen, faults, ownFaults, paidMinor, ...rest });
 	}
 </script>
 
@@ -78,6 +84,7 @@
 				.join(' and ')}.{/if}
 		Paid <strong class="figure">{format.money(ticket.paidMinor ?? 0)}</strong>.
 	</p>
+	<Payments />
 	{#if ticket.outcome === 'fixed'}
 		<p class="mt-2 text-ink-soft">
 			A weak joint comes back within about two weeks; a call two or three days after pick-up finds it sooner.
@@ -152,7 +159,7 @@
 		<div class="flex flex-wrap items-end gap-3">
 			<Field
 				id="paid"
-				label="Paid"
+				label={before > 0 ? 'Paid in all' : 'Paid'}
 				figure
 				look="text-lg"
 				inputmode="decimal"
@@ -160,6 +167,19 @@
 				oninput={(event) => (paid = event.currentTarget.value)}
 				class="w-36"
 			/>
+			<fieldset>
+				<legend class="label">{before > 0 ? `The rest over ${format.amount(before)} by` : 'By'}</legend>
+				<div class="flex gap-1">
+					{#each PAID_BY as kind (kind)}
+						<button
+							type="button"
+							class="btn btn-small"
+							aria-pressed={how === kind}
+							onclick={() => (paidBy = kind)}>{kind}</button
+						>
+					{/each}
+				</div>
+			</fieldset>
 			<button class="btn btn-copper" disabled={paidMinor === null}
 				>{lacking > 0 && asked === lacking ? 'Close it all the same' : 'Close the ticket'}</button
 			>
@@ -169,6 +189,7 @@
 			{#if paidMinor === null}<span class="text-sm text-short">write an amount such as 89.50</span>{/if}
 		</div>
 	</form>
+	<Payments />
 	<section class="mt-4" aria-labelledby="earlier-title">
 		<h2 id="earlier-title">Earlier visits of this device or customer</h2>
 		{#if desk.view.visits.length === 0}<p class="text-ink-soft">

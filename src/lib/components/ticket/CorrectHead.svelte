@@ -2,6 +2,8 @@
 	import Field from '../ui/Field.svelte';
 	import { untrack } from 'svelte';
 	import { MATTERS } from '$lib/core/tickets/ticket-entries';
+	import { parseAmount } from '$lib/core/units/money';
+	import { readNumberWithin } from '$lib/core/units/typed-number';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { fieldOfInstant, instantOfField } from '../ui/local-time';
 	import ModalSlip from '../ui/ModalSlip.svelte';
@@ -20,6 +22,8 @@
 		serial: '',
 		promised: '',
 		matters: '' as '' | (typeof MATTERS)[number],
+		worth: '',
+		year: '',
 		reported: '',
 		condition: '',
 		accessories: ''
@@ -43,6 +47,8 @@
 			serial: ticket.serial ?? '',
 			promised: ticket.promisedAt === null ? '' : fieldOfInstant(ticket.promisedAt, bench.timeZone),
 			matters: ticket.matters ?? '',
+			worth: ticket.worthMinor === undefined ? '' : (ticket.worthMinor / 100).toFixed(2),
+			year: ticket.year === undefined ? '' : String(ticket.year),
 			reported: ticket.reported ?? '',
 			condition: ticket.condition ?? '',
 			accessories: ticket.accessories ?? ''
@@ -66,9 +72,19 @@
 			open = false;
 			return;
 		}
-		const { name, kind, phone, email, promised, matters, ...words } = $state.snapshot(fields);
+		const { name, kind, phone, email, promised, matters, worth, year, ...words } = $state.snapshot(fields);
 		if (['name', 'kind', 'phone', 'email'].some((field) => changed.has(field as never)) && !name.trim()) {
 			problem = 'Customer is empty; write the customer’s name';
+			return;
+		}
+		const worthMinor = worth.trim() === '' ? null : parseAmount(worth);
+		if (worth.trim() !== '' && worthMinor === null) {
+			problem = `Worth is “${worth}”; write an amount, or leave it empty for what the model is worth`;
+			return;
+		}
+		const yearMade = year.trim() === '' ? null : readNumberWithin(year, 1950, 2200);
+		if (year.trim() !== '' && (yearMade === null || !Number.isInteger(yearMade))) {
+			problem = `Year is “${year}”; write the year that the device is from, such as 2021`;
 			return;
 		}
 		const texts = Object.fromEntries(
@@ -80,6 +96,8 @@
 			...texts,
 			...(said.some((field) => ['name', 'kind', 'phone', 'email'].includes(field)) ? { customer } : {}),
 			...(changed.has('matters') && matters !== '' ? { matters } : {}),
+			...(changed.has('worth') ? { worthMinor } : {}),
+			...(changed.has('year') ? { year: yearMade } : {}),
 			...(changed.has('promised')
 				? { promisedAt: promised ? instantOfField(promised, bench.timeZone) : null }
 				: {})
@@ -129,6 +147,17 @@
 			type="datetime-local"
 			bind:value={fields.promised}
 		/>
+		<div class="grid grid-cols-2 gap-2">
+			<Field
+				id="c-worth"
+				label="Worth, this device"
+				figure
+				inputmode="decimal"
+				bind:value={fields.worth}
+				hint="left empty, what the model is worth"
+			/>
+			<Field id="c-year" label="Year it is from" figure inputmode="numeric" bind:value={fields.year} />
+		</div>
 		<Field id="c-email" label="Mail" bind:value={fields.email} maxlength={200} autocomplete="off" />
 		<Field
 			id="c-reported"

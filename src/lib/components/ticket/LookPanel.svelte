@@ -3,6 +3,7 @@
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import SignRow from '../ui/SignRow.svelte';
 	import { useDesk } from './desk.svelte';
+	import CountFields from './CountFields.svelte';
 	import PortFace, { type FaceContact } from './PortFace.svelte';
 
 	let { bench, active }: { bench: BenchCatalog; active: boolean } = $props();
@@ -104,6 +105,7 @@
 		Catalog.
 	</p>
 {/if}
+<CountFields {bench} at="look" />
 <div class="mt-3 grid gap-x-6 gap-y-1 sm:grid-cols-2">
 	{#each kinds as { kind, title } (kind)}
 		<section aria-label={title} class={kind === 'symptom' ? 'sm:row-span-2' : ''}>

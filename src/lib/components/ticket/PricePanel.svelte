@@ -1,8 +1,12 @@
 <script lang="ts">
-	import { chanceOfLossAt, expectedProfitMinor } from '$lib/core/quoting/price';
+	import { chanceOfLossAt, expectedProfitMinor, netOf } from '$lib/core/quoting/price';
+	import { depositDue } from '$lib/core/tickets/money';
+	import { standingOffer } from '$lib/core/tickets/offer-text';
 	import { parseAmount } from '$lib/core/units/money';
 	import { useFormat } from '../ui/shop-context';
+	import DeclineReasons from './DeclineReasons.svelte';
 	import { useDesk } from './desk.svelte';
+	import OfferSheet from './OfferSheet.svelte';
 
 	const desk = useDesk();
 	const format = useFormat();
@@ -50,7 +54,12 @@
 		return `M${left},48 L${points.join(' L')} L${left + width},48 Z`;
 	});
 	const lossChance = $derived(
-		chanceOfLossAt(shown, price.chanceFixed, price.costs?.fixedCostQuantiles ?? [], price.costs?.unfixedLoses)
+		chanceOfLossAt(
+			netOf(price, shown),
+			price.chanceFixed,
+			price.costs?.fixedCostQuantiles ?? [],
+			price.costs?.unfixedLoses
+		)
 	);
 	/** between the two points that are nearest */
 	const accepted = $derived.by(() => {
@@ -66,9 +75,13 @@
 	const profit = $derived(
 		price.costs &&
 			(accepted?.chance ?? 1) *
-				expectedProfitMinor(shown, price.chanceFixed, price.costs.meanMinor, price.costs.comebackChance, {
-					feeMinor: price.costs.feeMinor
-				})
+				expectedProfitMinor(
+					netOf(price, shown),
+					price.chanceFixed,
+					price.costs.meanMinor,
+					price.costs.comebackChance,
+					{ feeMinor: netOf(price, price.costs.feeMinor) }
+				)
 	);
 	const percent = (chance: number) => `${Math.round(chance * 100)} %`;
 	const VERDICTS = {
@@ -88,13 +101,10 @@
 		if (await desk.send({ verb: 'quote', priceMinor: typedMinor, operations: [...operations] }))
 			moved = typed = chosen = null;
 	}
-	const WHY = [
-		['too-dear', 'too dear'],
-		['too-slow', 'too slow'],
-		['buys-new', 'buys new'],
-		['other', 'says nothing']
-	] as const;
 	let declining = $state(false);
+	let offering = $state(false);
+	const deposit = $derived(depositDue(ticket));
+	const standing = $derived(standingOffer(ticket));
 </script>
 
 <section class="slip py-2" aria-labelledby="price-title">
@@ -258,7 +268,10 @@
 			<button class="btn btn-small" disabled={typedMinor === null}
 				>{ticket.quotedMinor === null ? 'Quote' : 'Quote anew'}</button
 			>
-			{#if ticket.quotedMinor !== null && ticket.accepted === null}
+			<button type="button" class="btn btn-small" onclick={() => (offering = true)}
+				>{standing ? `Offer of ${standing.offered.length}…` : 'Offer ways…'}</button
+			>
+			{#if ticket.quotedMinor !== null && ticket.accepted === null && !standing}
 				<button
 					type="button"
 					class="btn btn-small"
@@ -271,22 +284,15 @@
 					onclick={() => (declining = !declining)}>Declined</button
 				>
 			{/if}
-			{#if declining && ticket.accepted === null}
-				<span class="flex w-full flex-wrap items-center gap-1 text-sm"
-					>Why? {#each WHY as [why, words] (why)}<button
-							type="button"
-							class="btn btn-small"
-							onclick={() => {
-								declining = false;
-								void desk.send({ verb: 'answer', accepted: false, why });
-							}}>{words}</button
-						>{/each}</span
-				>
-			{/if}
+			{#if declining && ticket.accepted === null}<DeclineReasons done={() => (declining = false)} />{/if}
+			{#if deposit > 0}<span class="text-sm text-copper"
+					>Deposit of <span class="figure">{format.amount(deposit)}</span> not paid.</span
+				>{/if}
 			{#if typedMinor === null}<span class="text-sm text-short">write an amount such as 89.50</span>{/if}
 		</form>
 	{/if}
 </section>
+{#if open && offering}<OfferSheet bind:open={offering} />{/if}
 
 <style>
 	.figures {

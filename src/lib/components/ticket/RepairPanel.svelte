@@ -6,6 +6,7 @@
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
+	import CountFields from './CountFields.svelte';
 	import StrikeOut from './StrikeOut.svelte';
 	import WhichTimer from './WhichTimer.svelte';
 
@@ -158,6 +159,7 @@
 		</div>
 	{/each}
 {/if}
+<CountFields {bench} at="repair" />
 <div class="mt-3 grid gap-4 xl:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
 	<section aria-label="Tried">
 		<h2>Tried</h2>

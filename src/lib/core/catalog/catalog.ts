@@ -40,6 +40,12 @@ export type Shop = {
 	service: number;
 	/** a year's cost of holding a part over what it cost; a quarter is common practice, no source */
 	holdingShare: number;
+	/** in every price, in per cent of the price without it; null where there is none */
+	tax: { label: string; percent: number } | null;
+	warrantyDays: number;
+	offerDays: number;
+	invoiceDays: number;
+	depositShare: number;
 };
 export type Connector = CatalogRecordOf<'connector'>;
 export type Test = Omit<CatalogRecordOf<'test'>, 'cost'> & { costMinor: Minor };
@@ -63,7 +69,12 @@ export const DEFAULT_SHOP: Shop = {
 	priceStepMinor: 100,
 	diagnosisFeeMinor: 0,
 	service: 0.95,
-	holdingShare: 0.25
+	holdingShare: 0.25,
+	tax: null,
+	warrantyDays: 90,
+	offerDays: 14,
+	invoiceDays: 14,
+	depositShare: 0
 };
 
 /** Builds the catalog from its records; a later record of the same key replaces an earlier one. */
@@ -83,7 +94,12 @@ export function buildCatalog(all: Iterable<CatalogRecord>): Catalog {
 					priceStepMinor: toMinor(shop.price_step ?? fromMinor(DEFAULT_SHOP.priceStepMinor)),
 					diagnosisFeeMinor: toMinor(shop.diagnosis_fee ?? 0),
 					service: shop.service ?? DEFAULT_SHOP.service,
-					holdingShare: shop.holding_share ?? DEFAULT_SHOP.holdingShare
+					holdingShare: shop.holding_share ?? DEFAULT_SHOP.holdingShare,
+					tax: shop.tax ?? null,
+					warrantyDays: shop.warranty_days ?? DEFAULT_SHOP.warrantyDays,
+					offerDays: shop.offer_days ?? DEFAULT_SHOP.offerDays,
+					invoiceDays: shop.invoice_days ?? DEFAULT_SHOP.invoiceDays,
+					depositShare: shop.deposit_share ?? 0
 				}
 			: DEFAULT_SHOP,
 		faults: records.fault,

@@ -115,6 +115,11 @@ export const BATTERY = oneObject((text) => {
 	const [chemistry, cells = '', capacity = ''] = spaced(text);
 	return { chemistry, cells: numberOf(cells), capacity_mah: numberOf(capacity) };
 });
+/** A count with what is usual of it, and minutes for each one more. */
+export const PER = oneObject((text) => {
+	const [count, usual = '', each = ''] = spaced(text);
+	return { count, usual: numberOf(usual), each: numberOf(each) };
+});
 /** Per cent an hour. */
 export const DRAIN = oneObject((text) => ({ percent_per_hour: numberOf(text) }));
 

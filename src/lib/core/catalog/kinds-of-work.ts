@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { codeSchema } from '../units/code';
 import { amountSchema } from '../units/money';
-import { choice, CODES, field, maybe, NUMBER, PARTS, TEXT, YES_NO } from './form-fields';
+import { choice, CODES, field, maybe, NUMBER, PARTS, PER, TEXT, YES_NO } from './form-fields';
 import { kind } from './kind';
 import {
 	CAUTION,
@@ -16,6 +16,7 @@ import {
 
 /** What a shop knows how to do, who does it, and why work comes back. */
 
+const INSTEAD = ['device', 'data'] as const;
 const operation = kind({
 	schema: z.strictObject({
 		record: z.literal('operation'),
@@ -31,12 +32,35 @@ const operation = kind({
 			.optional(),
 		/** checks that are to be passed again after it; all of them without */
 		undoes: z.array(codeSchema).max(60).optional(),
+		/** what its minutes depend on: `minutes` are those of the `usual` number, each one more or fewer takes `each` */
+		per: z
+			.strictObject({
+				count: codeSchema,
+				usual: z.number().min(0).max(1000),
+				each: z.number().positive().max(1000)
+			})
+			.optional(),
+		/** what it is in a customer's words */
+		says: labelSchema.optional(),
+		/** what can go wrong, in the same */
+		risks: z.string().trim().min(1).max(500).optional(),
+		/** days of warranty; the shop's without */
+		warranty_days: z.int().min(0).max(3650).optional(),
+		/** price for trade customers, from the shop's list */
+		trade_price: amountSchema.optional(),
+		/** mends nothing: the device is used otherwise, or its data is saved; offered beside the repairs */
+		instead: z.enum(INSTEAD).optional(),
+		/** its price, where it has one of its own */
+		price: amountSchema.optional(),
+		/** models that it is for; all without */
+		models: z.array(codeSchema).max(200).optional(),
 		caution: cautionSchema.optional()
 	}),
 	about:
-		'a repair: the faults that it fixes, its chance of success (a starting belief), the parts it takes and the gates that it undoes',
+		'a repair: the faults that it fixes, its chance of success (a starting belief), the parts it takes and the gates that it undoes; `per`: what its minutes depend on (a count: pads, wires, contacts), so that `minutes` + `each` for every one more than `usual`; `says`, `risks`, `warranty_days`, `trade_price`: as it is offered; `instead`: it mends nothing, but stands beside the repairs (the `device` is used otherwise, its `data` is saved) at its `price`, for its `models`',
 	key: ({ code }) => code,
-	refers({ fixes, parts = [], undoes = [] }, need) {
+	refers({ fixes, parts = [], undoes = [], models = [] }, need) {
+		models.forEach((model, i) => need.code(`models.${i}`, 'model', model));
 		fixes.forEach((fault, i) => need.code(`fixes.${i}`, 'fault', fault));
 		undoes.forEach((gate, i) => need.code(`undoes.${i}`, 'gate', gate));
 		parts.forEach(({ sku }, i) => need.code(`parts.${i}.sku`, 'part', sku));
@@ -57,6 +81,19 @@ const operation = kind({
 				CODES,
 				'gate codes, separated by spaces; left empty, all of them'
 			),
+			maybe('per', 'Minutes depend on', PER, 'what, how many are usual, minutes for each one more: pads 1 8'),
+			maybe('says', 'In the customer’s words', TEXT),
+			maybe('risks', 'What can go wrong', TEXT),
+			maybe('warranty_days', 'Warranty, days', NUMBER, 'left empty, the shop’s'),
+			maybe('trade_price', 'Price for trade', NUMBER),
+			maybe(
+				'instead',
+				'Stands beside the repairs',
+				choice(INSTEAD),
+				'device: it is used otherwise; data: only that is saved'
+			),
+			maybe('price', 'Price of its own', NUMBER),
+			maybe('models', 'Only for models', CODES, 'model codes, separated by spaces'),
 			CAUTION
 		]
 	},

@@ -4,6 +4,7 @@ import { labelSchema } from './record-fields';
 import { kind, type Kind } from './kind';
 import { KINDS_OF_DEVICES } from './kinds-of-devices';
 import { KINDS_OF_FINDING } from './kinds-of-finding';
+import { KINDS_OF_BOOKS } from './kinds-of-books';
 import { KINDS_OF_STOCK } from './kinds-of-stock';
 import { KINDS_OF_WORK } from './kinds-of-work';
 
@@ -27,10 +28,22 @@ const shop = kind({
 		/** share of the pieces asked for that must be on the shelf at once */
 		service: z.number().min(0.5).max(0.999).optional(),
 		/** a year's cost of holding a part, as a share of what it cost */
-		holding_share: z.number().min(0.01).max(2).optional()
+		holding_share: z.number().min(0.01).max(2).optional(),
+		/** value added or sales tax that is in every price, in per cent of the price without it */
+		tax: z
+			.strictObject({ label: z.string().trim().min(1).max(40), percent: z.number().min(0).max(100) })
+			.optional(),
+		/** days for which repairs are under warranty, where the operation does not say */
+		warranty_days: z.int().min(0).max(3650).optional(),
+		/** days for which an offer holds */
+		offer_days: z.int().min(1).max(365).optional(),
+		/** days in which an invoice is to be paid */
+		invoice_days: z.int().min(0).max(365).optional(),
+		/** share of a price that is asked for before the work begins */
+		deposit_share: z.number().min(0).max(1).optional()
 	}),
 	about:
-		'the shop itself: name, currency, time zone, way of writing; `data_worth`: what giving up loses beside, where the data counts; `price_step`: prices are multiples of it; `diagnosis_fee`: paid where nothing could be repaired; `service`: share of pieces that must be on the shelf (.95), `holding_share`: a year of a part there over its cost (.25)',
+		'the shop itself: name, currency, time zone, way of writing; `data_worth`: what giving up loses beside, where the data counts; `price_step`: prices are multiples of it; `diagnosis_fee`: paid where nothing could be repaired; `service`: share of pieces that must be on the shelf (.95), `holding_share`: a year of a part there over its cost (.25); `tax`: what is in every price, kept with each payment at the rate of its day; `warranty_days` (90), `offer_days` (14), `invoice_days` (14), `deposit_share` (0)',
 	key: () => 'shop',
 	form: null,
 	relearns: 'never',
@@ -59,7 +72,8 @@ export const CATALOG_KINDS = {
 	...KINDS_OF_FINDING,
 	...KINDS_OF_WORK,
 	...KINDS_OF_DEVICES,
-	...KINDS_OF_STOCK
+	...KINDS_OF_STOCK,
+	...KINDS_OF_BOOKS
 };
 
 type Kinds = typeof CATALOG_KINDS;

@@ -92,17 +92,27 @@ const operation = (
 const part = (sku: string, quantity = 1) => ({ sku, quantity });
 
 const OPERATIONS: CatalogRecord[] = [
-	operation('clean-port', 'Clean the port', 10, ['port-debris'], 0.95),
+	operation('clean-port', 'Clean the port', 10, ['port-debris'], 0.95, {
+		says: 'Clean the charging port'
+	}),
 	operation('replace-port', 'Fit a new port', 42, ['port-contacts', 'port-joints'], 0.93, {
+		says: 'A new charging port',
+		risks: 'Pads under an old port may tear when it comes off; then the price is asked anew.',
 		skill: 'soldering',
 		parts: [part('port-smd')],
 		caution: HEAT
 	}),
 	operation('reflow-port', 'Reflow the port', 22, ['port-joints'], 0.85, {
+		says: 'Solder the port that is there again',
+		risks: 'It holds less long than a new port where the contacts are worn.',
 		skill: 'soldering',
 		caution: HEAT
 	}),
+	// minutes by pad: common practice, no source
 	operation('rebuild-traces', 'Rebuild torn pads with wire', 75, ['torn-pads'], 0.85, {
+		says: 'Rebuild the torn connections with wire',
+		risks: 'How many are torn shows under the microscope; more of them take longer.',
+		per: { count: 'pads', usual: 2, each: 6.5 },
 		skill: 'soldering',
 		parts: [part('jumper-wire')],
 		caution: HEAT

@@ -26,6 +26,8 @@ export const oddsBody = z.strictObject({
 	path: ticketFields.path,
 	attempts: ticketFields.attempts,
 	matters: ticketFields.matters,
+	counts: ticketFields.counts,
+	worth: ticketFields.worth,
 	as_of: moment.optional()
 });
 

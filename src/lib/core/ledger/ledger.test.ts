@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../catalog/catalog';
-import { monthKeys, sumBooks } from './book-sums';
+import { monthKeys } from './months';
 import { jobBooks, firstsOfChains, profitByTicket, type BookedTicket } from './ticket-profit';
 
 const catalog = buildCatalog([
@@ -49,6 +49,7 @@ const ticket = (
 	number,
 	comebackOf,
 	paidMinor,
+	taxMinor: 0,
 	partsMinor: 0,
 	labourMinor: cost
 });
@@ -85,24 +86,7 @@ describe('profit with comebacks', () => {
 	});
 });
 
-describe('sums', () => {
-	it('by key, with profit an hour', () => {
-		const line = {
-			model: 'm',
-			closedAt: 0,
-			paidMinor: 100,
-			partsMinor: 10,
-			labourMinor: 20,
-			minutes: 30,
-			profitMinor: 70
-		};
-		expect(sumBooks([line, line], ({ model }) => model)[0]).toMatchObject({
-			tickets: 2,
-			profitMinor: 140,
-			profitPerHourMinor: 140
-		});
-		expect(sumBooks([{ ...line, minutes: 0 }], () => 'x')[0]?.profitPerHourMinor).toBeNull();
-	});
+describe('months', () => {
 	it('a month is the month of the shop’s zone', () => {
 		const at = Date.UTC(2026, 2, 31, 23, 30);
 		expect(monthKeys('UTC')(at)).toBe('2026-03');
@@ -115,6 +99,7 @@ describe('chains of comebacks', () => {
 		number,
 		comebackOf,
 		paidMinor: 1,
+		taxMinor: 0,
 		partsMinor: 0,
 		labourMinor: 0
 	});

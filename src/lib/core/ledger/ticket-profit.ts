@@ -49,12 +49,23 @@ export interface BookedTicket {
 	number: string;
 	comebackOf: string | null;
 	paidMinor: Minor;
+	/** tax that is in it, and not the shop's */
+	taxMinor: Minor;
 	partsMinor: Minor;
 	labourMinor: Minor;
 }
 
+/** What a ticket brought by itself: paid without tax, less parts and labour. */
+export const ownProfit = ({
+	paidMinor,
+	taxMinor,
+	partsMinor,
+	labourMinor
+}: Pick<BookedTicket, 'paidMinor' | 'taxMinor' | 'partsMinor' | 'labourMinor'>): Minor =>
+	paidMinor - taxMinor - partsMinor - labourMinor;
+
 /**
- * Profit per ticket: paid less parts and labour. A comeback's own books go to the first ticket of its
+ * Profit per ticket: paid without tax, less parts and labour. A comeback's own books go to the first ticket of its
  * chain, so that the first shows what the job really cost and the comeback itself stands at nil.
  * @returns profit in hundredths by number; the sum over tickets is the shop's whatever the chains
  */
@@ -63,8 +74,7 @@ export function profitByTicket(tickets: readonly BookedTicket[]): Map<string, Mi
 	const profits = new Map(tickets.map(({ number }) => [number, 0]));
 	for (const ticket of tickets) {
 		const bearer = first(ticket);
-		const own = ticket.paidMinor - ticket.partsMinor - ticket.labourMinor;
-		profits.set(bearer.number, (profits.get(bearer.number) ?? 0) + own);
+		profits.set(bearer.number, (profits.get(bearer.number) ?? 0) + ownProfit(ticket));
 	}
 	return profits;
 }

@@ -1,5 +1,7 @@
 import type { Catalog } from '../catalog/catalog';
+import type { LearnedCounts } from './counts';
 import type { Lognormal } from '../statistics/lognormal';
+import { sumOf } from '../statistics/sum';
 
 /**
  * Sums over recorded hands-on minutes in log space: enough for mean and spread. Whole numbers of 1e-15, so that what was
@@ -19,12 +21,15 @@ export interface LearnedDurations {
 	operations: Map<string, LogSums>;
 	models: Map<string, LogSums>;
 	technicians: Map<string, LogSums>;
+	/** how many of what an operation depends on there were */
+	counts: LearnedCounts;
 }
 
 export const emptyDurations = (): LearnedDurations => ({
 	operations: new Map(),
 	models: new Map(),
-	technicians: new Map()
+	technicians: new Map(),
+	counts: new Map()
 });
 
 /** One attempt's minutes, with who worked them where that is known. */
@@ -33,6 +38,10 @@ export interface TakenMinutes {
 	model: string;
 	technician?: string | undefined;
 	minutes: number;
+	/** how much longer than usual it was expected to take, by what it depends on; 1 without */
+	factor?: number | undefined;
+	/** what was counted for it */
+	counted?: { what: string; number: number } | undefined;
 }
 
 /** How many jobs a start value is worth. Choices of this program, not published values. */
@@ -42,14 +51,20 @@ const SPREAD_WEIGHT = 5;
 /** Usual spread of the logarithm of a job's minutes before there is a record; an assumption. */
 const USUAL_SIGMA = 0.45;
 
-/** Adds (or with -1 takes out) the minutes of one attempt. Zero minutes are not a duration. */
+/** Adds (or with -1 takes out) the minutes of one attempt, as they would be with the usual counts. Zero minutes are not a duration. */
 export function addDuration(
 	learned: LearnedDurations,
-	{ operation, model, technician, minutes }: TakenMinutes,
+	{ operation, model, technician, minutes, factor = 1, counted }: TakenMinutes,
 	times: 1 | -1 = 1
 ): void {
 	if (!(minutes > 0)) return;
-	const log = Math.log(minutes);
+	const log = Math.log(minutes / factor);
+	if (counted) {
+		const key = `${counted.what} ${counted.number}`;
+		const met = (learned.counts.get(key) ?? 0) + times;
+		if (met === 0) learned.counts.delete(key);
+		else learned.counts.set(key, met);
+	}
 	addTo(learned.operations, operation, log, times);
 	addTo(learned.models, `${operation} ${model}`, log, times);
 	if (technician !== undefined) addTo(learned.technicians, `${operation} ${technician}`, log, times);
@@ -107,27 +122,39 @@ export interface Pace {
 	from: number;
 	/** how much longer or shorter than the shop's their minutes are, in logarithms; shrunk to nothing where little is known */
 	effect: number;
+	/** the same beside it by operation, shrunk more */
+	operations: ReadonlyMap<string, number>;
 }
 
 /** Paces lie about so far from the shop's before anything is known of them, in logarithms. A choice. */
 const PACE_SPREAD = 0.15;
+/** What lies beside the pace in one operation, likewise. A choice. */
+const OWN_SPREAD = 0.08;
 
 /**
  * Everybody's pace: the mean of what their minutes lie over the shop's for the same operation, shrunk by how far one attempt
  * scatters. For planning, never shown as blame.
  */
 export function pacesOf(learned: LearnedDurations): Pace[] {
-	const over = new Map<string, { from: number; sum: number }>();
+	const over = new Map<string, { operation: string; count: number; sum: number }[]>();
 	for (const [key, own] of learned.technicians) {
 		const [operation, technician] = key.split(' ') as [string, string];
 		const all = inLogs(learned.operations.get(operation));
 		const { count, sum } = inLogs(own);
-		const known = over.get(technician) ?? { from: 0, sum: 0 };
-		over.set(technician, { from: known.from + count, sum: known.sum + sum - (count * all.sum) / all.count });
+		const known = over.get(technician) ?? [];
+		over.set(technician, [...known, { operation, count, sum: sum - (count * all.sum) / all.count }]);
 	}
-	const weight = varianceWithin(learned.technicians.values(), USUAL_SIGMA) / PACE_SPREAD ** 2;
+	const variance = varianceWithin(learned.technicians.values(), USUAL_SIGMA);
+	const [weight, ownWeight] = [variance / PACE_SPREAD ** 2, variance / OWN_SPREAD ** 2];
 	return [...over]
-		.map(([technician, { from, sum }]) => ({ technician, from, effect: sum / (from + weight) }))
+		.map(([technician, each]) => {
+			const from = sumOf(each.map(({ count }) => count));
+			const effect = sumOf(each.map(({ sum }) => sum)) / (from + weight);
+			const operations = new Map(
+				each.map(({ operation, count, sum }) => [operation, (sum - count * effect) / (count + ownWeight)])
+			);
+			return { technician, from, effect, operations };
+		})
 		.sort((a, b) => (a.technician < b.technician ? -1 : 1));
 }
 

@@ -3,7 +3,8 @@ import { operationPartsMinor, type Catalog } from '../catalog/catalog';
 import { quantileSorted } from '../statistics/quantile';
 import { sumOf } from '../statistics/sum';
 import { drawIndex, drawNormal, seededRandom, type Random } from '../units/random';
-import { durationLaw, pacesOf, spreadWithin, type DurationLaw } from './durations';
+import { countFactor, countsDrawn, type Counts } from './counts';
+import { durationLaw, pacesOf, spreadWithin, type DurationLaw, type Pace } from './durations';
 import { setOf, walksFrom, leftOf, type DoneSoFar, type Walk, type Walks } from './habits';
 import { comebackChance, type ComebackCounts, type Past } from './past';
 import { once } from '../diagnosis/once';
@@ -54,6 +55,8 @@ export interface JobInput {
 	technician?: string | null | undefined;
 	/** nothing is left to be found out: the operations that the faults need, no more */
 	known?: boolean | undefined;
+	/** pads, wires or contacts, as they were counted */
+	counts?: Counts | undefined;
 	/** operations that are chosen before cheaper ones */
 	preferred?: readonly string[] | undefined;
 }
@@ -85,6 +88,8 @@ export function jobCost(input: JobInput): JobCost {
 	const ways = possible.map((each) => wayOf(input, jobs, done, each));
 	const crew = crewOf(input);
 	const comesBack = once((operation: string) => comebackChance(past, model, [operation]));
+	const countsOf = countsDrawn(catalog, past.durations.counts, [...jobs.keys()], input.counts ?? {});
+	const lengthened = (code: string, counted: Counts) => countFactor(catalog, code, counted);
 	const minutes: number[] = [];
 	const draws: JobCost['draws'] = [];
 	const weights = possible.map(({ probability }) => probability);
@@ -92,7 +97,8 @@ export function jobCost(input: JobInput): JobCost {
 	for (const i of evenly(weights, DRAWS)) {
 		const walk = known ? planned(random, ways[i]?.plan ?? null) : (ways[i] as Way).draw(random);
 		const by = crew.draw(random);
-		const run = carryOut(random, walk, jobs, by.effect);
+		const counted = countsOf(random);
+		const run = carryOut(random, walk, jobs, by, (code) => lengthened(code, counted));
 		const all = tested.minutes + walk.testMinutes + run.minutes;
 		minutes.push(all);
 		const parts = tested.costMinor + walk.testCostMinor + run.partsMinor;
@@ -121,28 +127,34 @@ export function jobCost(input: JobInput): JobCost {
 
 interface Job {
 	remedy: Remedy;
+	/** minutes that it is expected to take with what was counted */
+	minutes: number;
 	law: DurationLaw;
 	/** spread of its minutes for one technician, with what is not known of their mean */
 	sigma: number;
 	partsMinor: number;
 }
 
-function jobsOf({ catalog, past, remedies, model }: JobInput): Map<string, Job> {
+function jobsOf({ catalog, past, remedies, model, counts = {} }: JobInput): Map<string, Job> {
 	return new Map(
 		remedies.map((remedy) => {
 			const law = durationLaw(catalog, past.durations, remedy.code, model);
 			const sigma = spreadWithin(past.durations, remedy.code, law) * Math.sqrt(1 + 1 / (law.fromModel + 5));
-			return [remedy.code, { remedy, law, sigma, partsMinor: operationPartsMinor(catalog, remedy.code) }];
+			const minutes = Math.exp(law.mu) * countFactor(catalog, remedy.code, counts);
+			const partsMinor = operationPartsMinor(catalog, remedy.code);
+			return [remedy.code, { remedy, law, minutes, sigma, partsMinor }];
 		})
 	);
 }
+
+const USUAL_PACE: Pick<Pace, 'effect' | 'operations'> = { effect: 0, operations: new Map() };
 
 /** Who does the job: the one who is named, else as the shop's work was shared out; rates about the shop's mean. */
 function crewOf({ catalog, past, hourlyMinor, technician }: JobInput) {
 	const paces = pacesOf(past.durations).filter((pace) => catalog.technicians.has(pace.technician));
 	const named = paces.find((pace) => pace.technician === technician);
-	if (technician != null) return { draw: () => ({ effect: named?.effect ?? 0, hourlyMinor }) };
-	if (paces.length === 0) return { draw: () => ({ effect: 0, hourlyMinor }) };
+	if (technician != null) return { draw: () => ({ ...(named ?? USUAL_PACE), hourlyMinor }) };
+	if (paces.length === 0) return { draw: () => ({ ...USUAL_PACE, hourlyMinor }) };
 	const shares = paces.map(({ from }) => from);
 	const rates = paces.map((pace) => catalog.technicians.get(pace.technician)?.hourlyCostMinor ?? hourlyMinor);
 	const mean = sumOf(rates.map((rate, i) => rate * (shares[i] as number))) / sumOf(shares);
@@ -150,7 +162,7 @@ function crewOf({ catalog, past, hourlyMinor, technician }: JobInput) {
 		draw: (random: Random) => {
 			const i = drawIndex(random, shares);
 			const rate = mean > 0 ? ((rates[i] as number) * hourlyMinor) / mean : hourlyMinor;
-			return { effect: (paces[i] as { effect: number }).effect, hourlyMinor: rate };
+			return { ...(paces[i] as Pace), hourlyMinor: rate };
 		}
 	};
 }
@@ -276,12 +288,19 @@ function planned(random: Random, plan: readonly Job[] | null): Walk {
 }
 
 /** Minutes and parts of a walk's operations by one technician. */
-function carryOut(random: Random, { operations }: Walk, jobs: ReadonlyMap<string, Job>, effect: number) {
+function carryOut(
+	random: Random,
+	{ operations }: Walk,
+	jobs: ReadonlyMap<string, Job>,
+	{ effect, operations: own }: Pick<Pace, 'effect' | 'operations'>,
+	lengthened: (operation: string) => number
+) {
 	const run = { minutes: 0, partsMinor: 0 };
 	for (const code of operations) {
 		const job = jobs.get(code);
 		if (!job) continue;
-		run.minutes += Math.exp(job.law.mu + effect + job.sigma * drawNormal(random));
+		const pace = effect + (own.get(code) ?? 0);
+		run.minutes += lengthened(code) * Math.exp(job.law.mu + pace + job.sigma * drawNormal(random));
 		run.partsMinor += job.partsMinor;
 	}
 	return run;
@@ -304,7 +323,7 @@ function planRepair(
 		let bestCost = Infinity;
 		for (const job of jobs) {
 			const fixed = left.filter((fault) => job.remedy.fixes.has(fault)).length;
-			const once = (Math.exp(job.law.mu) / 60) * hourlyMinor + job.partsMinor;
+			const once = (job.minutes / 60) * hourlyMinor + job.partsMinor;
 			const wanted = preferred.includes(job.remedy.code) ? 1e-9 : 1;
 			const cost = (wanted * once) / (job.remedy.success * fixed);
 			if (fixed > 0 && cost < bestCost) [best, bestCost] = [job, cost];

@@ -5,6 +5,7 @@ import { sumOf } from '../statistics/sum';
 import type { Learner } from '../units/learner';
 import type { Minor } from '../units/money';
 import { addDuration, emptyDurations, type LearnedDurations, type TakenMinutes } from './durations';
+import { countFactor, type Counts } from './counts';
 import { addWalk, copyOfWalks, setOf, type LearnedWalks, type Walk } from './habits';
 import {
 	addAnswer,
@@ -31,6 +32,8 @@ export interface PastJob {
 	faults?: readonly string[] | null | undefined;
 	/** tests that were done on it */
 	tests?: readonly string[] | undefined;
+	/** pads, wires or contacts, as they were counted on it */
+	counts?: Counts | undefined;
 	/** operations that fixed the device on the ticket that it comes back from */
 	fixedBefore?: readonly string[] | undefined;
 	attempts: readonly {
@@ -102,7 +105,7 @@ export function shareOf(job: PastJob, catalog: Catalog): JobShare {
 			quotedMinor === null || accepted === null
 				? null
 				: { priceMinor: quotedMinor, valueMinor, kind, accepted },
-		durations: closed ? durationsOf(job) : [],
+		durations: closed ? durationsOf(job, catalog) : [],
 		comeback: closed && job.comebackOf !== null,
 		fixed,
 		fixedBy: fixed ? fixingOf(job.attempts) : [],
@@ -133,11 +136,17 @@ function walkOf({ outcome, faults, tests = [], attempts }: PastJob, catalog: Cat
 }
 
 /** Minutes of each attempt, with those of the steps of the same operation before it; steps that nothing ended are one too. */
-function durationsOf({ model, attempts }: PastJob): TakenMinutes[] {
+function durationsOf({ model, attempts, counts = {} }: PastJob, catalog: Catalog): TakenMinutes[] {
 	const steps = new Map<string, TakenMinutes>();
 	const durations: TakenMinutes[] = [];
 	for (const { operation, technician, minutes = 0, part } of attempts) {
-		const taken = { operation, model, technician, minutes: (steps.get(operation)?.minutes ?? 0) + minutes };
+		const taken = {
+			operation,
+			model,
+			technician,
+			minutes: (steps.get(operation)?.minutes ?? 0) + minutes,
+			...countedFor(catalog, operation, counts)
+		};
 		if (part) steps.set(operation, taken);
 		else {
 			durations.push(taken);
@@ -145,6 +154,13 @@ function durationsOf({ model, attempts }: PastJob): TakenMinutes[] {
 		}
 	}
 	return [...durations, ...steps.values()];
+}
+
+function countedFor(catalog: Catalog, operation: string, counts: Counts) {
+	const what = catalog.operations.get(operation)?.per?.count;
+	const number = what === undefined ? undefined : counts[what];
+	if (what === undefined || number === undefined) return {};
+	return { factor: countFactor(catalog, operation, counts), counted: { what, number } };
 }
 
 function paidOver(job: PastJob, catalog: Catalog): JobShare['paid'] {
@@ -179,7 +195,8 @@ export const JOBS: Learner<Past, JobShare> = {
 		durations: {
 			operations: sortedMap(durations.operations),
 			models: sortedMap(durations.models),
-			technicians: sortedMap(durations.technicians)
+			technicians: sortedMap(durations.technicians),
+			counts: sortedMap(durations.counts)
 		},
 		walks: copyOfWalks(walks),
 		fixed: sortedMap(fixed),

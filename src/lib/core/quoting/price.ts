@@ -67,17 +67,32 @@ export function chanceOfLossAt(
 	return unfixedLoses + (chanceFixed * above) / Math.max(1, fixedCostQuantiles.length);
 }
 
+/** The shop's own rules for prices. */
+export interface PricePolicy {
+	/** prices are multiples of it */
+	stepMinor: Minor;
+	/** paid where nothing could be repaired */
+	feeMinor: Minor;
+	/** share of every price that is tax and not the shop's; 0 without */
+	taxShare?: number | undefined;
+}
+
+/** What is left of a price for the shop. */
+export const netOf = ({ taxShare = 0 }: Pick<PricePolicy, 'taxShare'>, priceMinor: number) =>
+	priceMinor * (1 - taxShare);
+
 export interface PriceInput {
 	job: Pick<JobCost, 'costMinor' | 'chanceFixed' | 'comebackChance' | 'draws' | 'from' | 'fromWalks'>;
-	/** the shop's: prices are multiples of the step; the fee is paid where nothing could be repaired */
-	policy: { stepMinor: Minor; feeMinor: Minor };
+	policy: PricePolicy;
 	/** how acceptance depends on the price; null where too few quotes were answered */
 	acceptance: Acceptance | null;
 	/** what the device is worth to its owner; null where the model does not say */
 	ceilingMinor: Minor | null;
 	/** a price of one's own; null to suggest one */
 	askedMinor: Minor | null;
-	/** what the shop's fixed jobs were paid, over what they cost; with how many jobs */
+	/** the price of the shop's list for such customers; null where it has none */
+	listMinor?: Minor | null | undefined;
+	/** what the shop's fixed jobs were paid without tax, over what they cost; with how many jobs */
 	markup: { ratio: number; from: number };
 	/** the likeliest fault's chance, and what the plan does first: one plan for the price and for the bench */
 	topChance: number;
@@ -89,8 +104,9 @@ export function profitAt(
 	{ job, acceptance, policy }: Pick<PriceInput, 'job' | 'acceptance' | 'policy'>,
 	priceMinor: number
 ): number {
-	const taken = expectedProfitMinor(priceMinor, job.chanceFixed, job.costMinor.mean, job.comebackChance, {
-		feeMinor: policy.feeMinor
+	const net = netOf(policy, priceMinor);
+	const taken = expectedProfitMinor(net, job.chanceFixed, job.costMinor.mean, job.comebackChance, {
+		feeMinor: netOf(policy, policy.feeMinor)
 	});
 	return (acceptance ? chanceAccepted(acceptance, priceMinor) : 1) * taken;
 }
@@ -99,10 +115,12 @@ export function profitAt(
 export function judgePrice(input: PriceInput): PriceJudgement {
 	const { job, ceilingMinor, askedMinor, policy } = input;
 	const { chanceFixed, costMinor, comebackChance } = job;
-	const exactFloor = floorPriceMinor(chanceFixed, costMinor.mean, comebackChance, policy.feeMinor);
+	const feeMinor = netOf(policy, policy.feeMinor);
+	const netFloor = floorPriceMinor(chanceFixed, costMinor.mean, comebackChance, feeMinor);
+	const exactFloor = netFloor / netOf(policy, 1);
 	const floorMinor = Number.isFinite(exactFloor) ? Math.round(exactFloor) : 99_999_999_00;
 	const usualPriceMinor = usualPrice(input, floorMinor);
-	const priceMinor = askedMinor ?? bestPrice(input, floorMinor, usualPriceMinor);
+	const priceMinor = askedMinor ?? input.listMinor ?? bestPrice(input, floorMinor, usualPriceMinor);
 	const tooDear = ceilingMinor !== null && floorMinor > ceilingMinor;
 	const unsure = input.first === 'measure' && input.topChance < 0.6;
 	const verdict = tooDear || input.first === 'give-up' ? 'not-worth-it' : unsure ? 'diagnose-first' : 'quote';
@@ -112,7 +130,7 @@ export function judgePrice(input: PriceInput): PriceJudgement {
 		usualPriceMinor,
 		ceilingMinor,
 		expectedProfitMinor: Math.round(profitAt(input, priceMinor)),
-		chanceOfLoss: chanceOfLoss(job.draws, priceMinor, policy.feeMinor),
+		chanceOfLoss: chanceOfLoss(job.draws, netOf(policy, priceMinor), feeMinor),
 		verdict,
 		reasons: reasonsFor(input, verdict, tooDear)
 	};
@@ -122,7 +140,7 @@ const roundUp = (minor: number, stepMinor: number) => Math.ceil(minor / stepMino
 
 /** Cost times the shop's usual ratio, not under the floor and not over what the device is worth. */
 function usualPrice({ job, ceilingMinor, markup, policy }: PriceInput, floorMinor: number): Minor {
-	const wished = Math.max(floorMinor, job.costMinor.mean * markup.ratio);
+	const wished = Math.max(floorMinor, (job.costMinor.mean * markup.ratio) / netOf(policy, 1));
 	const capped = ceilingMinor === null ? wished : Math.min(wished, Math.max(floorMinor, ceilingMinor));
 	return roundUp(capped, policy.stepMinor);
 }
@@ -185,6 +203,9 @@ function reasonsFor(input: PriceInput, verdict: QuoteVerdict, tooDear: boolean):
 				? 'Below the floor the job loses money, and the floor lies above what the device is worth.'
 				: 'No step is expected to cost less than handing it back as it is.'
 		);
+	}
+	if (input.listMinor != null && input.askedMinor === null) {
+		reasons.push('The price is that of the shop’s list for trade customers.');
 	}
 	if (input.ceilingMinor === null) reasons.push('The model has no value: there is no ceiling.');
 	return reasons;

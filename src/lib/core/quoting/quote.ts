@@ -1,13 +1,15 @@
 import type { Engine } from '../diagnosis/engine';
-import { meanHourlyCostMinor } from '../catalog/catalog';
+import { meanHourlyCostMinor, type Catalog, type Shop } from '../catalog/catalog';
 import type { Step } from '../diagnosis/plan/next-step';
 import { ASSUMED_HOURLY_MINOR } from '../diagnosis/plan/plan-world';
 import { remediesOf, type Inference } from '../diagnosis/infer/odds';
-import type { Minor } from '../units/money';
+import { sumOf } from '../statistics/sum';
+import { toMinor, type Minor } from '../units/money';
+import type { Counts } from './counts';
 import { jobCost, type JobCost, type JobInput, type PossibleFaults } from './job-cost';
 import { usualMarkup, type Past } from './past';
 import { acceptanceOf, type Acceptance, type AskedKind } from './acceptance';
-import { judgePrice, type PriceJudgement } from './price';
+import { judgePrice, type PriceJudgement, type PricePolicy } from './price';
 
 export interface Quote extends PriceJudgement {
 	job: JobCost;
@@ -38,6 +40,8 @@ export interface QuoteInput {
 	technician?: string | null | undefined;
 	/** who is asked */
 	customerKind?: AskedKind | undefined;
+	/** pads, wires or contacts, as they were counted */
+	counts?: Counts | undefined;
 	/** what this device is worth, where it is known; else what the model is */
 	valueMinor?: Minor | null | undefined;
 }
@@ -56,7 +60,8 @@ export function quoteJob(input: QuoteInput): Quote {
 		testsDone: input.testsDone,
 		tried: input.tried,
 		hourlyMinor: input.hourlyMinor ?? meanHourlyCostMinor(catalog) ?? ASSUMED_HOURLY_MINOR,
-		technician: input.technician
+		technician: input.technician,
+		counts: input.counts
 	};
 	const valueMinor = input.valueMinor ?? catalog.models.get(model)?.valueMinor ?? null;
 	const acceptance = acceptanceOf(past.answers, valueMinor, customerKind);
@@ -65,7 +70,8 @@ export function quoteJob(input: QuoteInput): Quote {
 		const price = judgePrice({
 			job: cost,
 			acceptance,
-			policy: { stepMinor: catalog.shop.priceStepMinor, feeMinor: catalog.shop.diagnosisFeeMinor },
+			policy: policyOf(catalog.shop),
+			listMinor: customerKind === 'trade' ? listPriceMinor(catalog, cost.plan) : null,
 			ceilingMinor: valueMinor,
 			askedMinor,
 			markup: usualMarkup(past),
@@ -87,6 +93,21 @@ export function quoteJob(input: QuoteInput): Quote {
 	const preferred = first === usual ? [] : first.operations.slice(0, 1);
 	const top = input.askedMinor === null ? first : priced(preferred, input.askedMinor);
 	return { ...top.price, job: top.job, acceptance, options: withOtherEnds(ways, top.price.verdict) };
+}
+
+/** The shop's rules as prices are judged with them. */
+export const policyOf = ({ priceStepMinor, diagnosisFeeMinor, tax }: Shop): PricePolicy => ({
+	stepMinor: priceStepMinor,
+	feeMinor: diagnosisFeeMinor,
+	taxShare: tax ? tax.percent / (100 + tax.percent) : 0
+});
+
+/** What the list for trade customers asks for some operations together; null where it lacks one of them. */
+function listPriceMinor({ operations }: Catalog, codes: readonly string[]): Minor | null {
+	const prices = codes.map((code) => operations.get(code)?.trade_price);
+	return codes.length > 0 && prices.every((price) => price !== undefined)
+		? sumOf(prices.map((price) => toMinor(price as number)))
+		: null;
 }
 
 const labelOf = ({ engine }: QuoteInput, operations: readonly string[]) =>

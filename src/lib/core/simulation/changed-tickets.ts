@@ -38,6 +38,12 @@ export const close = (more: object = {}): TicketChangeInput =>
 		...more
 	}) as TicketChangeInput;
 
+/** An invoice of 50.00 that is owed. */
+const billed = made(
+	{ ...fresh, customer: { name: 'Quayside Bikes', kind: 'trade' } },
+	{ verb: 'pay', amountMinor: 5000, by: 'invoice', dueAt: NOW + 1000 }
+);
+
 /** One change of every verb, on a ticket on which it can be made, and what it makes of it. */
 export const ALL: Record<Verb, [Ticket, TicketChangeInput, Partial<Ticket>]> = {
 	correct: [fresh, { verb: 'correct', serial: 'T-1' }, { serial: 'T-1' }],
@@ -159,6 +165,64 @@ export const ALL: Record<Verb, [Ticket, TicketChangeInput, Partial<Ticket>]> = {
 			]
 		}
 	],
+	offer: [
+		fresh,
+		{
+			verb: 'offer',
+			options: [
+				{ label: 'New port', operations: ['replace-port'], priceMinor: 8900 },
+				{ label: 'Port and traces', priceMinor: 12900, warrantyDays: 180 }
+			],
+			validUntil: NOW + 1000,
+			depositMinor: 2000,
+			how: 'counter'
+		},
+		{
+			quotedMinor: 8900,
+			accepted: null,
+			dealings: [
+				{
+					offered: [
+						{ label: 'New port', operations: ['replace-port'], priceMinor: 8900 },
+						{ label: 'Port and traces', priceMinor: 12900, warrantyDays: 180 }
+					],
+					validUntil: NOW + 1000,
+					depositMinor: 2000,
+					how: 'counter',
+					at: NOW,
+					by
+				}
+			]
+		}
+	],
+	pay: [
+		after({ verb: 'pay', amountMinor: 2000, by: 'cash' }),
+		{ verb: 'pay', amountMinor: -500, by: 'card' },
+		{
+			paidMinor: 1500,
+			dealings: [
+				{ paidMinor: 2000, paidBy: 'cash', at: NOW, by },
+				{ paidMinor: -500, paidBy: 'card', at: NOW, by }
+			]
+		}
+	],
+	settle: [
+		billed,
+		{ verb: 'settle', amountMinor: 3000, by: 'transfer' },
+		{
+			dealings: [...billed.dealings, { settledMinor: 3000, paidBy: 'transfer', at: NOW, by }]
+		}
+	],
+	collect: [
+		after(close({ outcome: 'not-fixed', paidMinor: 0 })),
+		{ verb: 'collect' },
+		{ dealings: [{ collected: true, at: NOW, by }] }
+	],
+	count: [
+		fresh,
+		{ verb: 'count', what: 'pads', number: 20 },
+		{ counts: [{ what: 'pads', number: 20, at: NOW, by }] }
+	],
 	'start-timer': [
 		fresh,
 		{ verb: 'start-timer', operation: 'replace-port', technician: 'ines' },
@@ -241,7 +305,13 @@ export const ALL: Record<Verb, [Ticket, TicketChangeInput, Partial<Ticket>]> = {
 	close: [
 		passed(made(fresh, attempt)),
 		close(),
-		{ outcome: 'fixed', faults: ['port-contacts'], paidMinor: 5000, closedAt: NOW }
+		{
+			outcome: 'fixed',
+			faults: ['port-contacts'],
+			paidMinor: 5000,
+			closedAt: NOW,
+			dealings: [{ paidMinor: 5000, at: NOW, by }]
+		}
 	],
 	reopen: [
 		after(close({ outcome: 'not-fixed' })),

@@ -135,6 +135,34 @@ const DONOR_CABLE: CatalogRecord = {
 	yields: [{ sku: 'port-smd', quantity: 1 }]
 };
 
+/** What the demo shop offers beside repairs. */
+const INSTEAD: CatalogRecord[] = [
+	{
+		record: 'operation',
+		code: 'save-data',
+		label: 'Save the data only',
+		says: 'Save the data only; the device stays as it is',
+		risks: 'A board that is too damaged gives nothing back; then nothing is paid.',
+		minutes: 35,
+		fixes: [],
+		success: 0.8,
+		instead: 'data',
+		price: 69
+	},
+	{
+		record: 'operation',
+		code: 'second-port',
+		label: 'Use the cradle contacts',
+		says: 'Charge over the cradle contacts; the port stays as it is',
+		minutes: 12,
+		fixes: [],
+		success: 0.9,
+		instead: 'device',
+		price: 29,
+		models: ['fathom-count', 'strandpay-t1']
+	}
+];
+
 export const DEMO_CATALOG: readonly CatalogRecord[] = [
 	{
 		record: 'shop',
@@ -146,6 +174,7 @@ export const DEMO_CATALOG: readonly CatalogRecord[] = [
 	...STARTER_CATALOG.map(boughtFrom),
 	DONOR_CABLE,
 	...MODELS,
+	...INSTEAD,
 	...AROUND,
 	...TECHNICIANS
 ];

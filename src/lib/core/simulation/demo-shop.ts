@@ -6,6 +6,8 @@ import { drawIndex, drawNormal, drawOne, seededRandom, type Random } from '../un
 import { DEMO_CATALOG } from './demo-catalog';
 import { stockShelf } from './demo-shelf';
 import { aroundTheClock, openingTimes, workingHours } from './demo-hours';
+import { countFactor, latestCounts } from '../quoting/counts';
+import { payDemo, tornPads } from './demo-money';
 import { drawCustomer } from './demo-people';
 import { cutsOff, lookInto, plugInAgain, proveCurrent, raiseContract } from './demo-eyes';
 import { METERS, simulateReferences } from './demo-references';
@@ -28,6 +30,8 @@ interface Simulation {
 	eyes: Random;
 	/** apart too: what is measured before sealing */
 	proof: Random;
+	/** apart too: how many pads are torn */
+	pads: Random;
 	catalog: Catalog;
 	truth: Map<string, string[]>;
 	endsAt: Instant;
@@ -44,6 +48,7 @@ export function simulateShop(options: { seed: number; endsAt: Instant; count: nu
 		talk: seededRandom(options.seed + 1),
 		eyes: seededRandom(options.seed + 2),
 		proof: seededRandom(options.seed + 3),
+		pads: seededRandom(options.seed + 5),
 		catalog: buildCatalog(DEMO_CATALOG),
 		truth: new Map(),
 		endsAt
@@ -63,6 +68,8 @@ export function simulateShop(options: { seed: number; endsAt: Instant; count: nu
 			due.push({ at: ticket.closedAt + (2 + 30 * random() ** 2) * DAY_MS, first: ticket });
 		}
 	});
+	const purse = seededRandom(options.seed + 6);
+	for (const ticket of tickets) payDemo(purse, ticket, endsAt);
 	const references = simulateReferences(simulation);
 	const shelf = stockShelf(seededRandom(options.seed + 4), simulation.catalog, tickets, endsAt);
 	return {
@@ -307,6 +314,10 @@ function leaveHalfDone(random: Random, ticket: Ticket): void {
 	ticket.waits = wait === null ? [] : [{ for: wait }];
 }
 
+/** What the minutes of mending a fault depend on. */
+const perOf = (catalog: Catalog, fault: string) =>
+	catalog.operations.get(FAULT_TRUTHS[fault]?.operation ?? '')?.per?.count;
+
 function repair(
 	simulation: Simulation,
 	ticket: Ticket,
@@ -316,7 +327,10 @@ function repair(
 	bench: Instant,
 	closesAt: Instant
 ): void {
-	const { random, talk, eyes, proof, catalog } = simulation;
+	const { random, talk, eyes, proof, pads, catalog } = simulation;
+	const per = new Set(faults.flatMap((fault) => perOf(catalog, fault) ?? []));
+	for (const what of per) ticket.counts.push({ what, number: tornPads(pads), at: bench, by: technician });
+	const counts = latestCounts(ticket.counts);
 	let left = faults;
 	const pace = { ines: 0.9, tomasz: 1.05, noor: 1.0, bram: 1.15 }[technician] ?? 1;
 	const operations = [...new Set(faults.map((fault) => FAULT_TRUTHS[fault]?.operation as string))];
@@ -327,7 +341,12 @@ function repair(
 		const record = catalog.operations.get(operation);
 		const minutes = Math.max(
 			3,
-			Math.round((record?.minutes ?? 30) * pace * Math.exp(0.35 * drawNormal(dice)))
+			Math.round(
+				(record?.minutes ?? 30) *
+					countFactor(catalog, operation, counts) *
+					pace *
+					Math.exp(0.35 * drawNormal(dice))
+			)
 		);
 		minute += minutes;
 		const at = Math.min(closesAt, Math.round(bench / MINUTE_MS + minute) * MINUTE_MS);

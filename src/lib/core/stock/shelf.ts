@@ -118,6 +118,37 @@ export function shelfAt(
 	});
 }
 
+/**
+ * What the pieces on the shelf cost, at a moment: each lot at its own cost, the oldest used first.
+ * @returns hundredths, rounded once a part
+ */
+export function stockValueAt(
+	{ lots, movements, uses }: Pick<ShelfRecords, 'lots' | 'movements' | 'uses'>,
+	asOf: Instant
+): number {
+	const bySku = groupBy(
+		lots.filter(({ received_at }) => parseInstant(received_at) <= asOf),
+		({ sku }) => sku
+	);
+	const moves = groupBy(
+		movements.filter(({ at }) => parseInstant(at) <= asOf),
+		({ lot }) => lot
+	);
+	let value = 0;
+	for (const [sku, own] of bySku) {
+		const moved = own.flatMap(({ code }) => moves.get(code) ?? []);
+		const { onHand } = flowOf(
+			own,
+			moved,
+			(uses.get(sku) ?? []).filter(({ at }) => at <= asOf)
+		);
+		value += Math.round(
+			own.reduce((sum, { code, unit_cost }) => sum + (onHand.get(code) ?? 0) * toMinor(unit_cost), 0)
+		);
+	}
+	return value;
+}
+
 /** The pieces of one part through time, by what was recorded of its lots. */
 export const flowOf = (
 	lots: readonly CatalogRecordOf<'lot'>[],

@@ -2,9 +2,16 @@ import { z } from 'zod';
 import { trusted } from '../units/codec';
 import { ticketFields, type Ticket } from './ticket-record';
 
-/** The operations that the last price was for; none where it named none. */
-export const agreedOperations = ({ dealings }: Pick<Ticket, 'dealings'>): readonly string[] =>
-	dealings.findLast(({ quotedMinor }) => quotedMinor !== undefined)?.operations ?? [];
+/** The operations that the last price was for, or the way of the last offer that was chosen; none where it named none. */
+export function agreedOperations({ dealings }: Pick<Ticket, 'dealings'>): readonly string[] {
+	const last = dealings.findLastIndex(
+		({ quotedMinor, offered }) => quotedMinor !== undefined || offered !== undefined
+	);
+	const { operations, offered } = dealings[last] ?? {};
+	if (!offered) return operations ?? [];
+	const chosen = dealings.slice(last).findLast(({ accepted }) => accepted)?.option ?? 0;
+	return offered[chosen]?.operations ?? [];
+}
 
 const { faults, parts, dealings } = ticketFields;
 /** What a stored ticket says of the parts that it still needs: the same reader as that of the whole ticket, with fewer fields. */

@@ -17,6 +17,9 @@ export const HEAD_FIELDS = {
 	condition: text.trim().optional(),
 	accessories: text.trim().optional(),
 	matters: z.enum(MATTERS).optional(),
+	/** null: what the model is worth counts */
+	worthMinor: z.int().min(0).max(9_999_999_999).nullable().optional(),
+	year: z.int().min(1950).max(2200).nullable().optional(),
 	promisedAt: z.int().min(EARLIEST_INSTANT).max(LATEST_INSTANT).nullable().optional()
 };
 export type HeadCorrection = z.output<z.ZodObject<typeof HEAD_FIELDS>>;
@@ -48,7 +51,7 @@ export function correct(
 
 /** The head with what the change says of it; words that were emptied are left out. */
 function headOf(ticket: Ticket, change: HeadCorrection) {
-	const { customer, model, serial, matters, promisedAt } = change;
+	const { customer, model, serial, matters, promisedAt, worthMinor, year } = change;
 	const words = (said: string | undefined, before: string | undefined) => (said ?? before) || undefined;
 	return {
 		model: model ?? ticket.model,
@@ -56,6 +59,8 @@ function headOf(ticket: Ticket, change: HeadCorrection) {
 		customer: customer === undefined ? ticket.customer : tidyCustomer(customer),
 		promisedAt: promisedAt === undefined ? ticket.promisedAt : promisedAt,
 		...present('matters', matters ?? ticket.matters),
+		worthMinor: (worthMinor === undefined ? ticket.worthMinor : worthMinor) ?? undefined,
+		year: (year === undefined ? ticket.year : year) ?? undefined,
 		reported: words(change.reported, ticket.reported),
 		condition: words(change.condition, ticket.condition),
 		accessories: words(change.accessories, ticket.accessories)
@@ -77,6 +82,8 @@ function headWords(ticket: Ticket, catalog: Catalog): Record<string, string | nu
 		serial: ticket.serial,
 		promise: ticket.promisedAt === null ? null : formatInstant(ticket.promisedAt),
 		'what matters': ticket.matters ?? null,
+		worth: ticket.worthMinor === undefined ? null : (ticket.worthMinor / 100).toFixed(2),
+		year: ticket.year === undefined ? null : String(ticket.year),
 		reported: ticket.reported ?? null,
 		condition: ticket.condition ?? null,
 		'left with it': ticket.accessories ?? null

@@ -3,7 +3,7 @@ import { trusted } from '../units/codec';
 import { ticketFields } from './ticket-record';
 
 const { signs, opinions, inspection, observations, meter, battery, readings, path } = ticketFields;
-const { attempts, faults, own_faults } = ticketFields;
+const { attempts, counts, faults, own_faults } = ticketFields;
 
 /**
  * What a stored ticket says of its device, without the rest of it: the same reader as that of the whole ticket, with fewer
@@ -20,6 +20,7 @@ export const evidenceFromRecord = trusted(
 		readings,
 		path,
 		attempts,
+		counts,
 		faults,
 		own_faults
 	})

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { VERBS_OF_CLOSING } from './verbs/closing';
 import { VERBS_OF_EVIDENCE } from './verbs/evidence';
 import { VERBS_OF_THE_HEAD } from './verbs/head';
+import { VERBS_OF_MONEY } from './verbs/money';
 import type { VerbRule } from './verbs/verb';
 import { VERBS_OF_WORK } from './verbs/work';
 
@@ -9,6 +10,7 @@ import { VERBS_OF_WORK } from './verbs/work';
 export const VERB_TABLE = {
 	...VERBS_OF_THE_HEAD,
 	...VERBS_OF_EVIDENCE,
+	...VERBS_OF_MONEY,
 	...VERBS_OF_WORK,
 	...VERBS_OF_CLOSING
 };

@@ -40,6 +40,7 @@ const MOST = {
 	readings: 5000,
 	path: 1000,
 	traces: 50,
+	counts: 200,
 	attempts: 500,
 	continuity: 100,
 	soak: 1000,
@@ -64,6 +65,10 @@ export const ticketFields = {
 	condition: text.optional(),
 	accessories: text.optional(),
 	matters: z.enum(MATTERS).optional(),
+	/** what this very device is worth when it works, where that is not what its model is */
+	worth: money.optional(),
+	/** the year that it is from */
+	year: z.int().min(1950).max(2200).optional(),
 	signs,
 	opinions: listOf(STRIKABLE.opinions, MOST.opinions),
 	inspection: listOf(STRIKABLE.inspection, MOST.inspection),
@@ -73,6 +78,8 @@ export const ticketFields = {
 	readings: listOf(STRIKABLE.readings, MOST.readings),
 	path: listOf(STRIKABLE.path, MOST.path),
 	traces: listOf(STRIKABLE.traces, MOST.traces),
+	/** how many of what an operation depends on; the latest of each counts */
+	counts: listOf(STRIKABLE.counts, MOST.counts),
 	attempts: listOf(STRIKABLE.attempts, MOST.attempts),
 	continuity: listOf(STRIKABLE.continuity, MOST.continuity),
 	soak: listOf(STRIKABLE.soak, MOST.soak),
@@ -94,7 +101,7 @@ export const ticketFields = {
 	waiting_for: orNull(z.enum(WAITS)),
 	/** in the order of their beginning, the ended ones too */
 	waits: listOf(waitRecord, 200),
-	/** prices, answers and hand-overs, in the order in which they were made */
+	/** prices, offers, answers, payments and hand-overs, in the order in which they were made */
 	dealings: listOf(dealingRecord, 500),
 	quoted: orNull(money),
 	accepted: orNull(z.boolean()),
@@ -114,6 +121,7 @@ const NAMES = {
 	assigned_to: 'assignedTo',
 	quoted: 'quotedMinor',
 	paid: 'paidMinor',
+	worth: 'worthMinor',
 	comeback_of: 'comebackOf'
 } as const;
 const WIRE_NAMES = Object.fromEntries(Object.entries(NAMES).map(([wire, name]) => [name, wire]));
@@ -135,6 +143,7 @@ export type BatteryReading = OneOf<'battery'>;
 export type PinReading = OneOf<'readings'>;
 export type NodeReading = OneOf<'path'>;
 export type TraceSummary = OneOf<'traces'>;
+export type Counted = OneOf<'counts'>;
 export type Attempt = OneOf<'attempts'>;
 export type ContinuityCheck = OneOf<'continuity'>;
 export type SoakReading = OneOf<'soak'>;
@@ -143,6 +152,7 @@ export type Struck = OneOf<'struck'>;
 export type Correction = OneOf<'corrections'>;
 export type Reopening = OneOf<'reopenings'>;
 export type Waiting = OneOf<'waits'>;
+export type Dealing = OneOf<'dealings'>;
 
 /** Every ticket of the shop, as it is written and as it is thought of. */
 export const ticketRecord = z.codec(fieldsRecord.check(agrees), z.custom<Ticket>(), {

@@ -33,9 +33,14 @@ export function ticketRefers(ticket: Ticket, need: Needs): void {
 		need.code(`parts.${i}.lot`, 'lot', lot);
 	});
 	ticket.gates.forEach(({ gate }, i) => need.code(`gates.${i}.gate`, 'gate', gate));
-	ticket.dealings.forEach(({ handedTo, operations = [] }, i) => {
+	ticket.dealings.forEach(({ handedTo, operations = [], offered = [] }, i) => {
 		need.code(`dealings.${i}.handed_to`, 'technician', handedTo);
 		operations.forEach((code, k) => need.code(`dealings.${i}.operations.${k}`, 'operation', code));
+		offered.forEach((way, w) =>
+			way.operations?.forEach((code, k) =>
+				need.code(`dealings.${i}.offered.${w}.operations.${k}`, 'operation', code)
+			)
+		);
 	});
 	need.code('assigned_to', 'technician', ticket.assignedTo);
 	need.code('comeback_of', 'ticket', ticket.comebackOf);

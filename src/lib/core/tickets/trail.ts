@@ -7,31 +7,12 @@ import { EMPTY_BOOK } from '../readings/known-good-book';
 import { formatReading } from '../readings/typed-reading';
 import { codeWords } from '../units/code';
 import { plugContextOf } from './plug-context';
+import { dealingEntry } from './dealing-words';
 import { entryOf } from './strike-out';
 import { openedTicket, type Ticket } from './ticket-record';
-import type { Instant } from '../units/instant';
+import type { TrailEntry } from './trail-entry';
 
-export interface TrailEntry {
-	at: Instant;
-	by: string | null;
-	kind:
-		| 'taken-in'
-		| 'seen'
-		| 'measured'
-		| 'tested'
-		| 'quoted'
-		| 'tried'
-		| 'proved'
-		| 'noted'
-		| 'corrected'
-		| 'waited'
-		| 'closed';
-	text: string;
-	/** money in hundredths that belongs to the text; worded with the shop's currency by who shows it */
-	amountMinor?: number;
-	/** struck out: its place among the struck entries, when, by whom */
-	struck?: { index: number; at: Instant | null; by: string | null };
-}
+export type { TrailEntry };
 
 /**
  * Everything that happened to the device, in order. Entries without a time of their own (imported
@@ -75,35 +56,6 @@ export function ticketTrail(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 	];
 	if (closedAt !== null) entries.push(entry('closed', closingWords(ticket, catalog), { at: closedAt }));
 	return entries.sort((a, b) => a.at - b.at);
-}
-
-/** A price, its answer, or whose hands the job goes to. */
-function dealingEntry(
-	{ quotedMinor, operations, accepted, why, handedTo, at, by }: Ticket['dealings'][number],
-	opened: Instant,
-	catalog: Catalog
-): TrailEntry {
-	const entry = (kind: TrailEntry['kind'], text: string) => ({
-		at: at ?? opened,
-		by: by ?? null,
-		kind,
-		text
-	});
-	if (quotedMinor !== undefined) {
-		const labels = (operations ?? []).map((code) => catalog.operations.get(code)?.label ?? codeWords(code));
-		const words = labels.length > 0 ? `Quoted for ${labels.join(' + ')}:` : 'Quoted';
-		return { ...entry('quoted', words), amountMinor: quotedMinor };
-	}
-	if (accepted !== undefined) {
-		const reason = why && why !== 'other' ? `: ${codeWords(why)}` : '';
-		return entry('quoted', accepted ? 'The customer says yes.' : `The customer says no${reason}.`);
-	}
-	return entry(
-		'noted',
-		handedTo == null
-			? 'Put back on the rack.'
-			: `Handed to ${catalog.technicians.get(handedTo)?.name ?? codeWords(handedTo)}.`
-	);
 }
 
 /** An entry that was struck out stands where it stood, and says by whom it was taken out. */
@@ -169,6 +121,9 @@ function doneEntries(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 			entry('measured', `Power path: ${pathWords(group, ticket, catalog)}.`, group[0])
 		),
 		...ticket.traces.map((trace) => entry('measured', traceWords(trace), trace)),
+		...ticket.counts.map((counted) =>
+			entry('seen', `Counted ${counted.number} ${codeWords(counted.what)}.`, counted)
+		),
 		...ticket.continuity.map((check) => entry('proved', continuityWords(check), check, late)),
 		...groupByMinute(ticket.soak, 600).map((group) =>
 			entry(

@@ -24,6 +24,16 @@ export interface LocalDay {
 export const dateOf = ({ year, month, day }: LocalDay): string =>
 	`${String(year).padStart(4, '0')}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
 
+/** A day as it is written in an address, with its end by the shop's clock; null where it is none. */
+export function parseDay(text: string): { text: string; ends(timeZone: string): Instant } | null {
+	const [, year, month, day] = (/^(\d{4})-(\d{2})-(\d{2})$/.exec(text) ?? []).map(Number);
+	if (year === undefined || month === undefined || day === undefined) return null;
+	const local = { year, month, day };
+	return dateOf(daysAfter(local, 0)) === text
+		? { text, ends: (timeZone) => momentOn(daysAfter(local, 1), 0, timeZone) }
+		: null;
+}
+
 const formats = new Map<string, Intl.DateTimeFormat>();
 
 function formatFor(timeZone: string): Intl.DateTimeFormat {

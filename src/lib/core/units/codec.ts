@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { formatInstant, instantTextSchema, parseInstant, type Instant } from './instant';
-import { amountSchema, fromMinor, toMinor, type Minor } from './money';
+import { amountSchema, fromMinor, signedAmountSchema, toMinor, type Minor } from './money';
 
 /**
  * Shapes that read and write: one schema says how a record stands in the exchange format, how the program thinks of it, and
@@ -15,6 +15,12 @@ export const moment = z.codec(instantTextSchema, z.custom<Instant>(), {
 
 /** A decimal amount on the wire, hundredths in the program. */
 export const money = z.codec(amountSchema, z.custom<Minor>(), { decode: toMinor, encode: fromMinor });
+
+/** The same, or below nothing. */
+export const signedMoney = z.codec(signedAmountSchema, z.custom<Minor>(), {
+	decode: toMinor,
+	encode: fromMinor
+});
 
 /** Left out or null on the wire, null in the program; left out again. */
 export const orNull = <Item extends z.ZodType>(item: Item) =>

@@ -32,6 +32,23 @@ export const amountSchema = z
 		error: (issue) => `has ${String(issue.input)}; money has at most two decimals`
 	});
 
+/** The same, or below nothing: a refund, a loss. */
+export const signedAmountSchema = z
+	.number()
+	.min(-99_999_999)
+	.max(99_999_999)
+	.refine((amount) => !hasFractionOfMinor(amount), {
+		error: (issue) => `has ${String(issue.input)}; money has at most two decimals`
+	});
+
+/**
+ * Tax that a price contains, rounded half up: price · p / (100 + p). Arithmetic.
+ * @param percent of the price without tax
+ * @example taxIn(12000, 20) // 2000
+ */
+export const taxIn = (priceMinor: Minor, percent: number): Minor =>
+	Math.sign(priceMinor) * Math.round((Math.abs(priceMinor) * percent) / (100 + percent));
+
 /**
  * Reads what a person types as money: "89", "89.5", "89,50", "1 200".
  * @returns hundredths, or null where it is not an amount.

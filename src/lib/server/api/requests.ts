@@ -38,10 +38,11 @@ export async function readBody<Schema extends z.ZodType>(
 
 /** Evidence of a stateless call, checked against the catalog like a ticket's. */
 export function evidenceOf(body: z.output<typeof oddsBody>, catalog: Catalog, faults?: readonly string[]) {
-	const { as_of: _, model, ...evidence } = body;
+	const { as_of: _, model, worth, ...evidence } = body;
 	const ticket: Ticket = {
 		...openedTicket('odds', 0, model),
 		...evidence,
+		...(worth === undefined ? {} : { worthMinor: worth }),
 		faults: faults ? [...faults] : null
 	};
 	const errors = unmetOf('ticket', ticket, knownIn(catalog));

@@ -1,103 +1,141 @@
 import { profitByTicket } from '$lib/core/ledger/ticket-profit';
+import { warrantyReserve, type WarrantyReserve } from '$lib/core/ledger/warranty-reserve';
+import type { Books } from '$lib/core/ledger/books';
+import { groupBy } from '$lib/core/units/group-by';
 import type { Queryable } from '../database/connection';
 import { asJson } from '../database/json';
+import { exact } from './exact';
 
-export interface BookLine {
+type Amount = number | string | null;
+
+/** Money that is between the shop and its customers now. */
+export interface OpenMoney {
+	/** paid on tickets that are open still */
+	depositsMinor: number;
+	/** accepted prices of open tickets, less what was paid on them */
+	promisedMinor: number;
+	promises: number;
+	/** on invoices that were not settled */
+	owedMinor: number;
+	owed: number;
+	overdue: number;
+}
+
+export async function openMoney(db: Queryable, now: number): Promise<OpenMoney> {
+	const [open, owed] = (await Promise.all([
+		db('tickets')
+			.whereNull('closed_at')
+			.first(
+				db.raw('COALESCE(SUM(paid_minor), 0) AS deposits'),
+				db.raw(
+					'COALESCE(SUM(IF(accepted, GREATEST(0, quoted_minor - COALESCE(paid_minor, 0)), 0)), 0) AS promised'
+				),
+				db.raw('COALESCE(SUM(IF(accepted, 1, 0)), 0) AS promises')
+			),
+		db('tickets')
+			.where('owed_minor', '>', 0)
+			.first(
+				db.raw('COALESCE(SUM(owed_minor), 0) AS owed'),
+				db.raw('COUNT(*) AS count'),
+				db.raw('COALESCE(SUM(due_at < ?), 0) AS overdue', [new Date(now)])
+			)
+	])) as [Record<string, Amount>, Record<string, Amount>];
+	return {
+		depositsMinor: exact(open.deposits ?? 0),
+		promisedMinor: exact(open.promised ?? 0),
+		promises: Number(open.promises),
+		owedMinor: exact(owed.owed ?? 0),
+		owed: Number(owed.count),
+		overdue: Number(owed.overdue)
+	};
+}
+
+export interface OwedInvoice {
 	number: string;
-	model: string;
-	openedAt: number;
-	closedAt: number;
-	outcome: string;
-	comebackOf: string | null;
-	/** what was quoted and accepted; null where nothing was */
-	quotedMinor: number | null;
 	customer: string | null;
-	customerKind: 'private' | 'trade' | null;
-	/** tickets whose work this one bears: its comebacks */
-	bears: number;
-	paidMinor: number;
-	partsMinor: number;
-	labourMinor: number;
-	minutes: number;
-	profitMinor: number;
+	owedMinor: number;
+	dueAt: number | null;
 }
 
-interface BookRow {
-	number: string;
-	model: string;
-	opened_at: Date;
-	closed_at: Date;
-	outcome: string;
-	comeback_of: string | null;
-	quoted_minor: number | string | null;
-	accepted: unknown;
-	customer: string | null;
-	customer_kind: 'private' | 'trade' | null;
-	paid_minor: number | string | null;
-	parts_minor: number | string;
-	labour_minor: number | string;
-	minutes: string;
-}
-
-/** Sums below 2^53 hundredths are exact as numbers; anything larger is a mistake worth stopping for. */
-function exact(column: number | string | null): number {
-	const value = Number(column ?? 0);
-	if (!Number.isSafeInteger(value)) throw new Error(`money out of range: ${String(column)}`);
-	return value;
-}
-
-const bookedOf = (
-	row: Pick<BookRow, 'number' | 'comeback_of' | 'paid_minor' | 'parts_minor' | 'labour_minor'>
-) => ({
-	number: row.number,
-	comebackOf: row.comeback_of,
-	paidMinor: exact(row.paid_minor),
-	partsMinor: exact(row.parts_minor),
-	labourMinor: exact(row.labour_minor)
-});
-
-/** All closed tickets with their profit, comeback work charged to the first ticket; newest first. */
-export async function bookLines(db: Queryable): Promise<BookLine[]> {
+/** Invoices that are owed, the longest due first. */
+export async function owedInvoices(db: Queryable, most: number): Promise<OwedInvoice[]> {
 	const rows = (await db('tickets')
 		.leftJoin('customers', 'customers.id', 'tickets.customer_id')
-		.whereNotNull('closed_at')
-		.orderBy('closed_at', 'desc')
-		.orderBy('tickets.id', 'desc')
-		.select(
-			'number',
-			'model',
-			'opened_at',
-			'closed_at',
-			'outcome',
-			'comeback_of',
-			'quoted_minor',
-			'accepted',
-			'paid_minor',
-			'parts_minor',
-			'labour_minor',
-			'minutes',
-			'customers.name as customer',
-			'customers.kind as customer_kind'
-		)) as BookRow[];
-	const booked = rows.map(bookedOf);
-	const profits = profitByTicket(booked);
-	const bears = new Map<string, number>();
-	for (const { comebackOf } of booked) {
-		if (comebackOf) bears.set(comebackOf, (bears.get(comebackOf) ?? 0) + 1);
-	}
-	return rows.map((row, i) => ({
-		...(booked[i] as (typeof booked)[number]),
-		model: row.model,
-		openedAt: row.opened_at.getTime(),
-		closedAt: row.closed_at.getTime(),
-		outcome: row.outcome,
-		quotedMinor: row.quoted_minor === null || !row.accepted ? null : exact(row.quoted_minor),
-		customer: row.customer,
-		customerKind: row.customer_kind,
-		bears: bears.get(row.number) ?? 0,
-		minutes: Number(row.minutes),
-		profitMinor: profits.get(row.number) ?? 0
+		.where('owed_minor', '>', 0)
+		.orderByRaw('due_at IS NULL, due_at, tickets.id')
+		.limit(most)
+		.select('number', 'customers.name as customer', 'owed_minor', 'due_at')) as {
+		number: string;
+		customer: string | null;
+		owed_minor: Amount;
+		due_at: Date | null;
+	}[];
+	return rows.map(({ number, customer, owed_minor, due_at }) => ({
+		number,
+		customer,
+		owedMinor: exact(owed_minor),
+		dueAt: due_at?.getTime() ?? null
 	}));
+}
+
+export type MoneyIn = Record<'cash' | 'card' | 'transfer' | 'unsaid', number>;
+
+/** Money that came in between two moments, by how; what is on an invoice comes in when it is settled. */
+export async function moneyIn(db: Queryable, from: number, to: number): Promise<MoneyIn> {
+	const rows = (await db('payments')
+		.where('at', '>=', new Date(from))
+		.andWhere('at', '<', new Date(to))
+		.andWhere((money) => money.whereNull('paid_by').orWhereNot('paid_by', 'invoice'))
+		.groupBy('paid_by')
+		.select('paid_by', db.raw('SUM(amount_minor) AS amount'))) as {
+		paid_by: string | null;
+		amount: Amount;
+	}[];
+	const sums = new Map(rows.map(({ paid_by, amount }) => [paid_by ?? 'unsaid', exact(amount)]));
+	const of = (kind: string) => sums.get(kind) ?? 0;
+	return { cash: of('cash'), card: of('card'), transfer: of('transfer'), unsaid: of('unsaid') };
+}
+
+/** What was paid on tickets that were open then, and owed on invoices, as payments tell it. */
+export async function openMoneyAt(
+	db: Queryable,
+	at: number
+): Promise<Pick<OpenMoney, 'depositsMinor' | 'owedMinor'>> {
+	const then = new Date(at);
+	const row = (await db('payments')
+		.join('tickets', 'tickets.id', 'payments.ticket_id')
+		.where('payments.at', '<', then)
+		.first(
+			db.raw(
+				'COALESCE(SUM(IF(settles = 0 AND (closed_at IS NULL OR closed_at >= ?), amount_minor, 0)), 0) AS deposits',
+				[then]
+			),
+			db.raw(
+				"COALESCE(SUM(IF(settles = 1, -amount_minor, IF(paid_by = 'invoice', amount_minor, 0))), 0) AS owed"
+			)
+		)) as Record<string, Amount>;
+	return {
+		depositsMinor: Math.max(0, exact(row.deposits ?? 0)),
+		owedMinor: Math.max(0, exact(row.owed ?? 0))
+	};
+}
+
+/** Closed tickets as the reserve sees them. */
+export const warranted = (books: Books) =>
+	books.order.map((line) => ({
+		...line,
+		costMinor: line.partsMinor + line.labourMinor - (line.paidMinor - line.taxMinor)
+	}));
+
+const reserves = new WeakMap<Books, { key: string; reserve: WarrantyReserve }>();
+
+/** What is to be set aside for work under warranty; worked out once a day and after each change. */
+export function reserveNow(books: Books, asOf: number, warrantyDays: number, key: string): WarrantyReserve {
+	const known = reserves.get(books);
+	if (known?.key === key) return known.reserve;
+	const reserve = warrantyReserve(warranted(books), asOf, warrantyDays);
+	reserves.set(books, { key, reserve });
+	return reserve;
 }
 
 /** One visit of a device. */
@@ -115,9 +153,27 @@ export interface DeviceVisit {
 	operations: { operation: string; resolved: boolean }[];
 	minutes: number;
 	paidMinor: number;
+	taxMinor: number;
 	partsMinor: number;
 	labourMinor: number;
 	profitMinor: number;
+}
+
+interface VisitRow {
+	id: number;
+	number: string;
+	model: string;
+	opened_at: Date;
+	closed_at: Date | null;
+	outcome: string | null;
+	comeback_of: string | null;
+	customer: string | null;
+	paid_minor: Amount;
+	tax_minor: Amount;
+	parts_minor: Amount;
+	labour_minor: Amount;
+	minutes: string;
+	faults: unknown;
 }
 
 /** A device's whole life in this shop, by its serial number, first visit first; profit as in the books. */
@@ -136,17 +192,13 @@ export async function deviceLife(db: Queryable, serial: string): Promise<DeviceV
 			'outcome',
 			'comeback_of',
 			'paid_minor',
+			'tax_minor',
 			'parts_minor',
 			'labour_minor',
 			'minutes',
 			'customers.name as customer',
 			db.raw("JSON_EXTRACT(record, '$.faults') AS faults")
-		)) as (Omit<BookRow, 'closed_at' | 'outcome'> & {
-		id: number;
-		closed_at: Date | null;
-		outcome: string | null;
-		faults: unknown;
-	})[];
+		)) as VisitRow[];
 	const attempts = (await db('attempts')
 		.whereIn(
 			'ticket_id',
@@ -158,22 +210,29 @@ export async function deviceLife(db: Queryable, serial: string): Promise<DeviceV
 		operation: string;
 		resolved: unknown;
 	}[];
-	const booked = rows.map(bookedOf);
-	const profits = profitByTicket(booked);
-	return rows.map((row, i) => ({
-		...(booked[i] as (typeof booked)[number]),
+	const tried = groupBy(attempts, ({ ticket_id }) => ticket_id);
+	const visits = rows.map((row): DeviceVisit => ({
+		number: row.number,
 		model: row.model,
 		openedAt: row.opened_at.getTime(),
 		closedAt: row.closed_at?.getTime() ?? null,
 		outcome: row.outcome,
+		comebackOf: row.comeback_of,
 		customer: row.customer,
 		faults: (asJson(row.faults) ?? []) as string[],
-		operations: attempts
-			.filter(({ ticket_id }) => ticket_id === row.id)
-			.map(({ operation, resolved }) => ({ operation, resolved: Boolean(resolved) })),
+		operations: (tried.get(row.id) ?? []).map(({ operation, resolved }) => ({
+			operation,
+			resolved: Boolean(resolved)
+		})),
 		minutes: Number(row.minutes),
-		profitMinor: profits.get(row.number) ?? 0
+		paidMinor: exact(row.paid_minor),
+		taxMinor: exact(row.tax_minor),
+		partsMinor: exact(row.parts_minor),
+		labourMinor: exact(row.labour_minor),
+		profitMinor: 0
 	}));
+	const profits = profitByTicket(visits);
+	return visits.map((visit) => ({ ...visit, profitMinor: profits.get(visit.number) ?? 0 }));
 }
 /** More visits than this are no one device. */
 const MOST_VISITS = 200;

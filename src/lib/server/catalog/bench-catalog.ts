@@ -25,10 +25,21 @@ export function benchCatalog(catalog: Catalog) {
 			name,
 			skills: skills ?? []
 		})),
+		counted: countedThings(catalog),
 		models: [...catalog.models.values()].map(({ code, label }) => ({ code, label })),
 		timeZone: catalog.shop.timeZone,
 		parts: [...catalog.parts.values()].map(({ sku, label }) => ({ sku, label }))
 	};
+}
+
+/** What operations depend on, each once, by the first of them. */
+function countedThings({ operations }: Catalog) {
+	const things = new Map<string, { what: string; usual: number; of: string }>();
+	for (const { label, per } of operations.values()) {
+		if (per && !things.has(per.count))
+			things.set(per.count, { what: per.count, usual: per.usual, of: label });
+	}
+	return [...things.values()];
 }
 
 export type BenchCatalog = ReturnType<typeof benchCatalog>;

@@ -5,6 +5,7 @@ import * as doors from './migrations/003-doors';
 import * as drawnTables from './migrations/004-drawn-tables';
 import * as partsOfWork from './migrations/005-parts-of-work';
 import * as shelf from './migrations/006-shelf';
+import * as money from './migrations/007-money';
 
 interface Migration {
 	name: string;
@@ -18,7 +19,8 @@ const MIGRATIONS: Migration[] = [
 	{ name: '003-doors', run: doors },
 	{ name: '004-drawn-tables', run: drawnTables },
 	{ name: '005-parts-of-work', run: partsOfWork },
-	{ name: '006-shelf', run: shelf }
+	{ name: '006-shelf', run: shelf },
+	{ name: '007-money', run: money }
 ];
 
 class ListSource implements Knex.MigrationSource<Migration> {

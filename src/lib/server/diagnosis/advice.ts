@@ -9,6 +9,7 @@ import { isTooColdOrHot } from '$lib/core/charging/battery-cautions';
 import { complaintGone, proofSteps } from '$lib/core/diagnosis/plan/prove';
 import { withWaking } from '$lib/core/diagnosis/plan/wake';
 import { inferOdds, type Inference } from '$lib/core/diagnosis/infer/odds';
+import { countFactor, latestCounts } from '$lib/core/quoting/counts';
 import { durationLaw } from '$lib/core/quoting/durations';
 import { lossOfGivingUpMinor, type Past } from '$lib/core/quoting/past';
 import { quoteJob, type Quote } from '$lib/core/quoting/quote';
@@ -41,17 +42,24 @@ const THINK_MS = 30;
 export function planningCosts(
 	{ catalog, past }: Pick<Knowledge, 'catalog' | 'past'>,
 	model: string,
-	matters?: Ticket['matters']
+	{ matters, worthMinor, counts = [] }: Beside = {}
 ): PlanningCosts {
+	const counted = latestCounts(counts);
 	return {
-		operationMinutes: (code) => lognormalMean(durationLaw(catalog, past.durations, code, model)),
+		operationMinutes: (code) =>
+			countFactor(catalog, code, counted) * lognormalMean(durationLaw(catalog, past.durations, code, model)),
 		lossOfGivingUpMinor: lossOfGivingUpMinor(past, {
-			valueMinor: catalog.models.get(model)?.valueMinor ?? null,
+			valueMinor: worthMinor ?? catalog.models.get(model)?.valueMinor ?? null,
 			dataWorthMinor: catalog.shop.dataWorthMinor,
 			matters
 		})
 	};
 }
+
+/** What is known of a job beside what the engine reads of it. */
+export type Beside = Partial<Pick<Ticket, 'gates' | 'matters' | 'worthMinor'>> & {
+	counts?: Ticket['counts'];
+};
 
 /** How far ahead a plan looks behind its best first steps, and for how long. */
 export interface Thinking {
@@ -69,7 +77,7 @@ export const STEPS_OF_THE_API: Thinking = { ...AT_ONCE, measures: false };
 /** Odds with the steps that follow from them. */
 export function adviseSteps(
 	{ catalog, engine, past, shelf }: Knowledge,
-	evidence: Evidence & Partial<Pick<Ticket, 'gates' | 'matters'>>,
+	evidence: Evidence & Beside,
 	{ depth, firsts, thinkMs, measures = true, lossMinor }: Thinking = AT_ONCE
 ) {
 	const features = readFeatures(evidence, catalog, shelf.book);
@@ -80,7 +88,7 @@ export function adviseSteps(
 		evidence,
 		gates.some(({ passed }) => passed === false)
 	);
-	const usual = planningCosts({ catalog, past }, evidence.model, evidence.matters);
+	const usual = planningCosts({ catalog, past }, evidence.model, evidence);
 	const costs = lossMinor === undefined ? usual : { ...usual, lossOfGivingUpMinor: lossMinor };
 	const hourlyMinor = meanHourlyCostMinor(catalog) ?? ASSUMED_HOURLY_MINOR;
 	const ranked = () =>
@@ -102,7 +110,7 @@ export function adviseSteps(
 /** Odds, next steps and quote for one state of evidence: what the ticket's side shows and the API answers. */
 export function advise(
 	knowledge: Knowledge,
-	evidence: Evidence & Partial<Pick<Ticket, 'gates' | 'matters'>>,
+	evidence: Evidence & Beside,
 	request: AdviceRequest = {}
 ): Advice {
 	const { catalog, engine, past } = knowledge;
@@ -122,7 +130,9 @@ export function advise(
 		askedMinor: request.askedMinor ?? null,
 		hourlyMinor: technician?.hourlyCostMinor ?? null,
 		technician: technician?.code ?? null,
-		customerKind: evidence.customer?.kind
+		customerKind: evidence.customer?.kind,
+		counts: latestCounts(evidence.counts ?? []),
+		valueMinor: evidence.worthMinor ?? null
 	});
 	return { inference, ...plan, quote };
 }

@@ -48,7 +48,7 @@ export const DOORS: Readonly<Record<string, Door>> = {
 	'/(app)/shelf/[list]': { see: MANAGER },
 	'/(app)/devices/[serial]': LOOK,
 	'/(app)/books/[table]': { see: MANAGER },
-	'/(app)/books': { see: MANAGER },
+	'/(app)/books': { see: MANAGER, send: MANAGER, most: 8 * KB },
 	'/(app)/practice': { see: BENCH },
 	'/(app)/workbook': LOOK,
 	'/(app)/settings': { see: MANAGER, send: MANAGER, most: 64 * KB },

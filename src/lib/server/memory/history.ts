@@ -38,6 +38,7 @@ interface HistoryRow {
 	outcome: string | null;
 	quoted_minor: number | string | null;
 	accepted: number | boolean | null;
+	/** without tax */
 	paid_minor: number | string | null;
 	comeback_of: string | null;
 	record: unknown;
@@ -66,7 +67,7 @@ export async function* historyOf(
 				'tickets.outcome',
 				'tickets.quoted_minor',
 				'tickets.accepted',
-				'tickets.paid_minor',
+				db.raw('tickets.paid_minor - tickets.tax_minor AS paid_minor'),
 				'tickets.comeback_of',
 				'tickets.record',
 				'customers.name as customer',

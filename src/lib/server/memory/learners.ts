@@ -7,6 +7,7 @@ import {
 } from '$lib/core/charging/learnt-charges';
 import { withoutSimulated } from '$lib/core/diagnosis/learn/evidence';
 import { LESSONS, lessonOf, type Before, type Learned, type Lesson } from '$lib/core/diagnosis/learn/learn';
+import { latestCounts } from '$lib/core/quoting/counts';
 import { JOBS, shareOf, type JobShare, type Past, type PastJob } from '$lib/core/quoting/past';
 import type { Learner } from '$lib/core/units/learner';
 import { beforeRepair } from '$lib/core/units/stage';
@@ -46,12 +47,13 @@ function lesson(
 /** A job with what was confirmed and tested on it; of an open one that is not known yet. */
 function wholeJob({ job, before, evidence }: HistoryTicket): PastJob {
 	if (job.closedAt === null) return job;
-	const { faults, own_faults: own = [], observations } = evidence();
+	const { faults, own_faults: own = [], observations, counts } = evidence();
 	return {
 		...job,
 		faults: faults?.filter((fault) => !own.includes(fault)) ?? null,
 		tests: observations.filter(({ stage }) => beforeRepair(stage)).map(({ test }) => test),
-		fixedBefore: before?.fixedBy ?? []
+		fixedBefore: before?.fixedBy ?? [],
+		counts: latestCounts(counts)
 	};
 }
 

@@ -1,6 +1,6 @@
 import { SHELF_KINDS, type CatalogRecord, type CatalogRecordOf } from '$lib/core/catalog/kinds';
 import type { ShelfFlow } from '$lib/core/stock/shelf-flow';
-import { flowOf, shelfAt, type PartUsed, type ShelfPart } from '$lib/core/stock/shelf';
+import { flowOf, shelfAt, stockValueAt, type PartUsed, type ShelfPart } from '$lib/core/stock/shelf';
 import { groupBy } from '$lib/core/units/group-by';
 import { catalogNow } from '../catalog/queries';
 import type { Database, Queryable } from '../database/connection';
@@ -72,6 +72,12 @@ export async function shelfWith(db: Database, asOf: number, asked?: number) {
 		{ service: asked ?? catalog.shop.service, holdingShare: catalog.shop.holdingShare }
 	);
 	return { parts, catalog, store };
+}
+
+/** What the stock was worth at a moment. */
+export async function stockValue(db: Database, asOf: number): Promise<number> {
+	const [store, uses] = await Promise.all([shelfStore(db), usesOf(db)]);
+	return stockValueAt({ ...store, uses }, asOf);
 }
 
 export const shelfNow = async (db: Database, asOf: number, asked?: number): Promise<ShelfPart[]> =>

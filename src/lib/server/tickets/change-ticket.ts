@@ -107,7 +107,11 @@ export async function changeTicket(
 			key: number,
 			version: saved.version,
 			verb: change.verb,
-			detail: { ...change, ...(waitedMs > 0 ? { waitedMs } : {}), ...struckOut(before, change) }
+			detail: {
+				...withoutSignature(change),
+				...(waitedMs > 0 ? { waitedMs } : {}),
+				...struckOut(before, change)
+			}
 		});
 		return { ok: true, version: saved.version, repeated: false, before, stored: saved };
 	});
@@ -175,10 +179,10 @@ async function saveTicket(
 			...(changed.closedAt === null ? {} : { passcode: null }),
 			version: stored.version + 1
 		});
-	const closing = changed.closedAt !== before.closedAt && changed.parts.length > 0;
-	if (changed.attempts !== before.attempts || changed.parts !== before.parts || closing) {
-		await drawTables(trx, new Map([[id, sound]]));
-	}
+	const drawn = (['attempts', 'parts', 'closedAt', 'paidMinor', 'dealings'] as const).some(
+		(field) => changed[field] !== before[field]
+	);
+	if (drawn) await drawTables(trx, new Map([[id, sound]]));
 	const hasPasscode = stored.hasPasscode && changed.closedAt === null;
 	return { id, ticket: sound, version: stored.version + 1, customerId, hasPasscode };
 }
@@ -220,6 +224,10 @@ async function timerElsewhere(
 	}
 	return null;
 }
+
+/** A signature stands on its ticket; the trail says that there was one. */
+const withoutSignature = (change: TicketChange) =>
+	change.verb === 'answer' && change.signature ? { ...change, signature: 'signed' } : change;
 
 /** What an entry said that is taken back: the trail keeps it. */
 function struckOut(ticket: Ticket, change: TicketChange): { struckOut?: unknown } {

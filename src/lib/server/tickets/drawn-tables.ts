@@ -1,13 +1,17 @@
 import type { Knex } from 'knex';
 import { inPieces } from '../database/chunks';
+import { paymentsOf } from '$lib/core/tickets/money';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 
 const CHUNK = 2000;
 
-type DrawnFrom = Pick<Ticket, 'attempts' | 'parts' | 'closedAt' | 'openedAt'>;
+type DrawnFrom = Pick<Ticket, 'attempts' | 'parts' | 'closedAt' | 'openedAt' | 'dealings' | 'paidMinor'>;
 
-/** Rows of `attempts` and `part_uses`: what is summed over many tickets without reading their records. */
-function rowsOf(id: number, { attempts, parts, closedAt, openedAt }: DrawnFrom) {
+/** What is summed over many tickets without reading their records. */
+const TABLES = ['attempts', 'part_uses', 'payments'] as const;
+
+function rowsOf(id: number, ticket: DrawnFrom): Record<(typeof TABLES)[number], object[]> {
+	const { attempts, parts, closedAt, openedAt } = ticket;
 	const moment = (at: number | undefined) => (at === undefined ? null : new Date(at));
 	return {
 		attempts: attempts.map(({ operation, technician, minutes, hourlyCostMinor, resolved, part, at }, i) => ({
@@ -30,6 +34,15 @@ function rowsOf(id: number, { attempts, parts, closedAt, openedAt }: DrawnFrom) 
 			lot: lot ?? null,
 			at: moment(at),
 			used_at: new Date(at ?? closedAt ?? openedAt)
+		})),
+		payments: paymentsOf(ticket).map(({ at, amountMinor, taxMinor, by, settles }, i) => ({
+			ticket_id: id,
+			n: i + 1,
+			at: new Date(at),
+			amount_minor: amountMinor,
+			tax_minor: taxMinor,
+			paid_by: by,
+			settles
 		}))
 	};
 }
@@ -44,9 +57,9 @@ export async function drawTables(
 	fresh: ReadonlySet<number> = new Set()
 ): Promise<void> {
 	const known = [...tickets.keys()].filter((id) => !fresh.has(id));
-	for (const table of ['attempts', 'part_uses'] as const) {
+	for (const table of TABLES) {
 		if (known.length > 0) await trx(table).whereIn('ticket_id', known).delete();
-		const rows = [...tickets].flatMap(([id, ticket]): object[] => rowsOf(id, ticket)[table]);
+		const rows = [...tickets].flatMap(([id, ticket]) => rowsOf(id, ticket)[table]);
 		for (const some of inPieces(rows, CHUNK)) await trx(table).insert(some);
 	}
 }

@@ -1,5 +1,9 @@
 import { acceptedWithin, chanceAccepted } from '$lib/core/quoting/acceptance';
-import type { Option, Quote } from '$lib/core/quoting/quote';
+import type { Catalog } from '$lib/core/catalog/catalog';
+import { offerDrafts, type OfferDraft } from '$lib/core/quoting/offer';
+import { netOf, type PricePolicy } from '$lib/core/quoting/price';
+import { policyOf, type Option, type Quote } from '$lib/core/quoting/quote';
+import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { quantileSorted } from '$lib/core/statistics/quantile';
 import { seesCosts, type Role } from '$lib/core/units/role';
 
@@ -31,6 +35,10 @@ export interface PriceView {
 	acceptance: { priceMinor: number; chance: number; low: number; high: number; from: number }[];
 	/** ways to do the job, best first; no profit without costs */
 	options: OptionView[];
+	/** the same in the customer's words, with what stands beside the repairs; no profit without costs */
+	drafts: OfferDraft[];
+	/** share of every price that is tax */
+	taxShare: number;
 	/** manager only */
 	costs?: {
 		/** paid where nothing could be repaired */
@@ -52,8 +60,15 @@ export interface PriceView {
 /** Enough that a straight line between two of them is right to a thousandth. */
 const POINTS = 40;
 
-export function priceView(quote: Quote, role: Role, feeMinor: number): PriceView {
+export function priceView(
+	quote: Quote,
+	role: Role,
+	catalog: Catalog,
+	{ model, matters }: Pick<Ticket, 'model' | 'matters'>
+): PriceView {
 	const { job } = quote;
+	const policy = policyOf(catalog.shop);
+	const drafts = offerDrafts(quote, { catalog, model, matters });
 	// of what every role sees alone: a scale that ended at the cost would tell it
 	const top = Math.max(quote.ceilingMinor ?? 0, 2 * quote.priceMinor, 100) * 1.25;
 	const { acceptance: learnt } = quote;
@@ -74,7 +89,9 @@ export function priceView(quote: Quote, role: Role, feeMinor: number): PriceView
 		from: job.from,
 		acceptance,
 		options: quote.options.map((option) => optionView(option, quote, role)),
-		...(seesCosts(role) ? { costs: costView(quote, feeMinor) } : {})
+		drafts: seesCosts(role) ? drafts : drafts.map((draft) => ({ ...draft, profitMinor: null })),
+		taxShare: policy.taxShare ?? 0,
+		...(seesCosts(role) ? { costs: costView(quote, policy) } : {})
 	};
 }
 
@@ -94,12 +111,14 @@ function optionView(option: Option, { acceptance }: Quote, role: Role): OptionVi
 	};
 }
 
-function costView(quote: Quote, feeMinor: number): NonNullable<PriceView['costs']> {
+function costView(quote: Quote, policy: PricePolicy): NonNullable<PriceView['costs']> {
 	const { job } = quote;
 	const fixed = Float64Array.from(
 		job.draws.filter(({ fixed }) => fixed).map(({ costMinor }) => costMinor)
 	).sort();
-	const lost = job.draws.filter(({ fixed: works, costMinor }) => !works && costMinor > feeMinor);
+	const { feeMinor } = policy;
+	const netFee = netOf(policy, feeMinor);
+	const lost = job.draws.filter(({ fixed: works, costMinor }) => !works && costMinor > netFee);
 	return {
 		feeMinor,
 		unfixedLoses: lost.length / Math.max(1, job.draws.length),

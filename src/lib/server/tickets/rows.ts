@@ -4,6 +4,7 @@ import type { Catalog } from '$lib/core/catalog/catalog';
 import { jobBooks } from '$lib/core/ledger/ticket-profit';
 import { describeIssue } from '$lib/core/exchange/read-lines';
 import type { Changed, Refusal } from '$lib/core/tickets/refusal';
+import { collectedAt, dueOf, owedOf, taxOf } from '$lib/core/tickets/money';
 import {
 	ticketFromRecord,
 	ticketRecord,
@@ -95,6 +96,10 @@ export function ticketColumns(ticket: Ticket, customerId: number | null, catalog
 		quoted_minor: ticket.quotedMinor,
 		accepted: ticket.accepted,
 		paid_minor: ticket.paidMinor,
+		tax_minor: taxOf(ticket),
+		owed_minor: owedOf(ticket),
+		due_at: moment(dueOf(ticket)),
+		collected_at: moment(collectedAt(ticket)),
 		parts_minor: books.partsMinor,
 		labour_minor: books.labourMinor,
 		minutes: books.minutes.toFixed(2),

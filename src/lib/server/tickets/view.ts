@@ -124,7 +124,7 @@ export async function ticketView(
 		trail: ticketTrail(ticket, catalog),
 		odds: oddsView(advice.inference.odds, catalog),
 		plan: planView(advice, catalog, seesCosts(role)),
-		price: priceView(advice.quote, role, catalog.shop.diagnosisFeeMinor),
+		price: priceView(advice.quote, role, catalog, ticket),
 		visits,
 		behind: memory.behind,
 		now
@@ -158,12 +158,14 @@ const priceOf = (memory: ShopMemory, ticket: Ticket, role: Role) =>
 	priceView(
 		advise(memory, ticket, { faults: ticket.faults, askedMinor: ticket.quotedMinor }).quote,
 		role,
-		memory.catalog.shop.diagnosisFeeMinor
+		memory.catalog,
+		ticket
 	);
 
 /** Changes that are about the price: it comes with their answer. */
 const OF_PRICE: ReadonlySet<TicketChange['verb']> = new Set([
 	'quote',
+	'offer',
 	'answer',
 	'close',
 	'reopen',

@@ -1,52 +1,138 @@
-import { sumBooks, monthKeys } from '$lib/core/ledger/book-sums';
-import { quoteAccuracy } from '$lib/core/ledger/quote-accuracy';
+import { fail } from '@sveltejs/kit';
+import { z } from 'zod';
+import type { Catalog } from '$lib/core/catalog/catalog';
+import {
+	latestLines,
+	sumOfAll,
+	sumsBy,
+	sumsByMonth,
+	sumsByModel,
+	type KeyedSum
+} from '$lib/core/ledger/books';
+import { meanProfit, profitPerHour, quotedAgainst } from '$lib/core/ledger/book-figures';
+import { monthAfter, monthKeys, monthStart, type MonthRow } from '$lib/core/ledger/months';
 import { wilsonInterval } from '$lib/core/statistics/rate-interval';
-import { bookLines } from '$lib/server/books/queries';
+import { codeWords } from '$lib/core/units/code';
+import { parseDay } from '$lib/core/units/calendar';
+import { booksNow } from '$lib/server/books/book-memory';
+import { closable, closeMonth, monthsOf } from '$lib/server/books/close-month';
+import { moneyIn, openMoney, owedInvoices, reserveNow } from '$lib/server/books/queries';
+import { catalogNow } from '$lib/server/catalog/queries';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { readForm } from '$lib/server/house/read-form';
 import { requireUser } from '$lib/server/house/guard';
-import type { PageServerLoad } from './$types';
+import { stockValue } from '$lib/server/stock/queries';
+import type { Actions, PageServerLoad } from './$types';
 
 const SHOWN = 60;
-/** those who cost most */
-const SHOWN_CUSTOMERS = 8;
+/** rows of the table; those who cost most come first */
+const ROWS = 12;
+const OWED = 6;
+
+const BY = ['model', 'operation', 'technician', 'outcome', 'kind', 'customer'] as const;
+type By = (typeof BY)[number];
 
 export const load: PageServerLoad = async ({ locals, url }) => {
 	requireUser(locals, ['manager']);
 	const db = await database();
-	const [{ catalog }, lines] = await Promise.all([shopMemory(db), bookLines(db)]);
-	const monthOf = monthKeys(catalog.shop.timeZone);
-	const dated = lines.map((line) => ({ ...line, month: monthOf(line.closedAt) }));
-	const model = url.searchParams.get('model') ?? '';
-	const month = url.searchParams.get('month') ?? '';
-	const chosen = dated.filter((line) => (!model || line.model === model) && (!month || line.month === month));
-	const label = (code: string) => catalog.models.get(code)?.label ?? code;
+	const now = Date.now();
+	const catalog = await catalogNow(db);
+	const { timeZone, warrantyDays } = catalog.shop;
+	const books = await booksNow(db, timeZone);
+	const filter = { model: url.searchParams.get('model') ?? '', month: url.searchParams.get('month') ?? '' };
+	const by = BY.find((name) => name === url.searchParams.get('by')) ?? 'model';
+	const sums = by === 'model' ? sumsByModel(books, filter.month) : sumsBy(books, by, filter);
+	const rows = sums.map((sum) => rowOf(sum, by, catalog)).sort((a, b) => order(a, by) - order(b, by));
+	const months = monthsOf(books, catalog);
+	const thisMonth = monthKeys(timeZone)(now);
+	const shown = /^\d{4}-\d{2}$/.test(filter.month) ? filter.month : thisMonth;
+	const day = parseDay(url.searchParams.get('stock') ?? '');
+	const [open, owed, came, stockMinor] = await Promise.all([
+		openMoney(db, now),
+		owedInvoices(db, OWED),
+		moneyIn(db, monthStart(shown, timeZone), monthStart(monthAfter(shown), timeZone)),
+		day ? stockValue(db, day.ends(timeZone)) : null
+	]);
+	const total = sumOfAll(books, filter);
 	return {
-		asked: { model, month },
-		months: sumBooks(
-			dated.filter((line) => !model || line.model === model),
-			(line) => line.month
-		).reverse(),
-		models: sumBooks(
-			dated.filter((line) => !month || line.month === month),
-			(line) => line.model
-		)
-			.map((sum) => ({ ...sum, label: label(sum.key) }))
-			.sort((a, b) => b.profitMinor - a.profitMinor),
-		customers: sumBooks(
-			chosen.filter(({ customer }) => customer !== null),
-			(line) => line.customer as string
-		)
-			.sort((a, b) => a.profitMinor - b.profitMinor)
-			.slice(0, SHOWN_CUSTOMERS),
-		kinds: sumBooks(chosen, (line) => line.customerKind ?? 'nobody named'),
-		quotes: quoteAccuracy(
-			chosen.flatMap(({ model: key, quotedMinor, paidMinor, profitMinor }) =>
-				quotedMinor === null ? [] : [{ key, quotedMinor, paidMinor, costMinor: paidMinor - profitMinor }]
-			)
-		).map((sum) => ({ ...sum, label: label(sum.key), share: wilsonInterval(sum.overran, sum.jobs, 0.8) })),
-		total: sumBooks(chosen, () => 'total')[0] ?? null,
-		lines: chosen.slice(0, SHOWN).map((line) => ({ ...line, label: label(line.model) })),
-		count: chosen.length
+		asked: { ...filter, by },
+		months: filter.model
+			? sumsByMonth(books, filter.model).map((sum): MonthRow => ({
+					...sum,
+					month: sum.key,
+					closed: false,
+					corrected: null
+				}))
+			: months,
+		toClose: closable(months, now, timeZone),
+		rows: by === 'technician' ? rows : rows.slice(0, by === 'customer' ? ROWS : 30),
+		total: { ...total, perHour: profitPerHour(total), mean: meanProfit(total) },
+		open,
+		owed,
+		came: { month: shown, ...came },
+		stock: day ? { day: day.text, valueMinor: stockMinor ?? 0 } : null,
+		reserve: {
+			...reserveNow(
+				books,
+				now,
+				warrantyDays,
+				`${books.order.length} ${Math.floor(now / 3_600_000)} ${warrantyDays}`
+			),
+			days: warrantyDays
+		},
+		lines: latestLines(books, filter, SHOWN).map((line) => ({
+			...line,
+			label: catalog.models.get(line.model)?.label ?? line.model
+		}))
 	};
+};
+
+/** Losers first, by what a job of them brings; people by name, since theirs is no ranking. */
+const order = (row: ReturnType<typeof rowOf>, by: By) =>
+	by === 'technician' ? row.place : by === 'customer' ? row.profitMinor : row.mean.mean;
+
+function rowOf(sum: KeyedSum, by: By, catalog: Catalog) {
+	const quoted = quotedAgainst(sum.quoted);
+	return {
+		key: sum.key,
+		label: labelOf(sum.key, by, catalog),
+		place: sum.key === '' ? Infinity : [...catalog.technicians.keys()].indexOf(sum.key),
+		tickets: sum.tickets,
+		minutes: sum.minutes,
+		paidMinor: sum.paidMinor,
+		costMinor: sum.partsMinor + sum.labourMinor,
+		profitMinor: sum.profitMinor,
+		perHour: profitPerHour(sum),
+		mean: meanProfit(sum),
+		quoted: { ...quoted, share: wilsonInterval(quoted.overran, quoted.jobs, 0.8) }
+	};
+}
+
+const NOBODY: Record<By, string> = {
+	model: '',
+	operation: 'none that worked',
+	technician: 'nobody noted',
+	outcome: '',
+	kind: 'nobody named',
+	customer: ''
+};
+
+function labelOf(key: string, by: By, { models, operations, technicians }: Catalog): string {
+	if (key === '') return NOBODY[by];
+	if (by === 'model') return models.get(key)?.label ?? key;
+	if (by === 'operation') return operations.get(key)?.label ?? key;
+	if (by === 'technician') return technicians.get(key)?.name ?? key;
+	return by === 'customer' ? key : codeWords(key);
+}
+
+const closing = z.strictObject({ month: z.string().max(7), seen: z.coerce.number().int() });
+
+export const actions: Actions = {
+	close: async ({ request, locals }) => {
+		const user = requireUser(locals, ['manager']);
+		const form = await readForm(request, closing);
+		if (!form.ok) return fail(400, { problem: Object.values(form.problems)[0] });
+		const answer = await closeMonth(await database(), user.name, Date.now(), form.value);
+		return answer.ok ? { closed: form.value.month } : fail(409, { problem: answer.message });
+	}
 };

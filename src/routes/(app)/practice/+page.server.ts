@@ -1,7 +1,7 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
 import { findingsOf } from '$lib/core/diagnosis/record/findings';
 import { trackRecord, type Group } from '$lib/core/diagnosis/record/track-record';
-import { monthKeys } from '$lib/core/ledger/book-sums';
+import { monthKeys } from '$lib/core/ledger/months';
 import { seesCosts } from '$lib/core/units/role';
 import { database } from '$lib/server/database/connection';
 import { predictionProgress, storedPredictions } from '$lib/server/diagnosis/predictions';

@@ -14,15 +14,26 @@ export const load: PageServerLoad = async ({ locals }) => {
 	return {
 		version: stored?.version ?? null,
 		policy: policyOf(stored?.record as CatalogRecordOf<'shop'> | undefined),
+		tax: taxOf(stored?.record as CatalogRecordOf<'shop'> | undefined),
 		zones: Intl.supportedValuesOf('timeZone'),
 		currencies: Intl.supportedValuesOf('currency')
 	};
 };
 
 /** Figures of the shop's own policy: what is left empty is as usual. */
-const POLICY = ['data_worth', 'price_step', 'diagnosis_fee', 'service', 'holding_share'] as const;
+const POLICY = [
+	'data_worth',
+	'price_step',
+	'diagnosis_fee',
+	'deposit_share',
+	'warranty_days',
+	'offer_days',
+	'invoice_days',
+	'service',
+	'holding_share'
+] as const;
 /** Shares are typed as per cent. */
-const PERCENT: readonly string[] = ['service', 'holding_share'];
+const PERCENT: readonly string[] = ['service', 'holding_share', 'deposit_share'];
 
 const policyOf = (shop: CatalogRecordOf<'shop'> | undefined) =>
 	Object.fromEntries(
@@ -32,6 +43,17 @@ const policyOf = (shop: CatalogRecordOf<'shop'> | undefined) =>
 			return [name, String(PERCENT.includes(name) ? Math.round(value * 1e6) / 1e4 : value)];
 		})
 	) as Record<(typeof POLICY)[number], string>;
+
+const taxOf = (shop: CatalogRecordOf<'shop'> | undefined) => ({
+	tax_label: shop?.tax?.label ?? '',
+	tax_percent: shop?.tax ? String(shop.tax.percent) : ''
+});
+
+/** Both left empty: there is no tax. */
+function taxTyped({ tax_label = '', tax_percent = '' }: Record<string, string>) {
+	if (!tax_label.trim() && !tax_percent.trim()) return {};
+	return { tax: { label: tax_label, percent: readNumber(tax_percent) ?? tax_percent } };
+}
 
 function policyTyped(typed: Record<string, string>): Record<string, unknown> {
 	return Object.fromEntries(
@@ -47,11 +69,16 @@ function policyTyped(typed: Record<string, string>): Record<string, unknown> {
 export const actions: Actions = {
 	shop: async ({ request, locals }) => {
 		const user = requireUser(locals, ['manager']);
-		const form = await readForm(request, CATALOG_KINDS.shop.schema, ({ version: _, ...typed }) => ({
-			record: 'shop',
-			...typed,
-			...policyTyped(typed)
-		}));
+		const form = await readForm(
+			request,
+			CATALOG_KINDS.shop.schema,
+			({ version: _, tax_label, tax_percent, ...typed }) => ({
+				record: 'shop',
+				...typed,
+				...policyTyped(typed),
+				...taxTyped({ tax_label: tax_label ?? '', tax_percent: tax_percent ?? '' })
+			})
+		);
 		const { version, ...kept } = form.kept;
 		if (!form.ok) return fail(400, { kept, problems: form.problems });
 		const seen = version ? Number(version) : null;

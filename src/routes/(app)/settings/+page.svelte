@@ -26,6 +26,14 @@
 			label: 'Fee where nothing is repaired',
 			hint: 'left empty: no fix, no fee'
 		},
+		{ name: 'deposit_share', label: 'Deposit asked, % of the price', hint: 'left empty, none' },
+		{
+			name: 'warranty_days',
+			label: 'Warranty, days',
+			hint: 'left empty, 90; an operation may say otherwise'
+		},
+		{ name: 'offer_days', label: 'An offer holds, days', hint: 'left empty, 14' },
+		{ name: 'invoice_days', label: 'An invoice is due in, days', hint: 'left empty, 14' },
 		{ name: 'service', label: 'Pieces there at once, %', hint: 'left empty, 95 of 100' },
 		{ name: 'holding_share', label: 'A year on the shelf, % of cost', hint: 'left empty, 25' }
 	] as const;
@@ -98,6 +106,23 @@
 					class={name === 'data_worth' ? 'col-span-2' : ''}
 				/>
 			{/each}
+			<Field
+				id="tax_label"
+				name="tax_label"
+				label="Tax in every price, its name"
+				value={kept?.tax_label ?? data.tax.tax_label}
+				error={problems.tax ?? null}
+				hint="such as VAT; both left empty, none"
+			/>
+			<Field
+				id="tax_percent"
+				name="tax_percent"
+				label="and its rate, %"
+				figure
+				inputmode="decimal"
+				value={kept?.tax_percent ?? data.tax.tax_percent}
+				hint="for payments from now on; what was paid keeps its rate"
+			/>
 			<p class="col-span-2 text-sm text-ink-soft">
 				As it is now: {format.money(123450)}, {format.moment(now)}.
 			</p>

@@ -1,9 +1,11 @@
 import { z } from 'zod';
 import { gatesInTheWay, gateStates } from '../../bench/gates';
 import { codeSchema } from '../../units/code';
-import { refuse, type Changed, type ChangeStamp } from '../refusal';
-import { OUTCOMES, type Outcome } from '../ticket-entries';
+import { EARLIEST_INSTANT, LATEST_INSTANT } from '../../units/instant';
+import { isRefusal, refuse, type Changed, type ChangeStamp } from '../refusal';
+import { OUTCOMES, PAID_BY, type Outcome } from '../ticket-entries';
 import type { Ticket } from '../ticket-record';
+import { pay } from './money';
 import { ALL, BENCH, priceField, verb, type ChangeContext } from './verb';
 
 /** How a ticket ends, and how that is taken back. */
@@ -12,11 +14,16 @@ interface Closing {
 	outcome: Outcome;
 	faults: string[];
 	ownFaults: string[];
+	/** all that was paid, what was paid before with it */
 	paidMinor: number;
+	/** how the rest of it is paid now */
+	paidBy?: (typeof PAID_BY)[number] | undefined;
+	dueAt?: number | undefined;
 }
 
-function close(ticket: Ticket, change: Closing, { catalog, now }: ChangeContext): Changed {
-	const { outcome, faults, ownFaults, paidMinor } = change;
+function close(ticket: Ticket, change: Closing, stamp: ChangeStamp, context: ChangeContext): Changed {
+	const { outcome, faults, ownFaults, paidMinor, paidBy, dueAt } = change;
+	const { catalog, now } = context;
 	const running = ticket.running[0];
 	if (running) return refuse('running', `${running.technician} has a timer running; stop it first`);
 	if (new Set(faults).size !== faults.length) return refuse('faults', 'names a fault twice');
@@ -36,7 +43,10 @@ function close(ticket: Ticket, change: Closing, { catalog, now }: ChangeContext)
 		return refuse('faults', 'names a fault; close as fixed or not fixed, or clear the list');
 	}
 	const confirmed = ['declined', 'not-worth-it'].includes(outcome) && faults.length === 0 ? null : faults;
-	const { ownFaults: _, ...others } = ticket;
+	const amountMinor = paidMinor - (ticket.paidMinor ?? 0);
+	const paid = amountMinor === 0 ? ticket : pay(ticket, { amountMinor, by: paidBy, dueAt }, stamp, context);
+	if (isRefusal(paid)) return refuse(paid.field === 'by' ? 'paidBy' : 'paidMinor', paid.message);
+	const { ownFaults: _, ...others } = paid;
 	const made = ownFaults.length > 0 ? { ownFaults } : {};
 	return { ...others, outcome, faults: confirmed, ...made, paidMinor, closedAt: now };
 }
@@ -69,12 +79,19 @@ const codes = z.array(codeSchema).max(20);
 
 export const VERBS_OF_CLOSING = {
 	close: verb({
-		shape: { outcome: z.enum(OUTCOMES), faults: codes, ownFaults: codes.default([]), paidMinor: priceField },
+		shape: {
+			outcome: z.enum(OUTCOMES),
+			faults: codes,
+			ownFaults: codes.default([]),
+			paidMinor: priceField,
+			paidBy: z.enum(PAID_BY).optional(),
+			dueAt: z.int().min(EARLIEST_INSTANT).max(LATEST_INSTANT).optional()
+		},
 		roles: BENCH,
 		// a customer who declines is heard at the counter
 		rolesWhere: { words: 'close as declined', when: ({ outcome }) => outcome === 'declined', roles: ALL },
 		refers: ({ faults }, need) => faults.forEach((fault) => need.code('faults', 'fault', fault)),
-		apply: (ticket, change, _, context) => close(ticket, change, context),
+		apply: close,
 		effects: ['known good']
 	}),
 	reopen: verb<Nothing>({

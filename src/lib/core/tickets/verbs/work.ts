@@ -2,12 +2,12 @@ import { z } from 'zod';
 import type { Needs } from '../../catalog/needs';
 import { codeSchema } from '../../units/code';
 import { refuse } from '../refusal';
-import { DECLINES, WAITS } from '../ticket-entries';
+import { WAITS } from '../ticket-entries';
 import type { PartUse, Ticket } from '../ticket-record';
 import { waitsNow } from '../waits';
-import { ALL, BENCH, minutesField, priceField, verb, withEntries, type ChangeContext } from './verb';
+import { ALL, BENCH, minutesField, verb, withEntries, type ChangeContext } from './verb';
 
-/** Price, hands and waits: what is agreed and done between diagnosis and closing. */
+/** Hands and waits: what is done between diagnosis and closing. */
 
 const quantity = z.number().positive().max(10_000);
 const used = z
@@ -77,34 +77,6 @@ function logged(
 }
 
 export const VERBS_OF_WORK = {
-	quote: verb({
-		shape: { priceMinor: priceField, operations: z.array(codeSchema).max(20).optional() },
-		roles: ALL,
-		refers: ({ operations = [] }, need) =>
-			operations.forEach((code) => need.code('operations', 'operation', code)),
-		apply: (ticket, { priceMinor, operations }, stamp) => ({
-			...withEntries(ticket, 'dealings', {
-				quotedMinor: priceMinor,
-				...(operations?.length ? { operations } : {}),
-				...stamp
-			}),
-			quotedMinor: priceMinor,
-			accepted: null
-		})
-	}),
-	answer: verb({
-		shape: { accepted: z.boolean(), why: z.enum(DECLINES).optional() },
-		roles: ALL,
-		apply: (ticket, { accepted, why }, stamp) =>
-			ticket.quotedMinor === null
-				? refuse('accepted', 'comes before a price; quote one first')
-				: accepted && why
-					? refuse('why', 'is for a price that is declined; leave it out')
-					: {
-							...withEntries(ticket, 'dealings', { accepted, ...(why ? { why } : {}), ...stamp }),
-							accepted
-						}
-	}),
 	'start-timer': verb({
 		shape: timer,
 		roles: BENCH,
@@ -148,6 +120,21 @@ export const VERBS_OF_WORK = {
 		makes: 'parts',
 		refers: ({ sku }, need) => need.code('sku', 'part', sku),
 		apply: (ticket, change, _, context) => withEntries(ticket, 'parts', partUse(change, context))
+	}),
+	/** How many of what an operation depends on there are; a later count counts. */
+	count: verb({
+		shape: { what: codeSchema, number: z.int().min(0).max(1000) },
+		roles: BENCH,
+		makes: 'counts',
+		apply: (ticket, { what, number }, stamp, { catalog }) => {
+			const known = [...new Set([...catalog.operations.values()].flatMap(({ per }) => per?.count ?? []))];
+			return known.includes(what)
+				? withEntries(ticket, 'counts', { what, number, ...stamp })
+				: refuse(
+						'what',
+						`is ${what}, which no operation depends on; those there are: ${known.sort().join(', ') || 'none'}`
+					);
+		}
 	}),
 	gate: verb({
 		shape: { gate: codeSchema, passed: z.boolean() },

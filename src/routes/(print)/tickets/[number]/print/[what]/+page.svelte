@@ -1,6 +1,9 @@
 <script lang="ts">
 	import { nounFor } from '$lib/core/units/noun';
 	import { agreedOperations } from '$lib/core/tickets/agreed';
+	import { lastOffer, wayWords } from '$lib/core/tickets/offer-text';
+	import { taxOf } from '$lib/core/tickets/money';
+	import { taxIn } from '$lib/core/units/money';
 	import { onMount } from 'svelte';
 	import { shopFormat } from '$lib/core/units/shop-format';
 	let { data } = $props();
@@ -21,6 +24,9 @@
 			(code) => data.bench.operations.find((operation) => operation.code === code)?.label ?? code
 		)
 	);
+	/** ways that were offered beside each other; null where one price was quoted */
+	const offer = $derived(lastOffer(ticket));
+	const chosen = $derived(offer?.answer?.accepted ? (offer.answer.option ?? 0) : null);
 	const operations = $derived(data.view.plan.steps.filter(({ kind }) => kind === 'operation'));
 	onMount(() => window.print());
 </script>
@@ -67,26 +73,64 @@
 					{format.money(ticket.quotedMinor)}{ticket.accepted ? ', accepted' : ''}
 				</dd>{/if}
 			{#if ticket.paidMinor !== null && ticket.closedAt !== null}<dt>Paid</dt>
-				<dd class="font-semibold">{format.money(ticket.paidMinor)}</dd>{/if}
+				<dd class="font-semibold">
+					{format.money(ticket.paidMinor)}{#if data.shop.tax && taxOf(ticket) > 0}, {data.shop.tax.label} in it
+						{format.money(taxOf(ticket))}{/if}
+				</dd>{/if}
 		</dl>
 		{#if data.what === 'quote'}
 			{#if ticket.quotedMinor === null}
 				<p class="mt-4 font-semibold">No price is quoted yet. Quote one on the ticket first.</p>
 			{:else}
-				<p class="mt-5 text-2xl">
-					For the repair: <strong class="figure">{format.money(ticket.quotedMinor)}</strong>
-				</p>
-				<p class="mt-2">
-					{#if agreed.length > 0}The price is for: {agreed.join(' and ')}.{:else}Likely work: {operations
-							.map(({ label }) => label)
-							.join('; or ') || 'to be found by measuring'}.{/if}
-				</p>
+				{#if offer}
+					<ol class="mt-5 space-y-3">
+						{#each offer.offer.offered as way, i (i)}
+							<li class="border border-black px-3 py-2 {chosen === i ? 'border-4' : ''}">
+								<p class="flex justify-between gap-4">
+									<strong>{offer.offer.offered.length > 1 ? `${i + 1}. ` : ''}{way.label}</strong>
+									<strong class="figure">{format.money(way.priceMinor)}</strong>
+								</p>
+								{#each wayWords(way, format) as words, k (k)}<p class="text-sm">{words}</p>{/each}
+								{#if chosen === i}<p class="text-sm font-semibold">Chosen.</p>{/if}
+							</li>
+						{/each}
+					</ol>
+					<p class="mt-2">
+						{#if offer.offer.depositMinor}In advance: {format.money(offer.offer.depositMinor)}.{/if}
+						{#if offer.offer.validUntil !== undefined}These prices hold until {format.date(
+								offer.offer.validUntil
+							)}.{/if}
+					</p>
+				{:else}
+					<p class="mt-5 text-2xl">
+						For the repair: <strong class="figure">{format.money(ticket.quotedMinor)}</strong>
+					</p>
+				{/if}
+				{#if data.shop.tax}<p class="mt-1 text-sm">
+						All prices with {data.shop.tax.percent} % {data.shop.tax.label}{#if !offer}: {format.money(
+								taxIn(ticket.quotedMinor, data.shop.tax.percent)
+							)} of it, {format.money(ticket.quotedMinor - taxIn(ticket.quotedMinor, data.shop.tax.percent))} without{/if}.
+					</p>{/if}
+				{#if !offer}<p class="mt-2">
+						{#if agreed.length > 0}The price is for: {agreed.join(' and ')}.{:else}Likely work: {operations
+								.map(({ label }) => label)
+								.join('; or ') || 'to be found by measuring'}.{/if}
+					</p>{/if}
 				<p class="mt-2">
 					If it cannot be repaired, you are told before anything else is spent{data.shop.diagnosisFeeMinor > 0
 						? `; finding that out costs ${format.money(data.shop.diagnosisFeeMinor)}`
 						: ''}.
 				</p>
-				<p class="mt-14 border-t border-black pt-1">Accepted: date and signature</p>
+				{#if offer?.answer?.signature}
+					<svg viewBox="0 0 600 200" class="mt-6 h-24" role="img" aria-label="Signature"
+						><path d={offer.answer.signature} fill="none" stroke="black" stroke-width="3" /></svg
+					>
+					<p class="border-t border-black pt-1">
+						Accepted {offer.answer.at === undefined ? '' : format.date(offer.answer.at)}
+					</p>
+				{:else}
+					<p class="mt-14 border-t border-black pt-1">Accepted: date and signature</p>
+				{/if}
 			{/if}
 		{:else if data.what === 'receipt'}
 			<p class="mt-5">

@@ -1,0 +1,125 @@
+<script lang="ts">
+	import { untrack } from 'svelte';
+	import { page } from '$app/state';
+	import type { Shop } from '$lib/core/catalog/catalog';
+	import { ASKED_BY } from '$lib/core/tickets/ticket-entries';
+	import { DAY_MS } from '$lib/core/units/instant';
+	import { daysOn } from '../ui/local-time';
+	import Field from '../ui/Field.svelte';
+	import { useFormat } from '../ui/shop-context';
+	import { useDesk } from './desk.svelte';
+	import { blankWay, readOffer, typedWay } from './offer-draft';
+
+	/** Ways beside each other, made ready to be offered: found from the catalog, edited, added by hand. */
+	let { made }: { made: () => void } = $props();
+	const desk = useDesk();
+	const format = useFormat();
+	const shop = page.data.shop as Shop;
+	const CLOSES = 17;
+	const now = untrack(() => desk.view.now);
+	const promise = untrack(() => desk.view.ticket.promisedAt);
+	const ready = promise !== null && promise > now ? String(Math.ceil((promise - now) / DAY_MS)) : '3';
+	let ways = $state(untrack(() => desk.price.drafts.map((draft) => typedWay(draft, ready))));
+	let how = $state<(typeof ASKED_BY)[number]>('counter');
+	let valid = $state(String(shop.offerDays));
+	let deposit = $state(
+		untrack(() => {
+			const first = desk.price.drafts.find(({ chosen }) => chosen);
+			const asked = Math.round(((first?.priceMinor ?? 0) * shop.depositShare) / 100) * 100;
+			return asked > 0 ? (asked / 100).toFixed(2) : '';
+		})
+	);
+	let problem = $state('');
+	const percent = (share: number | null) => (share === null ? '–' : `${Math.round(100 * share)} %`);
+
+	async function offer(event: SubmitEvent) {
+		event.preventDefault();
+		const read = readOffer(ways, { valid, deposit, how }, Date.now(), (days) =>
+			daysOn(Date.now(), days, CLOSES, shop.timeZone)
+		);
+		problem = read.ok ? '' : read.problem;
+		if (!read.ok) return;
+		if (await desk.send(read.change)) made();
+		else problem = 'Not offered: the reason stands above the ticket.';
+	}
+</script>
+
+<form onsubmit={offer}>
+	<ol class="space-y-2">
+		{#each ways as way, i (i)}
+			<li class="rounded border border-edge px-3 py-2 {way.taken ? 'bg-wash' : 'bg-paper-2'}">
+				<div class="flex flex-wrap items-center gap-2">
+					<input
+						type="checkbox"
+						class="size-5"
+						aria-label="Offer way {i + 1}, {way.label || 'without words'}"
+						bind:checked={way.taken}
+					/>
+					<input
+						class="field min-w-40 flex-1 font-semibold"
+						aria-label="Way {i + 1} in the customer’s words"
+						maxlength="200"
+						bind:value={way.label}
+					/>
+					<label class="flex items-center gap-1 text-sm"
+						>price <input class="field figure w-24" inputmode="decimal" bind:value={way.price} /></label
+					>
+				</div>
+				{#if way.taken}
+					<div class="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1.5 text-sm">
+						{#if way.draft?.kind === 'find-out' || way.cap}
+							<label class="flex items-center gap-1"
+								>no more than <input
+									class="field figure w-24"
+									inputmode="decimal"
+									bind:value={way.cap}
+								/></label
+							>
+						{/if}
+						<label class="flex items-center gap-1"
+							>warranty <input class="field figure w-16" inputmode="numeric" bind:value={way.warranty} /> days</label
+						>
+						<label class="flex items-center gap-1"
+							>ready in <input class="field figure w-14" inputmode="numeric" bind:value={way.ready} /> days</label
+						>
+						<input
+							class="field min-w-48 flex-1"
+							aria-label="What can go wrong with way {i + 1}"
+							placeholder="what can go wrong"
+							maxlength="500"
+							bind:value={way.risks}
+						/>
+					</div>
+				{/if}
+				{#if way.draft && way.draft.minutes !== null}
+					<p class="mt-1 text-sm text-ink-soft">
+						fixed {percent(way.draft.chanceFixed)}{#if way.draft.comebackChance !== null}, comes back {percent(
+								way.draft.comebackChance
+							)}{/if}, <span class="figure">{Math.round(way.draft.minutes)}</span>
+						min{#if way.draft.accepted !== null}, accepted {percent(
+								way.draft.accepted
+							)}{/if}{#if way.draft.profitMinor !== null}, profit
+							<span class="figure">{format.amount(way.draft.profitMinor)}</span>{/if}
+					</p>
+				{/if}
+			</li>
+		{/each}
+	</ol>
+	<button type="button" class="btn btn-small mt-2" onclick={() => ways.push(blankWay())}>Another way</button>
+	<div class="mt-3 flex flex-wrap items-end gap-3">
+		<Field id="offer-valid" label="Holds, days" figure inputmode="numeric" bind:value={valid} class="w-24" />
+		<Field id="offer-deposit" label="Deposit" figure inputmode="decimal" bind:value={deposit} class="w-28" />
+		<fieldset>
+			<legend class="label">Asked by</legend>
+			<div class="flex gap-1">
+				{#each ASKED_BY as name (name)}
+					<button type="button" class="btn btn-small" aria-pressed={how === name} onclick={() => (how = name)}
+						>{name}</button
+					>
+				{/each}
+			</div>
+		</fieldset>
+		<button class="btn btn-copper">Offer {ways.filter(({ taken }) => taken).length} ways</button>
+	</div>
+	<p role="alert" class="mt-1 font-semibold text-short empty:hidden">{problem}</p>
+</form>

@@ -1,0 +1,42 @@
+import { DAY_MS, HOUR_MS, type Instant } from '../units/instant';
+import { drawIndex, drawNormal, type Random } from '../units/random';
+import type { Dealing, Ticket } from '../tickets/ticket-record';
+
+/** How the demo shop is paid: private people when they fetch their device, trade customers on an invoice. Invented. */
+
+const PRIVATE = ['cash', 'card', 'transfer'] as const;
+const INVOICE_DAYS = 14;
+
+/** Payments, invoices that were settled or not yet, and when the customer had the device back. */
+export function payDemo(random: Random, ticket: Ticket, endsAt: Instant): void {
+	const { closedAt, paidMinor, customer } = ticket;
+	if (closedAt === null) return;
+	const fetched = closedAt + Math.round(random() ** 2 * 60) * HOUR_MS;
+	const trade = customer?.kind === 'trade';
+	const how = PRIVATE[drawIndex(random, [0.34, 0.56, 0.1])] as (typeof PRIVATE)[number];
+	const settledAfter = Math.max(2, Math.round(12 + 8 * drawNormal(random)));
+	if (paidMinor) {
+		ticket.dealings.push(
+			trade
+				? {
+						paidMinor,
+						paidBy: 'invoice',
+						dueAt: closedAt + INVOICE_DAYS * DAY_MS,
+						at: closedAt,
+						by: 'pia'
+					}
+				: { paidMinor, paidBy: how, at: closedAt, by: 'pia' }
+		);
+	}
+	const settledAt = closedAt + settledAfter * DAY_MS;
+	const later: Dealing[] = [];
+	if (fetched < endsAt) later.push({ collected: true, at: fetched, by: 'pia' });
+	if (trade && paidMinor && settledAt < endsAt) {
+		later.push({ settledMinor: paidMinor, paidBy: 'transfer', at: settledAt, by: 'pia' });
+	}
+	ticket.dealings.push(...later.sort((a, b) => (a.at ?? 0) - (b.at ?? 0)));
+}
+
+/** Pads that are torn: most often one or two, now and then a whole row. */
+export const tornPads = (random: Random): number =>
+	random() < 0.12 ? 8 + Math.floor(13 * random()) : 1 + Math.floor(-Math.log(1 - random()) * 1.6);

@@ -1,0 +1,77 @@
+import { nounFor } from '../units/noun';
+import type { Instant } from '../units/instant';
+import type { Minor } from '../units/money';
+import type { Dealing, Ticket } from './ticket-record';
+
+/** An offer that may still be answered. */
+export type StandingOffer = Dealing & { offered: NonNullable<Dealing['offered']> };
+
+/** The offer that a ticket's next answer is to; null where a single price stands, or nothing does. */
+export function standingOffer({
+	dealings,
+	accepted
+}: Pick<Ticket, 'dealings' | 'accepted'>): StandingOffer | null {
+	const last = dealings.findLast(
+		({ quotedMinor, offered }) => quotedMinor !== undefined || offered !== undefined
+	);
+	return accepted === null && last?.offered ? (last as StandingOffer) : null;
+}
+
+/** The offer that was made last, answered or not, with the way that was chosen. */
+export function lastOffer({ dealings }: Pick<Ticket, 'dealings'>) {
+	const at = dealings.findLastIndex(
+		({ quotedMinor, offered }) => quotedMinor !== undefined || offered !== undefined
+	);
+	const offer = dealings[at];
+	if (!offer?.offered) return null;
+	const answer = dealings.slice(at).findLast(({ accepted }) => accepted !== undefined);
+	return { offer: offer as StandingOffer, answer: answer ?? null };
+}
+
+interface Writing {
+	shop: string;
+	money: (minor: Minor) => string;
+	date: (at: Instant) => string;
+}
+
+/** What is good of one way and what is to be known of it, in sentences. */
+export function wayWords(
+	{ capMinor, warrantyDays, readyAt, risks }: StandingOffer['offered'][number],
+	{ money, date }: Omit<Writing, 'shop'>
+): string[] {
+	return [
+		...(capMinor === undefined
+			? []
+			: [`It will not come to more than ${money(capMinor)} without asking you again.`]),
+		...(readyAt === undefined ? [] : [`Ready by ${date(readyAt)}.`]),
+		...(warrantyDays ? [`Warranty ${warrantyDays} ${nounFor(warrantyDays, 'day')}.`] : []),
+		...(risks === undefined ? [] : [risks])
+	];
+}
+
+/** An offer as a message to its customer. */
+export function offerText(
+	ticket: Ticket,
+	{ offered, validUntil, depositMinor }: StandingOffer,
+	writing: Writing
+): string {
+	const { shop, money, date } = writing;
+	const greeting = ticket.customer ? `Dear ${ticket.customer.name},` : 'Good day,';
+	const ways = offered.map((way, i) =>
+		[
+			`${offered.length > 1 ? `${i + 1}. ` : ''}${way.label}: ${money(way.priceMinor)}.`,
+			...wayWords(way, writing)
+		].join(' ')
+	);
+	return [
+		greeting,
+		`for your device (ticket ${ticket.number}) we can offer:`,
+		...ways,
+		...(depositMinor ? [`Before we begin we ask for ${money(depositMinor)} in advance.`] : []),
+		...(validUntil === undefined ? [] : [`These prices hold until ${date(validUntil)}.`]),
+		offered.length > 1
+			? 'Please tell us the number that you choose, or that you would rather not.'
+			: 'Please tell us yes or no.',
+		shop
+	].join('\n\n');
+}

@@ -1,0 +1,211 @@
+import { z } from 'zod';
+import type { Needs } from '../../catalog/needs';
+import { codeSchema } from '../../units/code';
+import { DAY_MS, EARLIEST_INSTANT, formatInstant, LATEST_INSTANT } from '../../units/instant';
+import { taxIn } from '../../units/money';
+import { owedOf } from '../money';
+import { refuse, type Changed, type ChangeStamp } from '../refusal';
+import { ASKED_BY, DECLINES, PAID_BY, SETTLED_BY, signatureSchema } from '../ticket-entries';
+import type { Dealing, Ticket } from '../ticket-record';
+import { ALL, priceField, verb, withEntries, type ChangeContext } from './verb';
+
+/** What is offered, answered and paid. */
+
+const instantField = z.int().min(EARLIEST_INSTANT).max(LATEST_INSTANT);
+const operationsField = z.array(codeSchema).max(20);
+/** below nothing: given back */
+const signedPrice = z.int().min(-9_999_999_999).max(9_999_999_999);
+const optionField = z.strictObject({
+	label: z.string().trim().min(1).max(200),
+	operations: operationsField.optional(),
+	priceMinor: priceField,
+	capMinor: priceField.optional(),
+	warrantyDays: z.int().min(0).max(3650).optional(),
+	readyAt: instantField.optional(),
+	risks: z.string().trim().min(1).max(500).optional()
+});
+
+const referToOperations =
+	(field: string) =>
+	(operations: readonly string[] = [], need: Needs) =>
+		operations.forEach((code) => need.code(field, 'operation', code));
+
+/** The last price or offer, which an answer is to. */
+const asked = ({ dealings }: Ticket): Dealing | undefined =>
+	dealings.findLast(({ quotedMinor, offered }) => quotedMinor !== undefined || offered !== undefined);
+
+interface Answer {
+	accepted: boolean;
+	why?: (typeof DECLINES)[number] | undefined;
+	option?: number | undefined;
+	how?: (typeof ASKED_BY)[number] | undefined;
+	signature?: string | undefined;
+}
+
+function answer(ticket: Ticket, said: Answer, stamp: ChangeStamp): Changed {
+	const { accepted, why, option } = said;
+	if (ticket.quotedMinor === null) return refuse('accepted', 'comes before a price; quote one first');
+	if (accepted && why) return refuse('why', 'is for a price that is declined; leave it out');
+	const { offered, validUntil } = asked(ticket) ?? {};
+	if (!accepted && option !== undefined)
+		return refuse('option', 'is of an offer that is accepted; leave it out');
+	if (accepted && offered && offered.length > 1 && option === undefined) {
+		return refuse('option', `is not said; the offer has ${offered.length} ways, say which`);
+	}
+	const chosen = offered?.[option ?? 0];
+	if (accepted && option !== undefined && !chosen) {
+		return refuse('option', `is ${option}; the last offer has ${offered?.length ?? 0} ways, counted from 0`);
+	}
+	if (accepted && validUntil !== undefined && stamp.at > validUntil) {
+		return refuse('accepted', `comes after ${formatInstant(validUntil)}, when the price ended; offer anew`);
+	}
+	const entry: Dealing = { ...given(said), accepted, ...stamp };
+	const quotedMinor = accepted && chosen ? chosen.priceMinor : ticket.quotedMinor;
+	return { ...withEntries(ticket, 'dealings', entry), accepted, quotedMinor };
+}
+
+/** Without the fields that say nothing. */
+const given = <Fields extends object>(fields: Fields) =>
+	Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)) as {
+		[Key in keyof Fields]: Exclude<Fields[Key], undefined>;
+	};
+
+interface Payment {
+	amountMinor: number;
+	/** not said where a closing does not say it */
+	by?: (typeof PAID_BY)[number] | undefined;
+	dueAt?: number | undefined;
+}
+
+/** Money that comes in, with the tax that is in it at today's rate: a later rate does not change what was paid. */
+function paymentEntry(
+	{ amountMinor, by, dueAt }: Payment,
+	{ at, by: who }: ChangeStamp,
+	{ catalog: { shop } }: ChangeContext
+): Dealing {
+	const tax = shop.tax && taxIn(amountMinor, shop.tax.percent);
+	const due = by === 'invoice' && amountMinor > 0 ? (dueAt ?? at + shop.invoiceDays * DAY_MS) : undefined;
+	return {
+		...given({ paidMinor: amountMinor, paidBy: by, dueAt: due, taxMinor: tax || undefined }),
+		at,
+		by: who
+	};
+}
+
+export function pay(ticket: Ticket, payment: Payment, stamp: ChangeStamp, context: ChangeContext): Changed {
+	const before = ticket.paidMinor ?? 0;
+	const { amountMinor, by } = payment;
+	if (amountMinor === 0)
+		return refuse('amountMinor', 'is 0; say what was paid, or what was given back as less than 0');
+	if (before + amountMinor < 0) {
+		return refuse('amountMinor', `gives back more than the ${(before / 100).toFixed(2)} that were paid`);
+	}
+	if (by === 'invoice' && ticket.customer === null) {
+		return refuse('by', 'is invoice, and the ticket names no customer; name who owes it');
+	}
+	if (by === 'invoice' && amountMinor < 0 && -amountMinor > owedOf(ticket)) {
+		return refuse(
+			'amountMinor',
+			`takes back more than the ${(owedOf(ticket) / 100).toFixed(2)} that are owed`
+		);
+	}
+	return {
+		...withEntries(ticket, 'dealings', paymentEntry(payment, stamp, context)),
+		paidMinor: before + amountMinor
+	};
+}
+
+export const VERBS_OF_MONEY = {
+	quote: verb({
+		shape: { priceMinor: priceField, operations: operationsField.optional() },
+		roles: ALL,
+		refers: ({ operations }, need) => referToOperations('operations')(operations, need),
+		apply: (ticket, { priceMinor, operations }, stamp) => ({
+			...withEntries(ticket, 'dealings', {
+				quotedMinor: priceMinor,
+				...(operations?.length ? { operations } : {}),
+				...stamp
+			}),
+			quotedMinor: priceMinor,
+			accepted: null
+		})
+	}),
+	/** Several ways beside each other; until one is chosen the first one's price is what is asked. */
+	offer: verb({
+		shape: {
+			options: z.array(optionField).min(1).max(8),
+			validUntil: instantField.optional(),
+			depositMinor: priceField.optional(),
+			how: z.enum(ASKED_BY).optional()
+		},
+		roles: ALL,
+		refers: ({ options }, need) =>
+			options.forEach(({ operations }) => referToOperations('options')(operations, need)),
+		apply: (ticket, { options, validUntil, depositMinor, how }, stamp) => {
+			if (validUntil !== undefined && validUntil <= stamp.at) {
+				return refuse('validUntil', `is ${formatInstant(validUntil)}, which is past; an offer ends later`);
+			}
+			const dear = Math.max(...options.map(({ priceMinor }) => priceMinor));
+			if (depositMinor !== undefined && depositMinor > dear) {
+				return refuse('depositMinor', 'is more than any way costs; ask for less');
+			}
+			const offered = options.map((option) => given(option));
+			const entry: Dealing = { offered, ...given({ validUntil, depositMinor, how }), ...stamp };
+			const [first] = options;
+			return {
+				...withEntries(ticket, 'dealings', entry),
+				quotedMinor: first?.priceMinor ?? 0,
+				accepted: null
+			};
+		}
+	}),
+	answer: verb({
+		shape: {
+			accepted: z.boolean(),
+			why: z.enum(DECLINES).optional(),
+			option: z.int().min(0).max(7).optional(),
+			how: z.enum(ASKED_BY).optional(),
+			signature: signatureSchema.optional()
+		},
+		roles: ALL,
+		apply: answer
+	}),
+	pay: verb({
+		shape: { amountMinor: signedPrice, by: z.enum(PAID_BY), dueAt: instantField.optional() },
+		roles: ALL,
+		ofClosed: true,
+		apply: pay
+	}),
+	/** Money for an invoice that was owed. What the job brought stays as it was. */
+	settle: verb({
+		shape: { amountMinor: priceField.min(1), by: z.enum(SETTLED_BY) },
+		roles: ALL,
+		ofClosed: true,
+		apply: (ticket, { amountMinor, by }, stamp) => {
+			const owed = owedOf(ticket);
+			return amountMinor > owed
+				? refuse(
+						'amountMinor',
+						owed === 0
+							? 'settles an invoice, and none is owed'
+							: `is more than the ${(owed / 100).toFixed(2)} that are owed; take the rest as paid`
+					)
+				: withEntries(ticket, 'dealings', { settledMinor: amountMinor, paidBy: by, ...stamp });
+		}
+	}),
+	/** The customer has the device back: another moment than its repair and its payment. */
+	collect: verb<Record<never, never>>({
+		shape: {},
+		roles: ALL,
+		ofClosed: true,
+		apply: (ticket, _, stamp) => {
+			if (ticket.closedAt === null) {
+				return refuse('ticket', `${ticket.number} is open; close it, then hand the device back`);
+			}
+			const back = ticket.dealings.findLast(({ collected }) => collected)?.at;
+			return back !== undefined && back >= ticket.closedAt
+				? refuse('ticket', `${ticket.number} was handed back already`)
+				: withEntries(ticket, 'dealings', { collected: true, ...stamp });
+		}
+	})
+};

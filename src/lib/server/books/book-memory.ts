@@ -1,0 +1,150 @@
+import type { Knex } from 'knex';
+import type { BookLine } from '$lib/core/ledger/book-lines';
+import { emptyBooks, putLines, type Books } from '$lib/core/ledger/books';
+import { monthKeys } from '$lib/core/ledger/months';
+import { groupBy } from '$lib/core/units/group-by';
+import type { Database, Queryable } from '../database/connection';
+import { inChunks } from '../database/chunks';
+import { readCounters } from '../database/counters';
+import { exact } from './exact';
+
+interface BookRow {
+	id: number;
+	number: string;
+	model: string;
+	opened_at: Date;
+	closed_at: Date | null;
+	outcome: string | null;
+	comeback_of: string | null;
+	quoted_minor: number | string | null;
+	accepted: unknown;
+	customer: string | null;
+	customer_kind: 'private' | 'trade' | null;
+	paid_minor: number | string | null;
+	tax_minor: number | string;
+	parts_minor: number | string;
+	labour_minor: number | string;
+	minutes: string;
+}
+
+interface Memory {
+	history: number;
+	timeZone: string;
+	books: Books;
+}
+
+/** A copy of what the database holds, per pool: the counter of the history is compared at every use. */
+const memories = new WeakMap<Database, Promise<Memory>>();
+const CHUNK = 5000;
+
+/** The shop's books as they stand; only what changed since is read. */
+export async function booksNow(db: Database, timeZone: string): Promise<Books> {
+	const before = memories.get(db) ?? Promise.resolve(null);
+	const next = before
+		.catch(() => null)
+		.then(async (memory): Promise<Memory> => {
+			const { history } = await readCounters(db);
+			if (memory?.history === history && memory.timeZone === timeZone) return memory;
+			const kept = memory?.timeZone === timeZone ? memory : null;
+			const books = kept?.books ?? emptyBooks();
+			await readSince(db, books, kept?.history ?? 0, monthKeys(timeZone));
+			return { history, timeZone, books };
+		});
+	memories.set(db, next);
+	return (await next).books;
+}
+
+async function readSince(
+	db: Queryable,
+	books: Books,
+	since: number,
+	monthOf: (at: number) => string
+): Promise<void> {
+	const read = (after: number) =>
+		selectLines(db)
+			.where('tickets.id', '>', after)
+			.andWhere('history_seq', '>', since)
+			.orderBy('tickets.id')
+			.limit(CHUNK) as Promise<BookRow[]>;
+	for await (const rows of inChunks(CHUNK, read)) {
+		const closed = rows.filter(({ closed_at }) => closed_at !== null);
+		const lines = await withHands(db, closed, monthOf);
+		const open = rows.filter(({ closed_at }) => closed_at === null).map(({ id }) => id);
+		putLines(books, lines, open);
+	}
+}
+
+const selectLines = (db: Queryable): Knex.QueryBuilder =>
+	db('tickets')
+		.leftJoin('customers', 'customers.id', 'tickets.customer_id')
+		.select(
+			'tickets.id as id',
+			'number',
+			'model',
+			'opened_at',
+			'closed_at',
+			'outcome',
+			'comeback_of',
+			'quoted_minor',
+			'accepted',
+			'paid_minor',
+			'tax_minor',
+			'parts_minor',
+			'labour_minor',
+			'minutes',
+			'customers.name as customer',
+			'customers.kind as customer_kind'
+		);
+
+type AttemptRow = {
+	ticket_id: number;
+	operation: string;
+	technician: string | null;
+	minutes: number | null;
+	resolved: unknown;
+};
+
+async function withHands(
+	db: Queryable,
+	rows: readonly BookRow[],
+	monthOf: (at: number) => string
+): Promise<BookLine[]> {
+	if (rows.length === 0) return [];
+	const attempts = (await db('attempts')
+		.whereIn(
+			'ticket_id',
+			rows.map(({ id }) => id)
+		)
+		.orderBy(['ticket_id', 'n'])
+		.select('ticket_id', 'operation', 'technician', 'minutes', 'resolved')) as AttemptRow[];
+	const work = groupBy(attempts, ({ ticket_id }) => ticket_id);
+	return rows.map((row) => lineOf(row, work.get(row.id) ?? [], monthOf));
+}
+
+function lineOf(row: BookRow, attempts: readonly AttemptRow[], monthOf: (at: number) => string): BookLine {
+	const closedAt = (row.closed_at as Date).getTime();
+	const hands = new Map<string, number>();
+	for (const { technician, minutes } of attempts) {
+		if (technician && minutes) hands.set(technician, (hands.get(technician) ?? 0) + minutes);
+	}
+	return {
+		id: row.id,
+		number: row.number,
+		model: row.model,
+		openedAt: row.opened_at.getTime(),
+		closedAt,
+		month: monthOf(closedAt),
+		outcome: row.outcome ?? '',
+		comebackOf: row.comeback_of,
+		quotedMinor: row.quoted_minor === null || !row.accepted ? null : exact(row.quoted_minor),
+		customer: row.customer,
+		customerKind: row.customer === null ? null : (row.customer_kind ?? 'private'),
+		paidMinor: exact(row.paid_minor),
+		taxMinor: exact(row.tax_minor),
+		partsMinor: exact(row.parts_minor),
+		labourMinor: exact(row.labour_minor),
+		minutes: Number(row.minutes),
+		operation: attempts.findLast(({ resolved }) => Boolean(resolved))?.operation ?? null,
+		hands: [...hands].map(([technician, minutes]) => ({ technician, minutes }))
+	};
+}
