@@ -1,4 +1,5 @@
-// Figures for speed, printed, never tested: npm run bench [tickets]. Ratios of one run say more than seconds.
+// Figures for speed, printed, never tested: npm run bench [tickets] [rooms]. Ratios of one run say more than seconds; with
+// `rooms` the books, the shelf and a device's page alone.
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { cpus, tmpdir } from 'node:os';
@@ -11,6 +12,7 @@ import { freePort, PrivateDatabase } from './private-database.mjs';
 import { ensurePackages, ensurePrograms, root } from './setup.mjs';
 
 const MANY = Number(process.argv[2] ?? 50_000);
+const ROOMS_ALONE = process.argv[3] === 'rooms';
 const TOKEN = 'bench-token-of-this-run-alone';
 const headers = { authorization: `Bearer ${TOKEN}` };
 
@@ -100,6 +102,45 @@ async function measure(label, tickets) {
 	return { odds, page };
 }
 
+/** Pages that sum over all tickets, and the page of one device. */
+async function rooms(label, serial) {
+	const cookie = await signIn();
+	const pages = [
+		'/books',
+		'/books?month=2026-06&by=operation',
+		'/books?by=customer',
+		'/shelf',
+		`/devices/${serial}`
+	];
+	const medians = {};
+	for (const page of pages) {
+		const since = performance.now();
+		await read(`${address}${page}`, { headers: { cookie } });
+		const first = performance.now() - since;
+		medians[page] = await latency(`${page}, ${label}`, 60, () =>
+			read(`${address}${page}`, { headers: { cookie } })
+		);
+		console.log(`  the first of them: ${first.toFixed(0)} ms`);
+	}
+	return medians;
+}
+
+/** Waits until a page that sums nothing is as quick as it was: until all that came in is learnt in every thread. */
+async function settled() {
+	const cookie = await signIn();
+	for (let quick = 0; quick < 5;) {
+		const since = performance.now();
+		await read(`${address}/account`, { headers: { cookie } });
+		quick = performance.now() - since < 15 ? quick + 1 : 0;
+		await new Promise((resolve) => setTimeout(resolve, 500));
+	}
+}
+
+const overFew = (many, few) =>
+	Object.keys(many)
+		.map((page) => `${page} ${(many[page] / few[page]).toFixed(2)}`)
+		.join(', ');
+
 /** The demo shop's tickets again and again under other numbers, until there are enough. */
 function multiply(lines, count) {
 	const tickets = lines
@@ -107,7 +148,9 @@ function multiply(lines, count) {
 		.map((line) => JSON.parse(line));
 	return Array.from({ length: count }, (_, i) => {
 		const ticket = tickets[i % tickets.length];
-		return { ...ticket, number: `X-${String(i + 1).padStart(6, '0')}`, comeback_of: null };
+		const round = Math.floor(i / tickets.length);
+		const serial = round === 0 ? ticket.serial : `${ticket.serial}-${round}`;
+		return { ...ticket, number: `X-${String(i + 1).padStart(6, '0')}`, serial, comeback_of: null };
 	});
 }
 
@@ -181,7 +224,7 @@ async function keys() {
 	);
 }
 
-for (const script of ['bench-logs.ts', 'bench-learning.ts']) {
+for (const script of ROOMS_ALONE ? [] : ['bench-logs.ts', 'bench-learning.ts']) {
 	spawnSync(path.join(root, 'node_modules/.bin/tsx'), [path.join(root, 'scripts', script)], {
 		stdio: 'inherit',
 		cwd: root
@@ -202,22 +245,33 @@ try {
 	);
 
 	const lines = (await read(`${address}/api/v1/export`, { headers })).trim().split('\n');
-	const few = await measure(
-		'demo shop (1,400 tickets)',
-		multiply(lines, 60).map((ticket, i) => ({ ...ticket, number: `K-${String(i + 1).padStart(5, '0')}` }))
-	);
+	const { serial } = multiply(lines, 1)[0];
+	const fewRooms = await rooms('demo shop (1,400 tickets)', serial);
+	const few = ROOMS_ALONE
+		? null
+		: await measure(
+				'demo shop (1,400 tickets)',
+				multiply(lines, 60).map((ticket, i) => ({ ...ticket, number: `K-${String(i + 1).padStart(5, '0')}` }))
+			);
 	console.log('');
-	console.log(wayWords(await wayOfAKey(address, await new PrivateDatabase(folder).start(), await signIn())));
-	await keys();
+	if (!ROOMS_ALONE)
+		console.log(
+			wayWords(await wayOfAKey(address, await new PrivateDatabase(folder).start(), await signIn()))
+		);
+	if (!ROOMS_ALONE) await keys();
 	const many = multiply(lines, MANY);
 	await importTickets(many.slice(0, 10_000));
 	for (let from = 10_000; from < MANY; from += 20_000)
 		await importTickets(many.slice(from, Math.min(MANY, from + 20_000)));
 	await whileLearnt();
-	const after = await measure(`${MANY.toLocaleString('en')} tickets more`, many);
-	console.log(
-		`\nmany over few, medians: odds ${(after.odds / few.odds).toFixed(2)}, ticket page ${(after.page / few.page).toFixed(2)}`
-	);
+	await settled();
+	const label = `${MANY.toLocaleString('en')} tickets more`;
+	const manyRooms = await rooms(label, serial);
+	console.log(`\nmany over few, medians: ${overFew(manyRooms, fewRooms)}`);
+	if (few) {
+		const after = await measure(label, many);
+		console.log(`many over few, medians: ${overFew(after, few)}`);
+	}
 	await stop(running);
 	const third = await start();
 	running = third.child;

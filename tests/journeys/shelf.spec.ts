@@ -155,3 +155,59 @@ test('a device’s whole life stands on one page, reached from its ticket', asyn
 	await page.goto(`/devices/${serial}`);
 	await expect(page.getByRole('columnheader', { name: 'Profit' })).toHaveCount(0);
 });
+
+test('a lot is scanned and counted, its label printed; at the bench another source is taken with one key', async ({
+	page
+}) => {
+	await enterAs(page, 'ines');
+	// a donor's ports come in beside the new ones
+	await page.goto('/shelf?part=port-smd');
+	const lots = page.getByRole('region', { name: 'Lots' }).getByRole('row');
+	await expect(lots.filter({ hasText: 'donor' }).first()).toBeVisible();
+	const donor = lots.filter({ hasText: 'donor' }).first();
+	const code = /l-\d+/.exec((await donor.locator('td').first().textContent()) ?? '')?.[0] ?? '';
+	// the scanner types the label's code and Enter, wherever one is
+	await page.goto('/floor');
+	await page.keyboard.press('j');
+	await page.keyboard.type(code.toUpperCase());
+	await page.keyboard.press('Enter');
+	await page.waitForURL(`**/shelf?part=port-smd&lot=${code}`);
+	await expect(page.locator('#move-lot')).toHaveValue(code);
+	await expect(page.getByLabel('Pieces', { exact: true })).toBeFocused();
+	const there = Number((await donor.locator('td').nth(3).textContent())?.trim());
+	await page.keyboard.type(String(there + 2));
+	await page.keyboard.press('Enter');
+	await expect(page.locator('#shelf-done')).toContainText(`${there + 2} in ${code}`);
+	// the hand is free for the next label
+	await expect(page.locator('#scan')).toBeFocused();
+	await page.keyboard.type('l-none');
+	await page.keyboard.press('Enter');
+	await expect(page.getByText('There is no ticket and no lot l-none')).toBeVisible();
+	await page.goto(`/shelf/label/${code}`);
+	await expect(page.getByRole('img', { name: `Scannable code of ${code}` })).toBeVisible();
+
+	const number = await takeIn(page, { model: { code: 'pelagic-25' } });
+	await page.goto(`/tickets/${number}`);
+	await page.getByRole('tab', { name: 'Repair' }).click();
+	const panel = page.getByRole('tabpanel', { name: 'Repair' });
+	await panel.getByLabel('Operation', { exact: true }).selectOption('replace-port');
+	const kit = panel.getByRole('list', { name: 'Parts it takes' });
+	const oldest = kit.getByRole('button', { name: /^oldest/ });
+	await expect(oldest).toHaveAttribute('aria-pressed', 'true');
+	await panel.getByRole('heading', { name: 'Tried' }).click();
+	await page.keyboard.press('o');
+	await expect(oldest).toHaveAttribute('aria-pressed', 'false');
+	const other = kit.locator('button[aria-pressed=true]');
+	const from = /l-\d+/.exec((await other.textContent()) ?? '')?.[0] ?? '';
+	expect(from).not.toBe('');
+	await panel.getByLabel('Minutes by hand').fill('30');
+	await panel.getByRole('button', { name: 'Complaint gone' }).click();
+	await expect(panel.getByRole('region', { name: 'Parts used' })).toContainText(from);
+	// torn pads are counted, and the price is that of so many
+	await panel.getByLabel('Torn or missing pads').fill('x');
+	await panel.getByRole('button', { name: 'Count', exact: true }).click();
+	await expect(panel.getByText('pads is “x”; write how many there are')).toBeVisible();
+	await panel.getByLabel('Torn or missing pads').fill('20');
+	await page.keyboard.press('Enter');
+	await expect(page.getByText('Counted 20 pads.')).toBeVisible();
+});

@@ -3,7 +3,7 @@ import { latestLines, sumOfAll, sumsBy, sumsByMonth, sumsByModel } from '$lib/co
 import { monthKeys } from '$lib/core/ledger/months';
 import { owedOf, paymentsOf } from '$lib/core/tickets/money';
 import type { TicketChangeInput } from '$lib/core/tickets/ticket-change';
-import { ticketToRecord, type Ticket } from '$lib/core/tickets/ticket-record';
+import { ticketFromRecord, ticketToRecord, type Ticket } from '$lib/core/tickets/ticket-record';
 import { DAY_MS } from '$lib/core/units/instant';
 import { booksNow } from '$lib/server/books/book-memory';
 import { closable, closeMonth, monthsOf } from '$lib/server/books/close-month';
@@ -13,11 +13,13 @@ import type { Database } from '$lib/server/database/connection';
 import { migrate } from '$lib/server/database/migrate';
 import { exportLines } from '$lib/server/exchange/export';
 import { importLines } from '$lib/server/exchange/import';
-import { stockValue } from '$lib/server/stock/queries';
-import { selectTickets, toStoredTicket, type TicketRow } from '$lib/server/tickets/rows';
+import { shelfNow, shelfThisHour, stockValue } from '$lib/server/stock/queries';
+import { usesOf } from '$lib/server/stock/uses';
+import { usesNow } from '$lib/server/stock/uses-memory';
+import { selectTickets, ticketColumns, toStoredTicket, type TicketRow } from '$lib/server/tickets/rows';
 import { findTicket } from '$lib/server/tickets/queries';
 import { freshDatabaseUrl } from './fresh-database';
-import { changed, NOW, smallShop, takenIn } from './small-shop';
+import { changed, NOW, records, smallShop, takenIn } from './small-shop';
 
 const ZONE = 'Europe/Lisbon';
 const ALL = { month: '', model: '' };
@@ -120,18 +122,43 @@ describe('payments', () => {
 		const at = await openMoneyAt(db, NOW + DAY_MS);
 		expect(at).toEqual({ depositsMinor: money.depositsMinor, owedMinor: money.owedMinor });
 	});
+	it('an upgrade draws what accepted prices are for as a save would', async () => {
+		const { db: old } = await freshDatabaseUrl();
+		await migrate(old, '006-shelf');
+		const agreed = records.filter((record) => {
+			const { record: kind, closed_at, accepted } = record as Record<string, unknown>;
+			return kind === 'ticket' && !closed_at && accepted;
+		}) as Record<string, unknown>[];
+		expect(agreed.length).toBeGreaterThan(0);
+		for (const record of agreed) {
+			await old('tickets').insert({
+				...row(String(record.number), null, null),
+				accepted: true,
+				record: JSON.stringify({ ...record, customer: undefined })
+			});
+		}
+		await migrate(old);
+		for (const record of agreed) {
+			const stored = (await old('tickets').where({ number: record.number }).first('agreed')) as {
+				agreed: string;
+			};
+			const { agreed: drawnNow } = ticketColumns(ticketFromRecord(record), null, await catalogNow(db));
+			expect(stored.agreed).toBe(drawnNow);
+		}
+		await old.destroy();
+	});
+	const row = (number: string, closed: number | null, paid: number | null) => ({
+		number,
+		model: 'm',
+		opened_at: new Date(NOW - DAY_MS),
+		closed_at: closed === null ? null : new Date(closed),
+		outcome: closed === null ? null : 'fixed',
+		paid_minor: paid,
+		record: JSON.stringify({ record: 'ticket', number, model: 'm' })
+	});
 	it('an upgrade fills them with what was paid, at its closing', async () => {
 		const { db: old } = await freshDatabaseUrl();
 		await migrate(old, '006-shelf');
-		const row = (number: string, closed: number | null, paid: number | null) => ({
-			number,
-			model: 'm',
-			opened_at: new Date(NOW - DAY_MS),
-			closed_at: closed === null ? null : new Date(closed),
-			outcome: closed === null ? null : 'fixed',
-			paid_minor: paid,
-			record: JSON.stringify({ record: 'ticket', number, model: 'm' })
-		});
 		await old('tickets').insert([
 			row('A', NOW, 8900),
 			row('B', NOW, 0),
@@ -221,6 +248,46 @@ describe('books in memory', () => {
 		const of = (name: string) => rows.reduce((sum, row) => sum + Number(row[name] ?? 0), 0);
 		expect(all.tickets).toBe(rows.length);
 		expect(all.profitMinor).toBe(of('paid_minor') - of('tax_minor') - of('parts_minor') - of('labour_minor'));
+	});
+});
+
+describe('uses in memory', () => {
+	const listed = (uses: ReadonlyMap<string, readonly { key: string }[]>) =>
+		[...uses]
+			.filter(([, of]) => of.length > 0)
+			.map(([sku, of]) => [sku, [...of].sort((a, b) => (a.key < b.key ? -1 : 1))] as const)
+			.sort(([a], [b]) => (a < b ? -1 : 1));
+	it('follow what is used, struck out, put back, imported, and the moment of a closing', async () => {
+		await usesNow(db);
+		const number = await takenIn(db);
+		await change(number, { verb: 'use-part', sku: 'port-smd', quantity: 2 });
+		await change(number, { verb: 'use-part', sku: 'fuse-smd', quantity: 1 });
+		await usesNow(db);
+		await change(number, { verb: 'withdraw', list: 'parts', index: 0 });
+		await usesNow(db);
+		await change(number, { verb: 'put-back', index: 0 });
+		const { ticket } = (await findTicket(db, number)) as { ticket: Ticket };
+		const loose = { ...ticket, parts: ticket.parts.map(({ at: _, ...part }) => part) };
+		await importLines(db, 'test', NOW, JSON.stringify(ticketToRecord(loose)));
+		await usesNow(db);
+		await change(number, { verb: 'close', outcome: 'not-fixed', faults: [], paidMinor: 0 }, NOW + DAY_MS);
+		const kept = await usesNow(db);
+		const all = await usesOf(db, [...kept.keys()]);
+		expect(listed(kept)).toEqual(listed(all));
+		expect(kept.get('fuse-smd')?.some(({ at }) => at === NOW + DAY_MS)).toBe(true);
+	});
+	it('the shelf of this hour is the shelf, before and after something was used', async () => {
+		const same = async () => {
+			const hour = Math.ceil(NOW / 3_600_000) * 3_600_000;
+			expect((await shelfThisHour(db, NOW)).parts).toEqual(await shelfNow(db, hour));
+		};
+		await same();
+		const number = await takenIn(db);
+		await change(number, { verb: 'quote', priceMinor: 5000, operations: ['replace-port'] });
+		await change(number, { verb: 'answer', accepted: true });
+		await same();
+		await change(number, { verb: 'use-part', sku: 'port-smd', quantity: 1 });
+		await same();
 	});
 });
 

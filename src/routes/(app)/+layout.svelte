@@ -76,13 +76,19 @@
 		const typed = scan.trim();
 		if (!typed) return;
 		const answer = await fetch(`/jump?number=${encodeURIComponent(typed)}`);
-		const { number } = (await answer.json()) as { number: string | null };
-		scanMessage = number ? '' : `There is no ticket ${typed}`;
-		if (!number) return;
+		const { number, lot } = (await answer.json()) as {
+			number: string | null;
+			lot: { lot: string; sku: string } | null;
+		};
+		scanMessage = number || lot ? '' : `There is no ticket and no lot ${typed}`;
+		if (!number && !lot) return;
 		scan = '';
 		scanField?.blur();
 		// the focus stays where the next key puts it, also while the ticket is still being drawn
-		await goto(`/tickets/${number}`, { keepFocus: true });
+		await goto(
+			lot ? `/shelf?${new URLSearchParams({ part: lot.sku, lot: lot.lot })}` : `/tickets/${number}`,
+			{ keepFocus: true }
+		);
 	}
 
 	/** J finds a ticket, N takes one in: single keys, only while no field has the focus. */
@@ -128,6 +134,7 @@
 		</nav>
 		<form class="relative ml-auto flex items-center gap-2" role="search" onsubmit={jump}>
 			<input
+				id="scan"
 				bind:this={scanField}
 				bind:value={scan}
 				oninput={() => (scanMessage = '')}

@@ -42,12 +42,12 @@
 		<table class="ledger">
 			<thead
 				><tr
-					><th>{HEADS[by]}</th><th class="num"
-						>{whole ? 'Jobs' : 'Tickets'}</th
-					>{#if whole}<th class="num" title="beneath: parts and labour">Paid, cost</th>{:else}<th class="num"
-							>Hours</th
-						>{/if}<th class="num" title={whole ? 'beneath: an hour of hands' : undefined}
-						>{whole ? 'Profit, an hour' : 'Profit'}</th
+					><th>{HEADS[by]}</th><th class="num">{whole ? 'Jobs' : 'Tickets'}</th>{#if whole}<th
+							class="num"
+							title="beneath: parts and labour">Paid, cost</th
+						>{:else}<th class="num">Hours</th>{/if}<th
+						class="num"
+						title={whole ? 'beneath: an hour of hands' : undefined}>{whole ? 'Profit, an hour' : 'Profit'}</th
 					>{#if whole}<th class="num" title="profit of a job on average, with the 80 % interval of that mean"
 							>A job</th
 						>{:else}<th class="num">An hour</th>{/if}{#if quoted}<th

@@ -28,7 +28,12 @@
 					<tbody>
 						{#each proposal.lines as line (line.sku)}
 							<tr>
-								<td><a class="link" href="?part={line.sku}">{line.label}</a></td>
+								<td
+									><a class="link" href="?part={line.sku}">{line.label}</a>{#if line.earlyWeeks > 0}<span
+											class="block text-sm text-ink-soft"
+											>goes along: due in {line.earlyWeeks.toFixed(line.earlyWeeks < 10 ? 1 : 0)} weeks</span
+										>{/if}</td
+								>
 								<td class="num"
 									>{#if proposal.supplier}<input
 											class="field figure min-h-7 w-20 py-0 text-right"
@@ -73,7 +78,10 @@
 						: ''}</span
 				>
 				{#if manager}
-					<a class="link ml-auto text-sm font-normal" href="/shelf/{order.code}.csv" download>as a file</a>
+					<a class="link ml-auto text-sm font-normal" href="/shelf/order/{order.code}" target="_blank"
+						>print</a
+					>
+					<a class="link text-sm font-normal" href="/shelf/{order.code}.csv" download>as a file</a>
 					<form method="POST" action="?/close" use:enhance>
 						<input type="hidden" name="order" value={order.code} />
 						<button class="link text-sm font-normal">nothing more comes</button>

@@ -1,14 +1,24 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import type { SubmitFunction } from '@sveltejs/kit';
+	import { onMount, untrack } from 'svelte';
 	import { nounFor } from '$lib/core/units/noun';
 	import Field from '../ui/Field.svelte';
 	import { useFormat } from '../ui/shop-context';
 	import type { ChosenPart, FormState } from './shelf-view';
 
-	let { part, form, hands }: { part: ChosenPart; form: FormState; hands: boolean } = $props();
+	let {
+		part,
+		form,
+		hands,
+		scanned
+	}: { part: ChosenPart; form: FormState; hands: boolean; scanned: string | null } = $props();
 	const format = useFormat();
-	let picked = $state({ move: '', donor: '' });
+	/** a lot that was scanned is the one that is counted, and the hand is at its number */
+	let picked = $state(untrack(() => ({ move: scanned ?? '', donor: scanned ?? '' })));
+	onMount(() => {
+		if (scanned) document.getElementById('move-quantity')?.focus();
+	});
 	let why = $state('count');
 	/** forms begin anew once what was typed is done */
 	let round = $state(0);
@@ -19,7 +29,10 @@
 		() =>
 		async ({ update, result }) => {
 			await update({ reset: false });
-			if (result.type === 'success') round += 1;
+			if (result.type !== 'success') return;
+			round += 1;
+			// the next label
+			if (scanned) document.getElementById('scan')?.focus();
 		};
 	const tenth = (value: number) => value.toFixed(value < 10 ? 1 : 0);
 	const problem = (name: string, field: string) =>
@@ -67,7 +80,12 @@
 			<tbody>
 				{#each part.lots as lot (lot.lot)}
 					<tr>
-						<td class="figure whitespace-nowrap">{lot.lot}</td>
+						<td class="figure whitespace-nowrap"
+							>{lot.lot}
+							<a class="link ml-1 font-sans text-sm" href="/shelf/label/{lot.lot}" target="_blank"
+								>label<span class="sr-only"> of {lot.lot}</span></a
+							></td
+						>
 						<td class="whitespace-nowrap">{format.date(lot.receivedAt)}</td>
 						<td>{[lot.source, lot.supplier].filter(Boolean).join(', ') || '–'}</td>
 						<td class="num">{lot.onHand}</td>
@@ -157,6 +175,15 @@
 						What comes off whole becomes a lot with its share of the donors’ cost; what does not makes the
 						rest dearer.
 					</p>
+					{#each part.learnt as { sku, label, donors, good, perDonor } (sku)}
+						{#if donors > 0}<p class="text-sm">
+								So far <span class="figure">{good}</span> × {label} of <span class="figure">{donors}</span>
+								donors: <span class="figure">{perDonor.toFixed(2)}</span> each are to be expected{part.unitMinor ===
+									null || perDonor === 0
+									? ''
+									: `, at ${format.amount(part.unitMinor / perDonor)} of a donor’s cost`}.
+							</p>{/if}
+					{/each}
 					<div class="mt-1 flex flex-wrap items-end gap-2">
 						{@render lotChoice('donor')}
 						<Field

@@ -7,10 +7,12 @@
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
 	import CountFields from './CountFields.svelte';
+	import { KitChoice } from './kit-choice.svelte';
+	import KitList from './KitList.svelte';
 	import StrikeOut from './StrikeOut.svelte';
 	import WhichTimer from './WhichTimer.svelte';
 
-	let { bench, picked }: { bench: BenchCatalog; picked: string | null } = $props();
+	let { bench, picked, active }: { bench: BenchCatalog; picked: string | null; active: boolean } = $props();
 	const desk = useDesk();
 	const format = useFormat();
 	const ticket = $derived(desk.ticket);
@@ -36,6 +38,28 @@
 	const labelOf = (code: string) => bench.operations.find((item) => item.code === code)?.label ?? code;
 	const partLabel = (code: string) => bench.parts.find((part) => part.sku === code)?.label ?? code;
 
+	const kit = new KitChoice();
+	const version = $derived(desk.view.version);
+	// the shelf is asked when the panel is looked at, for another operation, and after each change
+	$effect(() => {
+		const wanted = operation;
+		if (!active || !open || version < 0) return;
+		const asking = new AbortController();
+		void untrack(() => kit.ask(wanted, asking.signal));
+		return () => asking.abort();
+	});
+	/** what an operation takes, chosen at the bench where that was possible */
+	const partsOf = (code: string) =>
+		kit.operation === code && kit.parts.length > 0
+			? kit.taken
+			: (bench.operations.find((each) => each.code === code)?.parts ?? []);
+	/** O takes something else: harvested instead of new, another part in its place. */
+	function keys(event: KeyboardEvent) {
+		const writing = /^(INPUT|TEXTAREA|SELECT)$/.test((event.target as HTMLElement).tagName);
+		if (event.key !== 'o' || !active || writing || event.ctrlKey || event.metaKey || event.altKey) return;
+		if (document.querySelector('[role=dialog]')) return;
+		kit.another();
+	}
 	let now = $state(desk.view.now);
 	onMount(() => {
 		const skew = Date.now() - desk.view.now;
@@ -61,7 +85,7 @@
 			return;
 		}
 		problem = '';
-		const parts = about?.parts ?? [];
+		const parts = partsOf(operation);
 		void desk.send({ verb: 'attempt', operation, technician, minutes: typed, ...came, parts });
 		minutes = '';
 	}
@@ -78,6 +102,8 @@
 		}
 	}
 </script>
+
+<svelte:window onkeydown={keys} />
 
 {#if open && bench.technicians.length === 0}
 	<p class="mb-2 text-short">
@@ -109,7 +135,9 @@
 			>
 		</div>
 		{#if about?.caution}<p class="mt-1.5 text-sm font-semibold text-short">▲ {about.caution}</p>{/if}
-		{#if about?.parts.length}<p class="mt-1 text-sm text-ink-soft">
+		{#if kit.operation === operation && kit.parts.length > 0}
+			<KitList {kit} />
+		{:else if about?.parts.length}<p class="mt-1 text-sm text-ink-soft">
 				Takes {about.parts.map((part) => `${part.quantity} × ${partLabel(part.sku)}`).join(', ')}; logged with
 				it.
 			</p>{/if}
@@ -146,7 +174,7 @@
 							operation: timer.operation,
 							technician: timer.technician,
 							...came,
-							parts: bench.operations.find(({ code }) => code === timer.operation)?.parts ?? []
+							parts: partsOf(timer.operation)
 						})}>Stop: {words.toLowerCase()}</button
 				>
 			{/each}

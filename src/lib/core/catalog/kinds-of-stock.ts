@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { codeSchema } from '../units/code';
 import { instantTextSchema } from '../units/instant';
 import { amountSchema } from '../units/money';
-import { choice, field, maybe, NUMBER, TEXT, YIELDS } from './form-fields';
+import { choice, CODES, field, maybe, NUMBER, TEXT, YES_NO, YIELDS } from './form-fields';
 import { kind } from './kind';
 import { CODE, LABEL, labelSchema, shareSchema } from './record-fields';
 
@@ -47,6 +47,10 @@ const part = kind({
 		supplier: codeSchema.optional(),
 		/** ordered in multiples of it */
 		pack: z.int().min(1).max(100_000).optional(),
+		/** charged with each use and not counted: flux, alcohol, adhesive, wire, mask */
+		consumable: z.boolean().optional(),
+		/** parts in whose place it fits */
+		stands_for: z.array(codeSchema).max(20).optional(),
 		/** a donor: what one of it gives, and which share of its cost each takes, else even */
 		yields: z
 			.array(
@@ -64,10 +68,11 @@ const part = kind({
 			.optional()
 	}),
 	about:
-		'what a repair uses, at `unit_cost`; `source` new, pulled (genuine, from another device), donor (from another product), aftermarket',
+		'what a repair uses, at `unit_cost`; `source` new, pulled (genuine, from another device), donor (from another product), aftermarket; a `consumable` is charged with each use and not counted; `stands_for`: parts in whose place it fits',
 	key: ({ sku }) => sku,
-	refers({ sku, supplier, yields = [] }, need) {
+	refers({ sku, supplier, yields = [], stands_for = [] }, need) {
 		need.code('supplier', 'supplier', supplier);
+		stands_for.forEach((other, i) => need.code(`stands_for.${i}`, 'part', other));
 		yields.forEach((given, i) => {
 			if (given.sku !== sku) need.code(`yields.${i}.sku`, 'part', given.sku);
 		});
@@ -81,6 +86,8 @@ const part = kind({
 			maybe('source', 'Source', choice(SOURCES)),
 			maybe('supplier', 'Supplier code', TEXT),
 			maybe('pack', 'Ordered in packs of', NUMBER),
+			maybe('consumable', 'Charged, not counted', YES_NO, 'flux, alcohol, adhesive, wire, mask'),
+			maybe('stands_for', 'Fits in place of', CODES, 'stock codes, separated by spaces'),
 			maybe('yields', 'A donor gives', YIELDS, 'stock code, quantity and share of its cost: port-smd 1 0.4')
 		]
 	},

@@ -189,7 +189,15 @@ const PARTS: CatalogRecord[] = (
 		['filter-smd', 'Line filter', 0.6, 'donor'],
 		['battery-pack', 'Battery pack', 14.5, 'aftermarket']
 	] as const
-).map(([sku, label, unit_cost, source]) => ({ record: 'part', sku, label, unit_cost, source }));
+).map(([sku, label, unit_cost, source]) => ({
+	record: 'part',
+	sku,
+	label,
+	unit_cost,
+	source,
+	// by the reel: charged by the job
+	...(sku === 'jumper-wire' ? { consumable: true } : {})
+}));
 
 /** What any shop of the trade starts from: no people, no models, no parts of its own yet. */
 export const STARTER_CATALOG: readonly CatalogRecord[] = [

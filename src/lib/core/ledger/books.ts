@@ -240,11 +240,22 @@ export const sumOfAll = (books: Books, filter: BookFilter): BookSum =>
 /** The last lines to be closed, newest first. */
 export function latestLines(books: Books, { month, model }: BookFilter, most: number): (BookLine & Borne)[] {
 	const found: (BookLine & Borne)[] = [];
-	for (let i = books.order.length - 1; i >= 0 && found.length < most; i--) {
-		const line = books.order[i] as BookLine;
+	for (let i = month ? endOf(books.order, month) : books.order.length; i > 0 && found.length < most; i--) {
+		const line = books.order[i - 1] as BookLine;
+		if (month && line.month !== month) break;
 		if (model && line.model !== model) continue;
-		if (month && line.month !== month) continue;
 		found.push({ ...line, ...(books.borne.get(line.id) as Borne) });
 	}
 	return found;
+}
+
+/** So many lines were closed up to the end of a month. */
+function endOf(order: readonly BookLine[], month: string): number {
+	let [low, high] = [0, order.length];
+	while (low < high) {
+		const middle = (low + high) >> 1;
+		if ((order[middle] as BookLine).month <= month) low = middle + 1;
+		else high = middle;
+	}
+	return low;
 }

@@ -1,3 +1,5 @@
+import type { Catalog, Model } from '../catalog/catalog';
+import { FAULT_TRUTHS } from './demo-world';
 import { DAY_MS, HOUR_MS, type Instant } from '../units/instant';
 import { drawIndex, drawNormal, type Random } from '../units/random';
 import type { Dealing, Ticket } from '../tickets/ticket-record';
@@ -35,6 +37,31 @@ export function payDemo(random: Random, ticket: Ticket, endsAt: Instant): void {
 		later.push({ settledMinor: paidMinor, paidBy: 'transfer', at: settledAt, by: 'pia' });
 	}
 	ticket.dealings.push(...later.sort((a, b) => (a.at ?? 0) - (b.at ?? 0)));
+}
+
+/** A price, and what the customer says of it. */
+export function quoteDemo(
+	{ random, catalog }: { random: Random; catalog: Catalog },
+	ticket: Ticket,
+	faults: string[],
+	model: Model
+): void {
+	if (ticket.comebackOf) return;
+	const operation = FAULT_TRUTHS[faults[0] ?? '']?.operation;
+	const minutes = catalog.operations.get(operation ?? '')?.minutes ?? 20;
+	const price = Math.round(25 + minutes * 1.15 + 8 * drawNormal(random));
+	ticket.quotedMinor = Math.max(15, price) * 100;
+	const dear = ticket.quotedMinor / (model.valueMinor ?? 15_000);
+	// most pay up to half of what the device is worth; hardly anybody all of it
+	ticket.accepted = random() < 0.96 / (1 + Math.exp(7 * (dear - 0.8)));
+	const at = ticket.openedAt;
+	const agreed = operation ? { operations: [operation] } : {};
+	ticket.dealings.push({ quotedMinor: ticket.quotedMinor, ...agreed, at });
+	ticket.dealings.push({
+		accepted: ticket.accepted,
+		...(ticket.accepted ? {} : { why: dear > 0.5 ? ('buys-new' as const) : ('too-dear' as const) }),
+		at
+	});
 }
 
 /** Pads that are torn: most often one or two, now and then a whole row. */

@@ -16,7 +16,6 @@ interface Keeping {
 }
 const KEPT: Record<string, Keeping> = {
 	'port-smd': { at: 14, quantity: 20, days: 12 },
-	'jumper-wire': { at: 4, quantity: 30, days: 4 },
 	'port-controller-ic': { at: 5, quantity: 12, days: 12 },
 	'charge-controller-ic': { at: 6, quantity: 12, days: 12 },
 	'fuse-smd': { at: 4, quantity: 40, days: 4 },

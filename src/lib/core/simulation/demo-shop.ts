@@ -7,7 +7,7 @@ import { DEMO_CATALOG } from './demo-catalog';
 import { stockShelf } from './demo-shelf';
 import { aroundTheClock, openingTimes, workingHours } from './demo-hours';
 import { countFactor, latestCounts } from '../quoting/counts';
-import { payDemo, tornPads } from './demo-money';
+import { payDemo, quoteDemo, tornPads } from './demo-money';
 import { drawCustomer } from './demo-people';
 import { cutsOff, lookInto, plugInAgain, proveCurrent, raiseContract } from './demo-eyes';
 import { METERS, simulateReferences } from './demo-references';
@@ -191,25 +191,6 @@ function guess({ talk }: Simulation, ticket: Ticket, faults: string[], at: Insta
 	const weights = codes.map((code) => FAULT_TRUTHS[code]?.share ?? 0);
 	const fault = (right && faults[0]) || (codes[drawIndex(talk, weights)] as string);
 	ticket.opinions.push({ from: 'technician', fault, at, by });
-}
-
-function quoteDemo({ random, catalog }: Simulation, ticket: Ticket, faults: string[], model: Model): void {
-	if (ticket.comebackOf) return;
-	const operation = FAULT_TRUTHS[faults[0] ?? '']?.operation;
-	const minutes = catalog.operations.get(operation ?? '')?.minutes ?? 20;
-	const price = Math.round(25 + minutes * 1.15 + 8 * drawNormal(random));
-	ticket.quotedMinor = Math.max(15, price) * 100;
-	const dear = ticket.quotedMinor / (model.valueMinor ?? 15_000);
-	// most pay up to half of what the device is worth; hardly anybody all of it
-	ticket.accepted = random() < 0.96 / (1 + Math.exp(7 * (dear - 0.8)));
-	const at = ticket.openedAt;
-	const agreed = operation ? { operations: [operation] } : {};
-	ticket.dealings.push({ quotedMinor: ticket.quotedMinor, ...agreed, at });
-	ticket.dealings.push({
-		accepted: ticket.accepted,
-		...(ticket.accepted ? {} : { why: dear > 0.5 ? ('buys-new' as const) : ('too-dear' as const) }),
-		at
-	});
 }
 
 function measure(

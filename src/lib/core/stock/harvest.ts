@@ -32,3 +32,40 @@ export function harvestedCosts(
 		})
 	);
 }
+
+/** What donors of one kind gave so far, by what they yield. */
+export interface LearntYield {
+	sku: string;
+	/** donors that were taken apart */
+	donors: number;
+	/** good pieces that came off */
+	good: number;
+	/** pieces a donor gives, leaning on what its record states */
+	perDonor: number;
+}
+
+/** What a donor's record states is worth so many donors of the shop's own. A choice. */
+const STATED_WEIGHT = 5;
+
+/**
+ * What donors give, learnt from those that were taken apart: (good + stated · weight) / (donors + weight).
+ * @param lots of the donor, and those that were harvested from them
+ */
+export function learntYields(
+	donor: Pick<Part, 'sku' | 'yields'>,
+	lots: readonly { code: string; sku: string; quantity: number; harvested_from?: string | undefined }[],
+	movements: readonly { lot: string; quantity: number; why: string }[]
+): LearntYield[] {
+	const own = new Set(lots.flatMap(({ code, sku }) => (sku === donor.sku ? [code] : [])));
+	const donors = movements.reduce(
+		(sum, { lot, quantity, why }) => sum + (why === 'harvest' && own.has(lot) ? -quantity : 0),
+		0
+	);
+	return (donor.yields ?? []).map(({ sku, quantity: stated }) => {
+		const good = lots.reduce(
+			(sum, lot) => sum + (lot.sku === sku && own.has(lot.harvested_from ?? '') ? lot.quantity : 0),
+			0
+		);
+		return { sku, donors, good, perDonor: (good + stated * STATED_WEIGHT) / (donors + STATED_WEIGHT) };
+	});
+}

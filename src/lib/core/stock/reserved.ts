@@ -14,18 +14,20 @@ export interface AcceptedJob {
  */
 export function reservedOf(
 	jobs: readonly AcceptedJob[],
-	catalog: Pick<Catalog, 'operations'>
+	catalog: Pick<Catalog, 'operations' | 'parts'>
 ): Map<string, number> {
 	const reserved = new Map<string, number>();
 	for (const job of jobs) {
 		const needed = new Map<string, number>();
 		for (const code of operationsOf(job, catalog)) {
 			for (const { sku, quantity } of catalog.operations.get(code)?.parts ?? [])
-				needed.set(sku, (needed.get(sku) ?? 0) + quantity);
+				if (!catalog.parts.get(sku)?.consumable) needed.set(sku, (needed.get(sku) ?? 0) + quantity);
 		}
 		for (const { sku, quantity } of job.parts) {
-			const left = needed.get(sku);
-			if (left !== undefined) needed.set(sku, left - quantity);
+			// another part may have been fitted in its place
+			const meant = needed.has(sku) ? [sku] : (catalog.parts.get(sku)?.stands_for ?? []);
+			const of = meant.find((each) => needed.has(each));
+			if (of !== undefined) needed.set(of, (needed.get(of) as number) - quantity);
 		}
 		for (const [sku, left] of needed) if (left > 0) reserved.set(sku, (reserved.get(sku) ?? 0) + left);
 	}

@@ -4,7 +4,18 @@ import type { CatalogRecord, CatalogRecordOf } from '../catalog/kinds';
 import { DAY_MS, formatInstant } from '../units/instant';
 import { proposeOrders } from './proposals';
 import { reservedOf } from './reserved';
-import { openOrders, shelfAt, stockIsLow, type PartUsed, type ShelfPart, type ShelfRecords } from './shelf';
+import { learntYields } from './harvest';
+import { kitOf, kitSkus } from './kit';
+import {
+	isSlow,
+	openOrders,
+	shelfAt,
+	stockIsLow,
+	stockValueAt,
+	type PartUsed,
+	type ShelfPart,
+	type ShelfRecords
+} from './shelf';
 
 /** The shelf as it is shown: sums by hand over a small invented one. */
 
@@ -185,6 +196,11 @@ describe('what to order', () => {
 		orderQuantity: 5,
 		...more
 	});
+	const ordering = {
+		suppliers: catalog.records.supplier,
+		unitMinor: (sku: string) => catalog.parts.get(sku)?.unitCostMinor ?? 0,
+		holdingShare: 0.25
+	};
 	it('what has fallen to its point, with reservations and orders counted', () => {
 		expect(stockIsLow(part({ onHand: 4 }))).toBe(true);
 		expect(stockIsLow(part({ onHand: 5 }))).toBe(false);
@@ -193,14 +209,13 @@ describe('what to order', () => {
 		expect(stockIsLow(part({ reorderAt: null }))).toBe(false);
 	});
 	it('so many times the quantity as lift it over the point, by supplier, with what lacks to the least order', () => {
-		const unit = (sku: string) => catalog.parts.get(sku)?.unitCostMinor ?? 0;
 		const parts = [
 			part({ onHand: 0, reserved: 3 }),
 			part({ sku: 'fuse', label: 'Fuse', onHand: 4 }),
 			part({ sku: 'odd', label: 'Odd', supplier: null }),
-			part({ sku: 'full', onHand: 50 })
+			part({ sku: 'full', onHand: 50, perWeek: { mean: 0, low: 0, high: 0, fromWeeks: 9 } })
 		];
-		const [quay, nobody] = proposeOrders(parts, catalog.records.supplier, unit);
+		const [quay, nobody] = proposeOrders(parts, ordering);
 		// 4 + 1 - (0 - 3) = 8 missing: twice five
 		expect(quay?.lines.map(({ sku, quantity }) => [sku, quantity])).toEqual([
 			['port', 10],
@@ -208,10 +223,165 @@ describe('what to order', () => {
 		]);
 		expect(quay).toMatchObject({ supplier: 'quay', totalMinor: 4250, underMinimumMinor: null });
 		expect(nobody).toMatchObject({ supplier: null, underMinimumMinor: null });
-		expect(proposeOrders(parts.slice(1, 2), catalog.records.supplier, unit)[0]).toMatchObject({
+		expect(proposeOrders(parts.slice(1, 2), ordering)[0]).toMatchObject({
 			totalMinor: 250,
 			underMinimumMinor: 2750
 		});
-		expect(proposeOrders([part({ onHand: 50 })], catalog.records.supplier, unit)).toEqual([]);
+		expect(proposeOrders([part({ onHand: 50 })], ordering)).toEqual([]);
+	});
+	const week = (mean: number) => ({ mean, low: mean, high: mean, fromWeeks: 50 });
+	it('what is due soon goes along where holding it costs less than the order that it saves', () => {
+		// five ports at 4.00 held for (9 - 4) / .5 = 10 weeks: 20 · .25 · 10 / 52 = .96, less than the 4.00 of an order
+		const soon = part({ onHand: 9, perWeek: week(0.5) });
+		const low = part({ sku: 'fuse', label: 'Fuse', onHand: 0, orderQuantity: 100 });
+		const lines = (dear: ShelfPart) =>
+			proposeOrders([low, dear], ordering)[0]?.lines.map(({ sku, earlyWeeks }) => [sku, earlyWeeks]);
+		expect(lines(soon)).toEqual([
+			['fuse', 0],
+			['port', 10]
+		]);
+		// 100 weeks: 9.62; the fuses alone reach the minimum of 30.00
+		expect(lines({ ...soon, perWeek: week(0.05) })).toEqual([['fuse', 0]]);
+		// nothing has fallen to its point: no order for what is due soon alone
+		expect(proposeOrders([soon], ordering)).toEqual([]);
+	});
+	it('under the least order what costs least to hold fills it up, and no more than that', () => {
+		const low = part({ sku: 'fuse', label: 'Fuse', onHand: 0, orderQuantity: 10 });
+		const near = part({ onHand: 9, perWeek: week(0.05) });
+		const far = part({ label: 'Far', onHand: 99, perWeek: week(0.05) });
+		const [order] = proposeOrders([low, far, near], ordering);
+		// 5.00 of fuses, 20.00 of the near ports, 20.00 of the far ones
+		expect(order?.lines.map(({ label }) => label)).toEqual(['Fuse', 'Port', 'Far']);
+		expect(order).toMatchObject({ totalMinor: 4500, underMinimumMinor: null });
+		expect(proposeOrders([low, near], ordering)[0]).toMatchObject({
+			totalMinor: 2500,
+			underMinimumMinor: 500
+		});
+	});
+});
+
+describe('slow stock', () => {
+	const lots = [lot('a', -300, 4)];
+	it('came in and was last asked for more than half a year ago', () => {
+		expect(isSlow(port({ lots }), NOW)).toBe(true);
+		expect(isSlow(port({ lots: [lot('a', -181, 4)] }), NOW)).toBe(false);
+		expect(isSlow(port({ lots, uses: new Map([['port', [used(1, -181)]]]) }), NOW)).toBe(false);
+		expect(isSlow(port({ lots, uses: new Map([['port', [used(1, -183)]]]) }), NOW)).toBe(true);
+		expect(isSlow(port({ lots, uses: new Map([['port', [used(1, -290, 4)]]]) }), NOW)).toBe(false);
+	});
+});
+
+describe('the value at any day', () => {
+	it('is that of the shelf, part by part', () => {
+		const given = {
+			lots: [
+				lot('b', -10, 5, { unit_cost: 5 }),
+				lot('a', -40, 4),
+				lot('x', -30, 3, { sku: 'fuse', unit_cost: 0.5 })
+			],
+			movements: [
+				{
+					record: 'movement' as const,
+					lot: 'b',
+					at: formatInstant(day(-5)),
+					quantity: -1,
+					why: 'scrap' as const
+				}
+			],
+			uses: new Map([['port', [used(1, -20, 3), used(2, -4, 2, 'b')]]])
+		};
+		for (const at of [day(-50), day(-25), day(-7), NOW]) {
+			const whole = shelf(given, at).reduce((sum, { valueMinor }) => sum + valueMinor, 0);
+			expect(stockValueAt(given, at)).toBe(whole);
+		}
+		expect(stockValueAt(given, NOW)).toBe(400 + 2 * 500 + 150);
+	});
+});
+
+describe('what is charged and not counted', () => {
+	const wire = { record: 'part', sku: 'wire', label: 'Wire', unit_cost: 0.2, consumable: true } as const;
+	const known = buildCatalog([
+		...records,
+		wire,
+		{
+			record: 'operation',
+			code: 'wire-up',
+			label: 'Wire',
+			minutes: 5,
+			fixes: [],
+			parts: [{ sku: 'wire', quantity: 3 }]
+		}
+	]);
+	it('is on no shelf, in no reservation and never short', () => {
+		const there = shelf({ parts: known.parts, uses: new Map([['wire', [used(1, -2, 3)]]]) });
+		expect(there.map(({ sku }) => sku)).not.toContain('wire');
+		expect(reservedOf([{ operations: ['wire-up'], faults: [], parts: [] }], known).size).toBe(0);
+		expect(kitOf('wire-up', known, [])).toEqual([
+			{
+				sku: 'wire',
+				label: 'Wire',
+				quantity: 3,
+				choices: [{ sku: 'wire', label: 'Wire', lot: null, source: null, onHand: null }]
+			}
+		]);
+	});
+});
+
+describe('a kit', () => {
+	const known = buildCatalog([
+		...records,
+		{
+			record: 'part',
+			sku: 'port-tall',
+			label: 'Tall port',
+			unit_cost: 6,
+			source: 'aftermarket',
+			stands_for: ['port']
+		}
+	]);
+	const there = [
+		{ lot: 'a', sku: 'port', onHand: 2, source: 'new' },
+		{ lot: 'b', sku: 'port', onHand: 3, source: 'donor' },
+		{ lot: 'c', sku: 'port', onHand: 1, source: 'new' },
+		{ lot: 'd', sku: 'port-tall', onHand: 9, source: 'aftermarket' }
+	];
+	it('is taken from the oldest lot, from the oldest of another source, or from another part', () => {
+		const [part] = kitOf('fit-port', known, there);
+		expect(part).toMatchObject({ sku: 'port', quantity: 2 });
+		expect(part?.choices.map(({ sku, lot: from, source, onHand }) => [sku, from, source, onHand])).toEqual([
+			['port', null, 'new', 6],
+			['port', 'b', 'donor', 3],
+			['port-tall', null, 'aftermarket', 9]
+		]);
+		expect(kitOf('fit-port', known, [])[0]?.choices[0]?.onHand).toBe(0);
+		expect(kitOf('gone', known, there)).toEqual([]);
+		expect(kitSkus('fit-port', known)).toEqual(['port', 'port-tall']);
+	});
+	it('another part fitted in its place needs no reservation any more', () => {
+		const job = { operations: ['fit-port'], faults: [], parts: [{ sku: 'port-tall', quantity: 2 }] };
+		expect(reservedOf([job], known).size).toBe(0);
+		expect([...reservedOf([{ ...job, parts: [{ sku: 'odd', quantity: 2 }] }], known)]).toEqual([['port', 2]]);
+	});
+});
+
+describe('what donors give', () => {
+	const yields = [{ sku: 'port', quantity: 1 }];
+	it('leans on what is stated, and on those that were taken apart the more there were', () => {
+		const harvest = (from: string, quantity: number) => ({ lot: from, quantity: -quantity, why: 'harvest' });
+		const lots = [
+			lot('d', -9, 50, { sku: 'cable' }),
+			lot('e', -8, 50, { sku: 'other' }),
+			lot('p', -7, 30, { harvested_from: 'd' }),
+			lot('q', -7, 9, { harvested_from: 'e' })
+		];
+		const of = (movements: ReturnType<typeof harvest>[]) =>
+			learntYields({ sku: 'cable', yields }, lots, movements)[0];
+		expect(of([harvest('d', 40), harvest('e', 10), { lot: 'd', quantity: -3, why: 'scrap' }])).toEqual({
+			sku: 'port',
+			donors: 40,
+			good: 30,
+			perDonor: (30 + 5) / 45
+		});
+		expect(learntYields({ sku: 'cable', yields }, [], [])[0]).toMatchObject({ donors: 0, perDonor: 1 });
 	});
 });

@@ -55,8 +55,18 @@ export interface ShelfPart {
 	reorderAt: number | null;
 	orderQuantity: number;
 	fill: number | null;
+	/** when it was asked for last; null where it never was */
+	lastUsedAt: Instant | null;
 	lots: LotOnHand[];
 }
+
+/** Stock that nobody asked for in so long ties up money. Half a year; a choice. */
+const SLOW_MS = 182 * DAY_MS;
+
+/** Whether what lies there has come in and was not asked for since long. */
+export const isSlow = ({ valueMinor, lastUsedAt, lots }: ShelfPart, now: Instant): boolean =>
+	valueMinor > 0 &&
+	Math.max(lastUsedAt ?? -Infinity, ...lots.map(({ receivedAt }) => receivedAt)) < now - SLOW_MS;
 
 export const stockIsLow = ({ onHand, reserved, onOrder, reorderAt }: ShelfPart): boolean =>
 	reorderAt !== null && onHand - reserved + onOrder <= reorderAt;
@@ -66,11 +76,13 @@ const WEEK_MS = 7 * DAY_MS;
 /**
  * The shelf at a moment: what came later is not there yet; orders and reservations are as they stand now.
  * @param service share of pieces that must be there at once
+ * @param remembered what was worked out of a part before, where it may be used again; reservations and orders are as they stand now
  */
 export function shelfAt(
 	records: ShelfRecords,
 	asOf: Instant,
-	{ service, holdingShare }: { service: number; holdingShare: number }
+	{ service, holdingShare }: { service: number; holdingShare: number },
+	remembered: (sku: string, work: () => ShelfPart) => ShelfPart = (_, work) => work()
 ): ShelfPart[] {
 	const lots = groupBy(
 		records.lots.filter(({ received_at }) => parseInstant(received_at) <= asOf),
@@ -83,7 +95,8 @@ export function shelfAt(
 	const onOrder = openOrders(records.orders);
 	const waits = leadDays(records.lots, asOf);
 	const skus = new Set([...records.parts.keys(), ...lots.keys(), ...records.uses.keys()]);
-	return [...skus].sort().map((sku) => {
+	const counted = [...skus].filter((sku) => !records.parts.get(sku)?.consumable);
+	const work = (sku: string): ShelfPart => {
 		const part = records.parts.get(sku);
 		const uses = (records.uses.get(sku) ?? []).filter(({ at }) => at <= asOf);
 		const own = lots.get(sku) ?? [];
@@ -112,10 +125,16 @@ export function shelfAt(
 			short,
 			shortAt,
 			valueMinor: Math.round(there.reduce((sum, lot) => sum + lot.onHand * lot.unitMinor, 0)),
+			lastUsedAt: uses.length > 0 ? uses.reduce((last, { at }) => Math.max(last, at), -Infinity) : null,
 			...ordering({ uses, own, part, supplier, waits, holdingShare }, asOf, service),
 			lots: there
 		};
-	});
+	};
+	return counted.sort().map((sku) => ({
+		...remembered(sku, () => work(sku)),
+		reserved: records.reserved.get(sku) ?? 0,
+		onOrder: tidy(onOrder.get(sku) ?? 0)
+	}));
 }
 
 /**

@@ -1,6 +1,4 @@
-import { z } from 'zod';
-import { trusted } from '../units/codec';
-import { ticketFields, type Ticket } from './ticket-record';
+import type { Ticket } from './ticket-record';
 
 /** The operations that the last price was for, or the way of the last offer that was chosen; none where it named none. */
 export function agreedOperations({ dealings }: Pick<Ticket, 'dealings'>): readonly string[] {
@@ -12,7 +10,3 @@ export function agreedOperations({ dealings }: Pick<Ticket, 'dealings'>): readon
 	const chosen = dealings.slice(last).findLast(({ accepted }) => accepted)?.option ?? 0;
 	return offered[chosen]?.operations ?? [];
 }
-
-const { faults, parts, dealings } = ticketFields;
-/** What a stored ticket says of the parts that it still needs: the same reader as that of the whole ticket, with fewer fields. */
-export const agreedFromRecord = trusted(z.strictObject({ faults, parts, dealings })).read;

@@ -1,13 +1,13 @@
 import type { Knex } from 'knex';
 import type { Queryable } from './connection';
 
-export type Counter = 'ticket' | 'history' | 'catalog' | 'relearn' | 'reference' | 'shelf';
+export type Counter = 'ticket' | 'history' | 'catalog' | 'relearn' | 'reference' | 'shelf' | 'uses';
 export type Counters = Record<Counter, number>;
 
 export async function readCounters(db: Queryable): Promise<Counters> {
 	const rows = (await db('counters').select('name', 'value')) as { name: Counter; value: number }[];
 	const found = Object.fromEntries(rows.map(({ name, value }) => [name, Number(value)]));
-	return { ticket: 0, history: 0, catalog: 0, relearn: 0, reference: 0, shelf: 0, ...found };
+	return { ticket: 0, history: 0, catalog: 0, relearn: 0, reference: 0, shelf: 0, uses: 0, ...found };
 }
 
 /**

@@ -14,7 +14,7 @@ import { allCatalogRecords } from '../catalog/queries';
 import { besidePool, inTransaction, type Database } from '../database/connection';
 import { inPieces } from '../database/chunks';
 import { advanceCounter, raiseCounter } from '../database/counters';
-import { drawTables } from '../tickets/drawn-tables';
+import { drawTables, noteUses } from '../tickets/drawn-tables';
 import { findLots } from '../tickets/find-lots';
 import { customerDigest, putCustomers, putRows, sumsTooLarge, ticketColumns } from '../tickets/rows';
 
@@ -252,7 +252,8 @@ async function write(
 	}
 	const seen = (rows: number) => watch({ part: 'writing', rows, of: good.length });
 	seen(0);
-	await putTickets(trx, tickets, buildCatalog([...stored, ...catalogRecords]), customers, seen);
+	const catalog = buildCatalog([...stored, ...catalogRecords]);
+	const withUses = await putTickets(trx, tickets, catalog, customers, seen);
 	seen(tickets.length);
 	await becomeHistory(trx, tickets);
 	await putReferences(trx, references);
@@ -261,17 +262,20 @@ async function write(
 	const loose = tickets.flatMap(({ parts }) =>
 		parts.flatMap(({ sku, lot }) => (lot === undefined ? [sku] : []))
 	);
-	await findLots(trx, [...new Set([...lots, ...loose])], buildCatalog([...stored, ...catalogRecords]));
+	const found = await findLots(trx, [...new Set([...lots, ...loose])], catalog);
+	await noteUses(trx, [...new Set([...withUses, ...found])]);
 	seen(good.length);
 }
 
+/** @returns ids of tickets whose parts may have changed */
 async function putTickets(
 	trx: Knex.Transaction,
 	records: readonly Ticket[],
 	catalog: Catalog,
 	ids: ReadonlyMap<string, number>,
 	seen: (rows: number) => void
-): Promise<void> {
+): Promise<number[]> {
+	const withUses: number[] = [];
 	const latest = new Map(records.map((record) => [record.number, record]));
 	const known = await idsOf(trx, [...latest.keys()]);
 	const rowOf = (ticket: Ticket) => {
@@ -295,7 +299,12 @@ async function putTickets(
 			new Map(tickets.map((ticket) => [stored.get(ticket.number) as number, ticket])),
 			fresh
 		);
+		for (const { number, parts } of tickets) {
+			const id = stored.get(number) as number;
+			if (parts.length > 0 || !fresh.has(id)) withUses.push(id);
+		}
 	}
+	return withUses;
 }
 
 async function idsOf(trx: Knex.Transaction, numbers: readonly string[]): Promise<Map<string, number>> {

@@ -1,13 +1,17 @@
 import { SHELF_KINDS, type CatalogRecord, type CatalogRecordOf } from '$lib/core/catalog/kinds';
 import type { ShelfFlow } from '$lib/core/stock/shelf-flow';
 import { flowOf, shelfAt, stockValueAt, type PartUsed, type ShelfPart } from '$lib/core/stock/shelf';
-import { groupBy } from '$lib/core/units/group-by';
+import { kitOf, kitSkus, type KitPart } from '$lib/core/stock/kit';
 import { catalogNow } from '../catalog/queries';
+import type { Catalog } from '$lib/core/catalog/catalog';
+import { HOUR_MS } from '$lib/core/units/instant';
 import type { Database, Queryable } from '../database/connection';
 import { byCounter } from '../database/by-counter';
 import { readCounters } from '../database/counters';
 import { asJson } from '../database/json';
 import { reservedParts } from './reserved';
+import { usesOf } from './uses';
+import { usesNow } from './uses-memory';
 
 /** Lots, movements and orders, in the order of entry. */
 export interface ShelfStore {
@@ -34,50 +38,90 @@ export async function readShelfStore(db: Queryable): Promise<ShelfStore> {
 /** The same, read only where it has changed. */
 export const shelfStore = byCounter('shelf', readShelfStore);
 
-type UseRow = [ticket: number, n: number, sku: string, quantity: number, lot: string | null, at: Date];
-
-/** Uses by part, of some parts or of all. */
-export async function usesOf(db: Queryable, skus?: readonly string[]): Promise<Map<string, PartUsed[]>> {
-	const query = db('part_uses').select('ticket_id', 'n', 'sku', 'quantity', 'lot', 'used_at');
-	if (skus) query.whereIn('sku', skus);
-	// half the time of rows as objects
-	const rows = (await query.options({ rowsAsArray: true })) as unknown as UseRow[];
-	const uses = rows.map(([ticket, n, sku, quantity, lot, at]) => ({
-		sku,
-		used: { key: useKey(ticket, n), ticket, at: at.getTime(), quantity, lot }
-	}));
-	const bySku = groupBy(uses, ({ sku }) => sku);
-	return new Map([...bySku].map(([sku, of]) => [sku, of.map(({ used }) => used)]));
-}
-
-/** Tells uses apart, in the order of entry. */
-export const useKey = (ticket: number, n: number) =>
-	`${String(ticket).padStart(12, '0')} ${String(n).padStart(5, '0')}`;
-
 /**
  * The shelf as it is at a moment, with what it was worked out from.
  * @param asked share of pieces that must be there at once; the shop's without
  */
-export async function shelfWith(db: Database, asOf: number, asked?: number) {
+export async function shelfWith(db: Database, asOf: number, asked?: number, remembered?: Remembering) {
 	const counters = await readCounters(db);
 	const [catalog, store, uses] = await Promise.all([
 		catalogNow(db, counters.catalog),
 		shelfStore(db, counters.shelf),
-		usesOf(db)
+		usesNow(db)
 	]);
 	const reserved = await reservedParts(db, catalog);
-	const parts = shelfAt(
-		{ parts: catalog.parts, suppliers: catalog.records.supplier, ...store, uses, reserved },
-		asOf,
-		{ service: asked ?? catalog.shop.service, holdingShare: catalog.shop.holdingShare }
-	);
+	const records = { parts: catalog.parts, suppliers: catalog.records.supplier, ...store, uses, reserved };
+	const policy = { service: asked ?? catalog.shop.service, holdingShare: catalog.shop.holdingShare };
+	const parts = shelfAt(records, asOf, policy, remembered?.({ catalog, store, uses }));
 	return { parts, catalog, store };
+}
+
+type From = { catalog: Catalog; store: ShelfStore; uses: ReadonlyMap<string, readonly PartUsed[]> };
+type Remembering = (from: From) => Parameters<typeof shelfAt>[3];
+
+interface Worked {
+	hour: number;
+	catalog: Catalog;
+	store: ShelfStore;
+	uses: readonly PartUsed[] | undefined;
+	part: ShelfPart;
+}
+const worked = new WeakMap<Database, Map<string, Worked>>();
+
+/**
+ * The shelf at the end of this hour: what is worked out of a part is used again until the hour is over or something of it changes.
+ */
+export function shelfThisHour(db: Database, now: number) {
+	const hour = Math.ceil(now / HOUR_MS);
+	const known = worked.get(db) ?? new Map<string, Worked>();
+	worked.set(db, known);
+	return shelfWith(db, hour * HOUR_MS, undefined, ({ catalog, store, uses }) => (sku, work) => {
+		const own = uses.get(sku);
+		const last = known.get(sku);
+		const same = last?.hour === hour && last.catalog === catalog && last.store === store && last.uses === own;
+		if (same) return last.part;
+		const part = work();
+		known.set(sku, { hour, catalog, store, uses: own, part });
+		return part;
+	});
 }
 
 /** What the stock was worth at a moment. */
 export async function stockValue(db: Database, asOf: number): Promise<number> {
-	const [store, uses] = await Promise.all([shelfStore(db), usesOf(db)]);
+	const [store, uses] = await Promise.all([shelfStore(db), usesNow(db)]);
 	return stockValueAt({ ...store, uses }, asOf);
+}
+
+/** The kit of an operation with what is there to take it from. */
+export async function kitThere(db: Database, operation: string): Promise<KitPart[]> {
+	const counters = await readCounters(db);
+	const [catalog, store] = await Promise.all([
+		catalogNow(db, counters.catalog),
+		shelfStore(db, counters.shelf)
+	]);
+	const skus = kitSkus(operation, catalog);
+	if (skus.length === 0) return [];
+	const uses = await usesNow(db);
+	const lots = skus.flatMap((sku) => {
+		const { onHand } = flowOfPart(store, sku, uses.get(sku) ?? []);
+		return store.lots
+			.filter((lot) => lot.sku === sku && (onHand.get(lot.code) ?? 0) > 0)
+			.sort((a, b) => Date.parse(a.received_at) - Date.parse(b.received_at) || (a.code < b.code ? -1 : 1))
+			.map(({ code, source }) => ({
+				lot: code,
+				sku,
+				onHand: onHand.get(code) as number,
+				source: source ?? catalog.parts.get(sku)?.source ?? null
+			}));
+	});
+	return kitOf(operation, catalog, lots);
+}
+
+/** The part that a lot is of, by its code as typed or scanned; null where there is no such lot. */
+export async function skuOfLot(db: Database, typed: string): Promise<{ lot: string; sku: string } | null> {
+	const code = typed.trim().toLowerCase();
+	const lot = (await shelfStore(db)).lots.find((one) => one.code.toLowerCase() === code);
+	return lot ? { lot: lot.code, sku: lot.sku } : null;
 }
 
 export const shelfNow = async (db: Database, asOf: number, asked?: number): Promise<ShelfPart[]> =>

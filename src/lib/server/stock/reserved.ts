@@ -1,17 +1,14 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
-import { reservedOf } from '$lib/core/stock/reserved';
-import { agreedFromRecord, agreedOperations } from '$lib/core/tickets/agreed';
+import { reservedOf, type AcceptedJob } from '$lib/core/stock/reserved';
 import type { Queryable } from '../database/connection';
-import { asJson } from '../database/json';
 
 /** Pieces that open tickets with an accepted price still need, by part. */
 export async function reservedParts(db: Queryable, catalog: Catalog): Promise<Map<string, number>> {
-	const rows = (await db('tickets').whereNull('closed_at').andWhere({ accepted: true }).select('record')) as {
-		record: unknown;
+	const rows = (await db('tickets').whereNull('closed_at').whereNotNull('agreed').select('agreed')) as {
+		agreed: string;
 	}[];
-	const jobs = rows.map(({ record }) => {
-		const { faults, parts, dealings } = agreedFromRecord(asJson(record));
-		return { operations: agreedOperations({ dealings }), faults: faults ?? [], parts };
-	});
-	return reservedOf(jobs, catalog);
+	return reservedOf(
+		rows.map(({ agreed }) => JSON.parse(agreed) as AcceptedJob),
+		catalog
+	);
 }

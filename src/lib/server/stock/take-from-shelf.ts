@@ -4,7 +4,8 @@ import type { Taken } from '$lib/core/stock/shelf-flow';
 import { refuse, type Refusal } from '$lib/core/tickets/refusal';
 import type { PartUse, Ticket } from '$lib/core/tickets/ticket-record';
 import { holdCounter, readCounters } from '../database/counters';
-import { flowOfPart, shelfStore, useKey, usesOf, type ShelfStore } from './queries';
+import { flowOfPart, shelfStore, type ShelfStore } from './queries';
+import { useKey, usesOf } from './uses';
 
 /**
  * Parts that a change uses are taken from the shelf: from the lot that was named, else from the oldest with stock, at what that

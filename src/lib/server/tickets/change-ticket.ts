@@ -16,7 +16,7 @@ import { inTransaction, type Database } from '../database/connection';
 import { advanceCounter } from '../database/counters';
 import { takeFromShelf } from '../stock/take-from-shelf';
 import type { Actor } from './actor';
-import { drawTables } from './drawn-tables';
+import { drawTables, noteUses } from './drawn-tables';
 import { followUp } from './effects';
 import {
 	customerDigest,
@@ -183,6 +183,8 @@ async function saveTicket(
 		(field) => changed[field] !== before[field]
 	);
 	if (drawn) await drawTables(trx, new Map([[id, sound]]));
+	const moved = changed.closedAt !== before.closedAt && changed.parts.length > 0;
+	if (changed.parts !== before.parts || moved) await noteUses(trx, [id]);
 	const hasPasscode = stored.hasPasscode && changed.closedAt === null;
 	return { id, ticket: sound, version: stored.version + 1, customerId, hasPasscode };
 }

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import { inPieces } from '../database/chunks';
+import { advanceCounter } from '../database/counters';
 import { paymentsOf } from '$lib/core/tickets/money';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 
@@ -61,5 +62,14 @@ export async function drawTables(
 		if (known.length > 0) await trx(table).whereIn('ticket_id', known).delete();
 		const rows = [...tickets].flatMap(([id, ticket]) => rowsOf(id, ticket)[table]);
 		for (const some of inPieces(rows, CHUNK)) await trx(table).insert(some);
+	}
+}
+
+/** Gives tickets whose parts changed their place among such changes: who keeps uses in memory reads them again. */
+export async function noteUses(trx: Knex.Transaction, ids: readonly number[]): Promise<void> {
+	if (ids.length === 0) return;
+	const seq = await advanceCounter(trx, 'uses');
+	for (const some of inPieces(ids, CHUNK)) {
+		await trx('tickets').whereIn('id', some).update({ uses_seq: seq });
 	}
 }

@@ -3,7 +3,8 @@ import type { Catalog } from '$lib/core/catalog/catalog';
 import type { Taken } from '$lib/core/stock/shelf-flow';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { inPieces } from '../database/chunks';
-import { flowOfPart, readShelfStore, useKey, usesOf } from '../stock/queries';
+import { flowOfPart, readShelfStore } from '../stock/queries';
+import { useKey, usesOf } from '../stock/uses';
 import { splitUse } from '../stock/take-from-shelf';
 import { drawTables } from './drawn-tables';
 import { putRows, selectTickets, ticketColumns, toStoredTicket, type TicketRow } from './rows';
@@ -13,15 +14,16 @@ const CHUNK = 500;
 /**
  * Parts that came in without saying where from: each use of these parts without a lot is taken from the oldest that had come in by
  * then and had stock, in the order of time over all tickets; the lots then stand on the tickets.
+ * @returns ids of the tickets that have other parts now
  */
 export async function findLots(
 	trx: Knex.Transaction,
 	skus: readonly string[],
 	catalog: Catalog
-): Promise<void> {
+): Promise<number[]> {
 	const store = await readShelfStore(trx);
 	const stocked = skus.filter((sku) => store.lots.some((lot) => lot.sku === sku));
-	if (stocked.length === 0) return;
+	if (stocked.length === 0) return [];
 	const uses = await usesOf(trx, stocked);
 	const taken = new Map<string, Taken[]>();
 	const tickets = new Set<number>();
@@ -51,6 +53,7 @@ export async function findLots(
 		);
 		await drawTables(trx, new Map(changed.map(({ id, ticket }) => [id, ticket])));
 	}
+	return [...tickets];
 }
 
 /** What a record says that its part cost stays so. */

@@ -1,6 +1,8 @@
 import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
 import type { Catalog } from '$lib/core/catalog/catalog';
+import type { AcceptedJob } from '$lib/core/stock/reserved';
+import { agreedOperations } from '$lib/core/tickets/agreed';
 import { jobBooks } from '$lib/core/ledger/ticket-profit';
 import { describeIssue } from '$lib/core/exchange/read-lines';
 import type { Changed, Refusal } from '$lib/core/tickets/refusal';
@@ -93,6 +95,7 @@ export function ticketColumns(ticket: Ticket, customerId: number | null, catalog
 		assigned_to: ticket.assignedTo,
 		waiting_for: waitsOf(ticket)[0] ?? null,
 		comeback_of: ticket.comebackOf,
+		agreed: agreedOf(ticket),
 		quoted_minor: ticket.quotedMinor,
 		accepted: ticket.accepted,
 		paid_minor: ticket.paidMinor,
@@ -106,6 +109,14 @@ export function ticketColumns(ticket: Ticket, customerId: number | null, catalog
 		// as bytes: the driver escapes a text of some kilobytes at five times the cost
 		record: Buffer.from(JSON.stringify(ticketToRecord({ ...ticket, customer: null })))
 	};
+}
+
+/** What an open ticket with an accepted price still needs parts for; null where nothing is agreed. */
+function agreedOf(ticket: Ticket): string | null {
+	if (ticket.closedAt !== null || !ticket.accepted) return null;
+	const parts = ticket.parts.map(({ sku, quantity }) => ({ sku, quantity }));
+	const agreed: AcceptedJob = { operations: agreedOperations(ticket), faults: ticket.faults ?? [], parts };
+	return JSON.stringify(agreed);
 }
 
 /** Sums of one ticket beyond this are a slip of the keys, and would not fit the books: a hundred million. */

@@ -1,6 +1,7 @@
 import { fail, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
-import { openOrders, stockIsLow, type ShelfPart } from '$lib/core/stock/shelf';
+import { learntYields } from '$lib/core/stock/harvest';
+import { isSlow, openOrders, stockIsLow, type ShelfPart } from '$lib/core/stock/shelf';
 import { proposeOrders } from '$lib/core/stock/proposals';
 import { DAY_MS, parseInstant } from '$lib/core/units/instant';
 import { parseAmount } from '$lib/core/units/money';
@@ -22,14 +23,15 @@ import {
 	type ShelfActor,
 	type ShelfAnswer
 } from '$lib/server/stock/commands';
-import { shelfWith } from '$lib/server/stock/queries';
+import { shelfThisHour } from '$lib/server/stock/queries';
 import { endPartWaits } from '$lib/server/tickets/end-part-waits';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals, url }) => {
 	const { role } = requireUser(locals);
 	const db = await database();
-	const { parts: shelf, catalog, store } = await shelfWith(db, Date.now());
+	const now = Date.now();
+	const { parts: shelf, catalog, store } = await shelfThisHour(db, now);
 	const sees = seesCosts(role);
 	const chosen = shelf.find(({ sku }) => sku === url.searchParams.get('part')) ?? null;
 	const { supplier: suppliers } = catalog.records;
@@ -54,8 +56,11 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 		parts: shelf.map((part) => ({
 			...forRole(part, sees),
 			low: stockIsLow(part),
-			missed: missedLately(part)
+			missed: missedLately(part),
+			slow: isSlow(part, now)
 		})),
+		slowMinor: sees ? shelf.reduce((sum, part) => sum + (isSlow(part, now) ? part.valueMinor : 0), 0) : null,
+		scanned: url.searchParams.get('lot'),
 		valueMinor: sees ? shelf.reduce((sum, { valueMinor }) => sum + valueMinor, 0) : null,
 		chosen: chosen && {
 			...forRole(chosen, sees),
@@ -67,6 +72,11 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 				quantity,
 				label: labelOf(sku)
 			})),
+			learnt: learntYields(
+				{ sku: chosen.sku, yields: catalog.parts.get(chosen.sku)?.yields },
+				store.lots,
+				store.movements
+			).map((learnt) => ({ ...learnt, label: labelOf(learnt.sku) })),
 			lots: chosen.lots.map((lot) => ({
 				...lot,
 				unitMinor: sees ? lot.unitMinor : null,
@@ -76,9 +86,11 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 		orders,
 		proposals:
 			role === 'manager'
-				? proposeOrders(shelf, suppliers, (sku) => catalog.parts.get(sku)?.unitCostMinor ?? 0).map(
-						(proposal) => ({ ...proposal, label: supplierOf(proposal.supplier) })
-					)
+				? proposeOrders(shelf, {
+						suppliers,
+						unitMinor: (sku) => catalog.parts.get(sku)?.unitCostMinor ?? 0,
+						holdingShare: catalog.shop.holdingShare
+					}).map((proposal) => ({ ...proposal, label: supplierOf(proposal.supplier) }))
 				: [],
 		waiting: [...openOrders(store.orders).values()].reduce((sum, pieces) => sum + pieces, 0)
 	};

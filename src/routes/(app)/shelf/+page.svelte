@@ -18,7 +18,9 @@
 				Number(b.low) - Number(a.low) || b.perWeek.mean - a.perWeek.mean || (a.label < b.label ? -1 : 1)
 		)
 	);
-	const stateOf = ({ low, missed }: ListedPart) => (missed ? '▼ count it' : low ? '▲ order' : '');
+	const stateOf = ({ low, missed, slow }: ListedPart) =>
+		missed ? '▼ count it' : low ? '▲ order' : slow ? '◇ slow' : '';
+	const slow = $derived(data.parts.filter((part) => part.slow).length);
 </script>
 
 <svelte:head><title>Shelf · Tavrek</title></svelte:head>
@@ -37,6 +39,14 @@
 		<span class="figure text-lg">{tenth(data.waiting)}</span>
 		<span class="text-ink-soft">{nounFor(data.waiting, 'piece')} on order</span>
 	</p>
+	{#if slow > 0}<p title="came in and was last asked for more than half a year ago">
+			<span class="figure text-lg">{data.slowMinor === null ? slow : format.amount(data.slowMinor)}</span>
+			<span class="text-ink-soft"
+				>{data.slowMinor === null
+					? nounFor(slow, 'slow part')
+					: `tied up in ${slow} slow ${nounFor(slow, 'part')}`}</span
+			>
+		</p>{/if}
 	<p class="text-sm text-ink-soft">
 		{#if manager}<a class="link" href="/shelf/parts.csv" download>As a file</a>.{/if}
 		Points are set so that {Math.round(100 * data.service)} of 100 pieces are there at once.
@@ -97,7 +107,12 @@
 		</div>
 		<section class="slip">
 			{#if data.chosen}
-				{#key data.chosen.sku}<PartPanel part={data.chosen} {form} {hands} />{/key}
+				{#key data.chosen.sku + (data.scanned ?? '')}<PartPanel
+						part={data.chosen}
+						{form}
+						{hands}
+						scanned={data.scanned}
+					/>{/key}
 			{:else}<p class="text-ink-soft">Choose a part to see its lots, take pieces in and count.</p>{/if}
 		</section>
 	</div>

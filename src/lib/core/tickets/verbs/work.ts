@@ -11,7 +11,7 @@ import { ALL, BENCH, minutesField, verb, withEntries, type ChangeContext } from 
 
 const quantity = z.number().positive().max(10_000);
 const used = z
-	.array(z.strictObject({ sku: codeSchema, quantity }))
+	.array(z.strictObject({ sku: codeSchema, quantity, lot: codeSchema.optional() }))
 	.max(20)
 	.default([]);
 const timer = { operation: codeSchema, technician: codeSchema };
@@ -57,7 +57,7 @@ function logged(
 		resolved: boolean;
 		part?: boolean | undefined;
 	},
-	parts: readonly { sku: string; quantity: number }[],
+	parts: readonly { sku: string; quantity: number; lot?: string | undefined }[],
 	context: ChangeContext
 ): Ticket {
 	const { operation, technician, minutes, resolved, part } = work;

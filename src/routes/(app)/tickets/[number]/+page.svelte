@@ -109,7 +109,9 @@
 			<Tabs.Content value="plug"><PlugInPanel bench={data.bench} /></Tabs.Content>
 			<Tabs.Content value="pins"><PinsPanel bench={data.bench} /></Tabs.Content>
 			<Tabs.Content value="checks"><ChecksPanel bench={data.bench} {picked} /></Tabs.Content>
-			<Tabs.Content value="repair"><RepairPanel bench={data.bench} {picked} /></Tabs.Content>
+			<Tabs.Content value="repair"
+				><RepairPanel bench={data.bench} {picked} active={step === 'repair'} /></Tabs.Content
+			>
 			<Tabs.Content value="prove"><ProvePanel /></Tabs.Content>
 			<Tabs.Content value="close"><ClosePanel bench={data.bench} /></Tabs.Content>
 		</Tabs.Root>

@@ -1,0 +1,94 @@
+import type { Catalog } from '../catalog/catalog';
+
+/** What a piece of a kit may be taken from. */
+export interface KitChoice {
+	sku: string;
+	label: string;
+	/** null: the oldest lot with stock, whichever that is */
+	lot: string | null;
+	source: string | null;
+	/** pieces there; null of what is not counted */
+	onHand: number | null;
+}
+
+/** One part of what an operation takes, with what it may be taken from: the oldest first, then other sources, then other parts. */
+export interface KitPart {
+	sku: string;
+	label: string;
+	quantity: number;
+	choices: KitChoice[];
+}
+
+interface LotThere {
+	lot: string;
+	sku: string;
+	onHand: number;
+	source: string | null;
+}
+
+/**
+ * The kit of an operation: its parts, each with the lots and parts that may take their place. Of lots of one source the oldest
+ * stands for all.
+ * @param lots with stock, the oldest first
+ */
+export function kitOf(
+	operation: string,
+	{ operations, parts }: Pick<Catalog, 'operations' | 'parts'>,
+	lots: readonly LotThere[]
+): KitPart[] {
+	const label = (sku: string) => parts.get(sku)?.label ?? sku;
+	const onHand = (sku: string) =>
+		parts.get(sku)?.consumable
+			? null
+			: lots.reduce((sum, lot) => sum + (lot.sku === sku ? lot.onHand : 0), 0);
+	return (operations.get(operation)?.parts ?? []).map(({ sku, quantity }) => {
+		const own = lots.filter((lot) => lot.sku === sku);
+		const oldest: KitChoice = {
+			sku,
+			label: label(sku),
+			lot: null,
+			source: own[0]?.source ?? null,
+			onHand: onHand(sku)
+		};
+		const sources = firstOfEach(own).slice(1);
+		const others = [...parts.values()].filter(({ stands_for }) => stands_for?.includes(sku));
+		return {
+			sku,
+			label: label(sku),
+			quantity,
+			choices: [
+				oldest,
+				...sources.map((lot) => ({
+					sku,
+					label: label(sku),
+					lot: lot.lot,
+					source: lot.source,
+					onHand: lot.onHand
+				})),
+				...others.map((other) => ({
+					sku: other.sku,
+					label: other.label,
+					lot: null,
+					source: other.source ?? null,
+					onHand: onHand(other.sku)
+				}))
+			]
+		};
+	});
+}
+
+/** The oldest lot of each source. */
+const firstOfEach = (lots: readonly LotThere[]) =>
+	lots.filter((lot, i) => lots.findIndex(({ source }) => source === lot.source) === i);
+
+/** Skus that a kit may be taken from. */
+export const kitSkus = (
+	operation: string,
+	{ operations, parts }: Pick<Catalog, 'operations' | 'parts'>
+): string[] => {
+	const own = (operations.get(operation)?.parts ?? []).map(({ sku }) => sku);
+	const others = [...parts.values()].flatMap(({ sku, stands_for }) =>
+		stands_for?.some((of) => own.includes(of)) ? [sku] : []
+	);
+	return [...new Set([...own, ...others])];
+};

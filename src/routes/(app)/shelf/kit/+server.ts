@@ -1,0 +1,10 @@
+import { json, type RequestHandler } from '@sveltejs/kit';
+import { database } from '$lib/server/database/connection';
+import { requireUser } from '$lib/server/house/guard';
+import { kitThere } from '$lib/server/stock/queries';
+
+/** What an operation takes, and what it may be taken from as the shelf stands; no costs. */
+export const GET: RequestHandler = async ({ locals, url }) => {
+	requireUser(locals);
+	return json(await kitThere(await database(), (url.searchParams.get('operation') ?? '').slice(0, 64)));
+};
