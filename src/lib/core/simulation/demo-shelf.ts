@@ -15,13 +15,13 @@ interface Keeping {
 	days: number;
 }
 const KEPT: Record<string, Keeping> = {
-	'port-smd': { at: 14, quantity: 20, days: 12 },
-	'port-controller-ic': { at: 5, quantity: 12, days: 12 },
-	'charge-controller-ic': { at: 6, quantity: 12, days: 12 },
+	'port-smd': { at: 22, quantity: 15, days: 12 },
+	'port-controller-ic': { at: 5, quantity: 6, days: 12 },
+	'charge-controller-ic': { at: 6, quantity: 6, days: 12 },
 	'fuse-smd': { at: 4, quantity: 40, days: 4 },
 	'capacitor-smd': { at: 4, quantity: 50, days: 4 },
 	'filter-smd': { at: 5, quantity: 12, days: 12 },
-	'battery-pack': { at: 8, quantity: 15, days: 12 }
+	'battery-pack': { at: 10, quantity: 10, days: 12 }
 };
 /** The donor, and what it gives. */
 const DONOR = { sku: 'donor-cable', gives: 'port-smd', bought: 10, unit: 5.8 };

@@ -67,7 +67,7 @@
 {#if data.months.length === 0}
 	<p class="slip text-ink-soft">No ticket is closed yet. The books begin with the first.</p>
 {:else}
-	<div class="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.35fr)]">
+	<div class="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.55fr)]">
 		<div class="grid grid-cols-[minmax(0,1fr)] gap-3">
 			<section class="slip" aria-labelledby="by-month">
 				<h2 id="by-month" class="mb-2">Profit by month{data.asked.model ? ' of this model' : ''}</h2>
