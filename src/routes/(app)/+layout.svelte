@@ -80,7 +80,7 @@
 			number: string | null;
 			lot: { lot: string; sku: string } | null;
 		};
-		scanMessage = number || lot ? '' : `There is no ticket and no lot ${typed}`;
+		scanMessage = number || lot ? '' : `There is no ticket ${typed}, and no lot`;
 		if (!number && !lot) return;
 		scan = '';
 		scanField?.blur();

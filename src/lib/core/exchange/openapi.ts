@@ -13,6 +13,7 @@ import {
 	shelfAnswer,
 	traceAnswer
 } from './api-schemas';
+import { scheduleAnswer, scheduleBody } from './schedule-schemas';
 import { schemaOfKind } from './json-schema';
 import { RECORD_NAMES } from './record-kinds';
 import { ticketRecord } from '../tickets/ticket-record';
@@ -121,6 +122,17 @@ export function openApiDocument() {
 					requestBody: { required: true, ...jsonBody(judgeBody, 'input') },
 					responses: {
 						200: { description: 'the verdicts', ...jsonBody(judgeAnswer, 'output') },
+						...REFUSALS
+					}
+				}
+			},
+			'/api/v1/schedule': {
+				post: {
+					operationId: 'schedule',
+					summary: 'A plan of the bench: who does what, where and when; keeps nothing',
+					requestBody: { required: true, ...jsonBody(scheduleBody, 'input') },
+					responses: {
+						200: { description: 'the plan', ...jsonBody(scheduleAnswer, 'output') },
 						...REFUSALS
 					}
 				}

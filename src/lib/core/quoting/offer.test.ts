@@ -95,6 +95,37 @@ describe('what may be offered', () => {
 			['find-out', true]
 		]);
 	});
+	it('the two likeliest faults are mended at once, where the second is likely and nothing is known', () => {
+		const two = buildCatalog([
+			shop,
+			...records,
+			{ record: 'fault', code: 'chip', label: 'Chip', prior: 0.3 },
+			operation('new-chip', { fixes: ['chip'], success: 0.9, says: 'A new chip' })
+		]);
+		const open = quote(two, { faults: null });
+		expect(open.together?.operations).toEqual(['reflow', 'new-chip']);
+		expect(open.together?.price.floorMinor).toBeGreaterThan(open.floorMinor);
+		const drafts = offerDrafts(open, { catalog: two, model: 'm' });
+		expect(drafts.slice(0, 3).map(({ label, chosen }) => [label, chosen])).toContainEqual([
+			'reflow + A new chip',
+			true
+		]);
+		expect(quote(two).together).toBeNull();
+		// many that are rare: none of them is as likely as one in seven
+		const others = ['b', 'c', 'd', 'e', 'f', 'g', 'h', 'i'].map((code): CatalogRecord => ({
+			record: 'fault',
+			code,
+			label: code,
+			prior: 0.01
+		}));
+		const rare = buildCatalog([
+			shop,
+			...records,
+			...others,
+			operation('mend-b', { fixes: ['b'], success: 0.9 })
+		]);
+		expect(quote(rare, { faults: null }).together).toBeNull();
+	});
 	it('what mends nothing is in no plan', () => {
 		const { options } = quote(catalog);
 		const codes = options.flatMap((option) => (option.kind === 'repair' ? option.operations : []));

@@ -30,19 +30,21 @@ export interface OfferDraft {
 const AT_FIRST = 3;
 
 /**
- * The ways of a quote in a customer's words: what mends the likeliest fault, then what stands beside the repairs (another port,
- * the data alone), then finding out first for the shop's fee, with what it may come to.
+ * The ways of a quote in a customer's words: what mends the likeliest fault, and the two likeliest at once, then what stands beside
+ * the repairs (another port, the data alone), then finding out first for the shop's fee, with what it may come to.
  */
 export function offerDrafts(
-	quote: Pick<Quote, 'options' | 'acceptance' | 'verdict' | 'priceMinor'>,
+	quote: Pick<Quote, 'options' | 'acceptance' | 'verdict' | 'priceMinor' | 'together'>,
 	{ catalog, model, matters }: { catalog: Catalog; model: string; matters?: string | undefined }
 ): OfferDraft[] {
 	const repairs = quote.options.flatMap((option) =>
 		option.kind === 'repair' && option.operations.length > 0 ? [repairDraft(option, quote, catalog)] : []
 	);
 	const first = quote.verdict === 'diagnose-first';
+	const both = quote.together ? [repairDraft(quote.together, quote, catalog)] : [];
 	return [
-		...repairs.map((draft, i) => ({ ...draft, chosen: i < AT_FIRST && !first })),
+		...[...repairs.slice(0, AT_FIRST - both.length), ...both].map((draft) => ({ ...draft, chosen: !first })),
+		...repairs.slice(AT_FIRST - both.length),
 		...insteadDrafts(catalog, model, matters),
 		findOut(quote, catalog, first)
 	];

@@ -16,6 +16,8 @@ export interface Quote extends PriceJudgement {
 	acceptance: Acceptance | null;
 	/** ways to do the job beside each other, best first, with measuring first and handing it back where these pay more */
 	options: Option[];
+	/** what mends the two likeliest faults at once, where one way does not; null where one fault stands out or is known */
+	together: Extract<Option, { kind: 'repair' }> | null;
 }
 
 /** One way to do the job, with its own price. */
@@ -65,8 +67,12 @@ export function quoteJob(input: QuoteInput): Quote {
 	};
 	const valueMinor = input.valueMinor ?? catalog.models.get(model)?.valueMinor ?? null;
 	const acceptance = acceptanceOf(past.answers, valueMinor, customerKind);
-	const priced = (preferred: readonly string[], askedMinor: Minor | null) => {
-		const cost = jobCost({ ...job, preferred });
+	const priced = (
+		preferred: readonly string[],
+		askedMinor: Minor | null,
+		of: Pick<JobInput, 'possible' | 'known'> = job
+	) => {
+		const cost = jobCost({ ...job, ...of, preferred });
 		const price = judgePrice({
 			job: cost,
 			acceptance,
@@ -92,7 +98,15 @@ export function quoteJob(input: QuoteInput): Quote {
 	const first = ways[0] as typeof usual;
 	const preferred = first === usual ? [] : first.operations.slice(0, 1);
 	const top = input.askedMinor === null ? first : priced(preferred, input.askedMinor);
-	return { ...top.price, job: top.job, acceptance, options: withOtherEnds(ways, top.price.verdict) };
+	const two = faults ? null : twoLikeliest(inference);
+	const both = two && priced([], null, { possible: [{ faults: two, probability: 1 }], known: true });
+	return {
+		...top.price,
+		job: top.job,
+		acceptance,
+		options: withOtherEnds(ways, top.price.verdict),
+		together: both && both.operations.length > 1 ? both : null
+	};
 }
 
 /** The shop's rules as prices are judged with them. */
@@ -112,6 +126,15 @@ function listPriceMinor({ operations }: Catalog, codes: readonly string[]): Mino
 
 const labelOf = ({ engine }: QuoteInput, operations: readonly string[]) =>
 	operations.map((code) => engine.catalog.operations.get(code)?.label ?? code).join(' + ');
+
+/** The second likeliest fault is mended along with the first where it is as likely as this. A choice. */
+const ALONG = 0.15;
+
+/** The two faults that are likeliest, one by one; null where the second is not likely. */
+function twoLikeliest({ odds }: Inference): string[] | null {
+	const [first, second] = odds.faults;
+	return first && second && second.probability >= ALONG ? [first.code, second.code] : null;
+}
 
 /** So many other ways are looked at. A choice. */
 const MOST_WAYS = 4;

@@ -18,7 +18,9 @@ import {
 import { keepPredictions } from '../diagnosis/predictions';
 import { knownAt, shopMemory, type ShopMemory } from '../memory/shop-memory';
 import type { Database } from '../database/connection';
+import type { Schedule, ScheduleRequest } from '$lib/core/bench/schedule/problem';
 import { findTicket } from '../tickets/queries';
+import { scheduleInTurn } from './schedules';
 
 /** What takes too long for a request's own thread. */
 export type Question =
@@ -27,7 +29,8 @@ export type Question =
 	| { kind: 'keep-predictions' }
 	| { kind: 'steps'; ticket: Ticket; asOf: number | null; lossMinor: number | undefined }
 	| { kind: 'advice'; ticket: Ticket; request: AdviceRequest; asOf: number | null }
-	| { kind: 'trace'; bytes: Uint8Array; healthyAmps: number | null };
+	| { kind: 'trace'; bytes: Uint8Array; healthyAmps: number | null }
+	| { kind: 'schedule'; request: ScheduleRequest; seconds: number };
 
 /** A log as it was read and understood, or why it could not be. */
 export type TraceAnswer = { ok: true; log: InterpretedLog } | { ok: false; message: string };
@@ -51,6 +54,7 @@ export interface Answers {
 	trace: TraceAnswer;
 	advice: Advice;
 	steps: Steps;
+	schedule: Schedule | null;
 }
 export type Steps = Pick<ReturnType<typeof adviseSteps>, 'inference' | 'plan'>;
 export type Answer = Answers[Question['kind']];
@@ -99,6 +103,8 @@ export async function think(db: Database, question: Question): Promise<Answer> {
 			return atOnce(shopMemory(db).then((memory) => adviceOf(memory, question)));
 		case 'trace':
 			return traceOf(question);
+		case 'schedule':
+			return scheduleInTurn(question.request, question.seconds);
 	}
 }
 

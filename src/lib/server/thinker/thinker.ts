@@ -3,6 +3,7 @@ import { database, type Database } from '../database/connection';
 import { readCounters, type Counters } from '../database/counters';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 import type { Advice, AdviceRequest } from '../diagnosis/advice';
+import type { Schedule, ScheduleRequest } from '$lib/core/bench/schedule/problem';
 import { log } from '../house/log';
 import {
 	think,
@@ -87,6 +88,10 @@ export async function stepsAside(
 
 export const readTrace = (bytes: Uint8Array, healthyAmps: number | null): Promise<TraceAnswer> =>
 	ask({ kind: 'trace', bytes, healthyAmps });
+
+/** A plan of the bench; null where too many wait for theirs. */
+export const planSchedule = (request: ScheduleRequest, seconds: number): Promise<Schedule | null> =>
+	ask({ kind: 'schedule', request, seconds });
 
 /** state of the shop's history that the predictions were last brought up to; only saves asking again */
 let kept = '';

@@ -1,0 +1,161 @@
+/**
+ * Planning a bench: jobs of tasks that follow one another, technicians with skills and free stretches, stations with so many
+ * places. Minutes from 0, fractions allowed. A flexible job shop with a second resource, waits, breaks, releases and due times.
+ */
+export interface ScheduleRequest {
+	technicians: readonly {
+		code: string;
+		skills?: readonly string[] | undefined;
+		/** in order; without: always */
+		free?: readonly (readonly [number, number])[] | undefined;
+	}[];
+	stations: readonly { code: string; count: number }[];
+	jobs: readonly RequestedJob[];
+	objective: 'makespan' | 'tardiness';
+}
+
+export interface RequestedJob {
+	job: string;
+	release: number;
+	/** null: none */
+	due: number | null;
+	weight: number;
+	tasks: readonly RequestedTask[];
+}
+
+export interface RequestedTask {
+	task: string;
+	/** who can do it, and in how many minutes */
+	by?: Readonly<Record<string, number>> | undefined;
+	minutes?: number | undefined;
+	skill?: string | undefined;
+	station?: string | undefined;
+	/** minutes after it in which neither technician nor place is taken */
+	wait?: number | undefined;
+}
+
+export interface PlannedTask {
+	job: string;
+	task: string;
+	technician: string;
+	station: string | null;
+	start: number;
+	end: number;
+}
+
+export interface Impossible {
+	job: string;
+	task: string;
+	message: string;
+}
+
+export interface Schedule {
+	makespan: number;
+	tardiness: number;
+	/** proven: no plan does better in the objective */
+	bound: number;
+	optimal: boolean;
+	tasks: PlannedTask[];
+	impossible: Impossible[];
+}
+
+/** A stretch in which a technician is free; the last may be without end. */
+export type Free = readonly [from: number, to: number];
+
+/** A task as it is searched over: numbers in the place of names. */
+export interface Task {
+	job: number;
+	name: string;
+	/** technicians who can do it, with minutes; the quickest first */
+	by: readonly { technician: number; minutes: number }[];
+	/** null: no station */
+	station: number | null;
+	wait: number;
+}
+
+export interface Job {
+	name: string;
+	release: number;
+	due: number;
+	weight: number;
+	/** those that somebody can do, in order */
+	tasks: readonly Task[];
+	/** some of its tasks nobody can do: it has no end, and is not late */
+	cut: boolean;
+}
+
+export interface Problem {
+	technicians: readonly { code: string; free: readonly Free[] }[];
+	stations: readonly { code: string; count: number }[];
+	jobs: readonly Job[];
+	objective: 'makespan' | 'tardiness';
+	impossible: Impossible[];
+}
+
+const ALWAYS: readonly Free[] = [[0, Infinity]];
+
+/** The request in numbers; what nobody can do is taken out, with its job's later tasks. */
+export function problemOf({ technicians, stations, jobs, objective }: ScheduleRequest): Problem {
+	const people = technicians.map(({ code, free }) => ({ code, free: free ? joined(free) : ALWAYS }));
+	const impossible: Impossible[] = [];
+	const read = jobs.map((requested, j): Job => {
+		const tasks: Task[] = [];
+		let cut = false;
+		for (const task of requested.tasks) {
+			if (cut) {
+				impossible.push({
+					job: requested.job,
+					task: task.task,
+					message: 'comes after a task that cannot be done'
+				});
+				continue;
+			}
+			const doers = doersOf(task, technicians);
+			const able = doers.filter(({ technician, minutes }) =>
+				(people[technician] as { free: readonly Free[] }).free.some(([from, to]) => to - from >= minutes)
+			);
+			if (able.length === 0) {
+				cut = true;
+				impossible.push({ job: requested.job, task: task.task, message: whyNot(task, doers) });
+				continue;
+			}
+			const station =
+				task.station === undefined ? -1 : stations.findIndex(({ code }) => code === task.station);
+			tasks.push({
+				job: j,
+				name: task.task,
+				by: able.sort((a, b) => a.minutes - b.minutes || a.technician - b.technician),
+				station: station < 0 ? null : station,
+				wait: task.wait ?? 0
+			});
+		}
+		const { job: name, release, due, weight } = requested;
+		return { name, release, due: due ?? Infinity, weight, tasks, cut };
+	});
+	return { technicians: people, stations, jobs: read, objective, impossible };
+}
+
+/** Stretches that touch are one. */
+function joined(free: readonly (readonly [number, number])[]): Free[] {
+	const stretches: [number, number][] = [];
+	for (const [from, to] of free) {
+		const last = stretches.at(-1);
+		if (last && from <= last[1]) last[1] = Math.max(last[1], to);
+		else stretches.push([from, to]);
+	}
+	return stretches;
+}
+
+function doersOf({ by, minutes, skill }: RequestedTask, technicians: ScheduleRequest['technicians']) {
+	return technicians.flatMap(({ code, skills = [] }, technician) => {
+		const own = by ? by[code] : skill === undefined || skills.includes(skill) ? minutes : undefined;
+		return own === undefined ? [] : [{ technician, minutes: own }];
+	});
+}
+
+const whyNot = ({ skill }: RequestedTask, doers: readonly unknown[]): string =>
+	doers.length > 0
+		? 'fits into no free stretch of those who can do it'
+		: skill === undefined
+			? 'nobody can do it'
+			: `nobody has the skill ${skill}`;
