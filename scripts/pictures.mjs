@@ -55,6 +55,24 @@ function meterLog() {
 	return lines.join('\r\n');
 }
 
+/** A device taken in anew, with its port gone. */
+async function openTicket(page, model) {
+	const answer = await page.request.post(`${address}/counter/take-in`, {
+		headers: { origin: address },
+		data: {
+			once: crypto.randomUUID(),
+			customer: { name: 'Tove Harbinger', kind: 'private' },
+			model: { code: model },
+			serial: '',
+			matters: 'both',
+			promisedAt: null,
+			signs: { 'no-charge': true, 'port-loose': true },
+			comebackOf: null
+		}
+	});
+	return (await answer.json()).number;
+}
+
 const desk = { width: 1280, height: 800 };
 const views = {
 	floor: async () => signedIn('odile', desk),
@@ -162,11 +180,15 @@ const views = {
 		await page.getByRole('button', { name: 'edit replace-port', exact: true }).click();
 		return page;
 	},
-	'sheet-print': async () => {
+	offer: async () => {
 		const page = await signedIn('odile', desk);
-		const number = await busyTicket(page);
-		await page.addInitScript(() => (window.print = () => undefined));
-		await page.goto(`${address}/tickets/${number}/print/sheet`);
+		await page.goto(`${address}/tickets/${await openTicket(page, 'fathom-count')}`);
+		await page.getByRole('button', { name: 'Offer ways…' }).click();
+		const ticks = page.getByRole('dialog').getByRole('checkbox');
+		await ticks.first().waitFor();
+		for (let i = 0; i < 3; i++) await ticks.nth(i).setChecked(true);
+		await page.getByRole('button', { name: /^Offer \d ways$/ }).click();
+		await page.getByRole('radio').first().check();
 		return page;
 	}
 };

@@ -288,12 +288,13 @@ test('a bench is planned, in turn with others, and keeps nothing', async ({ requ
 		technicians: Array.from({ length: 6 }, (_, i) => ({ code: `m${i}` })),
 		jobs: Array.from({ length: 40 }, (_, j) => ({
 			job: `J${j}`,
+			due: 20,
 			tasks: Array.from({ length: 6 }, (_, i) => ({
 				task: `t${i}`,
 				by: { [`m${(i * 5 + j) % 6}`]: 1 + ((j * 7 + i * 3) % 11) }
 			}))
 		})),
-		objective: 'makespan',
+		objective: 'tardiness',
 		seconds: 2
 	};
 	const several = Promise.all(Array.from({ length: 8 }, () => plan(hard)));

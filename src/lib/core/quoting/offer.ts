@@ -92,6 +92,8 @@ function insteadDrafts(catalog: Catalog, model: string, matters?: string): Offer
 			{
 				kind: 'instead' as const,
 				...wordsOf(catalog, [code]),
+				// nothing was repaired that could be under warranty, unless the shop says so
+				warrantyDays: operation.warranty_days ?? 0,
 				operations: [code],
 				priceMinor: price === undefined ? twice(costMinor, catalog.shop.priceStepMinor) : toMinor(price),
 				capMinor: null,
