@@ -30,7 +30,6 @@
 			{#each Object.entries(BY_WORDS) as [name, words] (name)}
 				<a
 					class="btn btn-small"
-					class:here={name === by}
 					href={address({ by: name })}
 					aria-current={name === by ? 'true' : undefined}
 					data-sveltekit-noscroll>{words}</a
@@ -117,11 +116,3 @@
 		{/if}
 	{/if}
 </section>
-
-<style>
-	.here {
-		background: var(--house);
-		border-color: var(--house);
-		color: #fbf8f0;
-	}
-</style>

@@ -17,7 +17,7 @@
 	const due = $derived(dueOf(ticket));
 	const back = $derived(collectedAt(ticket));
 	const deposit = $derived(depositDue(ticket));
-	const kinds = $derived(owed > 0 ? SETTLED_BY : PAID_BY);
+	const kinds = $derived(owed > 0 && !refund ? SETTLED_BY : PAID_BY);
 	let by = $state<(typeof PAID_BY)[number] | null>(null);
 	const chosen = $derived(
 		by !== null && kinds.includes(by as never) ? by : (kinds[0] as (typeof PAID_BY)[number])

@@ -1,18 +1,11 @@
+import type { BookSum } from './book-lines';
 import { momentOn } from '../units/calendar';
 import type { Instant } from '../units/instant';
-import { fromMinor, toMinor, type Minor } from '../units/money';
+import { fromMinor, toMinor } from '../units/money';
 import type { CatalogRecordOf } from '../catalog/kinds';
 
 /** The figures that a month is closed with. */
-export interface MonthFigures {
-	tickets: number;
-	paidMinor: Minor;
-	taxMinor: Minor;
-	partsMinor: Minor;
-	labourMinor: Minor;
-	minutes: number;
-	profitMinor: Minor;
-}
+export type MonthFigures = Omit<BookSum, 'jobs' | 'profitSquares' | 'quoted'>;
 const FIGURES = [
 	'tickets',
 	'paidMinor',

@@ -6,9 +6,9 @@ import { groupBy } from '$lib/core/units/group-by';
 import type { Database, Queryable } from '../database/connection';
 import { inChunks } from '../database/chunks';
 import { readCounters } from '../database/counters';
-import { exact } from './exact';
+import { exact, MONEY_COLUMNS, moneyOf, type MoneyColumns } from './money-columns';
 
-interface BookRow {
+interface BookRow extends MoneyColumns {
 	id: number;
 	number: string;
 	model: string;
@@ -20,10 +20,6 @@ interface BookRow {
 	accepted: unknown;
 	customer: string | null;
 	customer_kind: 'private' | 'trade' | null;
-	paid_minor: number | string | null;
-	tax_minor: number | string;
-	parts_minor: number | string;
-	labour_minor: number | string;
 	minutes: string;
 }
 
@@ -87,10 +83,7 @@ const selectLines = (db: Queryable): Knex.QueryBuilder =>
 			'comeback_of',
 			'quoted_minor',
 			'accepted',
-			'paid_minor',
-			'tax_minor',
-			'parts_minor',
-			'labour_minor',
+			...MONEY_COLUMNS,
 			'minutes',
 			'customers.name as customer',
 			'customers.kind as customer_kind'
@@ -139,10 +132,7 @@ function lineOf(row: BookRow, attempts: readonly AttemptRow[], monthOf: (at: num
 		quotedMinor: row.quoted_minor === null || !row.accepted ? null : exact(row.quoted_minor),
 		customer: row.customer,
 		customerKind: row.customer === null ? null : (row.customer_kind ?? 'private'),
-		paidMinor: exact(row.paid_minor),
-		taxMinor: exact(row.tax_minor),
-		partsMinor: exact(row.parts_minor),
-		labourMinor: exact(row.labour_minor),
+		...moneyOf(row),
 		minutes: Number(row.minutes),
 		operation: attempts.findLast(({ resolved }) => Boolean(resolved))?.operation ?? null,
 		hands: [...hands].map(([technician, minutes]) => ({ technician, minutes }))

@@ -4,7 +4,7 @@ import type { Books } from '$lib/core/ledger/books';
 import { groupBy } from '$lib/core/units/group-by';
 import type { Queryable } from '../database/connection';
 import { asJson } from '../database/json';
-import { exact } from './exact';
+import { exact, MONEY_COLUMNS, moneyOf, type MoneyColumns } from './money-columns';
 
 type Amount = number | string | null;
 
@@ -159,7 +159,7 @@ export interface DeviceVisit {
 	profitMinor: number;
 }
 
-interface VisitRow {
+interface VisitRow extends MoneyColumns {
 	id: number;
 	number: string;
 	model: string;
@@ -168,10 +168,6 @@ interface VisitRow {
 	outcome: string | null;
 	comeback_of: string | null;
 	customer: string | null;
-	paid_minor: Amount;
-	tax_minor: Amount;
-	parts_minor: Amount;
-	labour_minor: Amount;
 	minutes: string;
 	faults: unknown;
 }
@@ -191,10 +187,7 @@ export async function deviceLife(db: Queryable, serial: string): Promise<DeviceV
 			'closed_at',
 			'outcome',
 			'comeback_of',
-			'paid_minor',
-			'tax_minor',
-			'parts_minor',
-			'labour_minor',
+			...MONEY_COLUMNS,
 			'minutes',
 			'customers.name as customer',
 			db.raw("JSON_EXTRACT(record, '$.faults') AS faults")
@@ -225,10 +218,7 @@ export async function deviceLife(db: Queryable, serial: string): Promise<DeviceV
 			resolved: Boolean(resolved)
 		})),
 		minutes: Number(row.minutes),
-		paidMinor: exact(row.paid_minor),
-		taxMinor: exact(row.tax_minor),
-		partsMinor: exact(row.parts_minor),
-		labourMinor: exact(row.labour_minor),
+		...moneyOf(row),
 		profitMinor: 0
 	}));
 	const profits = profitByTicket(visits);

@@ -15,17 +15,8 @@
 		<a
 			href={part.href}
 			class="btn btn-small"
-			aria-current={page.url.pathname === part.href ? 'page' : undefined}
-			class:here={page.url.pathname === part.href}>{part.label}</a
+			aria-current={page.url.pathname === part.href ? 'page' : undefined}>{part.label}</a
 		>
 	{/each}
 </nav>
 {@render children()}
-
-<style>
-	.here {
-		background: var(--house);
-		border-color: var(--house);
-		color: #fbf8f0;
-	}
-</style>

@@ -112,7 +112,8 @@ function* improved(
 	let [here, best] = [start, start];
 	let hereCost = costOf(problem, here.plan);
 	let bestCost = hereCost;
-	const warm = Math.max(1, 0.05 * Math.min(hereCost, 1e6));
+	// one move of many changes little of the whole
+	const warm = Math.max(1e-3, Math.min(0.05, 0.5 / start.coding.order.length) * Math.min(hereCost, 1e9));
 	let temperature = warm;
 	let idle = 0;
 	if (here.coding.order.length < 2 && flexible.length === 0) return best.plan;

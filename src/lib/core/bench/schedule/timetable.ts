@@ -1,9 +1,14 @@
 import type { Free, Problem, Task } from './problem';
 
-/** A plan as it is built: what each technician and each station is taken by, in the order of time. */
+/** A plan as it is built: what each technician is taken by, in the order of time, and how many places of each station are taken. */
 export interface Timetable {
 	technicians: Interval[][];
-	stations: Interval[][];
+	stations: Places[];
+}
+/** Places that are taken from each of some moments on, until the next of them. */
+interface Places {
+	at: number[];
+	taken: number[];
 }
 export interface Interval {
 	from: number;
@@ -12,7 +17,7 @@ export interface Interval {
 
 export const emptyTimetable = ({ technicians, stations }: Problem): Timetable => ({
 	technicians: technicians.map(() => []),
-	stations: stations.map(() => [])
+	stations: stations.map(() => ({ at: [-Infinity], taken: [0] }))
 });
 
 /** Times closer than this are the same: sums of fractions. */
@@ -36,9 +41,9 @@ export function earliestStart(
 		start = startOf(free, taken, minutes, start);
 		if (start === Infinity || station === null) return start;
 		const { count } = problem.stations[station] as { count: number };
-		const frees = placeFrees(table.stations[station] as Interval[], count, start, start + minutes);
-		if (frees === null) return start;
-		start = frees;
+		const there = placeFrom(table.stations[station] as Places, count, minutes, start);
+		if (there <= start + CLOSE) return start;
+		start = there;
 	}
 }
 
@@ -68,17 +73,35 @@ function firstEndingAfter(taken: readonly Interval[], at: number): number {
 	return low;
 }
 
-/** When the next place is left, where all are taken at some time between two moments; null where one is free all the while. */
-function placeFrees(taken: readonly Interval[], count: number, from: number, to: number): number | null {
-	const within = taken.filter((each) => each.from < to - CLOSE && each.to > from + CLOSE);
-	if (within.length < count) return null;
-	for (const at of [from, ...within.map((each) => each.from)]) {
-		if (at < from - CLOSE || at >= to - CLOSE) continue;
-		const there = within.filter((each) => each.from <= at + CLOSE && each.to > at + CLOSE);
-		// those that begin at the moment are counted by the last of them
-		if (there.length >= count) return Math.min(...there.map((each) => each.to));
+/** The earliest moment, not before one, from which a place is free for some minutes. */
+function placeFrom({ at, taken }: Places, count: number, minutes: number, from: number): number {
+	let start = from;
+	for (let i = lastUpTo(at, from + CLOSE); i < at.length; i++) {
+		const ends = at[i + 1] ?? Infinity;
+		if ((taken[i] as number) >= count) start = Math.max(start, ends);
+		else if (ends >= start + minutes - CLOSE) return start;
 	}
-	return null;
+	return start;
+}
+
+/** The last of some moments that does not lie after one. */
+function lastUpTo(at: readonly number[], moment: number): number {
+	let [low, high] = [0, at.length];
+	while (low < high) {
+		const middle = (low + high) >> 1;
+		if ((at[middle] as number) <= moment) low = middle + 1;
+		else high = middle;
+	}
+	return Math.max(0, low - 1);
+}
+
+/** A moment at which what is taken may change: found, or put in. */
+function momentOf({ at, taken }: Places, moment: number): number {
+	const before = lastUpTo(at, moment + CLOSE);
+	if (Math.abs((at[before] as number) - moment) <= CLOSE) return before;
+	at.splice(before + 1, 0, moment);
+	taken.splice(before + 1, 0, taken[before] as number);
+	return before + 1;
 }
 
 /** Takes a technician and a place from a start on. */
@@ -90,7 +113,11 @@ export function take(
 ): void {
 	const interval = { from: start, to: start + minutes };
 	insert(table.technicians[technician] as Interval[], interval);
-	if (station !== null) insert(table.stations[station] as Interval[], interval);
+	if (station === null) return;
+	const places = table.stations[station] as Places;
+	const first = momentOf(places, interval.from);
+	const end = momentOf(places, interval.to);
+	for (let i = first; i < end; i++) places.taken[i] = (places.taken[i] as number) + 1;
 }
 
 function insert(taken: Interval[], interval: Interval): void {

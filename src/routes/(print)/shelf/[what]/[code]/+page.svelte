@@ -18,7 +18,7 @@
 	<button class="btn no-print mb-4" onclick={() => window.print()}>Print</button>
 	{#if data.lot}
 		<p class="figure text-2xl font-semibold">{data.lot.code}</p>
-		<div class="code"><img src={data.scan} alt="Scannable code of {data.lot.code}" /></div>
+		<div class="scan-code"><img src={data.scan} alt="Scannable code of {data.lot.code}" /></div>
 		<p><strong>{data.lot.label}</strong></p>
 		<p class="text-sm">
 			<span class="figure">{data.lot.sku}</span>{data.lot.source ? `, ${data.lot.source}` : ''}, {format.date(
@@ -32,7 +32,7 @@
 				<h1>Order <span class="figure">{data.order.code}</span></h1>
 				<p>To {data.order.supplier}, {format.date(data.order.placedAt)}</p>
 			</div>
-			<div class="code"><img src={data.scan} alt="Scannable code of {data.order.code}" /></div>
+			<div class="scan-code"><img src={data.scan} alt="Scannable code of {data.order.code}" /></div>
 		</header>
 		<table class="ledger">
 			<thead
@@ -59,15 +59,3 @@
 		<p class="mt-2 text-right">Together <strong class="figure">{format.money(total)}</strong></p>
 	{/if}
 </main>
-
-<style>
-	.label-paper {
-		max-width: 62mm;
-		min-height: 0;
-		padding: 4mm;
-	}
-	.code img {
-		height: 46px;
-		max-width: 54mm;
-	}
-</style>

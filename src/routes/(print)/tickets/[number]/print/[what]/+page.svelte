@@ -37,7 +37,7 @@
 	<button class="btn no-print mb-4" onclick={() => window.print()}>Print</button>
 	{#if data.what === 'label'}
 		<p class="figure text-2xl font-semibold">{ticket.number}</p>
-		<div class="code"><img src={data.code} alt="Scannable code of {ticket.number}" /></div>
+		<div class="scan-code"><img src={data.code} alt="Scannable code of {ticket.number}" /></div>
 		<p><strong>{data.view.modelLabel}</strong></p>
 		<p>{ticket.customer?.name ?? ''}</p>
 		<p>{ticket.promisedAt === null ? '' : `promised ${format.moment(ticket.promisedAt)}`}</p>
@@ -48,7 +48,7 @@
 				<h1>{TITLES[data.what]} <span class="figure">{ticket.number}</span></h1>
 				<p>Taken in {format.date(ticket.openedAt)}, {format.time(ticket.openedAt)}</p>
 			</div>
-			<div class="code">
+			<div class="scan-code">
 				<img src={data.code} alt="Scannable code of {ticket.number}" />
 				<p class="figure text-center text-sm">{ticket.number}</p>
 			</div>
@@ -177,15 +177,6 @@
 </main>
 
 <style>
-	.label-paper {
-		max-width: 62mm;
-		min-height: 0;
-		padding: 4mm;
-	}
-	.code img {
-		height: 46px;
-		max-width: 54mm;
-	}
 	.facts {
 		display: grid;
 		grid-template-columns: 9rem 1fr;

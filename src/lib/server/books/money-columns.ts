@@ -1,0 +1,22 @@
+/** Columns of a ticket that hold money, as the driver gives them. */
+export interface MoneyColumns {
+	paid_minor: number | string | null;
+	tax_minor: number | string;
+	parts_minor: number | string;
+	labour_minor: number | string;
+}
+export const MONEY_COLUMNS = ['paid_minor', 'tax_minor', 'parts_minor', 'labour_minor'] as const;
+
+export const moneyOf = (row: MoneyColumns) => ({
+	paidMinor: exact(row.paid_minor),
+	taxMinor: exact(row.tax_minor),
+	partsMinor: exact(row.parts_minor),
+	labourMinor: exact(row.labour_minor)
+});
+
+/** Sums below 2^53 hundredths are exact as numbers; anything larger is a mistake worth stopping for. */
+export function exact(column: number | string | null): number {
+	const value = Number(column ?? 0);
+	if (!Number.isSafeInteger(value)) throw new Error(`money out of range: ${String(column)}`);
+	return value;
+}
