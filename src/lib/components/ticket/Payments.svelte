@@ -17,6 +17,7 @@
 	const due = $derived(dueOf(ticket));
 	const back = $derived(collectedAt(ticket));
 	const deposit = $derived(depositDue(ticket));
+	let refund = $state(false);
 	const kinds = $derived(owed > 0 && !refund ? SETTLED_BY : PAID_BY);
 	let by = $state<(typeof PAID_BY)[number] | null>(null);
 	const chosen = $derived(
@@ -25,7 +26,6 @@
 	let typed = $state<string | null>(null);
 	const usual = $derived(owed > 0 ? owed : deposit);
 	const text = $derived(typed ?? (usual > 0 ? (usual / 100).toFixed(2) : ''));
-	let refund = $state(false);
 	let problem = $state('');
 	const HOW = { cash: 'cash', card: 'card', transfer: 'transfer', invoice: 'on an invoice' };
 
