@@ -171,6 +171,7 @@ test('the power path halves the odds, continuity takes misses only, the soak giv
 		await expect(volts).toHaveValue('');
 		// the node that is advised next follows from what was taken
 		await expect(panel.getByRole('button', { name: / V, / })).toHaveCount(probes);
+		await expect(panel.getByText('not saved yet')).toHaveCount(0);
 	}
 	await expect(found).toBeVisible();
 	await volts.fill('abc');

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { readNumberWithin } from '$lib/core/units/typed-number';
-	import { judgeNode, NODE_WORDS } from '$lib/core/charging/power-path';
+	import { judgeNode, NODE_WORDS, walkPath } from '$lib/core/charging/power-path';
 	import type { NodeVerdict } from '$lib/core/units/seen-codes';
 	import { useDesk } from './desk.svelte';
 
@@ -19,7 +19,10 @@
 	);
 	const measured = $derived(new Map([...Object.entries(path?.measured ?? {}), ...waiting]));
 	const finding = $derived(path?.finding ?? null);
-	const next = $derived(finding?.next?.node ?? null);
+	/** until the server has heard what was taken, the walk itself says which node tells most now */
+	const next = $derived(
+		(path && waiting.size > 0 ? walkPath(path.nodes, measured) : finding)?.next?.node ?? null
+	);
 	let picked = $state<string | null>(null);
 	const current = $derived(path?.nodes.find(({ node }) => node === (picked ?? next)) ?? path?.nodes[0]);
 	let typed = $state('');
@@ -136,6 +139,10 @@
 					id="node-volts"
 					bind:this={field}
 					bind:value={typed}
+					oninput={() => {
+						// what is being typed belongs to the node that it was begun at
+						picked ??= current?.node ?? null;
+					}}
 					class="field figure w-28 text-xl"
 					inputmode="decimal"
 					placeholder="V"

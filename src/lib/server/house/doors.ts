@@ -71,7 +71,7 @@ export const DOORS: Readonly<Record<string, Door>> = {
 	'/api/v1/shelf': LOOK,
 	'/api/v1/readings/compare': CALL,
 	'/api/v1/current/judge': CALL,
-	'/api/v1/schedule': { see: [], send: BENCH, most: 2 * MB },
+	'/api/v1/schedule': { see: [], send: BENCH, most: MB },
 	'/api/v1/traces/interpret': { see: [], send: ALL, most: 64 * MB }
 };
 
