@@ -37,6 +37,8 @@ export interface Books {
 	cells: Map<string, Cell>;
 	/** over all months and models */
 	customers: Sums;
+	/** how often something was put in: equal ones, equal books */
+	changes: number;
 }
 
 export const emptyBooks = (): Books => ({
@@ -46,7 +48,8 @@ export const emptyBooks = (): Books => ({
 	byNumber: new Map(),
 	backs: new Map(),
 	cells: new Map(),
-	customers: new Map()
+	customers: new Map(),
+	changes: 0
 });
 
 /** More lines than this are sorted in at once, not one by one. */
@@ -57,6 +60,7 @@ const SORTED_ANEW = 500;
  * @param gone ids of tickets that are closed no more
  */
 export function putLines(books: Books, lines: readonly BookLine[], gone: readonly number[] = []): void {
+	books.changes += 1;
 	const ids = [...gone, ...lines.map(({ id }) => id)];
 	const before = connected(
 		books,

@@ -84,14 +84,7 @@ export function shelfAt(
 	{ service, holdingShare }: { service: number; holdingShare: number },
 	remembered: (sku: string, work: () => ShelfPart) => ShelfPart = (_, work) => work()
 ): ShelfPart[] {
-	const lots = groupBy(
-		records.lots.filter(({ received_at }) => parseInstant(received_at) <= asOf),
-		({ sku }) => sku
-	);
-	const moves = groupBy(
-		records.movements.filter(({ at }) => parseInstant(at) <= asOf),
-		({ lot }) => lot
-	);
+	const { lots, moves } = recordedBy(records, asOf);
 	const onOrder = openOrders(records.orders);
 	const waits = leadDays(records.lots, asOf);
 	const skus = new Set([...records.parts.keys(), ...lots.keys(), ...records.uses.keys()]);
@@ -137,6 +130,18 @@ export function shelfAt(
 	}));
 }
 
+/** Lots by part that had come in by a moment, and what had changed them by then. */
+const recordedBy = ({ lots, movements }: Pick<ShelfRecords, 'lots' | 'movements'>, asOf: Instant) => ({
+	lots: groupBy(
+		lots.filter(({ received_at }) => parseInstant(received_at) <= asOf),
+		({ sku }) => sku
+	),
+	moves: groupBy(
+		movements.filter(({ at }) => parseInstant(at) <= asOf),
+		({ lot }) => lot
+	)
+});
+
 /**
  * What the pieces on the shelf cost, at a moment: each lot at its own cost, the oldest used first.
  * @returns hundredths, rounded once a part
@@ -145,14 +150,7 @@ export function stockValueAt(
 	{ lots, movements, uses }: Pick<ShelfRecords, 'lots' | 'movements' | 'uses'>,
 	asOf: Instant
 ): number {
-	const bySku = groupBy(
-		lots.filter(({ received_at }) => parseInstant(received_at) <= asOf),
-		({ sku }) => sku
-	);
-	const moves = groupBy(
-		movements.filter(({ at }) => parseInstant(at) <= asOf),
-		({ lot }) => lot
-	);
+	const { lots: bySku, moves } = recordedBy({ lots, movements }, asOf);
 	let value = 0;
 	for (const [sku, own] of bySku) {
 		const moved = own.flatMap(({ code }) => moves.get(code) ?? []);

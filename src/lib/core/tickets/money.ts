@@ -1,5 +1,6 @@
 import type { Instant } from '../units/instant';
 import type { Minor } from '../units/money';
+import { lastAsked } from './agreed';
 import type { PAID_BY } from './ticket-entries';
 import type { Dealing, Ticket } from './ticket-record';
 
@@ -74,10 +75,7 @@ export function collectedAt({ dealings, closedAt }: Pick<Ticket, 'dealings' | 'c
 }
 
 /** What is asked for before the work begins and not paid yet; nothing once the job is declined or closed. */
-export function depositDue({ dealings, accepted, closedAt, paidMinor }: Ticket): Minor {
-	if (accepted === false || closedAt !== null) return 0;
-	const asked = dealings.findLast(
-		({ quotedMinor, offered }) => quotedMinor !== undefined || offered !== undefined
-	)?.depositMinor;
-	return Math.max(0, (asked ?? 0) - (paidMinor ?? 0));
+export function depositDue(ticket: Ticket): Minor {
+	if (ticket.accepted === false || ticket.closedAt !== null) return 0;
+	return Math.max(0, (lastAsked(ticket).asked?.depositMinor ?? 0) - (ticket.paidMinor ?? 0));
 }

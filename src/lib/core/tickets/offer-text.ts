@@ -1,31 +1,21 @@
 import { nounFor } from '../units/noun';
 import type { Instant } from '../units/instant';
 import type { Minor } from '../units/money';
+import { lastAsked } from './agreed';
 import type { Dealing, Ticket } from './ticket-record';
 
 /** An offer that may still be answered. */
 export type StandingOffer = Dealing & { offered: NonNullable<Dealing['offered']> };
 
 /** The offer that a ticket's next answer is to; null where a single price stands, or nothing does. */
-export function standingOffer({
-	dealings,
-	accepted
-}: Pick<Ticket, 'dealings' | 'accepted'>): StandingOffer | null {
-	const last = dealings.findLast(
-		({ quotedMinor, offered }) => quotedMinor !== undefined || offered !== undefined
-	);
-	return accepted === null && last?.offered ? (last as StandingOffer) : null;
+export function standingOffer(ticket: Pick<Ticket, 'dealings' | 'accepted'>): StandingOffer | null {
+	return ticket.accepted === null ? (lastOffer(ticket)?.offer ?? null) : null;
 }
 
 /** The offer that was made last, answered or not, with the way that was chosen. */
-export function lastOffer({ dealings }: Pick<Ticket, 'dealings'>) {
-	const at = dealings.findLastIndex(
-		({ quotedMinor, offered }) => quotedMinor !== undefined || offered !== undefined
-	);
-	const offer = dealings[at];
-	if (!offer?.offered) return null;
-	const answer = dealings.slice(at).findLast(({ accepted }) => accepted !== undefined);
-	return { offer: offer as StandingOffer, answer: answer ?? null };
+export function lastOffer(ticket: Pick<Ticket, 'dealings'>) {
+	const { asked, answer } = lastAsked(ticket);
+	return asked?.offered ? { offer: asked as StandingOffer, answer } : null;
 }
 
 interface Writing {

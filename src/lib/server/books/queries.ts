@@ -2,6 +2,7 @@ import { profitByTicket } from '$lib/core/ledger/ticket-profit';
 import { warrantyReserve, type WarrantyReserve } from '$lib/core/ledger/warranty-reserve';
 import type { Books } from '$lib/core/ledger/books';
 import { groupBy } from '$lib/core/units/group-by';
+import { HOUR_MS } from '$lib/core/units/instant';
 import type { Queryable } from '../database/connection';
 import { asJson } from '../database/json';
 import { exact, MONEY_COLUMNS, moneyOf, type MoneyColumns } from './money-columns';
@@ -129,8 +130,9 @@ export const warranted = (books: Books) =>
 
 const reserves = new WeakMap<Books, { key: string; reserve: WarrantyReserve }>();
 
-/** What is to be set aside for work under warranty; worked out once a day and after each change. */
-export function reserveNow(books: Books, asOf: number, warrantyDays: number, key: string): WarrantyReserve {
+/** What is to be set aside for work under warranty; worked out anew each hour and after each change of the books. */
+export function reserveNow(books: Books, asOf: number, warrantyDays: number): WarrantyReserve {
+	const key = `${books.changes} ${Math.floor(asOf / HOUR_MS)} ${warrantyDays}`;
 	const known = reserves.get(books);
 	if (known?.key === key) return known.reserve;
 	const reserve = warrantyReserve(warranted(books), asOf, warrantyDays);

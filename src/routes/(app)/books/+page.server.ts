@@ -72,12 +72,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 		came: { month: shown, ...came },
 		stock: day ? { day: day.text, valueMinor: stockMinor ?? 0 } : null,
 		reserve: {
-			...reserveNow(
-				books,
-				now,
-				warrantyDays,
-				`${books.order.length} ${Math.floor(now / 3_600_000)} ${warrantyDays}`
-			),
+			...reserveNow(books, now, warrantyDays),
 			days: warrantyDays
 		},
 		lines: latestLines(books, filter, SHOWN).map((line) => ({

@@ -100,7 +100,7 @@ interface Framed {
 }
 
 /** Every task with its earliest beginning, as if its job were alone, and its tail. */
-export function framedTasks(problem: Problem): Framed[] {
+function framedTasks(problem: Problem): Framed[] {
 	return problem.jobs.flatMap((job) => {
 		const tails = tailsOf(job);
 		const ends = endsAlone(problem, job);

@@ -45,14 +45,15 @@ export function* provenBest(problem: Problem, best: number, timeLeft: () => bool
 		parent: null
 	};
 	const seen = new Map<string, number[][]>();
-	const stack = [root];
+	const stack = [{ node: root, bound: boundFrom(problem, root, tails) }];
 	let [found, looked, states] = [null as Node | null, 0, 0];
-	for (let node = stack.pop(); node; node = stack.pop()) {
+	for (let top = stack.pop(); top; top = stack.pop()) {
+		const { node, bound } = top;
 		if (++looked % 20 === 0) {
 			if (!timeLeft()) return { placed: planOf(found), complete: false };
 			yield;
 		}
-		if (boundFrom(problem, node, tails) >= best - 1e-9) continue;
+		if (bound >= best - 1e-9) continue;
 		const open = problem.jobs.flatMap(({ tasks }, j) => ((node.next[j] as number) < tasks.length ? [j] : []));
 		if (open.length === 0) {
 			best = valueAt(problem, node);
@@ -68,13 +69,11 @@ export function* provenBest(problem: Problem, best: number, timeLeft: () => bool
 			states += 1;
 		}
 		const children = branches(problem, node, open).map((child) => ({
-			child,
+			node: child,
 			bound: boundFrom(problem, child, tails)
 		}));
-		for (const { child } of children
-			.filter(({ bound }) => bound < best - 1e-9)
-			.sort((a, b) => b.bound - a.bound))
-			stack.push(child);
+		children.sort((a, b) => b.bound - a.bound);
+		stack.push(...children.filter((child) => child.bound < best - 1e-9));
 	}
 	return { placed: planOf(found), complete: true };
 }
@@ -106,27 +105,21 @@ function branches(problem: Problem, node: Node, open: readonly number[]): Node[]
 							s === task.station ? replaceFirst(places, start, end) : places
 						);
 			return {
-				next: with_(node.next, j, (node.next[j] as number) + 1),
-				ready: with_(node.ready, j, end + task.wait),
-				technicians: with_(node.technicians, doer.technician, end),
+				next: node.next.with(j, (node.next[j] as number) + 1),
+				ready: node.ready.with(j, end + task.wait),
+				technicians: node.technicians.with(doer.technician, end),
 				stations,
-				ends: with_(node.ends, j, end),
+				ends: node.ends.with(j, end),
 				placed: { task, technician: doer.technician, start, end },
 				parent: node
 			};
 		});
 }
 
-const with_ = (values: readonly number[], at: number, value: number) => {
-	const copy = [...values];
-	copy[at] = value;
-	return copy;
-};
-
 /** The place that is left last before a start is taken until an end. */
 function replaceFirst(places: readonly number[], start: number, end: number): number[] {
 	const at = places.findLastIndex((free) => free <= start + 1e-9);
-	return with_(places, Math.max(0, at), end).sort((a, b) => a - b);
+	return places.with(Math.max(0, at), end).sort((a, b) => a - b);
 }
 
 function startAt(

@@ -3,7 +3,8 @@ import type { Needs } from '../../catalog/needs';
 import { codeSchema } from '../../units/code';
 import { DAY_MS, EARLIEST_INSTANT, formatInstant, LATEST_INSTANT } from '../../units/instant';
 import { taxIn } from '../../units/money';
-import { owedOf } from '../money';
+import { lastAsked } from '../agreed';
+import { collectedAt, owedOf } from '../money';
 import { refuse, type Changed, type ChangeStamp } from '../refusal';
 import { ASKED_BY, DECLINES, PAID_BY, SETTLED_BY, signatureSchema } from '../ticket-entries';
 import type { Dealing, Ticket } from '../ticket-record';
@@ -30,10 +31,6 @@ const referToOperations =
 	(operations: readonly string[] = [], need: Needs) =>
 		operations.forEach((code) => need.code(field, 'operation', code));
 
-/** The last price or offer, which an answer is to. */
-const asked = ({ dealings }: Ticket): Dealing | undefined =>
-	dealings.findLast(({ quotedMinor, offered }) => quotedMinor !== undefined || offered !== undefined);
-
 interface Answer {
 	accepted: boolean;
 	why?: (typeof DECLINES)[number] | undefined;
@@ -46,7 +43,7 @@ function answer(ticket: Ticket, said: Answer, stamp: ChangeStamp): Changed {
 	const { accepted, why, option } = said;
 	if (ticket.quotedMinor === null) return refuse('accepted', 'comes before a price; quote one first');
 	if (accepted && why) return refuse('why', 'is for a price that is declined; leave it out');
-	const { offered, validUntil } = asked(ticket) ?? {};
+	const { offered, validUntil } = lastAsked(ticket).asked ?? {};
 	if (!accepted && option !== undefined)
 		return refuse('option', 'is of an offer that is accepted; leave it out');
 	if (accepted && offered && offered.length > 1 && option === undefined) {
@@ -202,8 +199,7 @@ export const VERBS_OF_MONEY = {
 			if (ticket.closedAt === null) {
 				return refuse('ticket', `${ticket.number} is open; close it, then hand the device back`);
 			}
-			const back = ticket.dealings.findLast(({ collected }) => collected)?.at;
-			return back !== undefined && back >= ticket.closedAt
+			return collectedAt(ticket) !== null
 				? refuse('ticket', `${ticket.number} was handed back already`)
 				: withEntries(ticket, 'dealings', { collected: true, ...stamp });
 		}
