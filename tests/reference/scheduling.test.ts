@@ -1,17 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { oneMachineBound } from '$lib/core/bench/schedule/bound';
 import type { RequestedTask, Schedule, ScheduleRequest } from '$lib/core/bench/schedule/problem';
-import { planBench } from '$lib/core/bench/schedule/search';
+import { plannedInSteps as planned } from '$lib/core/simulation/planned-in-steps';
 
-function planned(request: ScheduleRequest, steps: number): Schedule {
-	let done = 0;
-	const search = planBench(request, { used: () => done / steps });
-	for (;;) {
-		const { value, done: ended } = search.next();
-		if (ended) return value as Schedule;
-		done += 1;
-	}
-}
 const machines = (count: number) => Array.from({ length: count }, (_, i) => ({ code: `m${i}` }));
 const shop = (rows: number[][]): ScheduleRequest['jobs'] =>
 	rows.map((row, j) => ({

@@ -62,42 +62,45 @@ export function readOffer(
 	if (taken.length > 8) return wrong(`${taken.length} ways are ticked; an offer holds eight at most`);
 	const options: Offer['options'] = [];
 	for (const way of taken) {
-		const name = way.label.trim();
-		if (!name) return wrong('A way has no words; say what it is, or untick it');
-		const price = parseAmount(way.price);
-		if (price === null) return wrong(`Price of “${name}” is “${way.price}”; write an amount such as 89.50`);
-		const cap = way.cap.trim() === '' ? undefined : parseAmount(way.cap);
-		if (cap === null)
-			return wrong(`“No more than” of “${name}” is “${way.cap}”; write an amount or leave it empty`);
-		const warranty = days(way.warranty, 3650);
-		if (warranty === null) return wrong(`Warranty of “${name}” is “${way.warranty}”; write days, such as 90`);
-		const ready = days(way.ready, 365);
-		if (ready === null) return wrong(`“Ready in” of “${name}” is “${way.ready}”; write days, such as 3`);
-		options.push({
-			label: name,
-			priceMinor: price,
-			...(way.operations.length > 0 ? { operations: way.operations } : {}),
-			...(cap === undefined ? {} : { capMinor: cap }),
-			...(warranty === undefined ? {} : { warrantyDays: warranty }),
-			...(ready === undefined ? {} : { readyAt: dayAfter(ready) }),
-			...(way.risks.trim() ? { risks: way.risks.trim() } : {})
-		});
+		const read = readWay(way, dayAfter);
+		if (typeof read === 'string') return wrong(read);
+		options.push(read);
 	}
 	const holds = days(valid, 365);
 	if (holds === null) return wrong(`“Holds” is “${valid}”; write days, such as 14`);
-	const asked = deposit.trim() === '' ? 0 : parseAmount(deposit);
+	const asked = amount(deposit);
 	if (asked === null) return wrong(`Deposit is “${deposit}”; write an amount or leave it empty`);
+	const validUntil = holds === undefined ? undefined : now + Math.max(1, holds) * DAY_MS;
+	return { ok: true, change: { verb: 'offer', options, how, validUntil, depositMinor: asked || undefined } };
+}
+
+/** @returns one way as it is offered, or what is wrong with it */
+function readWay(way: TypedWay, dayAfter: DayAfter): Offer['options'][number] | string {
+	const label = way.label.trim();
+	if (!label) return 'A way has no words; say what it is, or untick it';
+	const priceMinor = parseAmount(way.price);
+	if (priceMinor === null) return `Price of “${label}” is “${way.price}”; write an amount such as 89.50`;
+	const capMinor = amount(way.cap);
+	if (capMinor === null)
+		return `“No more than” of “${label}” is “${way.cap}”; write an amount or leave it empty`;
+	const warrantyDays = days(way.warranty, 3650);
+	if (warrantyDays === null) return `Warranty of “${label}” is “${way.warranty}”; write days, such as 90`;
+	const ready = days(way.ready, 365);
+	if (ready === null) return `“Ready in” of “${label}” is “${way.ready}”; write days, such as 3`;
 	return {
-		ok: true,
-		change: {
-			verb: 'offer',
-			options,
-			how,
-			...(holds === undefined ? {} : { validUntil: now + Math.max(1, holds) * DAY_MS }),
-			...(asked > 0 ? { depositMinor: asked } : {})
-		}
+		label,
+		priceMinor,
+		operations: way.operations.length > 0 ? way.operations : undefined,
+		capMinor,
+		warrantyDays,
+		readyAt: ready === undefined ? undefined : dayAfter(ready),
+		risks: way.risks.trim() || undefined
 	};
 }
+
+/** An amount; undefined where nothing is typed, null where it is none. */
+const amount = (text: string): number | undefined | null =>
+	text.trim() === '' ? undefined : parseAmount(text);
 
 /** Whole days; undefined where nothing is typed, null where it is no number of days. */
 function days(text: string, most: number): number | undefined | null {

@@ -6,6 +6,7 @@ import { groupBy } from '$lib/core/units/group-by';
 import type { Database, Queryable } from '../database/connection';
 import { inChunks } from '../database/chunks';
 import { readCounters } from '../database/counters';
+import { keptUp } from '../database/kept-up';
 import { exact, MONEY_COLUMNS, moneyOf, type MoneyColumns } from './money-columns';
 
 interface BookRow extends MoneyColumns {
@@ -29,26 +30,20 @@ interface Memory {
 	books: Books;
 }
 
-/** A copy of what the database holds, per pool: the counter of the history is compared at every use. */
-const memories = new WeakMap<Database, Promise<Memory>>();
 const CHUNK = 5000;
 
+const memoryNow = keptUp<Memory, [timeZone: string]>(async (db, memory, timeZone) => {
+	const { history } = await readCounters(db);
+	if (memory?.history === history && memory.timeZone === timeZone) return memory;
+	const kept = memory?.timeZone === timeZone ? memory : null;
+	const books = kept?.books ?? emptyBooks();
+	await readSince(db, books, kept?.history ?? 0, monthKeys(timeZone));
+	return { history, timeZone, books };
+});
+
 /** The shop's books as they stand; only what changed since is read. */
-export async function booksNow(db: Database, timeZone: string): Promise<Books> {
-	const before = memories.get(db) ?? Promise.resolve(null);
-	const next = before
-		.catch(() => null)
-		.then(async (memory): Promise<Memory> => {
-			const { history } = await readCounters(db);
-			if (memory?.history === history && memory.timeZone === timeZone) return memory;
-			const kept = memory?.timeZone === timeZone ? memory : null;
-			const books = kept?.books ?? emptyBooks();
-			await readSince(db, books, kept?.history ?? 0, monthKeys(timeZone));
-			return { history, timeZone, books };
-		});
-	memories.set(db, next);
-	return (await next).books;
-}
+export const booksNow = async (db: Database, timeZone: string): Promise<Books> =>
+	(await memoryNow(db, timeZone)).books;
 
 async function readSince(
 	db: Queryable,

@@ -2,6 +2,7 @@ import type { PartUsed } from '$lib/core/stock/shelf';
 import type { Database, Queryable } from '../database/connection';
 import { inPieces } from '../database/chunks';
 import { readCounters } from '../database/counters';
+import { keptUp } from '../database/kept-up';
 import { rowsOfUses, type UseOfPart } from './uses';
 
 interface Memory {
@@ -11,25 +12,18 @@ interface Memory {
 	bySku: Map<string, readonly PartUsed[]>;
 }
 
-/** A copy of what the database holds, per pool: the counter of uses is compared at every look. */
-const memories = new WeakMap<Database, Promise<Memory>>();
+const memoryNow = keptUp<Memory>(async (db, memory) => {
+	const { uses: seq } = await readCounters(db);
+	if (memory?.seq === seq) return memory;
+	const kept = memory ?? { seq: 0, byTicket: new Map(), bySku: new Map() };
+	if (memory) await readChanged(db, kept);
+	else putUses(kept, [], await rowsOfUses(db));
+	return { ...kept, seq };
+});
 
 /** Every use of every part; only tickets whose parts changed are read again. */
-export async function usesNow(db: Database): Promise<ReadonlyMap<string, readonly PartUsed[]>> {
-	const before = memories.get(db) ?? Promise.resolve(null);
-	const next = before
-		.catch(() => null)
-		.then(async (memory): Promise<Memory> => {
-			const { uses: seq } = await readCounters(db);
-			if (memory?.seq === seq) return memory;
-			const kept = memory ?? { seq: 0, byTicket: new Map(), bySku: new Map() };
-			if (memory) await readChanged(db, kept);
-			else putUses(kept, [], await rowsOfUses(db));
-			return { ...kept, seq };
-		});
-	memories.set(db, next);
-	return (await next).bySku;
-}
+export const usesNow = async (db: Database): Promise<ReadonlyMap<string, readonly PartUsed[]>> =>
+	(await memoryNow(db)).bySku;
 
 const CHUNK = 2000;
 

@@ -8,18 +8,7 @@ import {
 	type Schedule,
 	type ScheduleRequest
 } from './problem';
-import { planBench } from './search';
-
-/** Plans without a clock: so many steps of the search. */
-function planned(request: ScheduleRequest, steps = 3000): Schedule {
-	let done = 0;
-	const search = planBench(request, { used: () => done / steps });
-	for (;;) {
-		const { value, done: ended } = search.next();
-		if (ended) return value as Schedule;
-		done += 1;
-	}
-}
+import { plannedInSteps as planned } from '../../simulation/planned-in-steps';
 
 const job = (name: string, tasks: RequestedTask[], more: Partial<RequestedJob> = {}): RequestedJob => ({
 	job: name,

@@ -1,0 +1,18 @@
+import type { Database } from './connection';
+
+/**
+ * A copy of what the database holds, one a pool, brought up to date at each use: refreshes take turns, and after one that failed all
+ * is read anew.
+ * @param refresh the copy as it is now, from what it was; null where there is none yet
+ */
+export function keptUp<Memory, More extends readonly unknown[] = []>(
+	refresh: (db: Database, before: Memory | null, ...more: More) => Promise<Memory>
+): (db: Database, ...more: More) => Promise<Memory> {
+	const memories = new WeakMap<Database, Promise<Memory>>();
+	return (db, ...more) => {
+		const before: Promise<Memory | null> = memories.get(db) ?? Promise.resolve(null);
+		const next = before.catch(() => null).then((memory) => refresh(db, memory, ...more));
+		memories.set(db, next);
+		return next;
+	};
+}
