@@ -158,7 +158,14 @@
 			/>
 			<Field id="c-year" label="Year it is from" figure inputmode="numeric" bind:value={fields.year} />
 		</div>
-		<Field id="c-email" label="Mail" bind:value={fields.email} maxlength={200} autocomplete="off" />
+		<Field
+			id="c-email"
+			label="Mail"
+			bind:value={fields.email}
+			maxlength={200}
+			autocomplete="off"
+			class="sm:col-span-2"
+		/>
 		<Field
 			id="c-reported"
 			label="In the customer’s words"

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { nounFor } from '$lib/core/units/noun';
 	import { agreedOperations } from '$lib/core/tickets/agreed';
-	import { lastOffer, wayWords } from '$lib/core/tickets/offer-text';
+	import { lastOffer, standingOffer, wayWords } from '$lib/core/tickets/offer-text';
 	import { taxOf } from '$lib/core/tickets/money';
 	import { taxIn } from '$lib/core/units/money';
 	import { onMount } from 'svelte';
@@ -68,7 +68,7 @@
 				<dd>{ticket.accessories}</dd>{/if}
 			<dt>Promised for</dt>
 			<dd>{ticket.promisedAt === null ? 'no date' : format.moment(ticket.promisedAt)}</dd>
-			{#if ticket.quotedMinor !== null}<dt>Price</dt>
+			{#if ticket.quotedMinor !== null && !standingOffer(ticket)}<dt>Price</dt>
 				<dd class="font-semibold">
 					{format.money(ticket.quotedMinor)}{ticket.accepted ? ', accepted' : ''}
 				</dd>{/if}
