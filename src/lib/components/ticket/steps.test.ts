@@ -5,7 +5,16 @@ import { standsAt, stepsOf } from './steps';
 const at = (ticket: Partial<Ticket>, passed: boolean | null = null) =>
 	standsAt(
 		stepsOf({ ...openedTicket('K-1', 0, 'm'), ...ticket }, [
-			{ code: 'g', label: 'G', when: 'before-sealing', minutes: 4, passed, shownBy: null, undoneAt: 0 }
+			{
+				code: 'g',
+				label: 'G',
+				when: 'before-sealing',
+				minutes: 4,
+				passed,
+				shownBy: null,
+				notApplicable: null,
+				undoneAt: 0
+			}
 		])
 	);
 const look = { stage: 'intake' as const, volts: 5, amps: 1 };

@@ -6,6 +6,8 @@ export interface GateState {
 	minutes: number;
 	/** null: not checked since the last attempt */
 	passed: boolean | null;
+	/** why it has nothing to say of this device; it stands in nobody's way then */
+	notApplicable: string | null;
 	/** measurements that answer it; null where none do */
 	shownBy: 'current' | 'continuity' | 'soak' | null;
 	/** moment of the last work that may have undone it; 0 where there was none */
@@ -25,11 +27,17 @@ interface Work {
 /**
  * The gates of a ticket, in the catalog's order. A gate that was passed before a piece of work that may have undone what it
  * showed is open again: those that the operation names; where it names none, a whole attempt undoes all of them and a step of
- * a longer repair none.
+ * a longer repair none. Gates of other models, and of operations that were not done, are left out.
  */
 export function gateStates(
 	ticket: {
-		gates: readonly { gate: string; passed: boolean; at?: number | undefined }[];
+		model?: string;
+		gates: readonly {
+			gate: string;
+			passed: boolean;
+			not_applicable?: string | undefined;
+			at?: number | undefined;
+		}[];
 		attempts: readonly Work[];
 	},
 	catalog: {
@@ -39,19 +47,42 @@ export function gateStates(
 			Pick<GateState, 'code' | 'label' | 'when'> & {
 				minutes?: number | undefined;
 				shown_by?: GateState['shownBy'] | undefined;
+				operations?: readonly string[] | undefined;
+				models?: readonly string[] | undefined;
 			}
 		>;
 	}
 ): GateState[] {
 	const undoes = (gate: string) => (work: Work) =>
 		catalog.operations?.get(work.operation)?.undoes?.includes(gate) ?? !work.part;
-	return [...catalog.gates.values()].map(({ code, label, when, minutes = USUAL_MINUTES, shown_by }) => {
-		const last = ticket.gates.filter(({ gate }) => gate === code).at(-1);
-		const undone = Math.max(0, ...ticket.attempts.filter(undoes(code)).map(({ at }) => at ?? 0));
-		const stands = last && (last.at === undefined || last.at >= undone);
-		const passed = stands ? last.passed : null;
-		return { code, label, when, minutes, passed, shownBy: shown_by ?? null, undoneAt: undone };
-	});
+	const concerns = ({
+		operations,
+		models
+	}: {
+		operations?: readonly string[] | undefined;
+		models?: readonly string[] | undefined;
+	}) =>
+		(!models || ticket.model === undefined || models.includes(ticket.model)) &&
+		(!operations || ticket.attempts.some(({ operation }) => operations.includes(operation)));
+	return [...catalog.gates.values()]
+		.filter(concerns)
+		.map(({ code, label, when, minutes = USUAL_MINUTES, shown_by }) => {
+			const last = ticket.gates.filter(({ gate }) => gate === code).at(-1);
+			const undone = Math.max(0, ...ticket.attempts.filter(undoes(code)).map(({ at }) => at ?? 0));
+			const stands = last && (last.at === undefined || last.at >= undone);
+			const passed = stands ? last.passed : null;
+			const notApplicable = (stands && last.not_applicable) || null;
+			return {
+				code,
+				label,
+				when,
+				minutes,
+				passed,
+				notApplicable,
+				shownBy: shown_by ?? null,
+				undoneAt: undone
+			};
+		});
 }
 
 /** Gates that stand between a repaired device and its closing as fixed. */

@@ -1,4 +1,5 @@
 import { fromMinor, toMinor, type Minor } from '../units/money';
+import { procedureKey } from './kinds-of-bench';
 import {
 	CATALOG_KINDS,
 	catalogKey,
@@ -6,7 +7,9 @@ import {
 	type CatalogRecord,
 	type CatalogRecordOf
 } from './kinds';
+import { openingHours } from './bench-hours';
 import type { Known } from './needs';
+import type { OpeningHours } from '../units/calendar';
 
 /** Everything that the shop knows how to see and do, as the rooms of core read it. */
 export interface Catalog {
@@ -23,6 +26,9 @@ export interface Catalog {
 	models: ReadonlyMap<string, Model>;
 	parts: ReadonlyMap<string, Part>;
 	technicians: ReadonlyMap<string, Technician>;
+	stations: ReadonlyMap<string, CatalogRecordOf<'station'>>;
+	/** the highest version of each that is still followed */
+	procedures: ReadonlyMap<string, Procedure>;
 }
 
 export type Shop = {
@@ -46,7 +52,9 @@ export type Shop = {
 	offerDays: number;
 	invoiceDays: number;
 	depositShare: number;
+	opening: OpeningHours;
 };
+export type Procedure = CatalogRecordOf<'procedure'>;
 export type Connector = CatalogRecordOf<'connector'>;
 export type Test = Omit<CatalogRecordOf<'test'>, 'cost'> & { costMinor: Minor };
 export type Model = Omit<CatalogRecordOf<'model'>, 'value' | 'battery'> & {
@@ -74,7 +82,8 @@ export const DEFAULT_SHOP: Shop = {
 	warrantyDays: 90,
 	offerDays: 14,
 	invoiceDays: 14,
-	depositShare: 0
+	depositShare: 0,
+	opening: openingHours('UTC', undefined, undefined)
 };
 
 /** Builds the catalog from its records; a later record of the same key replaces an earlier one. */
@@ -99,7 +108,8 @@ export function buildCatalog(all: Iterable<CatalogRecord>): Catalog {
 					warrantyDays: shop.warranty_days ?? DEFAULT_SHOP.warrantyDays,
 					offerDays: shop.offer_days ?? DEFAULT_SHOP.offerDays,
 					invoiceDays: shop.invoice_days ?? DEFAULT_SHOP.invoiceDays,
-					depositShare: shop.deposit_share ?? 0
+					depositShare: shop.deposit_share ?? 0,
+					opening: openingHours(shop.time_zone, shop.hours, shop.closed_days)
 				}
 			: DEFAULT_SHOP,
 		faults: records.fault,
@@ -118,7 +128,9 @@ export function buildCatalog(all: Iterable<CatalogRecord>): Catalog {
 				...technician,
 				hourlyCostMinor: hourly_cost === undefined ? null : toMinor(hourly_cost)
 			}))
-		)
+		),
+		stations: records.station,
+		procedures: newestProcedures(records.procedure.values())
 	};
 }
 
@@ -173,3 +185,17 @@ export function operationPartsMinor(catalog: Catalog, operationCode: string): Mi
 		0
 	);
 }
+
+/** The highest version of each procedure, those left out that are not followed any more; in the order of their codes. */
+export function newestProcedures(all: Iterable<Procedure>): Map<string, Procedure> {
+	const newest = new Map<string, Procedure>();
+	for (const procedure of all) {
+		const known = newest.get(procedure.code);
+		if (!known || known.version < procedure.version) newest.set(procedure.code, procedure);
+	}
+	return new Map([...newest].filter(([, { retired }]) => !retired).sort(([a], [b]) => (a < b ? -1 : 1)));
+}
+
+/** One version of a procedure, the newest or an old one. */
+export const procedureAt = ({ records }: Catalog, code: string, version: number): Procedure | undefined =>
+	records.procedure.get(procedureKey(code, version));

@@ -50,6 +50,8 @@ const listText = (separator: string) => (value: unknown) =>
 		.join(separator);
 
 export const TEXT: FieldSort = { look: 'line', read: (text) => text, write: (value) => String(value ?? '') };
+/** More than one line of words. */
+export const PROSE: FieldSort = { ...TEXT, look: 'lines', rows: 3 };
 export const NUMBER: FieldSort = { ...TEXT, figure: true, read: numberOf };
 export const CODES: FieldSort = { look: 'line', figure: true, read: words, write: listText(' ') };
 
@@ -160,6 +162,47 @@ const writeNode = ({ node, label, volts, through = '', faults = [], minutes = ''
 	[node, label, `${volts.low} ${volts.high}`, through, faults.join(' '), minutes]
 		.join(' | ')
 		.replace(/( \| )+$/, '');
+
+/** Words or short phrases, set apart by commas. */
+export const WORDS: FieldSort = {
+	look: 'line',
+	read: (text) =>
+		text
+			.split(',')
+			.map((part) => part.trim())
+			.filter(Boolean),
+	write: listText(', ')
+};
+
+const barred = (line: string) => line.split('|').map((part) => part.trim());
+/** One screw, plug or shield a line. */
+export const SCREWS: FieldSort = {
+	...lines(6, (line) => {
+		const [place = '', label = '', length = '', x = '', y = ''] = barred(line);
+		return {
+			place,
+			label,
+			...(length ? { length_mm: numberOf(length) } : {}),
+			...(x ? { x: numberOf(x) } : {}),
+			...(y ? { y: numberOf(y) } : {})
+		};
+	}),
+	write: (value) =>
+		((value ?? []) as Record<string, unknown>[])
+			.map(({ place, label, length_mm = '', x = '', y = '' }) =>
+				[place, label, length_mm, x, y].join(' | ').replace(/( \| )+$/, '')
+			)
+			.join('\n')
+};
+
+export const HOURS_HINT =
+	'one day a line, Monday first: 09:00-12:30 13:30-18:00; closed where it is not open';
+/** Seven days, Monday first, each with its stretches. */
+export const HOURS: FieldSort = {
+	...lines(7, (line) => (line.trim() === 'closed' ? [] : spaced(line))),
+	write: (value) =>
+		((value ?? []) as string[][]).map((day) => (day.length === 0 ? 'closed' : day.join(' '))).join('\n')
+};
 
 /** What was typed in the form of a kind as a record for its schema; empty optional fields are left out. */
 export function recordFromForm(

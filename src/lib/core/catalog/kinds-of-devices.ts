@@ -14,8 +14,11 @@ import {
 	PAIRS,
 	PATH,
 	PINS,
+	PROSE,
+	SCREWS,
 	TEXT,
-	VOLTS_AMPS
+	VOLTS_AMPS,
+	WORDS
 } from './form-fields';
 import { kind } from './kind';
 import { CODE, LABEL, labelSchema } from './record-fields';
@@ -92,6 +95,15 @@ const chemistrySchema = z.string().refine((text) => chemistryOf(text) !== null, 
 		`is ${shownValue(input)}; limits are known of ${CHEMISTRIES.join(', ')}, in any spelling of case, space and hyphen`
 });
 
+/** A screw, plug or shield on the map of a model: in hundredths of its picture from the left and the top. */
+const screwPlace = z.strictObject({
+	place: codeSchema,
+	label: z.string().trim().min(1).max(60),
+	length_mm: z.number().positive().max(100).optional(),
+	x: z.number().min(0).max(100).optional(),
+	y: z.number().min(0).max(100).optional()
+});
+
 const model = kind({
 	schema: z.strictObject({
 		record: z.literal('model'),
@@ -118,9 +130,20 @@ const model = kind({
 			.refine((nodes) => new Set(nodes.map(({ node }) => node)).size === nodes.length, 'names a node twice')
 			.optional(),
 		/** what a healthy one loses while it is used, in per cent of its battery an hour */
-		drain: z.strictObject({ percent_per_hour: z.number().positive().max(100) }).optional()
+		drain: z.strictObject({ percent_per_hour: z.number().positive().max(100) }).optional(),
+		/** screws, plugs and shields in the order in which they come out, where they sit, how long they are */
+		screws: z
+			.array(screwPlace)
+			.max(60)
+			.refine((all) => new Set(all.map(({ place }) => place)).size === all.length, 'names a place twice')
+			.optional(),
+		/** what the flex carries and the repair may take with it: microphone, sensors, radio */
+		carries: z.array(z.string().trim().min(1).max(40)).max(20).optional(),
+		/** what hands should know of it before they open it */
+		notes: z.string().trim().min(1).max(2000).optional()
 	}),
-	about: 'a kind of device: its port, worth, battery, healthy charge, charging path and drain',
+	about:
+		'a kind of device: its port, worth, battery, healthy charge, charging path and drain; `screws`: what comes out, in order, with lengths and places (per cent of the map from left and top); `carries`: what the flex carries; `notes`: what hands should know of it',
 	key: ({ code }) => code,
 	refers({ connector }, need) {
 		need.code('connector', 'connector', connector);
@@ -143,6 +166,14 @@ const model = kind({
 				'Power path, from the port to the battery',
 				PATH,
 				'one node a line: code | label | low high volts | what lies before it | fault codes | minutes'
+			),
+			maybe('notes', 'What hands should know', PROSE),
+			maybe('carries', 'What the flex carries', WORDS, 'separated by commas: microphone, fan, game card'),
+			maybe(
+				'screws',
+				'Screws and plugs, in the order they come out',
+				SCREWS,
+				'one a line: code | label | length in mm | per cent from left | from top'
 			)
 		]
 	},

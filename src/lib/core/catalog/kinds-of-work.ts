@@ -1,7 +1,20 @@
 import { z } from 'zod';
 import { codeSchema } from '../units/code';
 import { amountSchema } from '../units/money';
-import { choice, CODES, field, maybe, NUMBER, PARTS, PER, TEXT, YES_NO } from './form-fields';
+import { weekHours } from './bench-hours';
+import {
+	choice,
+	CODES,
+	field,
+	HOURS,
+	HOURS_HINT,
+	maybe,
+	NUMBER,
+	PARTS,
+	PER,
+	TEXT,
+	YES_NO
+} from './form-fields';
 import { kind } from './kind';
 import {
 	CAUTION,
@@ -40,6 +53,8 @@ const operation = kind({
 				each: z.number().positive().max(1000)
 			})
 			.optional(),
+		/** place of the bench that it needs */
+		station: codeSchema.optional(),
 		/** what it is in a customer's words */
 		says: labelSchema.optional(),
 		/** what can go wrong, in the same */
@@ -57,9 +72,10 @@ const operation = kind({
 		caution: cautionSchema.optional()
 	}),
 	about:
-		'a repair: the faults that it fixes, its chance of success (a starting belief), the parts it takes and the gates that it undoes; `per`: what its minutes depend on (a count: pads, wires, contacts), so that `minutes` + `each` for every one more than `usual`; `says`, `risks`, `warranty_days`, `trade_price`: as it is offered; `instead`: it mends nothing, but stands beside the repairs (the `device` is used otherwise, its `data` is saved) at its `price`, for its `models`',
+		'a repair: the faults that it fixes, its chance of success (a starting belief), the parts it takes and the gates that it undoes; `per`: what its minutes depend on (a count: pads, wires, contacts), so that `minutes` + `each` for every one more than `usual`; `station`: the place of the bench that it needs; `says`, `risks`, `warranty_days`, `trade_price`: as it is offered; `instead`: it mends nothing, but stands beside the repairs (the `device` is used otherwise, its `data` is saved) at its `price`, for its `models`',
 	key: ({ code }) => code,
-	refers({ fixes, parts = [], undoes = [], models = [] }, need) {
+	refers({ fixes, parts = [], undoes = [], models = [], station }, need) {
+		need.code('station', 'station', station);
 		models.forEach((model, i) => need.code(`models.${i}`, 'model', model));
 		fixes.forEach((fault, i) => need.code(`fixes.${i}`, 'fault', fault));
 		undoes.forEach((gate, i) => need.code(`undoes.${i}`, 'gate', gate));
@@ -82,6 +98,7 @@ const operation = kind({
 				'gate codes, separated by spaces; left empty, all of them'
 			),
 			maybe('per', 'Minutes depend on', PER, 'what, how many are usual, minutes for each one more: pads 1 8'),
+			maybe('station', 'Station', TEXT, 'place of the bench that it needs: its code'),
 			maybe('says', 'In the customer’s words', TEXT),
 			maybe('risks', 'What can go wrong', TEXT),
 			maybe('warranty_days', 'Warranty, days', NUMBER, 'left empty, the shop’s'),
@@ -113,11 +130,19 @@ const gate = kind({
 		when: z.enum(WHEN),
 		minutes: z.number().positive().max(600).optional(),
 		/** measurements of the repaired device that answer it, where they were taken */
-		shown_by: z.enum(SHOWN_BY).optional()
+		shown_by: z.enum(SHOWN_BY).optional(),
+		/** only after these operations; after any without */
+		operations: z.array(codeSchema).max(120).optional(),
+		/** only for these models; for all without */
+		models: z.array(codeSchema).max(200).optional()
 	}),
 	about:
-		'a check that a device passes before it is sealed, or before it is handed back; `shown_by`: measurements that answer it',
+		'a check that a device passes before it is sealed, or before it is handed back; `shown_by`: measurements that answer it; `operations`, `models`: only after these, only for these',
 	key: ({ code }) => code,
+	refers({ operations = [], models = [] }, need) {
+		operations.forEach((code, i) => need.code(`operations.${i}`, 'operation', code));
+		models.forEach((code, i) => need.code(`models.${i}`, 'model', code));
+	},
 	form: {
 		title: 'Gates',
 		fields: [
@@ -125,7 +150,14 @@ const gate = kind({
 			LABEL,
 			field('when', 'When', choice(WHEN)),
 			maybe('minutes', 'Minutes', NUMBER),
-			maybe('shown_by', 'Answered by', choice(SHOWN_BY), 'measurements of the repaired device that answer it')
+			maybe(
+				'shown_by',
+				'Answered by',
+				choice(SHOWN_BY),
+				'measurements of the repaired device that answer it'
+			),
+			maybe('operations', 'Only after operations', CODES, 'operation codes; left empty, after any'),
+			maybe('models', 'Only for models', CODES, 'model codes; left empty, for all')
 		]
 	},
 	relearns: 'never',
@@ -139,9 +171,12 @@ const technician = kind({
 		code: codeSchema,
 		name: labelSchema,
 		skills: z.array(z.string().min(1).max(64)).max(50).optional(),
-		hourly_cost: amountSchema.optional()
+		hourly_cost: amountSchema.optional(),
+		/** working hours of their own; the shop's without */
+		hours: weekHours.optional()
 	}),
-	about: 'who works at the bench, with skills and the cost of an hour',
+	about:
+		'who works at the bench, with skills, the cost of an hour and working hours, where they are not the shop’s',
 	key: ({ code }) => code,
 	form: {
 		title: 'Technicians',
@@ -149,7 +184,8 @@ const technician = kind({
 			CODE,
 			field('name', 'Name', TEXT),
 			maybe('skills', 'Skills', CODES, 'words, separated by spaces'),
-			maybe('hourly_cost', 'Cost an hour', NUMBER)
+			maybe('hourly_cost', 'Cost an hour', NUMBER),
+			maybe('hours', 'Working hours', HOURS, HOURS_HINT)
 		]
 	},
 	relearns: 'changed',

@@ -30,6 +30,13 @@ const full: CatalogRecord[] = [
 		],
 		supply: 'negotiated',
 		drain: { percent_per_hour: 9.5 },
+		notes: 'two screws\nare long',
+		carries: ['microphone', 'game card'],
+		screws: [
+			{ place: 'top', label: 'Top, left', length_mm: 3.2, x: 10, y: 5 },
+			{ place: 'plug', label: 'Plug', x: 50 },
+			{ place: 'tray', label: 'Tray' }
+		],
 		path: [
 			{
 				node: 'a',
@@ -73,6 +80,7 @@ const full: CatalogRecord[] = [
 		label: 'O',
 		minutes: 12.5,
 		skill: 'boards',
+		station: 'lens',
 		fixes: ['f1', 'f2'],
 		success: 0.9,
 		parts: [{ sku: 'p', quantity: 0.5 }],
@@ -90,8 +98,23 @@ const full: CatalogRecord[] = [
 	},
 	{ record: 'fault', code: 'f1', label: 'F', group: 'g', prior: 0.2 },
 	{ record: 'sign', code: 's', label: 'S', kind: 'visual' },
-	{ record: 'gate', code: 'g', label: 'G', when: 'before-sealing' },
-	{ record: 'technician', code: 'ada', name: 'Ada', skills: ['boards', 'open'], hourly_cost: 31.5 }
+	{
+		record: 'gate',
+		code: 'g',
+		label: 'G',
+		when: 'before-sealing',
+		operations: ['o'],
+		models: ['m', 'n']
+	},
+	{ record: 'station', code: 'lens', label: 'Microscope', count: 2 },
+	{
+		record: 'technician',
+		code: 'ada',
+		name: 'Ada',
+		skills: ['boards', 'open'],
+		hourly_cost: 31.5,
+		hours: [['09:00-12:30', '13:30-18:00'], [], [], ['08:00-24:00'], [], [], []]
+	}
 ];
 const fieldsOf = (kind: CatalogKind) => catalogKind(kind).form?.fields ?? [];
 
@@ -141,7 +164,7 @@ describe('forms', () => {
 
 describe('the registry of kinds', () => {
 	it('keys, orders and limits', () => {
-		expect(full.map(catalogKey)).toEqual(['m', 's', 'p', 'c', 'c', 'o', 't', 'f1', 's', 'g', 'ada']);
+		expect(full.map(catalogKey)).toEqual(['m', 's', 'p', 'c', 'c', 'o', 't', 'f1', 's', 'g', 'lens', 'ada']);
 		expect(catalogKey({ record: 'expectation', given: 'f', sign: 's', chance: 0.5 })).toBe('f|sign|s');
 		expect(catalogKey({ record: 'expectation', given: 'f', test: 't', outcomes: { a: 1 } })).toBe('f|test|t');
 		const measured = { measured: 'meter:hold', outcomes: { steady: 1 } };

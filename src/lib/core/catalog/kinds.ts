@@ -4,6 +4,8 @@ import { labelSchema } from './record-fields';
 import { kind, type Kind } from './kind';
 import { KINDS_OF_DEVICES } from './kinds-of-devices';
 import { KINDS_OF_FINDING } from './kinds-of-finding';
+import { closedDays, weekHours } from './bench-hours';
+import { KINDS_OF_BENCH } from './kinds-of-bench';
 import { KINDS_OF_BOOKS } from './kinds-of-books';
 import { KINDS_OF_STOCK } from './kinds-of-stock';
 import { KINDS_OF_WORK } from './kinds-of-work';
@@ -40,10 +42,14 @@ const shop = kind({
 		/** days in which an invoice is to be paid */
 		invoice_days: z.int().min(0).max(365).optional(),
 		/** share of a price that is asked for before the work begins */
-		deposit_share: z.number().min(0).max(1).optional()
+		deposit_share: z.number().min(0).max(1).optional(),
+		/** when it is open, by the clock on its wall; nine to six with an hour at noon, not on Sundays, where nothing is said */
+		hours: weekHours.optional(),
+		/** days on which it is closed beside */
+		closed_days: closedDays.optional()
 	}),
 	about:
-		'the shop itself: name, currency, time zone, way of writing; `data_worth`: what giving up loses beside, where the data counts; `price_step`: prices are multiples of it; `diagnosis_fee`: paid where nothing could be repaired; `service`: share of pieces that must be on the shelf (.95), `holding_share`: a year of a part there over its cost (.25); `tax`: what is in every price, kept with each payment at the rate of its day; `warranty_days` (90), `offer_days` (14), `invoice_days` (14), `deposit_share` (0)',
+		'the shop itself: name, currency, time zone, way of writing; `data_worth`: what giving up loses beside, where the data counts; `price_step`: prices are multiples of it; `diagnosis_fee`: paid where nothing could be repaired; `service`: share of pieces that must be on the shelf (.95), `holding_share`: a year of a part there over its cost (.25); `tax`: what is in every price, kept with each payment at the rate of its day; `warranty_days` (90), `offer_days` (14), `invoice_days` (14), `deposit_share` (0); `hours`: seven days, Monday first, each a list of stretches such as "09:00-12:30" (nine to six with an hour at noon, not on Sundays), `closed_days`: dates',
 	key: () => 'shop',
 	form: null,
 	relearns: 'never',
@@ -73,6 +79,7 @@ export const CATALOG_KINDS = {
 	...KINDS_OF_WORK,
 	...KINDS_OF_DEVICES,
 	...KINDS_OF_STOCK,
+	...KINDS_OF_BENCH,
 	...KINDS_OF_BOOKS
 };
 

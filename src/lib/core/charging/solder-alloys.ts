@@ -13,7 +13,15 @@ export interface Alloy {
 	lead?: boolean;
 }
 
+/** By melting point, lowest first. */
 export const ALLOYS: readonly Alloy[] = [
+	{
+		code: 'in52sn48',
+		label: 'In52Sn48',
+		solidus: 118,
+		liquidus: 118,
+		use: 'removal of heat-shy parts; soft'
+	},
 	{
 		code: 'sn42bi58',
 		label: 'Sn42Bi58, low melt',
@@ -23,11 +31,12 @@ export const ALLOYS: readonly Alloy[] = [
 		bismuth: true
 	},
 	{
-		code: 'in52sn48',
-		label: 'In52Sn48',
-		solidus: 118,
-		liquidus: 118,
-		use: 'removal of heat-shy parts; soft'
+		// what is in it differs by maker: common practice, no source
+		code: 'paste-158',
+		label: 'Medium-melt paste, 158 °C',
+		solidus: 158,
+		liquidus: 158,
+		use: 'ports on boards that must stay cool; holds where low melt breaks'
 	},
 	{
 		code: 'sn63pb37',
@@ -37,7 +46,14 @@ export const ALLOYS: readonly Alloy[] = [
 		use: 'ports and wires by hand',
 		lead: true
 	},
-	{ code: 'sn60pb40', label: 'Sn60Pb40', solidus: 183, liquidus: 190, use: 'wires by hand', lead: true },
+	{
+		code: 'sn60pb40',
+		label: 'Sn60Pb40 wire',
+		solidus: 183,
+		liquidus: 190,
+		use: 'wires by hand: melts early, sets at once',
+		lead: true
+	},
 	{
 		code: 'sac305',
 		label: 'SAC305, lead-free',
@@ -45,15 +61,21 @@ export const ALLOYS: readonly Alloy[] = [
 		liquidus: 220,
 		use: 'what most boards are made with'
 	},
+	{ code: 'sn965ag35', label: 'Sn96.5Ag3.5', solidus: 221, liquidus: 221, use: 'lead-free, strong joints' },
 	{
 		code: 'sn99cu1',
 		label: 'Sn99.3Cu0.7, lead-free',
 		solidus: 227,
 		liquidus: 227,
 		use: 'boards and plated wire'
-	},
-	{ code: 'sn965ag35', label: 'Sn96.5Ag3.5', solidus: 221, liquidus: 221, use: 'lead-free, strong joints' }
+	}
 ];
+
+/** An alloy as a step of a procedure says it: what it is, when it melts, what it is good for. */
+export const alloyWords = (code: string): string => {
+	const alloy = ALLOYS.find((known) => known.code === code);
+	return alloy ? `${alloy.label}, melts at ${alloy.liquidus} °C: ${alloy.use}` : code;
+};
 
 /** Bismuth and lead together may leave a phase that melts near this. Source: Bi-Pb-Sn ternary eutectic, from memory. */
 export const BISMUTH_LEAD_EUTECTIC = 96;

@@ -302,6 +302,58 @@ export const ALL: Record<Verb, [Ticket, TicketChangeInput, Partial<Ticket>]> = {
 			]
 		}
 	],
+	step: [
+		fresh,
+		{ verb: 'step', procedure: 'port-hot-air', version: 1, step: 0, did: 'begun', technician: 'ines' },
+		{
+			steps: [
+				{ procedure: 'port-hot-air', version: 1, step: 0, did: 'begun', technician: 'ines', at: NOW, by }
+			],
+			running: [{ operation: 'replace-port', technician: 'ines', startedAt: NOW }]
+		}
+	],
+	heat: [fresh, { verb: 'heat', on: true }, { heat: [{ on: true, at: NOW, by }] }],
+	joint: [
+		fresh,
+		{ verb: 'joint', place: '1', state: 'moves' },
+		{ joints: [{ place: '1', state: 'moves', at: NOW, by }] }
+	],
+	screw: [
+		fresh,
+		{ verb: 'screw', places: ['tray'], did: 'out' },
+		{ screws: [{ place: 'tray', did: 'out', at: NOW, by }] }
+	],
+	supply: [
+		fresh,
+		{ verb: 'supply', volts: 4, amps: [0.02, 0.2] },
+		{ supply: [{ volts: 4, amps: [0.02, 0.2], at: NOW, by }] }
+	],
+	photo: [
+		fresh,
+		{ verb: 'photo', photo: 'ab'.repeat(32), of: 'board', width: 640, height: 480 },
+		{ photos: [{ photo: 'ab'.repeat(32), of: 'board', width: 640, height: 480, at: NOW, by }] }
+	],
+	pin: [
+		fresh,
+		{ verb: 'pin', to: { technician: 'ines', startAt: NOW + 3_600_000 } },
+		{ pinned: { technician: 'ines', startAt: NOW + 3_600_000 } }
+	],
+	seal: [passed(made(fresh, attempt)), { verb: 'seal' }, { dealings: [{ sealed: true, at: NOW, by }] }],
+	tell: [
+		after(close({ outcome: 'not-fixed', paidMinor: 0 })),
+		{ verb: 'tell', how: 'telephone' },
+		{ dealings: [{ told: true, how: 'telephone', at: NOW, by }] }
+	],
+	'follow-up': [
+		after(close({ outcome: 'not-fixed', paidMinor: 0 }), { verb: 'collect' }),
+		{ verb: 'follow-up', found: 'holds' },
+		{
+			dealings: [
+				{ collected: true, at: NOW, by },
+				{ followedUp: 'holds', at: NOW, by }
+			]
+		}
+	],
 	close: [
 		passed(made(fresh, attempt)),
 		close(),

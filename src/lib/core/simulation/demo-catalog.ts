@@ -1,5 +1,6 @@
 import type { CatalogRecord, CatalogRecordOf } from '../catalog/kinds';
 import { STARTER_CATALOG } from '../catalog/starter-catalog';
+import { DEMO_PROCEDURES, DEMO_SCREWS, DEMO_STATIONS } from './demo-procedures';
 
 /** The catalog of the demo shop: the starter catalog with devices, suppliers and people, all invented. */
 const node = (
@@ -63,14 +64,21 @@ const model = (
 	charge: { volts: 5, amps },
 	path: CHARGE_PATH,
 	drain: { percent_per_hour: 9 },
+	screws: [...DEMO_SCREWS],
 	...more
 });
 
 const MODELS: CatalogRecord[] = [
-	model('pelagic-40', 'Pelagic 40 dive light', 'dive-light', 'type-c-24', 210, 1.4, 5000),
+	model('pelagic-40', 'Pelagic 40 dive light', 'dive-light', 'type-c-24', 210, 1.4, 5000, {
+		notes:
+			'Same story every time: traces behind the port torn. Double the supply wires; the seal ring goes back greased.',
+		carries: ['depth sensor', 'magnetic switch']
+	}),
 	model('pelagic-25', 'Pelagic 25 dive light', 'dive-light', 'type-c-16', 140, 1.0, 3400),
 	model('tern-6', 'Tern 6 radio', 'radio', 'micro-b', 120, 0.7, 2200),
-	model('tern-9', 'Tern 9 radio', 'radio', 'type-c-16', 190, 1.0, 2600),
+	model('tern-9', 'Tern 9 radio', 'radio', 'type-c-16', 190, 1.0, 2600, {
+		carries: ['microphone', 'loudspeaker', 'radio']
+	}),
 	model('quayline', 'Quayline reader', 'reader', 'micro-b', 95, 0.5, 1500),
 	model('quayline-2', 'Quayline 2 reader', 'reader', 'type-c-16', 130, 0.7, 1900),
 	model('halyard-spoke', 'Halyard Spoke bicycle computer', 'bike', 'type-c-16', 240, 0.6, 1200),
@@ -80,7 +88,8 @@ const MODELS: CatalogRecord[] = [
 	model('strandpay-t1', 'Strandpay T1 terminal', 'terminal', 'type-c-16', 180, 0.9, 2600),
 	model('murmur-case', 'Murmur charging case', 'case', 'type-c-16', 160, 0.5, 600),
 	model('gannet-c', 'Gannet C action camera', 'camera', 'type-c-24', 260, 1.2, 1400, {
-		charges: [{ volts: 9, amps: 1 }]
+		charges: [{ volts: 9, amps: 1 }],
+		carries: ['microphone', 'picture', 'memory card']
 	})
 ];
 
@@ -123,6 +132,19 @@ function boughtFrom(record: CatalogRecord): CatalogRecord {
 	const afar = FROM_AFAR.includes(record.sku);
 	const pack = afar ? {} : { pack: 10 };
 	return { ...record, supplier: afar ? 'tidewater' : 'north-quay', ...pack };
+}
+
+/** Fine work is done under the lens, what needs much heat at the one hot-air station. */
+const STATIONS: Record<string, string> = {
+	'replace-port': 'hot-air',
+	'replace-port-controller': 'hot-air',
+	'replace-charger': 'hot-air',
+	'rebuild-traces': 'microscope',
+	'reflow-port': 'microscope'
+};
+function atStation(record: CatalogRecord): CatalogRecord {
+	const station = record.record === 'operation' ? STATIONS[record.code] : undefined;
+	return record.record === 'operation' && station ? { ...record, station } : record;
 }
 
 const DONOR_CABLE: CatalogRecord = {
@@ -169,12 +191,16 @@ export const DEMO_CATALOG: readonly CatalogRecord[] = [
 		name: 'Saltmarsh Bench',
 		currency: 'EUR',
 		time_zone: 'Europe/Lisbon',
-		locale: 'en-GB'
+		locale: 'en-GB',
+		// an hour at noon, half of Saturday
+		hours: [...Array.from({ length: 5 }, () => ['09:00-13:00', '14:00-18:00']), ['09:00-14:00'], []]
 	},
-	...STARTER_CATALOG.map(boughtFrom),
+	...STARTER_CATALOG.map(boughtFrom).map(atStation),
 	DONOR_CABLE,
 	...MODELS,
 	...INSTEAD,
 	...AROUND,
-	...TECHNICIANS
+	...DEMO_STATIONS,
+	...TECHNICIANS,
+	...DEMO_PROCEDURES
 ];

@@ -30,12 +30,28 @@ export function dealingEntry(dealing: Dealing, opened: Instant, catalog: Catalog
 		return entry('quoted', `${paidMinor < 0 ? 'Given back' : 'Paid'}${how}:`, Math.abs(paidMinor));
 	}
 	if (settledMinor !== undefined) return entry('quoted', `Invoice settled${how}:`, settledMinor);
+	if (dealing.sealed) return entry('proved', 'Closed up and sealed.');
+	if (dealing.told) {
+		return entry(
+			'noted',
+			`The customer knows that it is ready${dealing.how ? `, told ${HOW_WORDS[dealing.how]}` : ''}.`
+		);
+	}
+	if (dealing.followedUp) {
+		const said = dealing.reason ? `: “${dealing.reason}”` : '';
+		return entry('noted', `Asked after the pick-up: ${FOUND_WORDS[dealing.followedUp]}${said}.`);
+	}
 	if (dealing.collected) return entry('noted', 'Handed back to the customer.');
-	const to = dealing.handedTo;
-	return entry(
-		'noted',
-		to == null ? 'Put back on the rack.' : `Handed to ${catalog.technicians.get(to)?.name ?? codeWords(to)}.`
-	);
+	return entry('noted', handedWords(dealing, catalog));
+}
+
+const FOUND_WORDS = { holds: 'it holds', trouble: 'there is trouble', 'not-reached': 'nobody was reached' };
+
+function handedWords({ handedTo: to, reason, done, leftAt }: Dealing, catalog: Catalog): string {
+	const where =
+		to == null ? 'Put back on the rack' : `Handed to ${catalog.technicians.get(to)?.name ?? codeWords(to)}`;
+	const words = [reason, done && `done: ${done}`, leftAt && `parts and screws: ${leftAt}`].filter(Boolean);
+	return words.length > 0 ? `${where}: ${words.join('; ')}.` : `${where}.`;
 }
 
 const HOW_WORDS = { counter: 'at the counter', telephone: 'by telephone', message: 'by message' };

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { VERBS_OF_THE_BENCH } from './verbs/bench';
 import { VERBS_OF_CLOSING } from './verbs/closing';
 import { VERBS_OF_EVIDENCE } from './verbs/evidence';
 import { VERBS_OF_THE_HEAD } from './verbs/head';
@@ -12,6 +13,7 @@ export const VERB_TABLE = {
 	...VERBS_OF_EVIDENCE,
 	...VERBS_OF_MONEY,
 	...VERBS_OF_WORK,
+	...VERBS_OF_THE_BENCH,
 	...VERBS_OF_CLOSING
 };
 

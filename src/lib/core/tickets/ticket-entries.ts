@@ -5,6 +5,10 @@ import { codeSchema } from '../units/code';
 import { moment, money, renamed, signedMoney } from '../units/codec';
 import { CONTACT_STATES } from '../units/seen-codes';
 import { STAGES } from '../units/stage';
+import { heatRecord, jointRecord, photoRecord, screwRecord, stepRecord, supplyRecord } from './bench-entries';
+import { place, remark, stamp, text, who } from './entry-fields';
+
+export { place, text };
 
 export const OUTCOMES = ['fixed', 'not-fixed', 'not-worth-it', 'declined', 'no-fault-found'] as const;
 /** Why a price was declined. */
@@ -15,7 +19,18 @@ export const PAID_BY = ['cash', 'card', 'transfer', 'invoice'] as const;
 export const SETTLED_BY = ['cash', 'card', 'transfer'] as const;
 /** How a customer is asked, and answers. */
 export const ASKED_BY = ['counter', 'telephone', 'message'] as const;
-export const WAITS = ['customer', 'part', 'cooling', 'cure', 'charge', 'soak', 'pick-up'] as const;
+export const WAITS = [
+	'customer',
+	'part',
+	'cooling',
+	'cure',
+	'adhesive',
+	'charge',
+	'soak',
+	'pick-up'
+] as const;
+/** What a call after the pick-up found. */
+export const FOUND_AFTER = ['holds', 'trouble', 'not-reached'] as const;
 export const MATTERS = ['device', 'data', 'both'] as const;
 
 export type Outcome = (typeof OUTCOMES)[number];
@@ -23,11 +38,6 @@ export type Wait = (typeof WAITS)[number];
 
 export const stage = z.enum(STAGES);
 const volts = z.number().min(-1000).max(1000);
-export const place = z.string().min(1).max(16);
-export const text = z.string().max(4000);
-const who = z.string().min(1).max(64);
-/** when it was entered, and by whom: technician code or sign-in name */
-const stamp = { at: moment.optional(), by: who.optional() };
 /** name of the instrument that it was read with */
 export const instrumentName = z.string().trim().min(1).max(64);
 const instrument = { meter: instrumentName.optional() };
@@ -146,7 +156,18 @@ const partRecord = renamed(
 	}),
 	{ unit_cost: 'unitCostMinor' }
 );
-export const gateRecord = z.strictObject({ gate: codeSchema, passed: z.boolean(), ...stamp });
+export const gateRecord = z
+	.strictObject({
+		gate: codeSchema,
+		passed: z.boolean(),
+		/** it has nothing to say of this device, and why */
+		not_applicable: remark.optional(),
+		...stamp
+	})
+	.refine(({ passed, not_applicable }) => passed || not_applicable === undefined, {
+		error: 'stands at a check that failed; what does not apply stands in nobody’s way, passed is true',
+		path: ['not_applicable']
+	});
 export const timerRecord = renamed(
 	z.strictObject({ operation: codeSchema, technician: codeSchema, started_at: moment }),
 	{ started_at: 'startedAt' }
@@ -168,6 +189,12 @@ export const STRIKABLE = {
 	continuity: continuityRecord,
 	soak: soakRecord,
 	parts: partRecord,
+	steps: stepRecord,
+	heat: heatRecord,
+	joints: jointRecord,
+	screws: screwRecord,
+	supply: supplyRecord,
+	photos: photoRecord,
 	notes: noteRecord
 } as const;
 export type StrikableList = keyof typeof STRIKABLE;
@@ -260,7 +287,17 @@ export const dealingRecord = renamed(
 		tax: signedMoney.optional(),
 		/** the customer has the device back */
 		collected: z.literal(true).optional(),
+		/** closed up, what is proved before it behind it */
+		sealed: z.literal(true).optional(),
+		/** the customer knows that the device is ready */
+		told: z.literal(true).optional(),
+		/** what the customer said some days after */
+		followed_up: z.enum(FOUND_AFTER).optional(),
 		handed_to: codeSchema.nullable().optional(),
+		/** of a hand-over: why, what was done, where parts and screws are */
+		reason: remark.optional(),
+		done: remark.optional(),
+		left_at: remark.optional(),
 		...stamp
 	}),
 	{
@@ -272,12 +309,18 @@ export const dealingRecord = renamed(
 		paid_by: 'paidBy',
 		due_at: 'dueAt',
 		tax: 'taxMinor',
-		handed_to: 'handedTo'
+		handed_to: 'handedTo',
+		followed_up: 'followedUp',
+		left_at: 'leftAt'
 	}
 );
 export const waitRecord = renamed(
 	z.strictObject({
 		for: z.enum(WAITS),
+		/** when it ends by itself */
+		until: moment.optional(),
+		/** what it is in words, where more is to be said */
+		note: remark.optional(),
 		ended_at: moment.optional(),
 		ended_by: who.optional(),
 		...stamp

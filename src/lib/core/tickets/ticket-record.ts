@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { codeSchema, ticketNumberSchema } from '../units/code';
 import { listOf, moment, money, orNull, trusted, withNames, type Renamed } from '../units/codec';
 import { EARLIEST_INSTANT, formatInstant, LATEST_INSTANT, type Instant } from '../units/instant';
+import { pinnedRecord } from './bench-entries';
 import {
 	correctionRecord,
 	dealingRecord,
@@ -45,6 +46,12 @@ const MOST = {
 	continuity: 100,
 	soak: 1000,
 	parts: 500,
+	steps: 2000,
+	heat: 1000,
+	joints: 2000,
+	screws: 2000,
+	supply: 100,
+	photos: 60,
 	notes: 1000
 } as const;
 
@@ -89,6 +96,13 @@ export const ticketFields = {
 	own_faults: z.array(codeSchema).max(20).optional(),
 	outcome: orNull(z.enum(OUTCOMES)),
 	parts: listOf(STRIKABLE.parts, MOST.parts),
+	/** steps of procedures as they were followed */
+	steps: listOf(STRIKABLE.steps, MOST.steps),
+	heat: listOf(STRIKABLE.heat, MOST.heat),
+	joints: listOf(STRIKABLE.joints, MOST.joints),
+	screws: listOf(STRIKABLE.screws, MOST.screws),
+	supply: listOf(STRIKABLE.supply, MOST.supply),
+	photos: listOf(STRIKABLE.photos, MOST.photos),
 	gates: listOf(gateRecord, 500),
 	notes: listOf(STRIKABLE.notes, MOST.notes),
 	running: listOf(timerRecord, 20),
@@ -97,6 +111,8 @@ export const ticketFields = {
 	corrections: listOf(correctionRecord, 2000),
 	reopenings: listOf(reopeningRecord, 100),
 	assigned_to: orNull(codeSchema),
+	/** where somebody has put its next work in the day */
+	pinned: pinnedRecord.optional(),
 	/** what is waited for; the first of `waits` that has not ended */
 	waiting_for: orNull(z.enum(WAITS)),
 	/** in the order of their beginning, the ended ones too */
@@ -151,6 +167,12 @@ export type PartUse = OneOf<'parts'>;
 export type Struck = OneOf<'struck'>;
 export type Correction = OneOf<'corrections'>;
 export type Reopening = OneOf<'reopenings'>;
+export type StepEntry = OneOf<'steps'>;
+export type HeatEntry = OneOf<'heat'>;
+export type JointEntry = OneOf<'joints'>;
+export type ScrewEntry = OneOf<'screws'>;
+export type SupplyEntry = OneOf<'supply'>;
+export type PhotoEntry = OneOf<'photos'>;
 export type Waiting = OneOf<'waits'>;
 export type Dealing = OneOf<'dealings'>;
 

@@ -1,3 +1,4 @@
+import { procedureKey } from '../catalog/kinds-of-bench';
 import type { Needs } from '../catalog/needs';
 import { PORT_PLACES } from '../units/seen-codes';
 import type { Ticket } from './ticket-record';
@@ -42,6 +43,11 @@ export function ticketRefers(ticket: Ticket, need: Needs): void {
 			)
 		);
 	});
+	ticket.steps.forEach(({ procedure, version, technician }, i) => {
+		need.code(`steps.${i}.procedure`, 'procedure', procedureKey(procedure, version));
+		need.code(`steps.${i}.technician`, 'technician', technician);
+	});
+	need.code('pinned.technician', 'technician', ticket.pinned?.technician);
 	need.code('assigned_to', 'technician', ticket.assignedTo);
 	need.code('comeback_of', 'ticket', ticket.comebackOf);
 }

@@ -10,7 +10,8 @@ import { plugContextOf } from './plug-context';
 import { dealingEntry } from './dealing-words';
 import { entryOf } from './strike-out';
 import { openedTicket, type Ticket } from './ticket-record';
-import type { TrailEntry } from './trail-entry';
+import { benchEntries } from './bench-trail';
+import { groupByMinute, type TrailEntry } from './trail-entry';
 
 export type { TrailEntry };
 
@@ -32,7 +33,7 @@ export function ticketTrail(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 		...groupByMinute(ticket.corrections).map((group) => correctionEntry(group, catalog)),
 		...ticket.dealings.map((dealing) => dealingEntry(dealing, openedAt, catalog)),
 		...ticket.waits.flatMap((wait) => [
-			entry('waited', `Waits for ${codeWords(wait.for)}.`, wait),
+			entry('waited', `Waits for ${codeWords(wait.for)}${wait.note ? `: ${wait.note}` : ''}.`, wait),
 			...(wait.endedAt === undefined
 				? []
 				: [
@@ -148,6 +149,7 @@ function doneEntries(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 				late
 			)
 		),
+		...benchEntries(ticket, catalog).map(({ kind, text, stamp }) => entry(kind, text, stamp, late)),
 		...groupByMinute(ticket.gates).map((group) => entry('proved', gateWords(group, catalog), group[0], late)),
 		...ticket.notes.map((note) => entry('noted', note.text, note))
 	];
@@ -161,21 +163,6 @@ function takenIn({ signs, reported, comebackOf }: Ticket, catalog: Catalog): str
 	const words = [said.join(', '), reported ? `“${reported}”` : ''].filter(Boolean).join('; ');
 	const back = comebackOf ? `Comes back from ${comebackOf}. ` : '';
 	return `${back}Taken in${words ? `: ${words}` : ''}.`;
-}
-
-/** Entries by one hand within some minutes are one line of the trail. */
-function groupByMinute<Item extends { at?: number; by?: string }>(
-	items: readonly Item[],
-	minutes = 5
-): Item[][] {
-	const groups: Item[][] = [];
-	for (const item of items) {
-		const last = groups.at(-1)?.at(-1);
-		const near = last && Math.abs((item.at ?? 0) - (last.at ?? 0)) <= minutes * 60_000;
-		if (near && last.by === item.by) groups.at(-1)?.push(item);
-		else groups.push([item]);
-	}
-	return groups;
 }
 
 type Reread = Ticket['readings'][number] & { before?: Ticket['readings'][number] };
@@ -263,6 +250,10 @@ function attemptWords({ operation, resolved, part, minutes }: Ticket['attempts']
 
 function gateWords(group: Ticket['gates'], catalog: Catalog): string {
 	const failed = group.filter(({ passed }) => !passed);
+	const left = group.flatMap(({ gate, not_applicable }) =>
+		not_applicable ? [`${catalog.gates.get(gate)?.label ?? gate} (${not_applicable})`] : []
+	);
+	if (left.length === group.length) return `Does not apply: ${left.join('; ')}.`;
 	if (failed.length === 0) return `Proved: ${group.length} of the gates passed.`;
 	return `Failed: ${failed.map(({ gate }) => catalog.gates.get(gate)?.label ?? gate).join(', ')}.`;
 }

@@ -10,7 +10,7 @@ import { mayChange, mayDecline, mayMake, mayStrike, notYours, VERB_ROLES } from 
 describe('who may', () => {
 	it('strike out only what they may enter', () => {
 		const counter = STRIKABLE_LISTS.filter((list) => mayStrike('counter', list));
-		expect(counter).toEqual(['opinions', 'inspection', 'meter', 'battery', 'notes']);
+		expect(counter).toEqual(['opinions', 'inspection', 'meter', 'battery', 'photos', 'notes']);
 		expect(STRIKABLE_LISTS.every((list) => mayStrike('technician', list) && mayStrike('manager', list))).toBe(
 			true
 		);

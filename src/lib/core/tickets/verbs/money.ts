@@ -8,11 +8,10 @@ import { collectedAt, owedOf } from '../money';
 import { refuse, type Changed, type ChangeStamp } from '../refusal';
 import { ASKED_BY, DECLINES, PAID_BY, SETTLED_BY, signatureSchema } from '../ticket-entries';
 import type { Dealing, Ticket } from '../ticket-record';
-import { ALL, priceField, verb, withEntries, type ChangeContext } from './verb';
+import { ALL, instantField, priceField, verb, withEntries, type ChangeContext } from './verb';
 
 /** What is offered, answered and paid. */
 
-const instantField = z.int().min(EARLIEST_INSTANT).max(LATEST_INSTANT);
 const operationsField = z.array(codeSchema).max(20);
 /** below nothing: given back */
 const signedPrice = z.int().min(-9_999_999_999).max(9_999_999_999);

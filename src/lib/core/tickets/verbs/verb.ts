@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import type { Catalog } from '../../catalog/catalog';
 import type { Needs } from '../../catalog/needs';
-import type { Instant } from '../../units/instant';
+import { EARLIEST_INSTANT, LATEST_INSTANT, type Instant } from '../../units/instant';
 import type { Role } from '../../units/role';
 import type { Changed, ChangeStamp } from '../refusal';
-import { text, type StrikableList } from '../ticket-entries';
+import { remark, text } from '../entry-fields';
+import type { StrikableList } from '../ticket-entries';
 import { STAGES } from '../../units/stage';
 import type { Ticket } from '../ticket-record';
 
@@ -50,6 +51,8 @@ export const BENCH = ['manager', 'technician'] as const;
 /** Fields that several changes have. */
 export const stageField = z.enum(STAGES).default('diagnosis');
 export const textField = text.trim();
+export const remarkField = remark;
+export const instantField = z.int().min(EARLIEST_INSTANT).max(LATEST_INSTANT);
 export const indexField = z.int().min(0).max(10_000);
 export const minutesField = z.number().min(0).max(100_000);
 export const priceField = z.int().min(0).max(9_999_999_999);

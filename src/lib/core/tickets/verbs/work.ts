@@ -1,11 +1,21 @@
 import { z } from 'zod';
 import type { Needs } from '../../catalog/needs';
 import { codeSchema } from '../../units/code';
+import { MINUTE_MS } from '../../units/instant';
 import { refuse } from '../refusal';
 import { WAITS } from '../ticket-entries';
 import type { PartUse, Ticket } from '../ticket-record';
 import { waitsNow } from '../waits';
-import { ALL, BENCH, minutesField, verb, withEntries, type ChangeContext } from './verb';
+import {
+	ALL,
+	BENCH,
+	instantField,
+	minutesField,
+	remarkField,
+	verb,
+	withEntries,
+	type ChangeContext
+} from './verb';
 
 /** Hands and waits: what is done between diagnosis and closing. */
 
@@ -35,7 +45,7 @@ const isTimer = (one: Omit<Work, 'parts'>) => (other: Omit<Work, 'parts'>) =>
 	one.operation === other.operation && one.technician === other.technician;
 const withoutTimer = (ticket: Ticket, of: Work) => ticket.running.filter((running) => !isTimer(of)(running));
 
-const partUse = (
+export const partUse = (
 	{ sku, quantity, lot }: { sku: string; quantity: number; lot?: string | undefined },
 	{ catalog, now, by }: ChangeContext
 ): PartUse => ({
@@ -48,7 +58,7 @@ const partUse = (
 });
 
 /** The technician's cost of that day stays with the attempt: a later raise does not change the past. */
-function logged(
+export function logWork(
 	ticket: Ticket,
 	work: {
 		operation: string;
@@ -76,6 +86,20 @@ function logged(
 	return withEntries(done, 'parts', ...parts.map((part) => partUse(part, context)));
 }
 
+/** Ends the timer of somebody on a ticket and keeps its minutes; the ticket as it is where none runs. */
+export function stopHands(
+	ticket: Ticket,
+	technician: string,
+	came: { resolved: boolean; part?: boolean | undefined },
+	context: ChangeContext
+): Ticket {
+	const timer = ticket.running.find((running) => running.technician === technician);
+	if (!timer) return ticket;
+	const minutes = Math.max(0.1, Math.round((context.now - timer.startedAt) / 6000) / 10);
+	const logged = logWork(ticket, { operation: timer.operation, technician, minutes, ...came }, [], context);
+	return { ...logged, running: withoutTimer(ticket, timer) };
+}
+
 export const VERBS_OF_WORK = {
 	'start-timer': verb({
 		shape: timer,
@@ -100,7 +124,7 @@ export const VERBS_OF_WORK = {
 			const running = ticket.running.find(isTimer(change));
 			if (!running) return refuse('operation', 'has no timer running; log the minutes by hand');
 			const minutes = Math.max(0.1, Math.round((context.now - running.startedAt) / 6000) / 10);
-			const done = logged(ticket, { ...change, minutes }, change.parts, context);
+			const done = logWork(ticket, { ...change, minutes }, change.parts, context);
 			return { ...done, running: withoutTimer(ticket, change) };
 		}
 	}),
@@ -112,7 +136,7 @@ export const VERBS_OF_WORK = {
 		apply: (ticket, change, _, context) =>
 			change.part && change.resolved
 				? refuse('part', PART_OF_ALL)
-				: logged(ticket, change, change.parts, context)
+				: logWork(ticket, change, change.parts, context)
 	}),
 	'use-part': verb({
 		shape: { sku: codeSchema, quantity, lot: codeSchema.optional() },
@@ -137,27 +161,65 @@ export const VERBS_OF_WORK = {
 		}
 	}),
 	gate: verb({
-		shape: { gate: codeSchema, passed: z.boolean() },
+		shape: { gate: codeSchema, passed: z.boolean(), notApplicable: remarkField.optional() },
 		roles: BENCH,
 		refers: ({ gate }, need) => need.code('gate', 'gate', gate),
-		apply: (ticket, { gate, passed }, stamp) => withEntries(ticket, 'gates', { gate, passed, ...stamp })
+		apply: (ticket, { gate, passed, notApplicable }, stamp) =>
+			notApplicable && !passed
+				? refuse(
+						'notApplicable',
+						'is said of a check that failed; what does not apply stands in nobody’s way'
+					)
+				: withEntries(ticket, 'gates', {
+						gate,
+						passed,
+						...(notApplicable ? { not_applicable: notApplicable } : {}),
+						...stamp
+					})
 	}),
+	/** To the next hands, or back on the rack. What ran for those before ends and is kept as part of the work. */
 	'hand-over': verb({
-		shape: { to: codeSchema.nullable() },
+		shape: {
+			to: codeSchema.nullable(),
+			reason: remarkField.optional(),
+			done: remarkField.optional(),
+			leftAt: remarkField.optional()
+		},
 		roles: ALL,
 		refers: ({ to }, need) => need.code('to', 'technician', to),
-		apply: (ticket, { to }, stamp) => ({
-			...withEntries(ticket, 'dealings', { handedTo: to, ...stamp }),
-			assignedTo: to
-		})
+		apply(ticket, { to, reason, done, leftAt }, stamp, context) {
+			const before = ticket.assignedTo;
+			const stopped =
+				before !== null && before !== to
+					? stopHands(ticket, before, { part: true, resolved: false }, context)
+					: ticket;
+			const words = {
+				...(reason ? { reason } : {}),
+				...(done ? { done } : {}),
+				...(leftAt ? { leftAt } : {})
+			};
+			return { ...withEntries(stopped, 'dealings', { handedTo: to, ...words, ...stamp }), assignedTo: to };
+		}
 	}),
 	wait: verb({
-		shape: { for: z.enum(WAITS) },
+		shape: {
+			for: z.enum(WAITS),
+			/** when it ends by itself, or so many minutes from now */
+			until: instantField.optional(),
+			minutes: z.number().positive().max(100_000).optional(),
+			note: remarkField.optional()
+		},
 		roles: ALL,
-		apply: (ticket, { for: what }, stamp) =>
-			waitsNow(ticket).some((wait) => wait.for === what)
-				? refuse('for', `is ${what}; ${ticket.number} waits for that already`)
-				: { ...ticket, waits: [...ticket.waits, { for: what, ...stamp }] }
+		apply(ticket, { for: what, until, minutes, note }, stamp, { now }) {
+			if (waitsNow(ticket).some((wait) => wait.for === what)) {
+				return refuse('for', `is ${what}; ${ticket.number} waits for that already`);
+			}
+			const end = minutes === undefined ? until : now + minutes * MINUTE_MS;
+			if (end !== undefined && end <= now)
+				return refuse('until', 'has passed already; say a time that is still to come');
+			const words = { ...(end === undefined ? {} : { until: end }), ...(note ? { note } : {}) };
+			return { ...ticket, waits: [...ticket.waits, { for: what, ...words, ...stamp }] };
+		}
 	}),
 	'end-wait': verb({
 		shape: { for: z.enum(WAITS) },

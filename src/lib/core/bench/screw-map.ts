@@ -1,0 +1,50 @@
+/** Which screws, plugs and shields of a model are out, and what is amiss before it is sealed. */
+
+export interface ScrewPlace {
+	place: string;
+	label: string;
+	length_mm?: number | undefined;
+}
+interface ScrewMoved {
+	place: string;
+	did: 'out' | 'in' | 'missing' | 'left-over';
+}
+
+/** Places that are out now, in the order in which they go back: the last one out first. */
+export function screwsOut(moves: readonly ScrewMoved[]): string[] {
+	let out: string[] = [];
+	for (const { place, did } of moves) {
+		if (did === 'left-over') continue;
+		out = out.filter((other) => other !== place);
+		if (did === 'out') out.push(place);
+	}
+	return out.reverse();
+}
+
+/** The place that comes out next: the first of the map that was neither taken out nor missing. */
+export function nextOut(moves: readonly ScrewMoved[], map: readonly ScrewPlace[]): string | null {
+	const moved = new Set(moves.map(({ place }) => place));
+	return map.find(({ place }) => !moved.has(place))?.place ?? null;
+}
+
+const nameOf = (map: readonly ScrewPlace[], code: string) => {
+	const screw = map.find(({ place }) => place === code);
+	if (!screw) return code;
+	return screw.length_mm === undefined ? screw.label : `${screw.label}, ${screw.length_mm} mm`;
+};
+
+/**
+ * What stands in the way of sealing, in words: what is still out, what was never there, what is left over. A long screw in a short
+ * hole breaks the board; hence the length beside each.
+ */
+export function screwsAmiss(moves: readonly ScrewMoved[], map: readonly ScrewPlace[]): string[] {
+	const last = new Map<string, ScrewMoved['did']>();
+	for (const { place, did } of moves) last.set(place, did);
+	const amiss: string[] = [];
+	for (const [place, did] of last) {
+		if (did === 'out') amiss.push(`not back: ${nameOf(map, place)}`);
+		if (did === 'missing') amiss.push(`missing: ${nameOf(map, place)}`);
+		if (did === 'left-over') amiss.push(`left over: one like ${nameOf(map, place)}`);
+	}
+	return amiss;
+}

@@ -1,0 +1,170 @@
+import { gatesInTheWay, type GateState } from '../bench/gates';
+import { openRun } from '../bench/procedure-run';
+import type { Instant } from '../units/instant';
+import { collectedAt, owedOf } from './money';
+import type { Ticket } from './ticket-record';
+import type { Verb } from './ticket-change';
+import { waitsNow } from './waits';
+
+/** Where a ticket stands in its life: one of these at a time, drawn from what was entered and never stored. */
+export const STATES = [
+	'taken-in',
+	'quoted',
+	'accepted',
+	'on-bench',
+	'waiting',
+	'repaired',
+	'proved',
+	'sealed',
+	'ready',
+	'told',
+	'paid',
+	'handed-over',
+	'followed-up'
+] as const;
+export type State = (typeof STATES)[number];
+
+/** What each is in words, as the answer to "is mine ready?". */
+export const STATE_WORDS: Record<State, string> = {
+	'taken-in': 'taken in, not begun',
+	quoted: 'waits for the customer’s answer',
+	accepted: 'accepted, not begun',
+	'on-bench': 'on a bench',
+	waiting: 'waits',
+	repaired: 'repaired, not proved yet',
+	proved: 'proved, not sealed yet',
+	sealed: 'sealed, last checks',
+	ready: 'ready, the customer is not told yet',
+	told: 'ready, the customer knows',
+	paid: 'ready and paid',
+	'handed-over': 'handed over',
+	'followed-up': 'handed over and followed up'
+};
+
+/** The work that is still to be done on the bench. */
+const AT_WORK: readonly State[] = [
+	'taken-in',
+	'quoted',
+	'accepted',
+	'on-bench',
+	'waiting',
+	'repaired',
+	'proved',
+	'sealed'
+];
+/** Closed, and the device still here. */
+const TO_FETCH: readonly State[] = ['ready', 'told', 'paid'];
+
+/** Changes that move a ticket on, and the states that they can lead to from each. Any other change leaves it where it is. */
+export const MOVES: Partial<Record<Verb, { from: readonly State[]; to: readonly State[] }>> = {
+	quote: { from: AT_WORK, to: ['quoted', 'waiting'] },
+	offer: { from: AT_WORK, to: ['quoted', 'waiting'] },
+	answer: { from: [...AT_WORK, ...TO_FETCH], to: [...AT_WORK, ...TO_FETCH] },
+	'start-timer': { from: AT_WORK, to: AT_WORK },
+	'cancel-timer': { from: AT_WORK, to: AT_WORK },
+	'stop-timer': { from: AT_WORK, to: AT_WORK },
+	attempt: { from: AT_WORK, to: AT_WORK },
+	step: { from: AT_WORK, to: AT_WORK },
+	gate: { from: AT_WORK, to: AT_WORK },
+	seal: { from: AT_WORK, to: ['sealed', 'waiting', 'quoted'] },
+	'hand-over': { from: AT_WORK, to: AT_WORK },
+	wait: { from: AT_WORK, to: ['waiting'] },
+	'end-wait': { from: ['waiting'], to: AT_WORK },
+	correct: { from: AT_WORK, to: AT_WORK },
+	withdraw: { from: AT_WORK, to: AT_WORK },
+	'put-back': { from: AT_WORK, to: AT_WORK },
+	close: { from: AT_WORK, to: TO_FETCH },
+	'close-again': { from: AT_WORK, to: [...TO_FETCH, 'handed-over', 'followed-up'] },
+	reopen: { from: [...TO_FETCH, 'handed-over', 'followed-up'], to: AT_WORK },
+	tell: { from: TO_FETCH, to: ['told', 'paid'] },
+	pay: { from: [...AT_WORK, ...TO_FETCH], to: [...AT_WORK, ...TO_FETCH] },
+	settle: { from: STATES, to: STATES },
+	collect: { from: TO_FETCH, to: ['handed-over'] },
+	'follow-up': { from: ['handed-over', 'followed-up'], to: ['handed-over', 'followed-up'] }
+};
+
+type LivingTicket = Pick<
+	Ticket,
+	| 'closedAt'
+	| 'openedAt'
+	| 'dealings'
+	| 'waits'
+	| 'quotedMinor'
+	| 'accepted'
+	| 'paidMinor'
+	| 'attempts'
+	| 'assignedTo'
+	| 'running'
+	| 'steps'
+>;
+
+export interface Life {
+	state: State;
+	/** since when, as far as the record says */
+	since: Instant | null;
+}
+
+/**
+ * The state of a ticket. A closed one is ready, told, paid, handed over, followed up: the last of them that is so. An open one waits,
+ * or waits for an answer, before anything else; then the furthest that its work has come counts.
+ */
+export function lifeOf(ticket: LivingTicket, gates: readonly GateState[]): Life {
+	return ticket.closedAt !== null ? closedLife(ticket, ticket.closedAt) : openLife(ticket, gates);
+}
+
+function closedLife(ticket: LivingTicket, closedAt: Instant): Life {
+	const after = ticket.dealings.filter(({ at }) => at !== undefined && at >= closedAt);
+	const back = collectedAt(ticket);
+	const answered = after.findLast(
+		({ followedUp }) => followedUp !== undefined && followedUp !== 'not-reached'
+	);
+	if (back !== null) {
+		return answered
+			? { state: 'followed-up', since: answered.at ?? null }
+			: { state: 'handed-over', since: back };
+	}
+	const told = after.findLast((dealing) => dealing.told);
+	const paid = ticket.dealings.findLast(
+		({ paidMinor, settledMinor }) => (paidMinor ?? settledMinor ?? 0) > 0
+	);
+	if ((ticket.paidMinor ?? 0) > 0 && owedOf(ticket) === 0) {
+		return { state: 'paid', since: paid?.at ?? closedAt };
+	}
+	return told ? { state: 'told', since: told.at ?? null } : { state: 'ready', since: closedAt };
+}
+
+function openLife(ticket: LivingTicket, gates: readonly GateState[]): Life {
+	const { attempts, dealings, quotedMinor, accepted } = ticket;
+	const [wait] = waitsNow(ticket);
+	if (wait) return { state: 'waiting', since: wait.at ?? null };
+	const asked = dealings.findLast(({ quotedMinor: price, offered }) => price !== undefined || offered);
+	if (quotedMinor !== null && accepted === null) return { state: 'quoted', since: asked?.at ?? null };
+	const sealed = sealedAt(ticket, gates);
+	if (sealed !== null) return { state: 'sealed', since: sealed };
+	const last = attempts.findLast(({ part }) => !part);
+	if (last?.resolved) {
+		const before = gates.filter(({ when }) => when === 'before-sealing');
+		const proved = before.length > 0 && gatesInTheWay(before).length === 0;
+		return { state: proved ? 'proved' : 'repaired', since: last.at ?? null };
+	}
+	const handed = dealings.findLast(({ handedTo }) => handedTo !== undefined);
+	if (ticket.running.length > 0 || openRun(ticket.steps) || ticket.assignedTo !== null) {
+		return { state: 'on-bench', since: handed?.at ?? null };
+	}
+	if (accepted === true) {
+		return { state: 'accepted', since: dealings.findLast((dealing) => dealing.accepted)?.at ?? null };
+	}
+	return { state: 'taken-in', since: ticket.openedAt };
+}
+
+/** When the device was closed up; null where it is open, or was opened again by work or by a check that failed. */
+export function sealedAt(
+	{ dealings, attempts }: Pick<Ticket, 'dealings' | 'attempts'>,
+	gates: readonly GateState[]
+): Instant | null {
+	const at = dealings.findLast(({ sealed }) => sealed)?.at ?? null;
+	if (at === null) return null;
+	const worked = attempts.some((attempt) => (attempt.at ?? 0) > at);
+	const failed = gates.some(({ when, passed }) => when === 'before-sealing' && passed !== true);
+	return worked || failed ? null : at;
+}

@@ -1,0 +1,307 @@
+import { z } from 'zod';
+import { openRun } from '../../bench/procedure-run';
+import { screwsAmiss } from '../../bench/screw-map';
+import { gateStates } from '../../bench/gates';
+import { procedureAt } from '../../catalog/catalog';
+import { procedureKey, type ProcedureStep } from '../../catalog/kinds-of-bench';
+import { codeSchema } from '../../units/code';
+import { MINUTE_MS } from '../../units/instant';
+import { JOINT_STATES, photoRecord, PHOTO_OF, SCREW_MOVES, STEP_DONE } from '../bench-entries';
+import { collectedAt } from '../money';
+import { refuse, type Changed } from '../refusal';
+import { ASKED_BY, FOUND_AFTER, place } from '../ticket-entries';
+import type { Ticket } from '../ticket-record';
+import { ALL, BENCH, instantField, remarkField, verb, withEntries, type ChangeContext } from './verb';
+import { logWork, partUse, stopHands } from './work';
+
+/** Procedures followed at the bench, heat, joints, screws, pictures; a device closed up, its customer told and asked again. */
+
+interface StepChange {
+	procedure: string;
+	version: number;
+	step: number;
+	did: (typeof STEP_DONE)[number];
+	technician: string;
+	why?: string | undefined;
+	passed?: boolean | undefined;
+	resolved?: boolean | undefined;
+	part?: boolean | undefined;
+}
+
+/** A step of a procedure: begins or goes on with a run, is done or left out, ends it; what the step is for follows in the same entry. */
+function followStep(ticket: Ticket, change: StepChange, context: ChangeContext): Changed {
+	const followed = procedureAt(context.catalog, change.procedure, change.version);
+	if (!followed) return refuse('procedure', `${change.procedure} ${change.version} is not in the catalog`);
+	const open = openRun(ticket.steps);
+	if (open && open.procedure !== followed.code) {
+		return refuse(
+			'procedure',
+			`is ${followed.code}; ${open.procedure} is still being followed here: end it first`
+		);
+	}
+	if (open && open.version !== followed.version) {
+		return refuse(
+			'version',
+			`is ${followed.version}; this run follows version ${open.version}, go on with that`
+		);
+	}
+	if (change.did === 'begun') return beginOrGoOn(ticket, change, open?.next ?? 0, context);
+	if (!open) return refuse('did', `is ${change.did}; the procedure has not been begun`);
+	if (change.did === 'ended') return endRun(ticket, change, open.next, followed, context);
+	const step = followed.steps[change.step];
+	if (!step || change.step !== open.next) {
+		return refuse(
+			'step',
+			`is ${change.step + 1}; the next one is ${Math.min(open.next + 1, followed.steps.length)}`
+		);
+	}
+	if (change.did === 'skipped') {
+		if (step.must) return refuse('did', `leaves out a step that must be answered: ${step.says}`);
+		if (!change.why) return refuse('why', 'is missing; say why the step is left out');
+		return withStep(ticket, change, context);
+	}
+	return stepDone(ticket, change, step, context);
+}
+
+function beginOrGoOn(ticket: Ticket, change: StepChange, next: number, context: ChangeContext): Changed {
+	if (change.step !== next) return refuse('step', `is ${change.step + 1}; it goes on with step ${next + 1}`);
+	const { technician } = change;
+	if (ticket.running.some((running) => running.technician === technician)) {
+		return refuse('technician', `${technician} has a timer running on ${ticket.number}; stop it first`);
+	}
+	const { operation = '' } = procedureAt(context.catalog, change.procedure, change.version) ?? {};
+	const begun = withStep(ticket, change, context);
+	return { ...begun, running: [...ticket.running, { operation, technician, startedAt: context.now }] };
+}
+
+/** Hands that were at it since the last entry of theirs; nothing where their timer does not run. */
+function handsMinutes(
+	ticket: Ticket,
+	{ technician }: StepChange,
+	{ now }: ChangeContext
+): number | undefined {
+	const timer = ticket.running.find((running) => running.technician === technician);
+	if (!timer) return undefined;
+	const last = ticket.steps.findLast((entry) => entry.technician === technician)?.at ?? 0;
+	return Math.round(((now - Math.max(timer.startedAt, last)) / MINUTE_MS) * 10) / 10;
+}
+
+function withStep(ticket: Ticket, change: StepChange, context: ChangeContext): Ticket {
+	const { procedure, version, step, did, technician, why } = change;
+	const minutes = did === 'begun' ? undefined : handsMinutes(ticket, change, context);
+	return withEntries(ticket, 'steps', {
+		procedure,
+		version,
+		step,
+		did,
+		technician,
+		...(minutes === undefined ? {} : { minutes }),
+		...(why ? { why } : {}),
+		at: context.now,
+		by: context.by
+	});
+}
+
+function stepDone(ticket: Ticket, change: StepChange, step: ProcedureStep, context: ChangeContext): Changed {
+	const stamp = { at: context.now, by: context.by };
+	const done = withStep(ticket, change, context);
+	if (step.kind === 'gate' && step.gate) {
+		if (change.passed === undefined) return refuse('passed', 'is missing; say whether the check was passed');
+		return withEntries(done, 'gates', { gate: step.gate, passed: change.passed, ...stamp });
+	}
+	if (step.kind === 'part' && step.sku) {
+		return withEntries(done, 'parts', partUse({ sku: step.sku, quantity: step.quantity ?? 1 }, context));
+	}
+	if (step.kind === 'wait' && step.wait) {
+		const until = context.now + (step.minutes ?? 0) * MINUTE_MS;
+		const waiting = {
+			...done,
+			waits: [...done.waits, { for: step.wait, until, note: step.says, ...stamp }]
+		};
+		// hands are free while it waits: what they did until now is kept
+		return stopHands(waiting, change.technician, { part: true, resolved: false }, context);
+	}
+	return done;
+}
+
+/** The run is over: its timers stop, and the work is an attempt of its operation. */
+function endRun(
+	ticket: Ticket,
+	change: StepChange,
+	next: number,
+	followed: { steps: readonly ProcedureStep[]; operation: string },
+	context: ChangeContext
+): Changed {
+	const { technician, resolved = false, part = false } = change;
+	if (part && resolved)
+		return refuse('part', 'is true, and so is resolved; what makes the complaint go ends the work');
+	const left = followed.steps.length - next;
+	if (left > 0 && !change.why) {
+		return refuse('why', `is missing; ${left} steps are left: say why it ends before them`);
+	}
+	const ended = withStep(ticket, change, context);
+	const others = ticket.running.filter(
+		(running) => running.operation === followed.operation && running.technician !== technician
+	);
+	const stopped = others.reduce(
+		(now, running) => stopHands(now, running.technician, { part: true, resolved: false }, context),
+		ended
+	);
+	const came = { resolved, ...(part ? { part } : {}) };
+	if (stopped.running.some((running) => running.technician === technician)) {
+		return stopHands(stopped, technician, came, context);
+	}
+	// the hands' minutes were kept when the last wait began
+	return logWork(stopped, { operation: followed.operation, technician, minutes: 0, ...came }, [], context);
+}
+
+/** Nothing is sealed that was not proved, nor with a screw that is not in its place. */
+function seal(
+	ticket: Ticket,
+	{ despite }: { despite?: string | undefined },
+	context: ChangeContext
+): Changed {
+	const { catalog, now, by } = context;
+	const open = gateStates(ticket, catalog).filter(
+		({ when, passed }) => when === 'before-sealing' && passed !== true
+	);
+	if (open.length > 0) {
+		return refuse('gates', `not passed before sealing: ${open.map(({ label }) => label).join('; ')}`);
+	}
+	const amiss = screwsAmiss(ticket.screws, catalog.models.get(ticket.model)?.screws ?? []);
+	if (amiss.length > 0 && !despite) {
+		return refuse('screws', `${amiss.join('; ')}. Find it, or say why it is sealed all the same`);
+	}
+	const note = despite
+		? withEntries(ticket, 'notes', { text: `Sealed with ${amiss.join('; ')}: ${despite}`, at: now, by })
+		: ticket;
+	return withEntries(note, 'dealings', { sealed: true, at: now, by });
+}
+
+const technician = codeSchema;
+
+export const VERBS_OF_THE_BENCH = {
+	step: verb({
+		shape: {
+			procedure: codeSchema,
+			version: z.int().min(1).max(100_000),
+			step: z.int().min(0).max(99),
+			did: z.enum(STEP_DONE),
+			technician,
+			why: remarkField.optional(),
+			/** of a step that is a check */
+			passed: z.boolean().optional(),
+			/** of an end: whether the complaint is gone, or it was part of the work */
+			resolved: z.boolean().optional(),
+			part: z.boolean().optional()
+		},
+		roles: BENCH,
+		makes: 'steps',
+		refers({ procedure, version, technician: who }, need) {
+			need.code('procedure', 'procedure', procedureKey(procedure, version));
+			need.code('technician', 'technician', who);
+		},
+		apply: (ticket, change, _, context) => followStep(ticket, change, context)
+	}),
+	heat: verb({
+		shape: { on: z.boolean(), seconds: z.number().min(0).max(36_000).optional() },
+		roles: BENCH,
+		makes: 'heat',
+		apply(ticket, { on, seconds }, stamp) {
+			const isOn = ticket.heat.at(-1)?.on ?? false;
+			if (on === isOn) return refuse('on', `is ${on}; heat is ${isOn ? 'on' : 'off'} already`);
+			return withEntries(ticket, 'heat', {
+				on,
+				...(seconds === undefined || on ? {} : { seconds }),
+				...stamp
+			});
+		}
+	}),
+	joint: verb({
+		shape: { place, state: z.enum(JOINT_STATES) },
+		roles: BENCH,
+		makes: 'joints',
+		apply: (ticket, joint, stamp) => withEntries(ticket, 'joints', { ...joint, ...stamp })
+	}),
+	screw: verb({
+		shape: { places: z.array(codeSchema).min(1).max(60), did: z.enum(SCREW_MOVES) },
+		roles: BENCH,
+		makes: 'screws',
+		apply(ticket, { places, did }, stamp, { catalog }) {
+			const map = catalog.models.get(ticket.model)?.screws ?? [];
+			const odd = places.find((code) => !map.some((screw) => screw.place === code));
+			return odd === undefined
+				? withEntries(ticket, 'screws', ...places.map((code) => ({ place: code, did, ...stamp })))
+				: refuse('places', `names ${odd}, which the map of ${ticket.model} does not hold`);
+		}
+	}),
+	supply: verb({
+		shape: {
+			volts: z.number().min(0).max(60),
+			orientation: z.enum(['a', 'b']).optional(),
+			amps: z.array(z.number().min(0).max(100)).min(2).max(60)
+		},
+		roles: BENCH,
+		makes: 'supply',
+		apply: (ticket, { orientation, ...shown }, stamp) =>
+			withEntries(ticket, 'supply', { ...shown, ...(orientation ? { orientation } : {}), ...stamp })
+	}),
+	photo: verb({
+		shape: {
+			photo: photoRecord.shape.photo,
+			of: z.enum(PHOTO_OF),
+			width: photoRecord.shape.width,
+			height: photoRecord.shape.height,
+			says: remarkField.optional()
+		},
+		roles: ALL,
+		makes: 'photos',
+		ofClosed: true,
+		apply: (ticket, { says, ...photo }, stamp) =>
+			withEntries(ticket, 'photos', { ...photo, ...(says ? { says } : {}), ...stamp })
+	}),
+	/** Puts the next work in its place in the day, or lets the plan decide again. */
+	pin: verb({
+		shape: { to: z.strictObject({ technician, startAt: instantField }).nullable() },
+		roles: BENCH,
+		refers: ({ to }, need) => need.code('to', 'technician', to?.technician),
+		apply(ticket, { to }) {
+			const { pinned: _, ...others } = ticket;
+			return to ? { ...others, pinned: to } : others;
+		}
+	}),
+	seal: verb({
+		shape: { despite: remarkField.optional() },
+		roles: BENCH,
+		apply: (ticket, change, _, context) => seal(ticket, change, context)
+	}),
+	tell: verb({
+		shape: { how: z.enum(ASKED_BY) },
+		roles: ALL,
+		ofClosed: true,
+		apply(ticket, { how }, stamp) {
+			if (ticket.closedAt === null)
+				return refuse('ticket', `${ticket.number} is open; it is ready when it is closed`);
+			if (collectedAt(ticket) !== null) return refuse('ticket', `${ticket.number} was handed back already`);
+			return withEntries(ticket, 'dealings', { told: true, how, ...stamp });
+		}
+	}),
+	'follow-up': verb({
+		shape: { found: z.enum(FOUND_AFTER), said: remarkField.optional() },
+		roles: ALL,
+		ofClosed: true,
+		apply(ticket, { found, said }, stamp) {
+			if (collectedAt(ticket) === null) {
+				return refuse(
+					'ticket',
+					`${ticket.number} was not handed back yet; the customer cannot say how it does`
+				);
+			}
+			return withEntries(ticket, 'dealings', {
+				followedUp: found,
+				...(said ? { reason: said } : {}),
+				...stamp
+			});
+		}
+	})
+};
