@@ -33,6 +33,7 @@ export async function serve({ demo }) {
 		database.watch((url) => (process.env.DATABASE_URL = url));
 	}
 	process.env.TAVREK_KEY ??= passcodeKey(data);
+	process.env.TAVREK_PHOTOS ??= path.join(data, 'photos');
 	process.env.HOST = host;
 	process.env.PORT = port;
 	process.env.ORIGIN ??= `http://${host}:${port}`;

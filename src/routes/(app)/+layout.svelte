@@ -4,9 +4,13 @@
 	import { page } from '$app/state';
 	import { DropdownMenu } from 'bits-ui';
 	import { forgetEverything, hearOtherTabs } from '$lib/components/ui/leave';
+	import WaitCalls from '$lib/components/ui/WaitCalls.svelte';
+	import FindField from '$lib/components/ui/FindField.svelte';
 	import Mark from '$lib/components/ui/Mark.svelte';
 	import { OutboxState, provideOutbox } from '$lib/components/ui/outbox.svelte';
+	import { notify, sound } from '$lib/components/ui/call-out';
 	import { provideFormat } from '$lib/components/ui/shop-context';
+	import { overWords, provideWaits, WaitBoard } from '$lib/components/ui/wait-board.svelte';
 	let { data, children } = $props();
 	provideFormat(() => data.shop);
 	const memory = typeof localStorage === 'undefined' ? null : localStorage;
@@ -22,6 +26,12 @@
 			untrack(() => data.user.signIn),
 			memory ?? nothing
 		)
+	);
+	const waits = provideWaits(
+		new WaitBoard((wait) => {
+			sound();
+			notify(`Over: ${overWords(wait)}`, `${wait.number} ${wait.for}`);
+		})
 	);
 	onMount(() => {
 		outbox.restore();
@@ -67,29 +77,7 @@
 					])
 		].map((room) => ({ ...room, here: page.url.pathname.startsWith(room.href) }))
 	);
-	let scan = $state('');
-	let scanMessage = $state('');
-	let scanField = $state<HTMLInputElement>();
-
-	async function jump(event: SubmitEvent) {
-		event.preventDefault();
-		const typed = scan.trim();
-		if (!typed) return;
-		const answer = await fetch(`/jump?number=${encodeURIComponent(typed)}`);
-		const { number, lot } = (await answer.json()) as {
-			number: string | null;
-			lot: { lot: string; sku: string } | null;
-		};
-		scanMessage = number || lot ? '' : `There is no ticket ${typed}, and no lot`;
-		if (!number && !lot) return;
-		scan = '';
-		scanField?.blur();
-		// the focus stays where the next key puts it, also while the ticket is still being drawn
-		await goto(
-			lot ? `/shelf?${new URLSearchParams({ part: lot.sku, lot: lot.lot })}` : `/tickets/${number}`,
-			{ keepFocus: true }
-		);
-	}
+	let finder = $state<FindField>();
 
 	/** J finds a ticket, N takes one in: single keys, only while no field has the focus. */
 	function keys(event: KeyboardEvent) {
@@ -99,7 +87,7 @@
 		if (document.querySelector('[role=dialog]')) return;
 		if (event.key === 'j') {
 			event.preventDefault();
-			scanField?.focus();
+			finder?.focus();
 		}
 		if (event.key === 'n') void goto('/counter');
 	}
@@ -132,29 +120,7 @@
 				>
 			{/each}
 		</nav>
-		<form class="relative ml-auto flex items-center gap-2" role="search" onsubmit={jump}>
-			<input
-				id="scan"
-				bind:this={scanField}
-				bind:value={scan}
-				oninput={() => (scanMessage = '')}
-				class="figure w-40 rounded-sm border border-[#6d8478] bg-house-deep px-2 py-1 text-house-ink placeholder:text-[#a8b8ae] sm:w-44"
-				placeholder="number or scan"
-				aria-label="Jump to a ticket by number or scan (J)"
-				aria-describedby="scan-problem"
-				autocomplete="off"
-				inputmode="text"
-			/>
-			<p
-				id="scan-problem"
-				role="status"
-				class={scanMessage
-					? 'absolute top-full right-0 z-30 mt-1 rounded-sm border border-edge bg-paper px-3 py-1.5 text-sm font-semibold whitespace-nowrap text-short'
-					: 'sr-only'}
-			>
-				{scanMessage}
-			</p>
-		</form>
+		<FindField bind:this={finder} />
 		<DropdownMenu.Root>
 			<DropdownMenu.Trigger class="py-2 font-semibold text-[#fbf8f0]">
 				{data.user.name}<span class="sr-only">: light, sign out</span>
@@ -191,3 +157,4 @@
 	{/if}
 	{@render children()}
 </main>
+<WaitCalls board={waits} />

@@ -4,6 +4,7 @@
 	import type { TicketChangeInput } from '$lib/core/tickets/ticket-change';
 	import { WAITS, type Wait } from '$lib/core/tickets/ticket-entries';
 	import type { Tag } from '$lib/server/floor/queries';
+	import { HandOverDraft } from '../ui/hand-over.svelte';
 	import HandOverFields from '../ui/HandOverFields.svelte';
 	import ModalSlip from '../ui/ModalSlip.svelte';
 	import { sendChanges } from './send-change';
@@ -17,15 +18,13 @@
 		tag: Tag | null;
 		technicians: { code: string; name: string; skills: string[] }[];
 	} = $props();
-	let to = $state('');
-	let wait = $state('');
+	const draft = new HandOverDraft();
 	/** waits that end with this hand-over */
 	let ended = $state<Wait[]>([]);
 	let problem = $state<string | null>(null);
 	$effect(() => {
 		if (!open) return;
-		to = untrack(() => tag?.assignedTo ?? '');
-		wait = '';
+		untrack(() => draft.reset(tag?.assignedTo ?? null));
 		ended = [];
 		problem = null;
 	});
@@ -35,8 +34,8 @@
 		if (!tag) return;
 		problem = await sendChanges(tag, [
 			...ended.map((waiting): TicketChangeInput => ({ verb: 'end-wait', for: waiting })),
-			...(wait ? [{ verb: 'wait', for: wait as Wait } as const] : []),
-			...((to || null) === tag.assignedTo ? [] : [{ verb: 'hand-over', to: to || null } as const])
+			...draft.waiting,
+			...draft.moving(tag.assignedTo)
 		]);
 		await invalidateAll();
 		if (!problem) open = false;
@@ -46,8 +45,12 @@
 <ModalSlip bind:open title="Hand over {tag?.number ?? ''}">
 	<form onsubmit={handOver} class="space-y-3">
 		<HandOverFields
-			bind:to
-			bind:wait
+			bind:to={draft.to}
+			bind:wait={draft.wait}
+			bind:minutes={draft.minutes}
+			bind:reason={draft.reason}
+			bind:done={draft.done}
+			bind:leftAt={draft.leftAt}
 			{waits}
 			choices={WAITS}
 			onend={(waiting) => (ended = [...ended, waiting])}

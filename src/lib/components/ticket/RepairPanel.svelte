@@ -2,7 +2,9 @@
 	import { readNumberWithin } from '$lib/core/units/typed-number';
 	import Field from '../ui/Field.svelte';
 	import { onMount, untrack } from 'svelte';
+	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
+	import { openRun } from '$lib/core/bench/procedure-run';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
@@ -17,6 +19,7 @@
 	const format = useFormat();
 	const ticket = $derived(desk.ticket);
 	const open = $derived(desk.may('attempt'));
+	const running = $derived(openRun(ticket.steps) !== null);
 	const advised = $derived(
 		desk.view.plan.steps.filter(({ kind }) => kind === 'operation').map(({ code }) => code)
 	);
@@ -53,12 +56,13 @@
 		kit.operation === code && kit.parts.length > 0
 			? kit.taken
 			: (bench.operations.find((each) => each.code === code)?.parts ?? []);
-	/** O takes something else: harvested instead of new, another part in its place. */
+	/** O takes something else: harvested instead of new, another part in its place. F follows a procedure. */
 	function keys(event: KeyboardEvent) {
 		const writing = /^(INPUT|TEXTAREA|SELECT)$/.test((event.target as HTMLElement).tagName);
-		if (event.key !== 'o' || !active || writing || event.ctrlKey || event.metaKey || event.altKey) return;
+		if (!active || writing || event.ctrlKey || event.metaKey || event.altKey) return;
 		if (document.querySelector('[role=dialog]')) return;
-		kit.another();
+		if (event.key === 'o') kit.another();
+		if (event.key === 'f') void goto(`/tickets/${ticket.number}/run`);
 	}
 	let now = $state(desk.view.now);
 	onMount(() => {
@@ -141,6 +145,11 @@
 				Takes {about.parts.map((part) => `${part.quantity} × ${partLabel(part.sku)}`).join(', ')}; logged with
 				it.
 			</p>{/if}
+		<p class="mt-2">
+			<a class="btn" href="/tickets/{ticket.number}/run"
+				>{running ? 'Go on with the procedure' : 'Follow a procedure'} <span class="key">F</span></a
+			>
+		</p>
 		<div class="mt-2 flex flex-wrap items-end gap-2">
 			<Field
 				id="minutes"

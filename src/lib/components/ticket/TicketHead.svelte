@@ -2,11 +2,15 @@
 	import { codeWords } from '$lib/core/units/code';
 	import { DropdownMenu } from 'bits-ui';
 	import { durationWords, promiseSlack } from '$lib/core/bench/promise';
+	import { countdownWords } from '$lib/core/bench/wait-calls';
+	import type { Wait } from '$lib/core/tickets/ticket-entries';
 	import { waitsOf } from '$lib/core/tickets/waits';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import type { PasscodeAnswer } from '$lib/server/tickets/passcodes';
 	import { useFormat } from '../ui/shop-context';
+	import { useWaits } from '../ui/wait-board.svelte';
 	import { useDesk } from './desk.svelte';
+	import LifeStep from './LifeStep.svelte';
 	import CorrectHead from './CorrectHead.svelte';
 	import HandOver from './HandOver.svelte';
 
@@ -25,16 +29,31 @@
 	const holder = $derived(
 		bench.technicians.find(({ code }) => code === ticket.assignedTo)?.name ?? ticket.assignedTo
 	);
+	const board = useWaits();
 	const waits = $derived(waitsOf(ticket));
 	const where = $derived(
 		ticket.closedAt !== null
 			? `closed ${format.moment(ticket.closedAt)}, ${codeWords(ticket.outcome ?? '')}`
 			: [
 					holder ? `with ${holder}` : 'on the rack',
-					waits.length > 0 ? `waits for ${waits.join(' and ')}` : ''
+					waits.length > 0 ? `waits for ${waits.map(waitWords).join(' and ')}` : ''
 				]
 					.filter(Boolean)
 					.join(' · ')
+	);
+	/** a wait with an end counts down */
+	function waitWords(what: Wait): string {
+		const until = ticket.waits.find((wait) => wait.for === what && wait.endedAt === undefined)?.until;
+		return until === undefined ? what : `${what}, ${countdownWords(until, board.now)}`;
+	}
+	const details = $derived(
+		[
+			{ label: 'On arrival', text: ticket.condition },
+			{ label: 'Left with it', text: ticket.accessories },
+			{ label: 'Telephone', text: ticket.customer?.phone },
+			{ label: 'This model', text: desk.view.about.notes },
+			{ label: 'The flex carries', text: desk.view.about.carries?.join(', ') }
+		].filter(({ text }) => text)
 	);
 	let handingOver = $state(false);
 	let correcting = $state(false);
@@ -134,7 +153,18 @@
 			<button class="btn" onclick={() => desk.send({ verb: 'reopen' })}>Reopen</button>
 		{/if}
 	</div>
+	{#if details.length > 0}
+		<dl class="flex w-full flex-wrap gap-x-6 gap-y-0.5 border-t border-edge pt-1 text-[0.93rem]">
+			{#each details as { label, text } (label)}
+				<div class="flex gap-1.5">
+					<dt class="text-ink-soft">{label}:</dt>
+					<dd>{text}</dd>
+				</div>
+			{/each}
+		</dl>
+	{/if}
 </div>
+<LifeStep />
 <HandOver bind:open={handingOver} {bench} />
 <CorrectHead bind:open={correcting} {bench} />
 

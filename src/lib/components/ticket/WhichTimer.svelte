@@ -10,7 +10,7 @@
 	const format = useFormat();
 	const asked = $derived(
 		desk.held.flatMap(({ once, change, held }) =>
-			change.verb === 'start-timer' && held?.code === 'refused' && held.more
+			(change.verb === 'start-timer' || change.verb === 'step') && held?.code === 'refused' && held.more
 				? [{ once, change, other: held.more as OtherTimer }]
 				: []
 		)[0]

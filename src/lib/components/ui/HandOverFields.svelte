@@ -6,6 +6,10 @@
 	let {
 		to = $bindable(''),
 		wait = $bindable(''),
+		minutes = $bindable(''),
+		reason = $bindable(''),
+		done = $bindable(''),
+		leftAt = $bindable(''),
 		waits,
 		choices,
 		onend,
@@ -14,6 +18,12 @@
 		to: string;
 		/** another wait to begin */
 		wait: string;
+		/** after how many it ends by itself; empty: when somebody ends it */
+		minutes: string;
+		/** words for the next hands */
+		reason: string;
+		done: string;
+		leftAt: string;
 		waits: readonly Wait[];
 		choices: readonly Wait[];
 		onend: (wait: Wait) => unknown;
@@ -45,3 +55,23 @@
 			>{choice}</option
 		>{/each}
 </Field>
+{#if wait}
+	<Field
+		id="hand-minutes"
+		label="Ends by itself after"
+		unit="minutes"
+		figure
+		inputmode="decimal"
+		hint="left empty, when somebody ends it"
+		bind:value={minutes}
+	/>
+{/if}
+<Field id="hand-reason" label="Why" maxlength={500} placeholder="needs the microscope" bind:value={reason} />
+<Field id="hand-done" label="What was done" rows={2} maxlength={500} bind:value={done} />
+<Field
+	id="hand-left"
+	label="Where parts and screws are"
+	maxlength={500}
+	placeholder="tray 4, cover in the bag"
+	bind:value={leftAt}
+/>

@@ -52,7 +52,7 @@ describe('the life of a ticket', () => {
 	])('%s', (state, ticket) => expect(stateOf(ticket)).toBe(state));
 
 	it('every state is met, and no change leads where the table does not say', () => {
-		const { met, moves } = walk(12_000);
+		const { met, moves } = walk(40_000);
 		expect([...met].sort()).toEqual([...STATES].sort());
 		const stray = moves.filter(
 			({ verb, from, to }) =>
@@ -89,6 +89,7 @@ function walk(steps: number) {
 	const random = seededRandom(7);
 	const pick = <Item>(items: readonly Item[]) => items[Math.floor(random() * items.length)] as Item;
 	const asked40 = after({ verb: 'quote', priceMinor: 4000 });
+	const repaired = made(fresh, attempt);
 	const met = new Set<State>(['taken-in']);
 	const moves: { verb: Verb; from: State; to: State }[] = [];
 	let ticket = fresh;
@@ -114,7 +115,7 @@ function walk(steps: number) {
 		const [from, to] = [stateOf(ticket), stateOf(changed)];
 		if (chance <= 0.97) moves.push({ verb: asked.verb, from, to });
 		met.add(to);
-		ticket = random() < 0.06 ? pick([fresh, asked40]) : changed;
+		ticket = random() < 0.06 ? pick([fresh, asked40, repaired]) : changed;
 	}
 	return { met, moves };
 }

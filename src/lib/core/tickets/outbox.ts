@@ -127,6 +127,8 @@ const SHOWN_AT_ONCE: ReadonlySet<Verb> = new Set([
 	'observe',
 	'attempt',
 	'use-part',
+	'heat',
+	'joint',
 	'gate',
 	'note'
 ]);

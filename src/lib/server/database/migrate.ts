@@ -6,6 +6,7 @@ import * as drawnTables from './migrations/004-drawn-tables';
 import * as partsOfWork from './migrations/005-parts-of-work';
 import * as shelf from './migrations/006-shelf';
 import * as money from './migrations/007-money';
+import * as bench from './migrations/008-bench';
 
 interface Migration {
 	name: string;
@@ -20,7 +21,8 @@ const MIGRATIONS: Migration[] = [
 	{ name: '004-drawn-tables', run: drawnTables },
 	{ name: '005-parts-of-work', run: partsOfWork },
 	{ name: '006-shelf', run: shelf },
-	{ name: '007-money', run: money }
+	{ name: '007-money', run: money },
+	{ name: '008-bench', run: bench }
 ];
 
 class ListSource implements Knex.MigrationSource<Migration> {

@@ -14,6 +14,7 @@ import { changesSince, type AuditLine } from '../audit/queries';
 import { catalogNow } from '../catalog/queries';
 import { inTransaction, type Database } from '../database/connection';
 import { advanceCounter } from '../database/counters';
+import { photoIsKept } from '../photos/store';
 import { takeFromShelf } from '../stock/take-from-shelf';
 import type { Actor } from './actor';
 import { drawTables, noteUses } from './drawn-tables';
@@ -86,7 +87,7 @@ export async function changeTicket(
 			return { ok: false, code: 'not-yours', refusal };
 		}
 		const catalog = await catalogNow(trx, held.catalogVersion);
-		const missing = await missingFirstTicket(trx, change);
+		const missing = (await missingFirstTicket(trx, change)) ?? (await missingPhoto(change));
 		if (missing) return { ok: false, code: 'refused', refusal: missing };
 		const at = Math.max(stored.ticket.openedAt, now - waitedMs);
 		const changed = applyChange(stored.ticket, change, { now: at, by: actor.by, catalog });
@@ -204,7 +205,8 @@ async function timerElsewhere(
 	number: string,
 	catalog: Catalog
 ): Promise<Extract<ChangeAnswer, { code: 'refused' }> | null> {
-	if (change.verb !== 'start-timer') return null;
+	const starts = change.verb === 'start-timer' || (change.verb === 'step' && change.did === 'begun');
+	if (!starts) return null;
 	const { technician } = change;
 	await trx('catalog').where({ kind: 'technician', code: technician }).forUpdate().first('id');
 	const rows = (await selectTickets(trx)
@@ -234,6 +236,12 @@ const withoutSignature = (change: TicketChange) =>
 /** What an entry said that is taken back: the trail keeps it. */
 function struckOut(ticket: Ticket, change: TicketChange): { struckOut?: unknown } {
 	return change.verb === 'withdraw' ? { struckOut: ticket[change.list][change.index] } : {};
+}
+
+/** A picture is named on a ticket once it is kept. */
+async function missingPhoto(change: TicketChange): Promise<Refusal | null> {
+	if (change.verb !== 'photo' || (await photoIsKept(change.photo))) return null;
+	return { field: 'photo', message: 'names a picture that is not kept here; send it again' };
 }
 
 async function missingFirstTicket(trx: Knex.Transaction, change: TicketChange): Promise<Refusal | null> {

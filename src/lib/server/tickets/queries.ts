@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { heatOnBoard } from '$lib/core/bench/heat';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { CODE_PATTERN, isTicketNumber } from '$lib/core/units/code';
 import type { Queryable } from '../database/connection';
@@ -28,12 +29,16 @@ export interface TicketFilter {
 export const PAGE_SIZE = 50;
 const ASCII = /^[\x20-\x7e]*$/;
 
-/** Tickets, newest first, by number, serial, model or customer as typed; 50 a page, by opening time. */
-export async function searchTickets(db: Queryable, filter: TicketFilter): Promise<StoredTicket[]> {
+/** Tickets, newest first, by number, serial, model, telephone or customer as typed; 50 a page, by opening time. */
+export async function searchTickets(
+	db: Queryable,
+	filter: TicketFilter,
+	most = PAGE_SIZE
+): Promise<StoredTicket[]> {
 	const query = selectTickets(db)
 		.orderBy('tickets.opened_at', 'desc')
 		.orderBy('tickets.id', 'desc')
-		.limit(PAGE_SIZE);
+		.limit(most);
 	if (filter.state === 'open') query.whereNull('tickets.closed_at');
 	if (filter.state === 'closed') query.whereNotNull('tickets.closed_at');
 	if (filter.model) query.where('tickets.model', CODE_PATTERN.test(filter.model) ? filter.model : '');
@@ -41,7 +46,10 @@ export async function searchTickets(db: Queryable, filter: TicketFilter): Promis
 	if (filter.text) {
 		const like = `${filter.text.replace(/[\\%_]/g, '\\$&')}%`;
 		query.where((any) => {
-			any.where('tickets.serial', 'like', like).orWhere('customers.name', 'like', `%${like}`);
+			any
+				.where('tickets.serial', 'like', like)
+				.orWhere('customers.name', 'like', `%${like}`)
+				.orWhere('customers.phone', 'like', like);
 			// numbers and models are ASCII: the database does not compare them with any other letter
 			if (ASCII.test(filter.text ?? '')) {
 				any.orWhere('tickets.number', 'like', like).orWhere('tickets.model', 'like', like);
@@ -49,6 +57,15 @@ export async function searchTickets(db: Queryable, filter: TicketFilter): Promis
 		});
 	}
 	return ((await query) as TicketRow[]).map(toStoredTicket);
+}
+
+/** Open tickets with a wait that ends by itself, the next to end first: what is called out wherever people are. */
+export async function timedWaits(db: Queryable): Promise<StoredTicket[]> {
+	const rows = (await selectTickets(db)
+		.whereNotNull('tickets.wait_until')
+		.orderBy('tickets.wait_until')
+		.limit(200)) as TicketRow[];
+	return rows.map(toStoredTicket);
 }
 
 /** The ticket that a scanned or typed text means: its number, with or without prefix and zeros. */
@@ -109,6 +126,8 @@ export interface EarlierVisit {
 	outcome: Ticket['outcome'];
 	faults: string[];
 	why: 'serial' | 'customer';
+	/** heat that this very board had then; 0 where it may be another device */
+	heatSeconds: number;
 }
 
 const SHOWN_VISITS = 6;
@@ -138,8 +157,13 @@ export async function earlierVisits(
 			closedAt: ticket.closedAt,
 			outcome: ticket.outcome,
 			faults: ticket.faults ?? [],
-			why: of.serial && ticket.serial === of.serial ? 'serial' : 'customer'
+			...sameDevice(ticket, of.serial)
 		}));
+}
+
+function sameDevice(ticket: Ticket, serial: string | null): Pick<EarlierVisit, 'why' | 'heatSeconds'> {
+	if (!serial || ticket.serial !== serial) return { why: 'customer', heatSeconds: 0 };
+	return { why: 'serial', heatSeconds: heatOnBoard(ticket.heat, ticket.closedAt ?? 0).seconds };
 }
 
 /** Numbers of the tickets on which a device came back from one, in the order of their opening. */

@@ -14,7 +14,7 @@ import {
 	type Customer,
 	type Ticket
 } from '$lib/core/tickets/ticket-record';
-import { waitsOf } from '$lib/core/tickets/waits';
+import { nextEndOf, waitsOf } from '$lib/core/tickets/waits';
 import { inPieces } from '../database/chunks';
 import type { Queryable } from '../database/connection';
 import { asJson } from '../database/json';
@@ -94,6 +94,7 @@ export function ticketColumns(ticket: Ticket, customerId: number | null, catalog
 		outcome: ticket.outcome,
 		assigned_to: ticket.assignedTo,
 		waiting_for: waitsOf(ticket)[0] ?? null,
+		wait_until: moment(nextEndOf(ticket)),
 		comeback_of: ticket.comebackOf,
 		agreed: agreedOf(ticket),
 		quoted_minor: ticket.quotedMinor,

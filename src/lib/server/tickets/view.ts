@@ -1,5 +1,5 @@
 import { gateStates, type GateState } from '$lib/core/bench/gates';
-import type { Connector } from '$lib/core/catalog/catalog';
+import type { Connector, Model } from '$lib/core/catalog/catalog';
 import type { Inference } from '$lib/core/diagnosis/infer/odds';
 import type { PlugContext } from '$lib/core/charging/judge-plug-in';
 import { breaksOf, walkPath, type PathFinding, type PathNode } from '$lib/core/charging/power-path';
@@ -51,6 +51,10 @@ export interface TicketView {
 	gates: GateState[];
 	/** tickets on which the device came back from this one, in the order of their opening */
 	comebacks: string[];
+	/** what hands should know of the model: notes, what its flex carries, its map of screws */
+	about: Pick<Model, 'notes' | 'carries' | 'screws'>;
+	/** seconds of heat that the board had on earlier tickets */
+	heatBefore: number;
 	/** gates that an operation undoes, where it names them */
 	undoes: Readonly<Record<string, readonly string[]>>;
 	visits: EarlierVisit[];
@@ -83,6 +87,11 @@ function plainView(memory: ShopMemory, ticket: Ticket) {
 		plug: plugContextOf(ticket, catalog),
 		expected: expectedByContact(memory, ticket.model, takenWith(ticket)),
 		...readWith(memory, ticket),
+		about: {
+			...(model?.notes ? { notes: model.notes } : {}),
+			...(model?.carries ? { carries: model.carries } : {}),
+			...(model?.screws ? { screws: model.screws } : {})
+		},
 		drainPerHour: model?.drain?.percent_per_hour ?? null,
 		gates: gateStates(ticket, catalog),
 		undoes: Object.fromEntries(
@@ -121,6 +130,7 @@ export async function ticketView(
 		path: pathView(ticket, nodesOf(memory, ticket), advice.inference),
 		instruments: instrumentInfos(),
 		comebacks,
+		heatBefore: visits.reduce((sum, { heatSeconds }) => sum + heatSeconds, 0),
 		trail: ticketTrail(ticket, catalog),
 		odds: oddsView(advice.inference.odds, catalog),
 		plan: planView(advice, catalog, seesCosts(role)),

@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import { unsoundText } from '$lib/core/units/sound-value';
-import { waitsOf } from '$lib/core/tickets/waits';
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 import { requireUser } from '$lib/server/house/guard';
 import { PAGE_SIZE, searchTickets } from '$lib/server/tickets/queries';
+import { standingOf } from '$lib/server/tickets/where';
 import type { PageServerLoad } from './$types';
 
 const filter = z.object({
@@ -38,16 +38,10 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 		more: found.length === PAGE_SIZE,
 		models: [...catalog.models.values()].map(({ code, label }) => ({ code, label })),
 		rows: found.map(({ ticket }) => ({
-			number: ticket.number,
+			...standingOf(ticket, catalog),
 			openedAt: ticket.openedAt,
 			closedAt: ticket.closedAt,
-			promisedAt: ticket.promisedAt,
-			model: catalog.models.get(ticket.model)?.label ?? ticket.model,
-			serial: ticket.serial,
-			customer: ticket.customer?.name ?? null,
 			outcome: ticket.outcome,
-			waits: waitsOf(ticket),
-			assignedTo: catalog.technicians.get(ticket.assignedTo ?? '')?.name ?? ticket.assignedTo,
 			faults: (ticket.faults ?? []).map((code) => catalog.faults.get(code)?.label ?? code),
 			quotedMinor: ticket.quotedMinor,
 			comebackOf: ticket.comebackOf

@@ -2,6 +2,7 @@
 	import { codeWords } from '$lib/core/units/code';
 	import Field from '$lib/components/ui/Field.svelte';
 	import { goto } from '$app/navigation';
+	import { standingWords } from '$lib/components/ui/standing-words';
 	import { useFormat } from '$lib/components/ui/shop-context';
 	let { data } = $props();
 	const format = useFormat();
@@ -34,7 +35,7 @@
 		<h1 class="mr-4 self-center">Tickets</h1>
 		<Field
 			id="text"
-			label="Number, serial, customer or model"
+			label="Number, serial, name, telephone or model"
 			name="text"
 			value={data.asked.text}
 			oninput={(event) => narrow(event.currentTarget.form!, 250)}
@@ -96,15 +97,12 @@
 							<td>{row.customer ?? ''}</td>
 							<td>
 								{#if row.closedAt !== null}<span class="text-ink-soft"
-										>{codeWords(row.outcome ?? '')}, {format.date(row.closedAt)}</span
+										>{codeWords(row.outcome ?? '')}, {format.date(row.closedAt)}; {standingWords(
+											row,
+											format
+										)}</span
 									>
-								{:else}<strong
-										>{row.waits.length > 0
-											? `waits for ${row.waits.join(' and ')}`
-											: row.assignedTo
-												? `with ${row.assignedTo}`
-												: 'on the rack'}</strong
-									>{/if}
+								{:else}<strong>{standingWords(row, format)}</strong>{/if}
 								{#if row.comebackOf}<span class="text-high"> △ comeback</span>{/if}
 							</td>
 							<td class="text-sm">{row.faults.join(', ')}</td>

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { openRun } from '../../bench/procedure-run';
 import { screwsAmiss } from '../../bench/screw-map';
 import { gateStates } from '../../bench/gates';
-import { procedureAt } from '../../catalog/catalog';
+import { procedureAt, type Catalog } from '../../catalog/catalog';
 import { procedureKey, type ProcedureStep } from '../../catalog/kinds-of-bench';
 import { codeSchema } from '../../units/code';
 import { MINUTE_MS } from '../../units/instant';
@@ -124,6 +124,15 @@ function stepDone(ticket: Ticket, change: StepChange, step: ProcedureStep, conte
 	return done;
 }
 
+/** The caution that stands before the heat of the procedure that is followed and has not been answered; null where none does. */
+function unanswered(ticket: Ticket, catalog: Catalog): string | null {
+	const open = openRun(ticket.steps);
+	const steps = (open && procedureAt(catalog, open.procedure, open.version)?.steps) ?? [];
+	const firstHeat = steps.findIndex(({ kind }) => kind === 'heat');
+	const left = steps.slice(open?.next, Math.max(0, firstHeat));
+	return left.find(({ kind, must }) => kind === 'caution' && must)?.says ?? null;
+}
+
 /** The run is over: its timers stop, and the work is an attempt of its operation. */
 function endRun(
 	ticket: Ticket,
@@ -207,7 +216,9 @@ export const VERBS_OF_THE_BENCH = {
 		shape: { on: z.boolean(), seconds: z.number().min(0).max(36_000).optional() },
 		roles: BENCH,
 		makes: 'heat',
-		apply(ticket, { on, seconds }, stamp) {
+		apply(ticket, { on, seconds }, stamp, { catalog }) {
+			const before = on ? unanswered(ticket, catalog) : null;
+			if (before) return refuse('on', `comes after a step that must be answered first: ${before}`);
 			const isOn = ticket.heat.at(-1)?.on ?? false;
 			if (on === isOn) return refuse('on', `is ${on}; heat is ${isOn ? 'on' : 'off'} already`);
 			return withEntries(ticket, 'heat', {

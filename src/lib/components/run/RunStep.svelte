@@ -1,0 +1,135 @@
+<script lang="ts">
+	import { SETTLE_SECONDS } from '$lib/core/bench/heat';
+	import { countdownWords } from '$lib/core/bench/wait-calls';
+	import { gateFinding } from '$lib/core/tickets/gate-finding';
+	import Field from '../ui/Field.svelte';
+	import { useDesk } from '../ticket/desk.svelte';
+	import { useWaits } from '../ui/wait-board.svelte';
+	import type { RunBoard } from './run-board.svelte';
+	import { settingsOf, STEP_LOOK } from './step-words';
+
+	/** The one step that is at hand, large enough to be read from the microscope, and the keys that move it. */
+	let { board, stationLabel }: { board: RunBoard; stationLabel: (code: string) => string } = $props();
+	const desk = useDesk();
+	const waits = useWaits();
+	const step = $derived(board.step);
+	const look = $derived(step ? STEP_LOOK[step.kind] : null);
+	const gate = $derived(desk.gates.find(({ code }) => code === step?.gate));
+	const shown = $derived(gate ? gateFinding(gate, desk.ticket, desk.view) : null);
+	let leaving = $state(false);
+	let why = $state('');
+	const until = $derived(board.wait?.until);
+	const words = $derived(
+		{
+			begin: 'Begin',
+			'go-on': 'Go on here',
+			'end-wait':
+				until !== undefined && until > waits.now ? 'End the wait early and go on' : 'End the wait, go on',
+			step:
+				step?.kind === 'gate'
+					? 'Passed'
+					: step?.kind === 'wait'
+						? 'Begin the wait'
+						: step?.kind === 'caution'
+							? 'Yes, it is so'
+							: 'Done',
+			end: ''
+		}[board.doing]
+	);
+	async function leaveOut(event: SubmitEvent) {
+		event.preventDefault();
+		if (!why.trim()) return;
+		await board.leaveOut(why.trim());
+		why = '';
+		leaving = false;
+	}
+	export const startLeaving = () => {
+		if (board.doing === 'step' && !step?.must) leaving = true;
+	};
+</script>
+
+<section class="slip min-h-[22rem] p-5" aria-label="The step at hand" aria-live="polite">
+	{#if board.wait}
+		<p class="text-lg text-low">
+			<span aria-hidden="true">◔</span>
+			{board.wait.note ?? `Waits for ${board.wait.for}`}
+		</p>
+		<p class="figure my-4 text-5xl">{until === undefined ? '' : countdownWords(until, waits.now)}</p>
+		<p class="text-ink-soft">
+			Hands are free meanwhile; it is called out on every page when its time is over.
+		</p>
+	{/if}
+	{#if step && look}
+		<p class="{board.wait ? 'mt-4 border-t border-edge pt-3' : ''} text-lg {look.tone}">
+			<span aria-hidden="true">{look.mark}</span>
+			{look.word}
+			<span class="text-ink-soft"
+				>· {board.wait ? 'then step' : 'step'} <span class="figure">{board.at + 1}</span> of
+				<span class="figure">{board.steps.length}</span>{step.must ? ' · must be answered' : ''}</span
+			>
+		</p>
+		<p class="my-3 {board.wait ? 'text-xl' : 'text-[1.9rem]'} leading-snug font-semibold">{step.says}</p>
+		{#if settingsOf(step, stationLabel).length > 0}
+			<ul class="flex flex-wrap gap-x-5 gap-y-1 text-xl">
+				{#each settingsOf(step, stationLabel) as setting (setting)}<li class="figure">{setting}</li>{/each}
+			</ul>
+		{/if}
+		{#if step.protects}<p class="mt-2 text-lg">Against: {step.protects}</p>{/if}
+		{#if step.kind === 'heat'}
+			<p class="mt-2 text-ink-soft">
+				Let the station settle {SETTLE_SECONDS} s. Space when heat meets the board, space when it leaves. The part
+				maker’s profile comes first.
+			</p>
+		{/if}
+		{#if shown && board.doing === 'step'}
+			<p
+				class="mt-2 text-lg {shown.passed === true
+					? 'text-agrees'
+					: shown.passed === false
+						? 'text-short'
+						: 'text-ink-soft'}"
+			>
+				{shown.passed === true ? '● measured: ' : shown.passed === false ? '▼ measured: ' : '· '}{shown.words}
+			</p>
+		{/if}
+		{#if step.kind === 'measure' || (step.kind === 'gate' && gate?.shownBy)}
+			<p class="mt-2">
+				<a class="link" href="/tickets/{desk.view.ticket.number}">Enter readings on the ticket</a>
+			</p>
+		{/if}
+	{/if}
+	{#if board.doing !== 'end'}
+		<div class="mt-6 flex flex-wrap gap-2">
+			<button
+				class="btn btn-copper min-h-12 px-6 text-lg"
+				disabled={board.busy || !desk.may('step')}
+				onclick={() => board.next()}>{words} <span class="key">Enter</span></button
+			>
+			{#if board.doing === 'step' && step?.kind === 'gate'}
+				<button class="btn min-h-12 text-lg" disabled={board.busy} onclick={() => board.next(false)}
+					>Failed <span class="key">F</span></button
+				>
+			{/if}
+			{#if board.doing === 'step' && !step?.must}
+				<button class="btn min-h-12" onclick={() => (leaving = true)}
+					>Leave out <span class="key">S</span></button
+				>
+			{/if}
+		</div>
+	{/if}
+	{#if leaving}
+		<form class="mt-3 flex flex-wrap items-end gap-2" onsubmit={leaveOut}>
+			<!-- svelte-ignore a11y_autofocus -->
+			<Field
+				id="why-out"
+				label="Left out, because"
+				maxlength={500}
+				bind:value={why}
+				autofocus
+				class="min-w-60 flex-1"
+			/>
+			<button class="btn">Leave it out</button>
+			<button type="button" class="link" onclick={() => (leaving = false)}>back</button>
+		</form>
+	{/if}
+</section>

@@ -1,0 +1,40 @@
+import { error } from '@sveltejs/kit';
+import { openRun } from '$lib/core/bench/procedure-run';
+import { procedureAt } from '$lib/core/catalog/catalog';
+import { benchCatalog } from '$lib/server/catalog/bench-catalog';
+import { database } from '$lib/server/database/connection';
+import { requireUser } from '$lib/server/house/guard';
+import { shopMemory } from '$lib/server/memory/shop-memory';
+import { ticketView } from '$lib/server/tickets/view';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ locals, params, url }) => {
+	const user = requireUser(locals, ['manager', 'technician']);
+	const db = await database();
+	const view = await ticketView(db, params.number, user.role, Date.now());
+	if (!view) error(404, `There is no ticket ${params.number}. Check the number on the tag.`);
+	const { catalog } = await shopMemory(db);
+	const run = openRun(view.ticket.steps);
+	const asked = url.searchParams.get('procedure') ?? '';
+	const followed = run ? procedureAt(catalog, run.procedure, run.version) : catalog.procedures.get(asked);
+	const model = view.ticket.model;
+	return {
+		view,
+		bench: benchCatalog(catalog),
+		followed: followed ?? null,
+		procedures: [...catalog.procedures.values()]
+			.filter(({ models }) => !models || models.includes(model))
+			.map(({ code, version, label, operation, school, about, steps }) => ({
+				code,
+				version,
+				label,
+				operation,
+				operationLabel: catalog.operations.get(operation)?.label ?? operation,
+				school: school ?? null,
+				about: about ?? null,
+				steps: steps.length,
+				minutes: steps.reduce((sum, { kind, minutes = 0 }) => sum + (kind === 'wait' ? 0 : minutes), 0)
+			})),
+		stations: [...catalog.stations.values()].map(({ code, label }) => ({ code, label }))
+	};
+};
