@@ -5,7 +5,7 @@ const ROOMS = {
 	catalog: ['units'],
 	readings: ['statistics', 'catalog', 'units'],
 	charging: ['statistics', 'catalog', 'units'],
-	bench: ['units', 'catalog'],
+	bench: ['units', 'catalog', 'statistics'],
 	ledger: ['units', 'catalog', 'statistics'],
 	stock: ['units', 'catalog', 'statistics'],
 	tickets: ['units', 'catalog', 'readings', 'charging', 'bench'],
@@ -32,7 +32,7 @@ const SERVER_ROOMS = {
 	floor: ['database', 'diagnosis', 'memory', 'tickets'],
 	house: ['database', 'identity', 'tickets'],
 	exchange: ['audit', 'catalog', 'database', 'house', 'photos', 'tickets'],
-	thinker: ['database', 'diagnosis', 'exchange', 'house', 'memory', 'tickets'],
+	thinker: ['database', 'diagnosis', 'exchange', 'floor', 'house', 'memory', 'tickets'],
 	workbook: ['thinker'],
 	opening: ['catalog', 'database', 'exchange', 'identity'],
 	api: ['house', 'identity', 'diagnosis']

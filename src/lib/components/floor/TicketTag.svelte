@@ -43,7 +43,11 @@
 	<p class="text-[0.87rem] text-ink-soft">
 		{#if tag.comeback}<strong class="text-high">△ comeback</strong>{' · '}{/if}{#if tag.running}<strong
 				class="text-agrees">● timer runs</strong
-			>{' · '}{/if}{#if tag.waits.length > 0}waits for {tag.waits.join(' and ')}{:else if tag.next}{tag.next},
+			>{' · '}{/if}{#if tag.waits.length > 0}waits for {tag.waits
+				.map((wait) =>
+					wait.until === null ? wait.for : `${wait.for} until ${format.weekdayTime(wait.until)}`
+				)
+				.join(' and ')}{:else if tag.next}{tag.next},
 			<span class="figure">{tag.minutes}</span> min to the end{/if}
 	</p>
 	<p class="flex items-baseline justify-between gap-2 text-[0.87rem]">

@@ -48,7 +48,7 @@
 	};
 </script>
 
-<section class="slip min-h-[22rem] p-5" aria-label="The step at hand" aria-live="polite">
+<section class="slip p-5 lg:min-h-[calc(100vh-165px)]" aria-label="The step at hand" aria-live="polite">
 	{#if board.wait}
 		<p class="text-lg text-low">
 			<span aria-hidden="true">◔</span>
@@ -131,5 +131,22 @@
 			<button class="btn">Leave it out</button>
 			<button type="button" class="link" onclick={() => (leaving = false)}>back</button>
 		</form>
+	{/if}
+	{#if board.at > 0}
+		<details class="mt-8 border-t border-edge pt-2 text-ink-soft" open={board.at <= 8}>
+			<summary>Answered</summary>
+			<ol class="mt-1 text-[0.93rem]">
+				{#each board.answered as { step: done, entry }, i (i)}
+					<li>
+						<span aria-hidden="true">{entry.did === 'skipped' ? '○' : '●'}</span>
+						{done.says}{entry.did === 'skipped'
+							? `, left out: ${entry.why ?? ''}`
+							: ''}{#if entry.minutes !== undefined}<span class="figure text-sm"
+								>&ensp;{entry.minutes} min</span
+							>{/if}
+					</li>
+				{/each}
+			</ol>
+		</details>
 	{/if}
 </section>

@@ -25,6 +25,13 @@ export class RunBoard {
 	/** place of the step that is next */
 	at = $derived.by(() => this.run?.next ?? 0);
 	step: ProcedureStep | null = $derived.by(() => this.steps[this.at] ?? null);
+	/** steps that were done or left out, in their order */
+	answered = $derived.by(() =>
+		(this.run?.entries ?? []).flatMap((entry) => {
+			const step = this.steps[entry.step];
+			return step && (entry.did === 'done' || entry.did === 'skipped') ? [{ step, entry }] : [];
+		})
+	);
 	/** hands of the one who works here are being timed */
 	timed = $derived.by(() =>
 		this.#desk.ticket.running.some(({ technician }) => technician === this.technician)

@@ -7,6 +7,7 @@
 	import { useDesk } from './desk.svelte';
 
 	/** Where the ticket stands in its life, and the one step that leads on: seal, tell, hand back, ask how it does. */
+	let { details }: { details: { label: string; text: string | undefined }[] } = $props();
 	const desk = useDesk();
 	const format = useFormat();
 	const ticket = $derived(desk.ticket);
@@ -38,11 +39,19 @@
 </script>
 
 <div
-	class="slip mt-3 flex flex-wrap items-center gap-x-4 gap-y-2 py-1.5"
+	class="flex w-full flex-wrap items-center gap-x-5 gap-y-1 border-t border-edge pt-1 text-[0.93rem]"
 	aria-label="Where it stands"
 	role="group"
 >
-	<p class="flex-1"><strong>{STATE_WORDS[life.state]}</strong><span class="text-ink-soft">{since}</span></p>
+	<p><strong>{STATE_WORDS[life.state]}</strong><span class="text-ink-soft">{since}</span></p>
+	<dl class="flex min-w-40 flex-1 flex-wrap gap-x-5 gap-y-0.5">
+		{#each details as { label, text } (label)}
+			<div class="flex gap-1.5">
+				<dt class="whitespace-nowrap text-ink-soft">{label}:</dt>
+				<dd>{text}</dd>
+			</div>
+		{/each}
+	</dl>
 	{#if life.state === 'proved' && desk.may('seal')}
 		<button class="btn btn-copper" onclick={() => desk.send({ verb: 'seal' })}>Seal</button>
 	{:else if life.state === 'ready' || (life.state === 'paid' && desk.mayWhenClosed('tell'))}

@@ -153,18 +153,8 @@
 			<button class="btn" onclick={() => desk.send({ verb: 'reopen' })}>Reopen</button>
 		{/if}
 	</div>
-	{#if details.length > 0}
-		<dl class="flex w-full flex-wrap gap-x-6 gap-y-0.5 border-t border-edge pt-1 text-[0.93rem]">
-			{#each details as { label, text } (label)}
-				<div class="flex gap-1.5">
-					<dt class="text-ink-soft">{label}:</dt>
-					<dd>{text}</dd>
-				</div>
-			{/each}
-		</dl>
-	{/if}
+	<LifeStep {details} />
 </div>
-<LifeStep />
 <HandOver bind:open={handingOver} {bench} />
 <CorrectHead bind:open={correcting} {bench} />
 

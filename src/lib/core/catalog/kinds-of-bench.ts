@@ -122,13 +122,15 @@ const absence = kind({
 			technician: codeSchema,
 			from: instantTextSchema,
 			to: instantTextSchema,
-			why: short.optional()
+			why: short.optional(),
+			/** did not come to be */
+			cancelled: z.boolean().optional()
 		})
 		.refine(({ from, to }) => parseInstant(to) > parseInstant(from), {
 			error: 'is not after from; an absence ends after it has begun',
 			path: ['to']
 		}),
-	about: 'a time in which a technician is not there',
+	about: 'a time in which a technician is not there; `cancelled`: it did not come to be',
 	key: ({ technician, from }) => `${technician} ${from}`,
 	refers: ({ technician }, need) => need.code('technician', 'technician', technician),
 	form: null,

@@ -62,6 +62,8 @@ export const ticketFields = {
 	opened_at: moment,
 	closed_at: orNull(moment),
 	promised_at: orNull(moment),
+	/** of keeping it, as it was foretold when it was given */
+	promised_chance: z.number().min(0).max(1).optional(),
 	model: codeSchema,
 	serial: z.codec(z.string().max(64).nullish(), z.custom<string | null>(), {
 		decode: (serial) => serial || null,
@@ -133,6 +135,7 @@ const NAMES = {
 	opened_at: 'openedAt',
 	closed_at: 'closedAt',
 	promised_at: 'promisedAt',
+	promised_chance: 'promisedChance',
 	own_faults: 'ownFaults',
 	assigned_to: 'assignedTo',
 	quoted: 'quotedMinor',

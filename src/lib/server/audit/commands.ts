@@ -3,7 +3,17 @@ import type { Queryable } from '../database/connection';
 export interface AuditEntry {
 	at: number;
 	actor: string;
-	subject: 'ticket' | 'catalog' | 'user' | 'token' | 'import' | 'reference' | 'door' | 'export' | 'shelf';
+	subject:
+		| 'ticket'
+		| 'catalog'
+		| 'user'
+		| 'token'
+		| 'import'
+		| 'reference'
+		| 'door'
+		| 'export'
+		| 'shelf'
+		| 'calendar';
 	key: string;
 	version?: number;
 	verb: string;

@@ -33,6 +33,12 @@ export async function catalogRecordsOf(db: Queryable, kind: CatalogKind): Promis
 	return rows.map(({ record, version }) => ({ record: asJson(record) as CatalogRecord, version }));
 }
 
+/** The version of one record, by its key; null where there is none. */
+export async function recordVersion(db: Queryable, kind: CatalogKind, code: string): Promise<number | null> {
+	const row = (await db('catalog').where({ kind, code }).first('version')) as { version: number } | undefined;
+	return row?.version ?? null;
+}
+
 /** How many known-good readings each model has. */
 export async function referenceCounts(db: Queryable): Promise<Map<string, number>> {
 	const rows = (await db('reference_readings').groupBy('model').select('model').count({ count: '*' })) as {

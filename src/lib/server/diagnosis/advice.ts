@@ -83,7 +83,10 @@ export function adviseSteps(
 	const features = readFeatures(evidence, catalog, shelf.book);
 	const inference = inferOdds(engine, evidence.model, features);
 	const until = performance.now() + thinkMs;
-	const gates = gateStates({ gates: evidence.gates ?? [], attempts: evidence.attempts }, catalog);
+	const gates = gateStates(
+		{ model: evidence.model, gates: evidence.gates ?? [], attempts: evidence.attempts },
+		catalog
+	);
 	const gone = complaintGone(
 		evidence,
 		gates.some(({ passed }) => passed === false)

@@ -1,22 +1,33 @@
+import type { DayJob, DayTask } from '$lib/core/bench/day/plan-day';
+import type { Span } from '$lib/core/bench/day/free-time';
 import { promiseSlack, type Urgency } from '$lib/core/bench/promise';
+import { gateStates } from '$lib/core/bench/gates';
+import { lifeOf, type State } from '$lib/core/tickets/life';
 import type { Wait } from '$lib/core/tickets/ticket-entries';
 import { waitsNow, waitsOf } from '$lib/core/tickets/waits';
+import type { Instant } from '$lib/core/units/instant';
 import type { Database } from '../database/connection';
-import { adviseSteps } from '../diagnosis/advice';
-import { shopMemory } from '../memory/shop-memory';
-import { openTickets } from '../tickets/queries';
+import type { Advised } from './advised';
+import { houseNow, lastLane, type House, type Planner } from './day';
+import { promisesKept, type PromiseScore } from './promises-kept';
 
 export interface Tag {
 	number: string;
 	version: number;
 	model: string;
 	customer: string | null;
+	openedAt: Instant;
 	promisedAt: number | null;
+	/** between the promise and the end that is planned; below nothing where the plan is late */
 	slackMs: number | null;
 	urgency: Urgency;
+	/** why the plan is late, in words with moments as {milliseconds} */
+	why: string | null;
+	ends: Instant | null;
 	assignedTo: string | null;
-	/** what it waits for; nothing where hands can go on */
-	waits: Wait[];
+	state: State;
+	/** what it waits for, and until when; nothing where hands can go on */
+	waits: { for: Wait; until: Instant | null }[];
 	/** those of them that were set by name and can be ended */
 	named: Wait[];
 	/** the planner's next step and the hands-on minutes expected to the end */
@@ -25,42 +36,104 @@ export interface Tag {
 	likely: { label: string; probability: number } | null;
 	comeback: boolean;
 	running: boolean;
+	pinned: boolean;
+	/** when anything was done on it last */
+	touchedAt: Instant;
 }
 
-/** Lets others go first between two tickets: a full house takes longer than anybody should wait. */
-const aMoment = () => new Promise((resolve) => setImmediate(resolve));
+export interface FloorView {
+	tags: Tag[];
+	technicians: { code: string; name: string; skills: string[]; free: Span[] }[];
+	/** tasks of the days that are shown */
+	tasks: DayTask[];
+	improving: boolean;
+	kept: PromiseScore[];
+	now: Instant;
+}
 
-/** Every open ticket as its tag, earliest promise first, and who works here. No costs. */
-export async function floorView(db: Database, now: number) {
-	const [memory, stored] = await Promise.all([shopMemory(db), openTickets(db)]);
-	const tags: Tag[] = [];
-	for (const { ticket, version } of stored) {
-		await aMoment();
-		const { inference, plan } = adviseSteps(memory, ticket, { depth: 0, firsts: 0, thinkMs: 0 });
-		const top = inference.odds.faults[0];
-		const [first] = plan.next;
-		const minutes = first?.expectedMinutes ?? 0;
-		tags.push({
-			number: ticket.number,
-			version,
-			model: memory.catalog.models.get(ticket.model)?.label ?? ticket.model,
-			customer: ticket.customer?.name ?? null,
-			promisedAt: ticket.promisedAt,
-			...promiseSlack(ticket.promisedAt, now, minutes),
-			assignedTo: ticket.assignedTo,
-			waits: waitsOf(ticket),
-			named: waitsNow(ticket).map((wait) => wait.for),
-			next: first?.label ?? null,
-			minutes: Math.round(minutes),
-			likely: top ? { label: top.label, probability: top.probability } : null,
-			comeback: ticket.comebackOf !== null,
-			running: ticket.running.length > 0
-		});
-	}
-	const technicians = [...memory.catalog.technicians.values()].map(({ code, name, skills }) => ({
-		code,
-		name,
-		skills: skills ?? []
-	}));
-	return { tags, technicians, now };
+/** Every open ticket as its tag, earliest promise first, who works here, and the plan of the days ahead. No costs. */
+export async function floorView(db: Database, now: Instant, planner: Planner): Promise<FloorView> {
+	const house = await houseNow(db, now, planner);
+	const jobs = new Map(house.plan.jobs.map((job) => [job.number, job]));
+	const { catalog } = house.memory;
+	const until = lastLane(now);
+	return {
+		tags: house.advised.map((advised) => tagOf(advised, jobs.get(advised.ticket.number), house, now)),
+		technicians: [...catalog.technicians.values()].map(({ code, name, skills }) => ({
+			code,
+			name,
+			skills: skills ?? [],
+			free: (house.bench.technicians.find((person) => person.code === code)?.free ?? []).filter(
+				([from]) => from < until
+			)
+		})),
+		tasks: house.plan.tasks.filter(({ start }) => start < until),
+		improving: house.improving,
+		kept: await promisesKept(db, now, catalog.shop.timeZone),
+		now
+	};
+}
+
+function tagOf(
+	{ ticket, version, plan, likely }: Advised,
+	job: DayJob | undefined,
+	{ memory: { catalog } }: House,
+	now: Instant
+): Tag {
+	const [first] = plan.next;
+	const minutes = first?.expectedMinutes ?? 0;
+	const named = waitsNow(ticket);
+	return {
+		number: ticket.number,
+		version,
+		model: catalog.models.get(ticket.model)?.label ?? ticket.model,
+		customer: ticket.customer?.name ?? null,
+		openedAt: ticket.openedAt,
+		promisedAt: ticket.promisedAt,
+		...slackOf(ticket.promisedAt, job, now, minutes),
+		why: job?.why ?? null,
+		ends: job?.ends ?? null,
+		assignedTo: ticket.assignedTo,
+		state: lifeOf(ticket, gateStates(ticket, catalog)).state,
+		waits: waitsOf(ticket).map((what) => ({
+			for: what,
+			until: named.find((wait) => wait.for === what)?.until ?? null
+		})),
+		named: named.map((wait) => wait.for),
+		next: first?.label ?? null,
+		minutes: Math.round(minutes),
+		likely,
+		comeback: ticket.comebackOf !== null,
+		running: ticket.running.length > 0,
+		pinned: ticket.pinned !== undefined,
+		touchedAt: touchedAt(ticket)
+	};
+}
+
+/** Late means that the plan is late, with the queue before it; what is not planned is judged by its own minutes. */
+function slackOf(
+	promisedAt: Instant | null,
+	job: DayJob | undefined,
+	now: Instant,
+	minutes: number
+): { slackMs: number | null; urgency: Urgency } {
+	if (promisedAt === null || !job || job.ends === null) return promiseSlack(promisedAt, now, minutes);
+	return promiseSlack(promisedAt, job.ends);
+}
+
+const LISTS = [
+	'observations',
+	'meter',
+	'readings',
+	'path',
+	'attempts',
+	'gates',
+	'notes',
+	'dealings',
+	'steps',
+	'waits'
+] as const;
+function touchedAt(ticket: Advised['ticket']): Instant {
+	const at = (entry: { at?: number | undefined } | undefined) => entry?.at ?? 0;
+	return Math.max(ticket.openedAt, ...LISTS.map((list) => at(ticket[list].at(-1))));
 }

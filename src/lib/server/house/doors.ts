@@ -29,6 +29,8 @@ export const DOORS: Readonly<Record<string, Door>> = {
 	'/first-visit': { see: 'anybody', send: 'anybody', most: 8 * KB },
 	'/(app)/account': { see: ALL, send: ALL, most: 8 * KB },
 	'/(app)/floor': LOOK,
+	'/(app)/floor/days': { see: ALL, send: MANAGER, most: 8 * KB },
+	'/calendar/[secret]': { see: 'anybody' },
 	'/(app)/counter': LOOK,
 	'/(app)/counter/customers': LOOK,
 	'/(app)/counter/visits': LOOK,

@@ -25,6 +25,13 @@ export async function scheduleInTurn(request: ScheduleRequest, seconds: number):
 	}
 }
 
+/**
+ * The floor's own plan: without seconds by rules of thumb at once, else in a turn of its own, which calls from outside neither fill nor
+ * wait for.
+ */
+export const planAside = (request: ScheduleRequest, seconds: number): Promise<Schedule> =>
+	planned(request, seconds);
+
 async function planned(request: ScheduleRequest, seconds: number): Promise<Schedule> {
 	const since = performance.now();
 	const search = planBench(request, {

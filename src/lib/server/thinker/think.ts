@@ -20,7 +20,9 @@ import { knownAt, shopMemory, type ShopMemory } from '../memory/shop-memory';
 import type { Database } from '../database/connection';
 import type { Schedule, ScheduleRequest } from '$lib/core/bench/schedule/problem';
 import { findTicket } from '../tickets/queries';
-import { scheduleInTurn } from './schedules';
+import { counterWord, type CounterWord } from '../floor/promise';
+import { floorView, type FloorView } from '../floor/queries';
+import { planAside, scheduleInTurn } from './schedules';
 
 /** What takes too long for a request's own thread. */
 export type Question =
@@ -30,7 +32,9 @@ export type Question =
 	| { kind: 'steps'; ticket: Ticket; asOf: number | null; lossMinor: number | undefined }
 	| { kind: 'advice'; ticket: Ticket; request: AdviceRequest; asOf: number | null }
 	| { kind: 'trace'; bytes: Uint8Array; healthyAmps: number | null }
-	| { kind: 'schedule'; request: ScheduleRequest; seconds: number };
+	| { kind: 'schedule'; request: ScheduleRequest; seconds: number }
+	| { kind: 'floor'; now: number }
+	| { kind: 'promise'; ticket: Ticket; now: number; askedAt: number | null };
 
 /** A log as it was read and understood, or why it could not be. */
 export type TraceAnswer = { ok: true; log: InterpretedLog } | { ok: false; message: string };
@@ -55,6 +59,8 @@ export interface Answers {
 	advice: Advice;
 	steps: Steps;
 	schedule: Schedule | null;
+	floor: FloorView;
+	promise: CounterWord;
 }
 export type Steps = Pick<ReturnType<typeof adviseSteps>, 'inference' | 'plan'>;
 export type Answer = Answers[Question['kind']];
@@ -105,6 +111,10 @@ export async function think(db: Database, question: Question): Promise<Answer> {
 			return traceOf(question);
 		case 'schedule':
 			return scheduleInTurn(question.request, question.seconds);
+		case 'floor':
+			return atOnce(floorView(db, question.now, planAside));
+		case 'promise':
+			return atOnce(counterWord(db, question.ticket, question.now, planAside, question.askedAt));
 	}
 }
 

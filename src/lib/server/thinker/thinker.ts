@@ -4,6 +4,8 @@ import { readCounters, type Counters } from '../database/counters';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 import type { Advice, AdviceRequest } from '../diagnosis/advice';
 import type { Schedule, ScheduleRequest } from '$lib/core/bench/schedule/problem';
+import type { CounterWord } from '../floor/promise';
+import type { FloorView } from '../floor/queries';
 import { log } from '../house/log';
 import {
 	think,
@@ -92,6 +94,13 @@ export const readTrace = (bytes: Uint8Array, healthyAmps: number | null): Promis
 /** A plan of the bench; null where too many wait for theirs. */
 export const planSchedule = (request: ScheduleRequest, seconds: number): Promise<Schedule | null> =>
 	ask({ kind: 'schedule', request, seconds });
+
+/** The floor as it stands at a moment, with the plan of the days ahead. */
+export const floorNow = (now: number): Promise<FloorView> => ask({ kind: 'floor', now });
+
+/** What may be said of a device before it is accepted: likely fault, prices, when it is ready with what chance. */
+export const wordFor = (ticket: Ticket, now: number, askedAt: number | null = null): Promise<CounterWord> =>
+	ask({ kind: 'promise', ticket, now, askedAt });
 
 /** state of the shop's history that the predictions were last brought up to; only saves asking again */
 let kept = '';

@@ -11,13 +11,26 @@ export async function findTicket(db: Queryable, number: string): Promise<StoredT
 	return row ? toStoredTicket(row) : null;
 }
 
-export async function openTickets(db: Queryable): Promise<StoredTicket[]> {
-	const rows = (await selectTickets(db)
+/** So many open tickets are looked at together at most. */
+const MOST_OPEN = 500;
+
+/** Open tickets, earliest promise first; some of them where numbers are named. */
+export async function openTickets(db: Queryable, numbers?: readonly string[]): Promise<StoredTicket[]> {
+	const query = selectTickets(db)
 		.whereNull('tickets.closed_at')
 		.orderByRaw('tickets.promised_at IS NULL, tickets.promised_at, tickets.id')
-		.limit(500)) as TicketRow[];
-	return rows.map(toStoredTicket);
+		.limit(MOST_OPEN);
+	if (numbers) query.whereIn('tickets.number', numbers as string[]);
+	return ((await query) as TicketRow[]).map(toStoredTicket);
 }
+
+/** Numbers and versions of the open tickets, in the same order: what changed is seen without reading any. */
+export const openVersions = (db: Queryable): Promise<{ number: string; version: number }[]> =>
+	db('tickets')
+		.whereNull('closed_at')
+		.orderByRaw('promised_at IS NULL, promised_at, id')
+		.limit(MOST_OPEN)
+		.select('number', 'version') as Promise<{ number: string; version: number }[]>;
 
 export interface TicketFilter {
 	text?: string;

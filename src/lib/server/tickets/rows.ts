@@ -91,6 +91,7 @@ export function ticketColumns(ticket: Ticket, customerId: number | null, catalog
 		opened_at: new Date(ticket.openedAt),
 		closed_at: moment(ticket.closedAt),
 		promised_at: moment(ticket.promisedAt),
+		promised_chance: ticket.promisedChance ?? null,
 		outcome: ticket.outcome,
 		assigned_to: ticket.assignedTo,
 		waiting_for: waitsOf(ticket)[0] ?? null,

@@ -34,6 +34,8 @@ export const takeInBody = z.strictObject({
 	accessories: z.string().trim().max(4000).optional(),
 	matters: z.enum(MATTERS),
 	promisedAt: z.int().min(0).max(LATEST_INSTANT).nullable(),
+	/** of keeping it, as it was foretold */
+	promisedChance: z.number().min(0).max(1).optional(),
 	signs: z.record(codeSchema, z.boolean()),
 	/** the fault that the customer claims */
 	claim: codeSchema.nullable().default(null),
@@ -130,6 +132,9 @@ function newTicket(
 	return {
 		...openedTicket(number, now, model),
 		promisedAt: body.promisedAt,
+		...(body.promisedAt !== null && body.promisedChance !== undefined
+			? { promisedChance: body.promisedChance }
+			: {}),
 		serial: body.serial || null,
 		customer,
 		...(reported ? { reported } : {}),

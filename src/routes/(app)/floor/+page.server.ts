@@ -1,9 +1,8 @@
-import { database } from '$lib/server/database/connection';
-import { floorView } from '$lib/server/floor/queries';
 import { requireUser } from '$lib/server/house/guard';
+import { floorNow } from '$lib/server/thinker/thinker';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => {
 	requireUser(locals);
-	return { floor: await floorView(await database(), Date.now()) };
+	return { floor: await floorNow(Date.now()) };
 };

@@ -1,51 +1,97 @@
 <script lang="ts">
 	import { onMount } from 'svelte';
 	import { invalidateAll } from '$app/navigation';
+	import ChosenTask from '$lib/components/floor/ChosenTask.svelte';
+	import DayLanes from '$lib/components/floor/DayLanes.svelte';
 	import HandOverTag from '$lib/components/floor/HandOverTag.svelte';
+	import PromiseTable from '$lib/components/floor/PromiseTable.svelte';
 	import { sendChanges } from '$lib/components/floor/send-change';
+	import StuckList from '$lib/components/floor/StuckList.svelte';
 	import TicketTag from '$lib/components/floor/TicketTag.svelte';
 	import { useFormat } from '$lib/components/ui/shop-context';
 	import { durationWords } from '$lib/core/bench/promise';
+	import type { DayTask } from '$lib/core/bench/day/plan-day';
+	import { daysAfter, momentOn, wallClock } from '$lib/core/units/calendar';
 	import type { Tag } from '$lib/server/floor/queries';
 
 	let { data } = $props();
 	const format = useFormat();
+	const timeZone = $derived(data.shop.timeZone);
 	const tags = $derived(data.floor.tags);
+	const tasks = $derived(data.floor.tasks);
 	const today = $derived(format.dayKey(data.floor.now));
 	const dueToday = $derived(
 		tags.filter(({ promisedAt }) => promisedAt !== null && format.dayKey(promisedAt) <= today)
 	);
 	const late = $derived(tags.filter(({ urgency }) => urgency === 'late'));
 	const others = ['customer', 'part', 'pick-up'];
-	const waiting = $derived(tags.filter(({ waits }) => waits.some((wait) => others.includes(wait))));
+	const waiting = $derived(tags.filter(({ waits }) => waits.some((wait) => others.includes(wait.for))));
 	const rack = $derived(tags.filter((tag) => !tag.assignedTo && !waiting.includes(tag)));
-	const onBench = (code: string) => tags.filter((tag) => tag.assignedTo === code && !waiting.includes(tag));
-	const promised = $derived(tags.filter(({ promisedAt }) => promisedAt !== null).slice(0, 12));
-	const minutes = $derived(
-		tags.filter(({ waits }) => waits.length === 0).reduce((sum, tag) => sum + tag.minutes, 0)
+	const handsToday = $derived(
+		tasks.reduce((sum, { start, end }) => sum + (format.dayKey(start) === today ? end - start : 0), 0)
 	);
-	let chosen = $state.raw<Tag | null>(null);
+	const DAYS = 6;
+	const days = $derived(
+		Array.from({ length: DAYS }, (_, i) => daysAfter(wallClock(data.floor.now, timeZone), i))
+	);
+	let dayAt = $state(0);
+	const day = $derived(days[dayAt] ?? wallClock(data.floor.now, timeZone));
+	let chosenKey = $state<string | null>(null);
+	const keyOf = (task: DayTask) => `${task.number} ${task.code}`;
+	const chosenTask = $derived(tasks.find((task) => keyOf(task) === chosenKey));
+	const chosenTag = $derived(tags.find(({ number }) => number === chosenTask?.number));
+	const isFirst = (task: DayTask) => tasks.find(({ number }) => number === task.number) === task;
+	const nameOf = (code: string | null) =>
+		data.floor.technicians.find((person) => person.code === code)?.name ?? (code === null ? 'rack' : code);
+	/** the one who is signed in, first */
+	const people = $derived(
+		[...data.floor.technicians].sort(
+			(a, b) => Number(b.code === data.user.technician) - Number(a.code === data.user.technician)
+		)
+	);
+	let handed = $state.raw<Tag | null>(null);
 	let handing = $state(false);
 	let problem = $state<string | null>(null);
 
 	function select(tag: Tag) {
-		chosen = tag;
+		handed = tag;
 		handing = true;
 	}
-	async function drop(event: DragEvent, to: string | null) {
+	async function toRack(event: DragEvent) {
 		event.preventDefault();
 		const number = event.dataTransfer?.getData('text/plain');
 		const tag = tags.find((candidate) => candidate.number === number);
-		if (!tag || tag.assignedTo === to) return;
-		problem = await sendChanges(tag, [{ verb: 'hand-over', to }]);
+		if (!tag || tag.assignedTo === null) return;
+		problem = await sendChanges(tag, [{ verb: 'hand-over', to: null }]);
+		await invalidateAll();
+	}
+	async function pin(number: string, to: { technician: string; startAt: number } | null) {
+		const tag = tags.find((candidate) => candidate.number === number);
+		if (!tag) return;
+		problem = await sendChanges(tag, [{ verb: 'pin', to }]);
 		await invalidateAll();
 	}
 	onMount(() => {
 		const timer = setInterval(() => void invalidateAll(), 30_000);
 		return () => clearInterval(timer);
 	});
+	// a better plan is looked for: it is shown when it is there
+	$effect(() => {
+		if (!data.floor.improving) return;
+		const timer = setTimeout(() => void invalidateAll(), 2500);
+		return () => clearTimeout(timer);
+	});
+	/** Before and after go through the days, while no field has the focus. */
+	function keys(event: KeyboardEvent) {
+		if (/^(INPUT|TEXTAREA|SELECT)$/.test((event.target as HTMLElement).tagName)) return;
+		if (document.querySelector('[role=dialog]') || event.ctrlKey || event.metaKey || event.altKey) return;
+		if (event.key === ',' || event.key === '<') dayAt = Math.max(0, dayAt - 1);
+		if (event.key === '.' || event.key === '>') dayAt = Math.min(DAYS - 1, dayAt + 1);
+	}
+	const dayWords = (i: number, moment: number) => (i === 0 ? 'Today' : format.day(moment));
 </script>
 
+<svelte:window onkeydown={keys} />
 <svelte:head><title>Floor · Tavrek</title></svelte:head>
 
 <div class="slip mb-3 flex flex-wrap items-center gap-x-9 gap-y-2">
@@ -57,12 +103,12 @@
 	</p>
 	<p>
 		<span class="figure text-2xl {late.length ? 'text-short' : ''}">{late.length}</span><br /><span
-			class="text-ink-soft">late at this pace</span
+			class="text-ink-soft">late as it is planned</span
 		>
 	</p>
 	<p>
-		<span class="figure text-2xl">{durationWords(minutes * 60_000)}</span><br /><span class="text-ink-soft"
-			>of hands expected</span
+		<span class="figure text-2xl">{durationWords(handsToday)}</span><br /><span class="text-ink-soft"
+			>of hands today</span
 		>
 	</p>
 	<p>
@@ -73,12 +119,51 @@
 	<a href="/counter" class="btn btn-copper ml-auto">Take in <span class="key">N</span></a>
 </div>
 {#if problem}<p role="alert" class="slip mb-3 font-semibold text-short">✕ {problem}</p>{/if}
+<section class="slip mb-3" aria-labelledby="day">
+	<div class="mb-1 flex flex-wrap items-center gap-1.5">
+		<h2 id="day" class="mr-2 text-ink">The day</h2>
+		{#each days as date, i (i)}
+			<button class="btn btn-small" aria-pressed={i === dayAt} onclick={() => (dayAt = i)}
+				>{dayWords(i, momentOn(date, 720, timeZone))}</button
+			>
+		{/each}
+		<span class="ml-auto text-sm text-ink-soft" role="status"
+			>{data.floor.improving ? 'looking for a better plan …' : ''}</span
+		>
+		<a class="link text-sm" href="/floor/days">Absences and calendars</a>
+	</div>
+	{#if people.length === 0}
+		<p>No technician yet. The manager adds one under Settings, Catalog; then the day can be planned.</p>
+	{:else}
+		<DayLanes
+			{people}
+			{tasks}
+			{tags}
+			{day}
+			{timeZone}
+			now={data.floor.now}
+			chosen={chosenKey}
+			onchoose={(task) => (chosenKey = keyOf(task))}
+			onpin={(task, technician, startAt) => pin(task.number, { technician, startAt })}
+		/>
+		{#if chosenTask && chosenTag}
+			<ChosenTask
+				task={chosenTask}
+				tag={chosenTag}
+				first={isFirst(chosenTask)}
+				{nameOf}
+				onpin={(to) => pin(chosenTask.number, to)}
+				onhand={() => select(chosenTag)}
+			/>
+		{/if}
+	{/if}
+</section>
 <div class="grid items-start gap-3 lg:grid-cols-[270px_minmax(0,1fr)]">
 	<div class="grid grid-cols-[minmax(0,1fr)] gap-3 rounded bg-well p-3">
 		<section
 			aria-labelledby="rack"
 			ondragover={(event) => event.preventDefault()}
-			ondrop={(event) => drop(event, null)}
+			ondrop={toRack}
 			role="group"
 		>
 			<div class="mb-1.5 flex justify-between">
@@ -106,100 +191,8 @@
 					</p>{/each}
 			</div>
 		</section>
+		<StuckList {tags} now={data.floor.now} />
 	</div>
-	<div class="grid gap-3">
-		<div
-			class="grid items-stretch gap-3 {data.floor.technicians.length > 1
-				? 'sm:grid-cols-2 xl:grid-cols-4'
-				: ''}"
-		>
-			{#each data.floor.technicians as person (person.code)}
-				{@const bench = onBench(person.code)}
-				<section
-					class="slip min-h-44 min-w-0 px-2.5"
-					aria-labelledby="bench-{person.code}"
-					ondragover={(event) => event.preventDefault()}
-					ondrop={(event) => drop(event, person.code)}
-					role="group"
-				>
-					<div class="mb-2 flex items-baseline justify-between border-b-2 border-ink pb-1">
-						<h2 id="bench-{person.code}" class="text-base font-bold text-ink">{person.name}</h2>
-						<span class="text-sm text-ink-soft">{person.skills.join(', ').replace('-', ' and ')}</span>
-					</div>
-					<div class="grid grid-cols-[minmax(0,1fr)] gap-2">
-						{#each bench as tag (tag.number)}
-							<div class="rounded-sm border border-edge {tag.waits.length > 0 ? 'hatched' : ''}">
-								<TicketTag {tag} ondrag={() => {}} onselect={select} />
-							</div>
-						{:else}
-							<p class="text-sm text-ink-soft">Free. Drag a tag here, or hand one over.</p>
-						{/each}
-					</div>
-					{#if bench.length > 0}
-						<p class="mt-2 text-sm text-ink-soft">
-							<span class="figure"
-								>{durationWords(
-									bench.filter(({ waits }) => waits.length === 0).reduce((sum, tag) => sum + tag.minutes, 0) *
-										60_000
-								)}</span
-							> of hands expected
-						</p>
-					{/if}
-				</section>
-			{:else}
-				<p class="slip">
-					No technician yet. The manager adds one under Settings, Catalog; then tickets can be handed to a
-					bench.
-				</p>
-			{/each}
-		</div>
-		<section class="slip overflow-x-auto" aria-labelledby="promises">
-			<h2 id="promises" class="mb-1">Promises, earliest first</h2>
-			{#if promised.length === 0}<p class="text-ink-soft">Nothing is promised.</p>{:else}
-				<table class="ledger">
-					<thead
-						><tr
-							><th>Promised</th><th>Slack</th><th>Ticket</th><th>Device</th><th>Customer</th><th>Likely</th
-							><th>With</th><th>Next</th></tr
-						></thead
-					>
-					<tbody>
-						{#each promised as tag (tag.number)}
-							<tr>
-								<td class="whitespace-nowrap">{format.weekdayTime(tag.promisedAt ?? 0)}</td>
-								<td
-									class="figure whitespace-nowrap {tag.urgency === 'late'
-										? 'text-short'
-										: tag.urgency === 'tight'
-											? 'text-low'
-											: ''}"
-									>{tag.slackMs === null
-										? ''
-										: `${tag.slackMs < 0 ? '▼ −' : ''}${durationWords(tag.slackMs)}`}</td
-								>
-								<td><a class="link figure" href="/tickets/{tag.number}">{tag.number}</a></td>
-								<td>{tag.model}</td>
-								<td>{tag.customer ?? ''}</td>
-								<td
-									>{tag.likely ? `${tag.likely.label} ` : ''}<span class="figure text-sm text-ink-soft"
-										>{tag.likely?.probability.toFixed(2) ?? ''}</span
-									></td
-								>
-								<td>{data.floor.technicians.find(({ code }) => code === tag.assignedTo)?.name ?? 'rack'}</td>
-								<td>{tag.waits.length > 0 ? `waits for ${tag.waits.join(' and ')}` : tag.next}</td>
-							</tr>
-						{/each}
-					</tbody>
-				</table>
-			{/if}
-		</section>
-	</div>
+	<PromiseTable {tags} kept={data.floor.kept} {nameOf} onhand={select} />
 </div>
-<HandOverTag bind:open={handing} tag={chosen} technicians={data.floor.technicians} />
-
-<style>
-	.hatched {
-		border-left: 7px solid;
-		border-image: repeating-linear-gradient(45deg, var(--edge-strong) 0 3px, transparent 3px 7px) 7;
-	}
-</style>
+<HandOverTag bind:open={handing} tag={handed} technicians={data.floor.technicians} />

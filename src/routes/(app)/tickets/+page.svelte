@@ -35,11 +35,11 @@
 		<h1 class="mr-4 self-center">Tickets</h1>
 		<Field
 			id="text"
-			label="Number, serial, name, telephone or model"
+			label="Number, serial, name, phone, model"
 			name="text"
 			value={data.asked.text}
 			oninput={(event) => narrow(event.currentTarget.form!, 250)}
-			class="w-64"
+			class="w-72"
 		/>
 		<Field
 			id="state"
@@ -89,7 +89,7 @@
 							<td><a class="link figure" href="/tickets/{row.number}">{row.number}</a></td>
 							<td class="whitespace-nowrap">{format.date(row.openedAt)}</td>
 							<td>{row.model}</td>
-							<td class="figure text-sm"
+							<td class="figure text-sm whitespace-nowrap"
 								>{#if row.serial}<a class="link" href="/devices/{encodeURIComponent(row.serial)}"
 										>{row.serial}</a
 									>{/if}</td

@@ -38,11 +38,16 @@ export function decode(problem: Problem, { order, doers }: Coding): Plan {
 	const ready = problem.jobs.map(({ release }) => release);
 	const dropped = new Map<number, number>();
 	const placed: Placed[] = [];
+	const hands = problem.jobs.map(({ holder }) => holder);
 	for (const j of order) {
 		if (dropped.has(j)) continue;
 		const at = next[j] as number;
 		const task = problem.jobs[j]?.tasks[at] as Task;
-		const chosen = placeOf(problem, table, task, doers[j]?.[at] ?? -1, ready[j] as number);
+		const chosen = placeOf(problem, table, task, {
+			wanted: doers[j]?.[at] ?? -1,
+			from: ready[j] as number,
+			before: hands[j] as number
+		});
 		if (chosen === null) {
 			dropped.set(j, at);
 			continue;
@@ -51,27 +56,41 @@ export function decode(problem: Problem, { order, doers }: Coding): Plan {
 		const end = chosen.start + chosen.doer.minutes;
 		placed.push({ task, technician: chosen.doer.technician, start: chosen.start, end });
 		ready[j] = end + task.wait;
+		hands[j] = chosen.doer.technician;
 		next[j] = at + 1;
 	}
 	return { placed, dropped, ...judged(problem, placed, dropped) };
 }
 
+interface Wanted {
+	/** place among those who can do it; -1: whoever ends first */
+	wanted: number;
+	/** not before */
+	from: number;
+	/** who did the task before, or has the job; -1: nobody */
+	before: number;
+}
+
+/** The same hands go on, where a change of hands counts, even if they end so many minutes later than others. A choice. */
+const KEEP_HANDS = 10;
+
 function placeOf(
 	problem: Problem,
 	table: ReturnType<typeof emptyTimetable>,
 	task: Task,
-	wanted: number,
-	from: number
+	{ wanted, from, before }: Wanted
 ): { doer: Task['by'][number]; start: number } | null {
-	let best: { doer: Task['by'][number]; start: number } | null = null;
+	let best: { doer: Task['by'][number]; start: number; counts: number } | null = null;
 	const only = task.by[wanted];
 	for (const doer of only ? [only] : task.by) {
 		const start = earliestStart(problem, table, task, doer, from);
 		if (start === Infinity) continue;
-		if (!best || start + doer.minutes < best.start + best.doer.minutes) best = { doer, start };
+		const other = problem.handOver > 0 && before >= 0 && doer.technician !== before;
+		const counts = start + doer.minutes + (other ? KEEP_HANDS : 0);
+		if (!best || counts < best.counts) best = { doer, start, counts };
 	}
 	// who was wanted has no time left: whoever has
-	return best ?? (only ? placeOf(problem, table, task, -1, from) : null);
+	return best ?? (only ? placeOf(problem, table, task, { wanted: -1, from, before }) : null);
 }
 
 function judged(problem: Problem, placed: readonly Placed[], dropped: ReadonlyMap<number, number>) {

@@ -9,9 +9,16 @@ export interface ScheduleRequest {
 		/** in order; without: always */
 		free?: readonly (readonly [number, number])[] | undefined;
 	}[];
-	stations: readonly { code: string; count: number }[];
+	stations: readonly {
+		code: string;
+		count: number;
+		/** one of its places is taken then, by what the plan does not move */
+		busy?: readonly (readonly [number, number])[] | undefined;
+	}[];
 	jobs: readonly RequestedJob[];
 	objective: 'makespan' | 'tardiness';
+	/** what a change of hands within a job weighs beside the objective; nothing without */
+	handOver?: number | undefined;
 }
 
 export interface RequestedJob {
@@ -20,6 +27,8 @@ export interface RequestedJob {
 	/** null: none */
 	due: number | null;
 	weight: number;
+	/** who has it already: other hands at its first task are a change */
+	holder?: string | null | undefined;
 	tasks: readonly RequestedTask[];
 }
 
@@ -80,22 +89,31 @@ export interface Job {
 	weight: number;
 	/** those that somebody can do, in order */
 	tasks: readonly Task[];
+	/** who has it already, by number; -1: nobody */
+	holder: number;
 	/** some of its tasks nobody can do: it has no end, and is not late */
 	cut: boolean;
 }
 
 export interface Problem {
 	technicians: readonly { code: string; free: readonly Free[] }[];
-	stations: readonly { code: string; count: number }[];
+	stations: ScheduleRequest['stations'];
 	jobs: readonly Job[];
 	objective: 'makespan' | 'tardiness';
+	handOver: number;
 	impossible: Impossible[];
 }
 
 const ALWAYS: readonly Free[] = [[0, Infinity]];
 
 /** The request in numbers; what nobody can do is taken out, with its job's later tasks. */
-export function problemOf({ technicians, stations, jobs, objective }: ScheduleRequest): Problem {
+export function problemOf({
+	technicians,
+	stations,
+	jobs,
+	objective,
+	handOver = 0
+}: ScheduleRequest): Problem {
 	const people = technicians.map(({ code, free }) => ({ code, free: free ? joined(free) : ALWAYS }));
 	const impossible: Impossible[] = [];
 	const read = jobs.map((requested, j): Job => {
@@ -130,9 +148,10 @@ export function problemOf({ technicians, stations, jobs, objective }: ScheduleRe
 			});
 		}
 		const { job: name, release, due, weight } = requested;
-		return { name, release, due: due ?? Infinity, weight, tasks, cut };
+		const holder = technicians.findIndex(({ code }) => code === requested.holder);
+		return { name, release, due: due ?? Infinity, weight, holder, tasks, cut };
 	});
-	return { technicians: people, stations, jobs: read, objective, impossible };
+	return { technicians: people, stations, jobs: read, objective, handOver, impossible };
 }
 
 /** Stretches that touch are one. */

@@ -23,9 +23,12 @@ const FIRST_SHARE = 0.3;
 export function* planBench(request: ScheduleRequest, clock: Clock): Generator<void, Schedule> {
 	const problem = problemOf(request);
 	const tasks = problem.jobs.reduce((sum, job) => sum + job.tasks.length, 0);
-	const small = tasks <= MOST_PROVEN;
+	// the exact search knows nothing of places that are taken, nor of hands that change
+	const plain = problem.handOver === 0 && problem.stations.every(({ busy = [] }) => busy.length === 0);
+	const small = tasks <= MOST_PROVEN && plain;
 	let bound = boundOf(problem);
-	const reached = (plan: Plan) => plan.droppedWeight === 0 && valueOf(problem, plan) <= bound + CLOSE;
+	const reached = (plan: Plan) =>
+		problem.handOver === 0 && plan.droppedWeight === 0 && valueOf(problem, plan) <= bound + CLOSE;
 	const first = yield* bestOfRules(problem);
 	let best: Plan = first.plan;
 	if (!reached(best)) {
@@ -85,7 +88,21 @@ function orderBy({ jobs }: Problem, urgency: (j: number) => number, inRounds: bo
 /** One number of a plan: dropped jobs before all, then what is asked for, then how early all ends. */
 function costOf(problem: Problem, plan: Plan): number {
 	const ends = plan.placed.reduce((sum, { end }) => sum + end, 0) / Math.max(1, plan.placed.length);
-	return plan.droppedWeight * 1e9 + valueOf(problem, plan) + 1e-4 * ends + 1e-5 * plan.makespan;
+	const changes = problem.handOver > 0 ? problem.handOver * changesOfHands(problem, plan) : 0;
+	return plan.droppedWeight * 1e9 + valueOf(problem, plan) + changes + 1e-4 * ends + 1e-5 * plan.makespan;
+}
+
+/** How often a job goes to other hands, from who has it now on. */
+export function changesOfHands({ jobs }: Pick<Problem, 'jobs'>, { placed }: Pick<Plan, 'placed'>): number {
+	const hands = jobs.map(({ holder }) => holder);
+	let changes = 0;
+	// a job's tasks are placed in their order
+	for (const { task, technician } of placed) {
+		const before = hands[task.job] as number;
+		if (before >= 0 && before !== technician) changes += 1;
+		hands[task.job] = technician;
+	}
+	return changes;
 }
 
 interface Improving {

@@ -15,9 +15,14 @@ export interface Interval {
 	to: number;
 }
 
+/** Nothing planned yet; places that are taken by what the plan does not move are taken. */
 export const emptyTimetable = ({ technicians, stations }: Problem): Timetable => ({
 	technicians: technicians.map(() => []),
-	stations: stations.map(() => ({ at: [-Infinity], taken: [0] }))
+	stations: stations.map(({ busy = [] }) => {
+		const places = { at: [-Infinity], taken: [0] };
+		for (const [from, to] of busy) takePlace(places, from, to);
+		return places;
+	})
 });
 
 /** Times closer than this are the same: sums of fractions. */
@@ -114,9 +119,12 @@ export function take(
 	const interval = { from: start, to: start + minutes };
 	insert(table.technicians[technician] as Interval[], interval);
 	if (station === null) return;
-	const places = table.stations[station] as Places;
-	const first = momentOf(places, interval.from);
-	const end = momentOf(places, interval.to);
+	takePlace(table.stations[station] as Places, interval.from, interval.to);
+}
+
+function takePlace(places: Places, from: number, to: number): void {
+	const first = momentOf(places, from);
+	const end = momentOf(places, to);
 	for (let i = first; i < end; i++) places.taken[i] = (places.taken[i] as number) + 1;
 }
 

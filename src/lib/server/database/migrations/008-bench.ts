@@ -4,6 +4,7 @@ import type { Knex } from 'knex';
 export async function up(db: Knex): Promise<void> {
 	await db.raw(
 		'ALTER TABLE tickets ADD COLUMN IF NOT EXISTS wait_until DATETIME(3) NULL, ' +
+			'ADD COLUMN IF NOT EXISTS promised_chance FLOAT NULL, ' +
 			'ADD INDEX IF NOT EXISTS tickets_wait (wait_until)'
 	);
 	await db.raw(
@@ -21,5 +22,5 @@ export async function up(db: Knex): Promise<void> {
 
 export async function down(db: Knex): Promise<void> {
 	await db.raw('DROP TABLE IF EXISTS calendar_links');
-	await db.raw('ALTER TABLE tickets DROP COLUMN wait_until');
+	await db.raw('ALTER TABLE tickets DROP COLUMN wait_until, DROP COLUMN promised_chance');
 }

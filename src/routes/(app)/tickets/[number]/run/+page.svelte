@@ -142,8 +142,8 @@
 							<span class={STEP_LOOK[step.kind].tone} aria-hidden="true">{STEP_LOOK[step.kind].mark}</span>
 							<span class="sr-only"
 								>{STEP_LOOK[step.kind].word}:
-							</span>{step.says}{#if step.minutes !== undefined}<span class="figure text-sm text-ink-soft">
-									{step.minutes} min</span
+							</span>{step.says}{#if step.minutes !== undefined}<span
+									class="figure text-sm whitespace-nowrap text-ink-soft">&ensp;{step.minutes} min</span
 								>{/if}
 						</li>
 					{:else}

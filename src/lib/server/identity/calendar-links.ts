@@ -1,0 +1,80 @@
+import { createHash } from 'node:crypto';
+import { recordAudit } from '../audit/commands';
+import { inTransaction, type Database } from '../database/connection';
+import { newToken } from './secrets';
+
+/** A secret address under which a calendar program reads one person's day. The store keeps its hash: it is shown once. */
+const hashOf = (secret: string) => createHash('sha256').update(secret).digest();
+
+export interface CalendarLink {
+	technician: string;
+	createdAt: number;
+}
+
+export const calendarLinks = async (db: Database): Promise<CalendarLink[]> => {
+	const rows = (await db('calendar_links').orderBy('id').select('technician', 'created_at')) as {
+		technician: string;
+		created_at: Date;
+	}[];
+	return rows.map(({ technician, created_at }) => ({ technician, createdAt: created_at.getTime() }));
+};
+
+/** Makes a link for one person; the one before ends. @returns the secret, which nobody can read again */
+export async function makeCalendarLink(
+	db: Database,
+	actor: string,
+	now: number,
+	technician: string
+): Promise<string> {
+	const secret = newToken();
+	await inTransaction(db, async (trx) => {
+		await trx('calendar_links').where({ technician }).delete();
+		await trx('calendar_links').insert({
+			technician,
+			secret_hash: hashOf(secret),
+			created_at: new Date(now),
+			created_by: actor
+		});
+		await recordAudit(trx, {
+			at: now,
+			actor,
+			subject: 'calendar',
+			key: technician,
+			version: 1,
+			verb: 'make-link',
+			detail: {}
+		});
+	});
+	return secret;
+}
+
+/** Ends a link: whoever has it reads nothing any more. */
+export async function endCalendarLink(
+	db: Database,
+	actor: string,
+	now: number,
+	technician: string
+): Promise<void> {
+	await inTransaction(db, async (trx) => {
+		const ended = await trx('calendar_links').where({ technician }).delete();
+		if (ended === 0) return;
+		await recordAudit(trx, {
+			at: now,
+			actor,
+			subject: 'calendar',
+			key: technician,
+			version: 1,
+			verb: 'end-link',
+			detail: {}
+		});
+	});
+}
+
+/** Whose day a secret shows; null where it has ended or never was. */
+export async function technicianOfLink(db: Database, secret: string): Promise<string | null> {
+	if (!/^[A-Za-z0-9_-]{40,60}$/.test(secret)) return null;
+	const row = (await db('calendar_links')
+		.where({ secret_hash: hashOf(secret) })
+		.first('technician')) as { technician: string } | undefined;
+	return row?.technician ?? null;
+}
