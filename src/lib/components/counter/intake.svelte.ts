@@ -52,6 +52,10 @@ export class Intake {
 	visits = $state.raw<EarlierVisit[]>([]);
 	problem = $state.raw<{ field: string; message: string } | null>(null);
 	sending = $state(false);
+	/** numbers of devices of the same customer that were just taken in */
+	before = $state.raw<string[]>([]);
+	/** of keeping the promise, as it was foretold last */
+	promisedChance: number | null = null;
 	#once = newOnce();
 
 	restore(): void {
@@ -75,7 +79,18 @@ export class Intake {
 		sessionStorage.setItem(DRAFT, JSON.stringify({ fields, once: this.#once }));
 	}
 
+	/** One more device of the same customer: what was said of the device goes, who it is stays. */
+	another(number: string): void {
+		const { customer, kind, phone, email, promised } = $state.snapshot(this.fields);
+		const before = [...this.before, number];
+		this.clear();
+		this.before = before;
+		this.fields = { ...blank(), customer, kind, phone, email, promised };
+	}
+
 	clear(): void {
+		this.before = [];
+		this.promisedChance = null;
 		this.fields = blank();
 		this.visits = [];
 		this.problem = null;
@@ -144,7 +159,8 @@ export class Intake {
 			customer: { name: customer, kind, phone, email },
 			model: modelCode ? { code: modelCode } : { label: model, connector: connector || null },
 			claim: kind === 'trade' ? rest.claim : null,
-			promisedAt
+			promisedAt,
+			...(promisedAt !== null && this.promisedChance !== null ? { promisedChance: this.promisedChance } : {})
 		};
 	}
 }

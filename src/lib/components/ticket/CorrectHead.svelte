@@ -1,5 +1,6 @@
 <script lang="ts">
 	import Field from '../ui/Field.svelte';
+	import MomentField from '../ui/MomentField.svelte';
 	import { untrack } from 'svelte';
 	import { MATTERS } from '$lib/core/tickets/ticket-entries';
 	import { parseAmount } from '$lib/core/units/money';
@@ -140,12 +141,11 @@
 				{#each MATTERS as matter (matter)}<option>{matter}</option>{/each}
 			</Field>
 		</div>
-		<Field
+		<MomentField
 			id="c-promised"
 			label="Promised for (shop’s time)"
-			figure
-			type="datetime-local"
-			bind:value={fields.promised}
+			now={desk.view.now}
+			bind:text={fields.promised}
 		/>
 		<div class="grid grid-cols-2 gap-2">
 			<Field

@@ -3,8 +3,8 @@
 	import { page } from '$app/state';
 	import type { Shop } from '$lib/core/catalog/catalog';
 	import { ASKED_BY } from '$lib/core/tickets/ticket-entries';
+	import { closingAhead } from '$lib/core/units/calendar';
 	import { DAY_MS } from '$lib/core/units/instant';
-	import { daysOn } from '../ui/local-time';
 	import Field from '../ui/Field.svelte';
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
@@ -15,7 +15,6 @@
 	const desk = useDesk();
 	const format = useFormat();
 	const shop = page.data.shop as Shop;
-	const CLOSES = 17;
 	const now = untrack(() => desk.view.now);
 	const promise = untrack(() => desk.view.ticket.promisedAt);
 	const ready = promise !== null && promise > now ? String(Math.ceil((promise - now) / DAY_MS)) : '3';
@@ -35,7 +34,7 @@
 	async function offer(event: SubmitEvent) {
 		event.preventDefault();
 		const read = readOffer(ways, { valid, deposit, how }, Date.now(), (days) =>
-			daysOn(Date.now(), days, CLOSES, shop.timeZone)
+			closingAhead(Date.now(), days, shop.opening)
 		);
 		problem = read.ok ? '' : read.problem;
 		if (!read.ok) return;

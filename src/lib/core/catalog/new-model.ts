@@ -1,4 +1,4 @@
-import { codeFromLabel } from '../units/code';
+import { freeCode } from '../units/code';
 import type { Catalog } from './catalog';
 import type { CatalogRecordOf } from './kinds';
 
@@ -10,8 +10,6 @@ export function modelFromWords(
 	connector: string | null,
 	{ models }: Pick<Catalog, 'models'>
 ): ModelRecordInput {
-	const base = codeFromLabel(label) || 'model';
-	let code = base;
-	for (let n = 2; models.has(code); n++) code = `${base.slice(0, 60)}-${n}`;
+	const code = freeCode(label, 'model', (taken) => models.has(taken));
 	return { record: 'model', code, label, ...(connector === null ? {} : { connector }) };
 }

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
 	afterWorkingMinutes,
+	closingAhead,
 	dateOf,
 	daysAfter,
 	isOpen,
@@ -112,6 +113,20 @@ describe('opening hours', () => {
 	])('from %s to %s it works %d minutes', (from, to, minutes) =>
 		expect(workingMinutes(utc(from), utc(to), hours())).toBeCloseTo(minutes, 9)
 	);
+	it.each([
+		// a Thursday, eleven o'clock
+		['2026-11-26T11:00', 0, '2026-11-26T18:00'],
+		['2026-11-26T18:00', 0, '2026-11-27T18:00'],
+		['2026-11-26T11:00', 2, '2026-11-28T13:00'],
+		// over the Sunday
+		['2026-11-26T11:00', 3, '2026-11-30T18:00'],
+		// over the holiday, to the Saturday
+		['2026-12-24T11:00', 1, '2026-12-26T13:00']
+	])('%s and %i days closes at %s', (from, days, closes) =>
+		expect(closingAhead(utc(from), days, hours())).toBe(utc(closes))
+	);
+	it('a shop that never opens closes with the day', () =>
+		expect(closingAhead(utc('2026-11-26T11:00'), 1, hours({ week: [] }))).toBe(utc('2026-11-28T00:00')));
 	it('a night shift of a changing clock is as long as it passes', () => {
 		const night = hours({ week: Array.from({ length: 7 }, () => [[0, 1440] as const]), holidays: new Set() });
 		// Lisbon leaves an hour out on 29 March 2026 and has one twice on 25 October

@@ -105,6 +105,20 @@ export function openOn(day: LocalDay, { timeZone, week, holidays }: OpeningHours
 export const isOpen = (at: Instant, hours: OpeningHours): boolean =>
 	openOn(wallClock(at, hours.timeZone), hours).some(([from, to]) => at >= from && at < to);
 
+/**
+ * When a shop closes on the day that lies some days ahead, or on the next one on which it is open: until then something is ready
+ * "in three days".
+ * @returns the end of that local day where it does not open for a year
+ */
+export function closingAhead(now: Instant, days: number, hours: OpeningHours): Instant {
+	const first = daysAfter(wallClock(now, hours.timeZone), days);
+	for (let more = 0; more < 366; more++) {
+		const closes = openOn(daysAfter(first, more), hours).at(-1)?.[1];
+		if (closes !== undefined && closes > now) return closes;
+	}
+	return momentOn(first, 1440, hours.timeZone);
+}
+
 /** So many days are looked at for working time: a shop that is closed for longer has none. A choice. */
 const MOST_DAYS = 3660;
 

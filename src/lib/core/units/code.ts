@@ -33,3 +33,11 @@ export function codeFromLabel(label: string): string {
 		.replace(/^-+|-+$/g, '')
 		.slice(0, 64);
 }
+
+/** The same, made unique with a number: "pelagic-40-2" where that code is taken. */
+export function freeCode(label: string, otherwise: string, taken: (code: string) => boolean): string {
+	const base = codeFromLabel(label) || otherwise;
+	let code = base;
+	for (let n = 2; taken(code); n++) code = `${base.slice(0, 60)}-${n}`;
+	return code;
+}

@@ -2,6 +2,7 @@
 	import Field from '$lib/components/ui/Field.svelte';
 	import { onMount } from 'svelte';
 	import { goto } from '$app/navigation';
+	import CounterWord from '$lib/components/counter/CounterWord.svelte';
 	import CustomerFields from '$lib/components/counter/CustomerFields.svelte';
 	import DeviceFields from '$lib/components/counter/DeviceFields.svelte';
 	import { Intake } from '$lib/components/counter/intake.svelte';
@@ -9,9 +10,19 @@
 	import { instantOfField } from '$lib/components/ui/local-time';
 	import Problem from '$lib/components/ui/Problem.svelte';
 	import SignRow from '$lib/components/ui/SignRow.svelte';
+	import { isOpen } from '$lib/core/units/calendar';
 	let { data } = $props();
 
 	const intake = new Intake();
+	const promisedAt = $derived(
+		intake.fields.promised ? instantOfField(intake.fields.promised, data.shop.timeZone) : null
+	);
+	/** nothing is promised for a time at which nobody is there */
+	const closed = $derived(
+		promisedAt !== null &&
+			!isOpen(promisedAt, data.shop.opening) &&
+			!isOpen(promisedAt - 1, data.shop.opening)
+	);
 	let ready = false;
 	onMount(() => {
 		intake.restore();
@@ -23,15 +34,23 @@
 		if (ready) intake.keep();
 	});
 
-	async function takeIn(event?: SubmitEvent) {
+	/** @param another one more device of the same customer follows */
+	async function takeIn(event?: SubmitEvent, another = false) {
 		event?.preventDefault();
 		if (intake.sending) return;
-		const { promised } = intake.fields;
-		const promisedAt = promised ? instantOfField(promised, data.shop.timeZone) : null;
+		if (closed) {
+			document.getElementById('promised')?.querySelector<HTMLElement>('[role=spinbutton]')?.focus();
+			return;
+		}
 		const number = await intake.takeIn(promisedAt);
 		if (!number) {
 			const field = intake.problem?.field.split('.').at(-1) ?? '';
 			document.getElementById({ name: 'customer', label: 'model' }[field] ?? field)?.focus();
+			return;
+		}
+		if (another) {
+			intake.another(number);
+			document.getElementById('model')?.focus();
 			return;
 		}
 		intake.clear();
@@ -40,7 +59,7 @@
 	function keys(event: KeyboardEvent) {
 		if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
 			event.preventDefault();
-			void takeIn();
+			void takeIn(undefined, event.shiftKey);
 		}
 	}
 	const kinds = [
@@ -69,6 +88,14 @@
 	<div class="grid gap-3">
 		<section class="slip" aria-labelledby="who">
 			<h1 id="who" class="mb-2">Take in</h1>
+			{#if intake.before.length > 0}
+				<p class="mb-2 border-l-[5px] border-copper bg-wash px-3 py-1.5" role="status">
+					Taken in of {intake.fields.customer}: {#each intake.before as number (number)}<a
+							class="link figure mr-2"
+							href="/tickets/{number}">{number}</a
+						>{/each}
+				</p>
+			{/if}
 			<CustomerFields {intake} problem={about('customer', 'customer.name')} />
 		</section>
 		<section class="slip" aria-label="Device">
@@ -79,8 +106,9 @@
 				problem={about('model', 'model.label', 'connector')}
 			/>
 		</section>
+		<CounterWord {intake} timeZone={data.shop.timeZone} {promisedAt} />
 		<section class="slip" aria-label="Promise">
-			<PromiseFields {intake} now={data.now} timeZone={data.shop.timeZone} />
+			<PromiseFields {intake} now={data.now} {closed} />
 		</section>
 	</div>
 	<section class="slip" aria-labelledby="signs">
@@ -119,6 +147,9 @@
 		<div class="mt-3 flex flex-wrap items-center gap-3">
 			<button class="btn btn-copper px-6" disabled={intake.sending}
 				>Take in <span class="key">Ctrl Enter</span></button
+			>
+			<button type="button" class="btn" disabled={intake.sending} onclick={() => takeIn(undefined, true)}
+				>Take in, then another of theirs</button
 			>
 			<button type="button" class="btn" onclick={() => intake.clear()}>Start over</button>
 			<Problem message={elsewhere} />

@@ -29,6 +29,9 @@
 	<nav class="slip" aria-label="Workbook">
 		<h1 class="mb-2">Workbook</h1>
 		<ul>
+			<li>
+				<a href="/workbook/procedures" class="block border-b border-edge py-1.5">Procedures</a>
+			</li>
 			{#each Object.entries(TOOLS) as [tool, { title }] (tool)}
 				<li>
 					<a

@@ -1,0 +1,114 @@
+<script lang="ts">
+	import type { CounterWord } from '$lib/server/floor/promise';
+	import { useFormat } from '../ui/shop-context';
+	import { fieldOfInstant } from '../ui/local-time';
+	import type { Intake } from './intake.svelte';
+
+	/** What to say before the device is accepted: what it likely is, what it may cost, and when it is honestly ready. */
+	let { intake, timeZone, promisedAt }: { intake: Intake; timeZone: string; promisedAt: number | null } =
+		$props();
+	const format = useFormat();
+	let word = $state.raw<CounterWord | null>(null);
+	let asking = $state(false);
+	const asked = $derived(
+		JSON.stringify({
+			model: intake.fields.modelCode,
+			kind: intake.fields.kind,
+			matters: intake.fields.matters,
+			signs: intake.fields.signs,
+			claim: intake.fields.kind === 'trade' ? intake.fields.claim : null,
+			promisedAt
+		})
+	);
+	$effect(() => {
+		const body = asked;
+		if (!intake.fields.modelCode) {
+			word = null;
+			return;
+		}
+		const stop = new AbortController();
+		const timer = setTimeout(async () => {
+			asking = true;
+			try {
+				const response = await fetch('/counter/word', {
+					method: 'POST',
+					headers: { 'content-type': 'application/json' },
+					body,
+					signal: stop.signal
+				});
+				if (response.ok) {
+					word = (await response.json()) as CounterWord;
+					intake.promisedChance = word.asked?.chance ?? null;
+				}
+			} catch {
+				// what stands there stands
+			}
+			asking = false;
+		}, 350);
+		return () => {
+			clearTimeout(timer);
+			stop.abort();
+		};
+	});
+	const inTen = (chance: number) => `${Math.round(10 * chance)} of 10`;
+	const promise = () => {
+		if (word?.honest) intake.fields.promised = fieldOfInstant(word.honest, timeZone);
+	};
+</script>
+
+<section class="slip" aria-labelledby="word" aria-busy={asking}>
+	<h2 id="word" class="mb-1 text-ink">Before it is accepted</h2>
+	{#if !word}
+		<p class="text-ink-soft">
+			Choose the model: what it likely is, what it may cost and when it is ready stand here.
+		</p>
+	{:else}
+		<dl class="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
+			<dt class="text-ink-soft">Likely</dt>
+			<dd>
+				{#if word.likely}<strong>{word.likely.label}</strong>
+					<span class="figure"
+						>{word.likely.probability.toFixed(2)}
+						<span class="text-sm text-ink-soft"
+							>({word.likely.low.toFixed(2)}–{word.likely.high.toFixed(2)})</span
+						></span
+					><span class="text-sm text-ink-soft"> from {word.from} closed tickets</span>{:else}nothing is known
+					yet{/if}
+			</dd>
+			<dt class="text-ink-soft">Price</dt>
+			<dd>
+				{#if word.prices}<span class="figure text-lg"
+						>{word.prices.lowMinor === word.prices.highMinor
+							? format.money(word.prices.lowMinor)
+							: `${format.money(word.prices.lowMinor)} to ${format.money(word.prices.highMinor)}`}</span
+					><span class="text-sm text-ink-soft">
+						by the way that it is mended; the quote follows</span
+					>{:else}after a look{/if}
+			</dd>
+			<dt class="text-ink-soft">Ready</dt>
+			<dd>
+				{#if word.honest}<strong>{format.moment(word.honest)}</strong> in {inTen(word.chance)}
+					<span class="block text-sm text-ink-soft"
+						>{#if word.ready}usually {format.weekdayTime(word.ready.usual)}, {format.weekdayTime(
+								word.ready.low
+							)} to
+							{format.weekdayTime(word.ready.high)} in 8 of 10;
+						{/if}{word.queue} jobs are before it, once the price is accepted</span
+					>{:else}the days that are planned are full; promise nothing yet{/if}
+			</dd>
+			{#if word.asked}
+				<dt class="text-ink-soft">As promised</dt>
+				<dd class={word.asked.chance < 0.75 ? 'font-semibold text-short' : ''}>
+					{word.asked.chance < 0.75 ? '▼ ' : '● '}{format.moment(word.asked.at)} is kept in {inTen(
+						word.asked.chance
+					)}
+				</dd>
+			{/if}
+		</dl>
+		{#if word.honest}
+			<button type="button" class="btn mt-2" onclick={promise}
+				>Promise {format.weekdayTime(word.honest)}</button
+			>
+		{/if}
+	{/if}
+</section>
