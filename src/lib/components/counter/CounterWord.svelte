@@ -72,8 +72,8 @@
 						<span class="text-sm text-ink-soft"
 							>({word.likely.low.toFixed(2)}–{word.likely.high.toFixed(2)})</span
 						></span
-					><span class="text-sm text-ink-soft"> from {word.from} closed tickets</span>{:else}nothing is known
-					yet{/if}
+					><span class="text-sm text-ink-soft"> {' '}from {word.from} closed tickets</span>{:else}nothing is
+					known yet{/if}
 			</dd>
 			<dt class="text-ink-soft">Price</dt>
 			<dd>
@@ -82,7 +82,7 @@
 							? format.money(word.prices.lowMinor)
 							: `${format.money(word.prices.lowMinor)} to ${format.money(word.prices.highMinor)}`}</span
 					><span class="text-sm text-ink-soft">
-						by the way that it is mended; the quote follows</span
+						{' '}by the way that it is mended; the quote follows</span
 					>{:else}after a look{/if}
 			</dd>
 			<dt class="text-ink-soft">Ready</dt>
@@ -92,7 +92,7 @@
 						>{#if word.ready}usually {format.weekdayTime(word.ready.usual)}, {format.weekdayTime(
 								word.ready.low
 							)} to
-							{format.weekdayTime(word.ready.high)} in 8 of 10;
+							{format.weekdayTime(word.ready.high)} in 8 of 10; {' '}
 						{/if}{word.queue} jobs are before it, once the price is accepted</span
 					>{:else}the days that are planned are full; promise nothing yet{/if}
 			</dd>

@@ -3,7 +3,7 @@
 	import type { LocalDay } from '$lib/core/units/calendar';
 	import type { Tag } from '$lib/server/floor/queries';
 	import { useFormat } from '../ui/shop-context';
-	import { laneScale, quarterBeside, quarterOf } from './lane-scale';
+	import { laneScale, quarterBeside, quarterOf, stripsOf, type Strip } from './lane-scale';
 
 	interface Person {
 		code: string;
@@ -84,11 +84,11 @@
 		event.preventDefault();
 		onpin(task, to.code, Math.max(now, beside ? quarterBeside(task.start, beside) : task.start));
 	}
-	const words = (task: DayTask) =>
+	const words = ({ task, tasks: all, start, end, waitEnd }: Strip) =>
 		[
-			`${task.number} ${task.label}`,
-			`${format.time(task.start)} to ${format.time(task.end)}`,
-			task.waitEnd > task.end ? `then waits until ${format.time(task.waitEnd)}` : '',
+			`${task.number} ${all.map(({ label }) => label).join(', ')}`,
+			`${format.time(start)} to ${format.time(end)}`,
+			waitEnd > end ? `then waits until ${format.time(waitEnd)}` : '',
 			task.fixed === 'begun' ? 'under way' : task.fixed === 'pinned' ? 'put here by hand' : '',
 			isLate(task.number) ? 'late' : ''
 		]
@@ -144,7 +144,8 @@
 							aria-hidden="true"
 						></span>
 					{/if}
-					{#each shown.filter(({ technician }) => technician === person.code) as task (keyOf(task))}
+					{#each stripsOf(shown.filter(({ technician }) => technician === person.code)) as strip (keyOf(strip.task))}
+						{@const task = strip.task}
 						{@const tag = byNumber.get(task.number)}
 						<div role="listitem" class="contents">
 							<button
@@ -156,35 +157,35 @@
 										: 'border-edge-strong'} {isLate(task.number) ? 'late' : ''} {chosen === keyOf(task)
 									? 'outline-3 outline-copper'
 									: ''}"
-								style:left={percent(scale.at(task.start))}
-								style:width={width(task.start, task.end)}
+								style:left={percent(scale.at(strip.start))}
+								style:width={width(strip.start, strip.end)}
 								draggable={firstOf.get(task.number) === task && task.fixed !== 'begun' ? 'true' : undefined}
 								aria-pressed={chosen === keyOf(task)}
-								aria-label={words(task)}
-								title={words(task)}
+								aria-label={words(strip)}
+								title={words(strip)}
 								ondragstart={(event) => take(event, task)}
 								onclick={() => onchoose(task)}
 								onkeydown={(event) => keys(event, task)}
 							>
-								<span class="num figure text-[0.78rem]"
+								<span class="num figure text-[0.7rem]"
 									>{isLate(task.number) ? '▼' : ''}{task.number.replace(/^K-0*/, '')}</span
 								>
 							</button>
-							{#if task.waitEnd > task.end}
+							{#if strip.waitEnd > strip.end}
 								<span
 									class="wait absolute top-[42px] h-2"
-									style:left={percent(scale.at(task.end))}
-									style:width={width(task.end, task.waitEnd)}
+									style:left={percent(scale.at(strip.end))}
+									style:width={width(strip.end, strip.waitEnd)}
 									aria-hidden="true"
 								></span>
 							{/if}
-							{#if lastOf.get(task.number) === keyOf(task) && tag?.promisedAt != null && tag.promisedAt > scale.from && tag.promisedAt < scale.to}
+							{#if strip.tasks.some((each) => lastOf.get(task.number) === keyOf(each)) && tag?.promisedAt != null && tag.promisedAt > scale.from && tag.promisedAt < scale.to}
 								<span
 									class="absolute top-[52px] h-2 border-r-[3px] border-b {tag.urgency === 'late'
 										? 'border-short'
 										: 'border-agrees'}"
-									style:left={percent(Math.min(scale.at(task.end), scale.at(tag.promisedAt)))}
-									style:width={percent(Math.abs(scale.at(tag.promisedAt) - scale.at(task.end)))}
+									style:left={percent(Math.min(scale.at(strip.end), scale.at(tag.promisedAt)))}
+									style:width={percent(Math.abs(scale.at(tag.promisedAt) - scale.at(strip.end)))}
 									title="{task.number} is promised for {format.time(tag.promisedAt)}"
 									aria-hidden="true"
 								></span>
@@ -208,7 +209,7 @@
 		container-type: inline-size;
 	}
 	/* a number that does not fit is left to the words behind it */
-	@container (max-width: 30px) {
+	@container (max-width: 25px) {
 		.num {
 			display: none;
 		}

@@ -40,3 +40,32 @@ const STEP_MS = 15 * MINUTE_MS;
 export const quarterOf = (moment: Instant): Instant => Math.round(moment / STEP_MS) * STEP_MS;
 /** The quarter of an hour before or after. */
 export const quarterBeside = (moment: Instant, by: -1 | 1): Instant => quarterOf(moment) + by * STEP_MS;
+
+/** Tasks of one ticket that one pair of hands does without a break: one strip of paper. */
+export interface Strip {
+	/** the first of them */
+	task: DayTask;
+	tasks: DayTask[];
+	start: Instant;
+	end: Instant;
+	waitEnd: Instant;
+}
+
+/** @param tasks of one technician, in the order of time */
+export function stripsOf(tasks: readonly DayTask[]): Strip[] {
+	const strips: Strip[] = [];
+	for (const task of tasks) {
+		const last = strips.at(-1);
+		const follows =
+			last &&
+			last.task.number === task.number &&
+			task.start - last.end < MINUTE_MS &&
+			last.waitEnd === last.end;
+		if (follows) {
+			last.tasks.push(task);
+			last.end = task.end;
+			last.waitEnd = task.waitEnd;
+		} else strips.push({ task, tasks: [task], start: task.start, end: task.end, waitEnd: task.waitEnd });
+	}
+	return strips;
+}

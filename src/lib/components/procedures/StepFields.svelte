@@ -19,7 +19,13 @@
 		choices: Record<'gate' | 'sku' | 'station' | 'alloy' | 'skill', Choice[]>;
 		open: boolean;
 	} = $props();
-	const fields = $derived(FIELDS_OF[step.kind]);
+	/** all that this kind of step may say, or what it says already and what it cannot be without */
+	let all = $state(false);
+	const NEEDED = ['gate', 'sku', 'wait', 'celsius', 'alloy'];
+	const fields = $derived(
+		FIELDS_OF[step.kind].filter((field) => all || step[field] !== '' || NEEDED.includes(field))
+	);
+	const more = $derived(FIELDS_OF[step.kind].length > fields.length);
 	const LABELS = {
 		celsius: '°C',
 		air: 'Air, %',
@@ -62,7 +68,7 @@
 		></label
 	>
 </div>
-{#if fields.length > 0}
+{#if fields.length > 0 || more}
 	<div class="mt-1 ml-[7.4rem] flex flex-wrap gap-1.5">
 		{#each fields as field (field)}
 			{#if field in CHOSEN}
@@ -106,5 +112,8 @@
 				>
 			{/if}
 		{/each}
+		{#if more && open}<button type="button" class="link text-sm" onclick={() => (all = true)}
+				>more<span class="sr-only"> of step {place}</span></button
+			>{/if}
 	</div>
 {/if}

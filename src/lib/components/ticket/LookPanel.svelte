@@ -4,6 +4,7 @@
 	import SignRow from '../ui/SignRow.svelte';
 	import { useDesk } from './desk.svelte';
 	import CountFields from './CountFields.svelte';
+	import PhotosPanel from './PhotosPanel.svelte';
 	import PortFace, { type FaceContact } from './PortFace.svelte';
 
 	let { bench, active }: { bench: BenchCatalog; active: boolean } = $props();
@@ -121,3 +122,4 @@
 		</section>
 	{/each}
 </div>
+<PhotosPanel at={ticket.attempts.length > 0 ? 'board' : 'intake'} />

@@ -1,13 +1,28 @@
 <script lang="ts">
 	import ContinuityPanel from './ContinuityPanel.svelte';
 	import { gateFinding } from '$lib/core/tickets/gate-finding';
+	import Field from '../ui/Field.svelte';
 	import { useDesk } from './desk.svelte';
+	import JointPanel from './JointPanel.svelte';
+	import PhotosPanel from './PhotosPanel.svelte';
 	import SoakPanel from './SoakPanel.svelte';
+	import SupplyPanel from './SupplyPanel.svelte';
+	let { active }: { active: boolean } = $props();
 	const desk = useDesk();
 	const open = $derived(desk.may('gate'));
 	const waiting = $derived(
 		new Set(desk.waiting.flatMap(({ change }) => (change.verb === 'gate' ? [change.gate] : [])))
 	);
+	/** the check that is said not to apply, and why */
+	let leaving = $state<string | null>(null);
+	let why = $state('');
+	function leaveOut(event: SubmitEvent) {
+		event.preventDefault();
+		if (leaving === null || !why.trim()) return;
+		void desk.send({ verb: 'gate', gate: leaving, passed: true, notApplicable: why.trim() });
+		leaving = null;
+		why = '';
+	}
 	const groups = [
 		{ when: 'before-sealing', title: 'Before sealing' },
 		{ when: 'after-sealing', title: 'With the device closed' }
@@ -25,6 +40,11 @@
 	{@const gates = desk.gates.filter((gate) => gate.when === when)}
 	{#if gates.length > 0}
 		<h2 class="mt-2">{title}</h2>
+		{#if when === 'after-sealing' && desk.view.about.carries}
+			<p class="text-[0.93rem]">
+				This model’s flex carries: <strong>{desk.view.about.carries.join(', ')}</strong>
+			</p>
+		{/if}
 		<ul>
 			{#each gates as gate (gate.code)}
 				{@const shown = gateFinding(gate, desk.ticket, desk.view)}
@@ -57,11 +77,13 @@
 								? 'text-short'
 								: 'text-ink-soft'}"
 					>
-						{gate.passed === true
-							? '● passed'
-							: gate.passed === false
-								? '▼ failed'
-								: '· not checked'}{waiting.has(gate.code) ? ', not saved yet …' : ''}
+						{gate.notApplicable
+							? `○ does not apply: ${gate.notApplicable}`
+							: gate.passed === true
+								? '● passed'
+								: gate.passed === false
+									? '▼ failed'
+									: '· not checked'}{waiting.has(gate.code) ? ', not saved yet …' : ''}
 					</span>
 					<button
 						class="btn btn-small"
@@ -77,10 +99,36 @@
 						onclick={() => desk.send({ verb: 'gate', gate: gate.code, passed: false })}
 						>Failed<span class="sr-only">: {gate.label}</span></button
 					>
+					<button
+						class="btn btn-small"
+						disabled={!open}
+						aria-expanded={leaving === gate.code}
+						onclick={() => (leaving = leaving === gate.code ? null : gate.code)}
+						>Not here<span class="sr-only">: {gate.label} does not apply</span></button
+					>
 				</li>
+				{#if leaving === gate.code}
+					<li class="border-b border-edge bg-wash px-2 py-1.5">
+						<form class="flex flex-wrap items-end gap-2" onsubmit={leaveOut}>
+							<!-- svelte-ignore a11y_autofocus -->
+							<Field
+								id="not-here"
+								label="It does not apply, because"
+								maxlength={500}
+								bind:value={why}
+								autofocus
+								class="min-w-56 flex-1"
+							/>
+							<button class="btn">Does not apply</button>
+						</form>
+					</li>
+				{/if}
 			{/each}
 		</ul>
 	{/if}
 {/each}
+<JointPanel {active} />
 <ContinuityPanel />
+<SupplyPanel />
 <SoakPanel />
+<PhotosPanel at="after" />

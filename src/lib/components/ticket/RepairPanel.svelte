@@ -11,6 +11,7 @@
 	import CountFields from './CountFields.svelte';
 	import { KitChoice } from './kit-choice.svelte';
 	import KitList from './KitList.svelte';
+	import ScrewsPanel from './ScrewsPanel.svelte';
 	import StrikeOut from './StrikeOut.svelte';
 	import WhichTimer from './WhichTimer.svelte';
 
@@ -272,3 +273,4 @@
 		{/if}
 	</section>
 </div>
+<ScrewsPanel />

@@ -129,6 +129,8 @@ const SHOWN_AT_ONCE: ReadonlySet<Verb> = new Set([
 	'use-part',
 	'heat',
 	'joint',
+	'screw',
+	'supply',
 	'gate',
 	'note'
 ]);

@@ -239,8 +239,10 @@ export const VERBS_OF_THE_BENCH = {
 		roles: BENCH,
 		makes: 'screws',
 		apply(ticket, { places, did }, stamp, { catalog }) {
-			const map = catalog.models.get(ticket.model)?.screws ?? [];
-			const odd = places.find((code) => !map.some((screw) => screw.place === code));
+			const model = catalog.models.get(ticket.model);
+			const known = (code: string) => model?.screws?.some((screw) => screw.place === code) ?? false;
+			// a screen that knows no catalog shows it at once; the server checks
+			const odd = model && places.find((code) => !known(code));
 			return odd === undefined
 				? withEntries(ticket, 'screws', ...places.map((code) => ({ place: code, did, ...stamp })))
 				: refuse('places', `names ${odd}, which the map of ${ticket.model} does not hold`);

@@ -112,7 +112,7 @@
 			<Tabs.Content value="repair"
 				><RepairPanel bench={data.bench} {picked} active={step === 'repair'} /></Tabs.Content
 			>
-			<Tabs.Content value="prove"><ProvePanel /></Tabs.Content>
+			<Tabs.Content value="prove"><ProvePanel active={step === 'prove'} /></Tabs.Content>
 			<Tabs.Content value="close"><ClosePanel bench={data.bench} /></Tabs.Content>
 		</Tabs.Root>
 	</div>

@@ -1,0 +1,88 @@
+<script lang="ts">
+	import { JOINT_STATES } from '$lib/core/tickets/bench-entries';
+	import PortFace, { type FaceContact } from './PortFace.svelte';
+	import { useDesk } from './desk.svelte';
+
+	/** The joint test: every contact and anchor of the port pushed under the lens, one key each. */
+	let { active }: { active: boolean } = $props();
+	const desk = useDesk();
+	const connector = $derived(desk.view.connector);
+	const ANCHORS = ['anchor 1', 'anchor 2', 'anchor 3', 'anchor 4'];
+	/** pushed since the last work that may have undone it */
+	const since = $derived(Math.max(0, ...desk.ticket.attempts.map(({ at, part }) => (part ? 0 : (at ?? 0)))));
+	const states = $derived(
+		new Map(
+			desk.ticket.joints
+				.filter(({ at }) => (at ?? Infinity) >= since)
+				.map(({ place, state }) => [place, state])
+		)
+	);
+	const LOOK = {
+		firm: { shape: '●', tone: 'text-agrees' },
+		moves: { shape: '▽', tone: 'text-low' },
+		redo: { shape: '✕', tone: 'text-short' }
+	} as const;
+	const contacts = $derived(
+		Object.fromEntries(
+			[...states].map(([place, state]): [string, FaceContact] => [place, { text: state, ...LOOK[state] }])
+		)
+	);
+	const pins = $derived(connector?.pins.map(({ pin }) => pin) ?? []);
+	const places = $derived([...ANCHORS, ...pins]);
+	const left = $derived(places.filter((place) => !states.has(place)).length);
+	let place = $state<string | null>(null);
+	const open = $derived(desk.may('joint'));
+	const KEYS = { f: 'firm', m: 'moves', r: 'redo' } as const;
+
+	function mark(state: (typeof JOINT_STATES)[number]) {
+		if (place === null) return;
+		void desk.send({ verb: 'joint', place, state });
+		place = places[places.indexOf(place) + 1] ?? place;
+	}
+	function keys(event: KeyboardEvent) {
+		if (!active || !open || place === null || event.ctrlKey || event.metaKey || event.altKey) return;
+		if (/^(INPUT|TEXTAREA|SELECT)$/.test((event.target as HTMLElement).tagName)) return;
+		const state = KEYS[event.key as keyof typeof KEYS];
+		if (!state) return;
+		event.preventDefault();
+		mark(state);
+	}
+</script>
+
+<svelte:window onkeydown={keys} />
+{#if connector}
+	<section class="mt-4 border-t border-edge pt-2" aria-label="Joint test">
+		<div class="mb-1 flex items-baseline justify-between">
+			<h2>Joint test</h2>
+			<span class="text-sm text-ink-soft"
+				>{states.size === 0
+					? 'anchors first, then contact by contact'
+					: left === 0
+						? 'every joint pushed'
+						: `${left} not pushed yet`}</span
+			>
+		</div>
+		<div class="mb-1.5 flex flex-wrap gap-1.5">
+			{#each ANCHORS as anchor (anchor)}
+				<button
+					class="btn btn-small"
+					aria-pressed={place === anchor}
+					disabled={!open}
+					onclick={() => (place = anchor)}
+					>{anchor}{states.has(anchor) ? `: ${states.get(anchor)}` : ''}</button
+				>
+			{/each}
+		</div>
+		<PortFace {connector} {contacts} current={place} onpick={(pin) => (place = pin)} />
+		{#if place !== null && open}
+			<div class="mt-2 flex flex-wrap items-center gap-1.5 border-l-[5px] border-copper bg-wash px-3 py-2">
+				<strong class="figure mr-1 text-xl">{place}</strong>
+				{#each Object.entries(KEYS) as [key, state] (key)}
+					<button class="btn btn-small" onclick={() => mark(state)}
+						>{state} <span class="key">{key.toUpperCase()}</span></button
+					>
+				{/each}
+			</div>
+		{/if}
+	</section>
+{/if}

@@ -1,0 +1,90 @@
+<script lang="ts">
+	import { judgeSupply, SUPPLY_WORDS } from '$lib/core/charging/judge-supply';
+	import { readNumberWithin } from '$lib/core/units/typed-number';
+	import { isTwoRow } from '$lib/core/charging/healthy-draw';
+	import Field from '../ui/Field.svelte';
+	import { useDesk } from './desk.svelte';
+	import StrikeOut from './StrikeOut.svelte';
+
+	/** The bench supply in place of the battery: amperes in the order of time, and what they say. */
+	const desk = useDesk();
+	const open = $derived(desk.may('supply'));
+	const two = $derived(isTwoRow(desk.view.connector));
+	let volts = $state('');
+	let amps = $state('');
+	let side = $state('a');
+	let problem = $state<string | null>(null);
+	const typed = $derived(
+		amps
+			.split(/[\s;]+/)
+			.filter(Boolean)
+			.map((text) => readNumberWithin(text, 0, 100))
+	);
+	const sound = $derived(typed.filter((value) => value !== null));
+	const verdict = $derived(
+		sound.length > 1 && sound.length === typed.length ? SUPPLY_WORDS[judgeSupply(sound)] : ''
+	);
+	function keep(event: SubmitEvent) {
+		event.preventDefault();
+		const at = readNumberWithin(volts, 0, 60);
+		if (at === null) problem = `Volts is “${volts}”; write what the supply is set to, such as 3,9`;
+		else if (sound.length < 2 || sound.length !== typed.length)
+			problem = `Amperes is “${amps}”; write two or more, in the order of time: 0.02 0.18 0.03`;
+		else {
+			problem = null;
+			void desk.send({
+				verb: 'supply',
+				volts: at,
+				amps: sound,
+				...(two ? { orientation: side as 'a' | 'b' } : {})
+			});
+			amps = '';
+		}
+	}
+</script>
+
+<section class="mt-4 border-t border-edge pt-2" aria-label="Bench supply">
+	<h2>Bench supply in place of the battery</h2>
+	{#each desk.ticket.supply as shown, i (i)}
+		<p class="border-b border-edge py-0.5">
+			<span class="figure"
+				>{shown.volts} V{shown.orientation ? `, side ${shown.orientation.toUpperCase()}` : ''}: {shown.amps.join(
+					' '
+				)} A</span
+			>
+			<strong>{SUPPLY_WORDS[judgeSupply(shown.amps)]}</strong>
+			<StrikeOut list="supply" index={i} what="look {i + 1} through the supply" />
+		</p>
+	{/each}
+	{#if open}
+		<form class="mt-1 flex flex-wrap items-end gap-2" onsubmit={keep}>
+			<Field
+				id="supply-volts"
+				label="Set to, volts"
+				figure
+				inputmode="decimal"
+				bind:value={volts}
+				class="w-28"
+			/>
+			{#if two}
+				<Field id="supply-side" label="Side" bind:value={side} select class="w-20"
+					><option value="a">A</option><option value="b">B</option></Field
+				>
+			{/if}
+			<Field
+				id="supply-amps"
+				label="Amperes, as they come"
+				figure
+				bind:value={amps}
+				class="min-w-44 flex-1"
+				placeholder="0.02 0.18 0.03"
+				error={problem}
+			/>
+			<button class="btn">Keep</button>
+		</form>
+		<p class="text-sm text-ink-soft" role="status">{verdict}</p>
+		<p class="text-sm font-semibold text-short">
+			▲ Limit the current first. The maker’s voltage for the pack comes before any figure here.
+		</p>
+	{/if}
+</section>
