@@ -36,13 +36,13 @@
 		</div>
 		<div class="mt-1 flex flex-wrap gap-3">
 			<div
-				class="relative h-44 w-32 shrink-0 rounded border-2 border-ink bg-mat/50"
+				class="relative h-44 w-32 shrink-0 rounded border-2 border-ink bg-mat/50 max-sm:h-72 max-sm:w-52"
 				role="group"
 				aria-label="Map of screws"
 			>
 				{#each map as screw, i (screw.place)}
 					<button
-						class="absolute size-6 -translate-1/2 rounded-full border bg-paper text-[0.7rem] leading-none {screw.place ===
+						class="absolute size-6 -translate-1/2 rounded-full border bg-paper text-[0.7rem] leading-none max-sm:size-9 {screw.place ===
 						at
 							? 'border-copper outline-3 outline-copper'
 							: 'border-ink'}"

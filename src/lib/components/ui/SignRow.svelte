@@ -20,7 +20,7 @@
 		onchange(wanted);
 	}
 	const choice = (on: boolean) =>
-		`min-w-10 border px-2 py-px text-[0.87rem] font-semibold first:rounded-l-sm last:rounded-r-sm -ml-px ${
+		`thumb min-w-10 max-sm:min-w-14 border px-2 py-px text-[0.87rem] font-semibold first:rounded-l-sm last:rounded-r-sm -ml-px ${
 			on ? 'border-house bg-house text-[#fbf8f0]' : 'border-edge-strong bg-paper text-ink-soft'
 		}`;
 </script>

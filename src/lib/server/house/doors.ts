@@ -66,6 +66,7 @@ export const DOORS: Readonly<Record<string, Door>> = {
 	'/(app)/settings/catalog': { see: MANAGER, send: MANAGER, most: 256 * KB },
 	'/(app)/settings/export': { see: MANAGER },
 	'/(app)/settings/import': { see: MANAGER, send: MANAGER, most: 512 * MB },
+	'/(app)/settings/pictures': { see: MANAGER, send: MANAGER, most: 2048 * MB },
 	'/(app)/settings/people': { see: MANAGER, send: MANAGER, most: 64 * KB },
 	'/(app)/settings/roles': { see: MANAGER },
 	'/(print)/plan': LOOK,

@@ -144,7 +144,9 @@
 				<Field id="accessories" label="Left with it" rows={2} bind:value={intake.fields.accessories} />
 			</div>
 		</div>
-		<div class="mt-3 flex flex-wrap items-center gap-3">
+		<div
+			class="sticky bottom-0 z-10 -mx-3.5 mt-3 flex flex-wrap items-center gap-3 bg-paper px-3.5 py-2 sm:static sm:mx-0 sm:px-0"
+		>
 			<button class="btn btn-copper px-6" disabled={intake.sending}
 				>Take in <span class="key">Ctrl Enter</span></button
 			>

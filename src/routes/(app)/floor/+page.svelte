@@ -3,6 +3,7 @@
 	import { invalidateAll } from '$app/navigation';
 	import ChosenTask from '$lib/components/floor/ChosenTask.svelte';
 	import DayLanes from '$lib/components/floor/DayLanes.svelte';
+	import DayList from '$lib/components/floor/DayList.svelte';
 	import HandOverTag from '$lib/components/floor/HandOverTag.svelte';
 	import PromiseTable from '$lib/components/floor/PromiseTable.svelte';
 	import { sendChanges } from '$lib/components/floor/send-change';
@@ -135,17 +136,20 @@
 	{#if people.length === 0}
 		<p>No technician yet. The manager adds one under Settings, Catalog; then the day can be planned.</p>
 	{:else}
-		<DayLanes
-			{people}
-			{tasks}
-			{tags}
-			{day}
-			{timeZone}
-			now={data.floor.now}
-			chosen={chosenKey}
-			onchoose={(task) => (chosenKey = keyOf(task))}
-			onpin={(task, technician, startAt) => pin(task.number, { technician, startAt })}
-		/>
+		<DayList {people} {tasks} {tags} {day} {timeZone} />
+		<div class="hidden sm:block">
+			<DayLanes
+				{people}
+				{tasks}
+				{tags}
+				{day}
+				{timeZone}
+				now={data.floor.now}
+				chosen={chosenKey}
+				onchoose={(task) => (chosenKey = keyOf(task))}
+				onpin={(task, technician, startAt) => pin(task.number, { technician, startAt })}
+			/>
+		</div>
 		{#if chosenTask && chosenTag}
 			<ChosenTask
 				task={chosenTask}
@@ -158,7 +162,7 @@
 		{/if}
 	{/if}
 </section>
-<div class="grid items-start gap-3 lg:grid-cols-[270px_minmax(0,1fr)]">
+<div class="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[270px_minmax(0,1fr)]">
 	<div class="grid grid-cols-[minmax(0,1fr)] gap-3 rounded bg-well p-3">
 		<section
 			aria-labelledby="rack"

@@ -2,6 +2,7 @@
 	import Field from '$lib/components/ui/Field.svelte';
 	import { enhance } from '$app/forms';
 	import { ImportRun } from '$lib/components/ui/import-run.svelte';
+	import PicturesBack from '$lib/components/settings/PicturesBack.svelte';
 	import Problem from '$lib/components/ui/Problem.svelte';
 	import { useFormat } from '$lib/components/ui/shop-context';
 	let { data, form } = $props();
@@ -138,7 +139,11 @@
 			Everything that the shop records leaves and enters as JSON Lines, the open format of docs/exchange.md.
 			Passcodes, accounts and tokens stay here.
 		</p>
-		<p class="mb-4"><a class="btn" href="/settings/export" data-sveltekit-reload>Export everything</a></p>
+		<p class="mb-4 flex flex-wrap gap-2">
+			<a class="btn" href="/settings/export" data-sveltekit-reload>Export everything</a>
+			<a class="btn" href="/settings/pictures" data-sveltekit-reload>Export the pictures, a ZIP beside it</a>
+		</p>
+		<PicturesBack />
 		<form
 			onsubmit={(event) => {
 				event.preventDefault();

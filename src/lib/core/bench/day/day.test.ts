@@ -79,6 +79,16 @@ describe('what is left of a procedure', () => {
 		expect(stretchesOf([step('wait', 5, { wait: 'soak' }), step('hands', 3)], null)).toMatchObject([
 			{ minutes: 3, wait: 0 }
 		]);
+		const hands = [
+			step('hands', 6, { skill: 'open' }),
+			step('look', 1),
+			step('heat', 4, { skill: 'soldering' }),
+			step('hands', 2, { skill: 'soldering' })
+		];
+		expect(stretchesOf(hands, null).map(({ minutes, skill, wait }) => [minutes, skill, wait])).toEqual([
+			[7, 'open', 0],
+			[6, 'soldering', 0]
+		]);
 		expect(stretchesOf([], 30)).toEqual([]);
 	});
 	it('what has taken longer than expected is not over', () => {

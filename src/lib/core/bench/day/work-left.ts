@@ -40,7 +40,7 @@ export interface Stretch {
 
 /**
  * The steps that are left of a procedure as stretches of hands with the waits between them: neighbouring steps are one stretch until
- * something has to cool, cure or charge. A stretch needs the skill and the place of the bench of its longest step that names one.
+ * something has to cool, cure or charge, or another skill is needed. A stretch needs the skill and the place of the bench of its longest step that names one.
  * @param hands minutes of hands that all of it is expected to take; the steps' own minutes are spread to it
  */
 export function stretchesOf(steps: readonly ProcedureStep[], hands: number | null): Stretch[] {
@@ -54,6 +54,8 @@ export function stretchesOf(steps: readonly ProcedureStep[], hands: number | nul
 			open = null;
 			continue;
 		}
+		// other hands: who opens is not who solders
+		if (open?.skill && step.skill && step.skill !== open.skill) open = null;
 		if (!open) {
 			open = { label: step.says, minutes: 0, skill: null, station: null, wait: 0, longest: 0 };
 			stretches.push(open);
