@@ -45,11 +45,8 @@
 	);
 	const byNumber = $derived(new Map(tags.map((tag) => [tag.number, tag])));
 	const shown = $derived(tasks.filter(({ start, waitEnd }) => waitEnd > scale.from && start < scale.to));
-	const firstOf = $derived.by(() => {
-		const first = new Map<string, DayTask>();
-		for (const task of tasks) if (!first.has(task.number)) first.set(task.number, task);
-		return first;
-	});
+	// the earliest of a ticket is written last
+	const firstOf = $derived(new Map([...tasks].reverse().map((task) => [task.number, task])));
 	const keyOf = (task: DayTask) => `${task.number} ${task.code}`;
 	const lastOf = $derived(new Map(tasks.map((task) => [task.number, keyOf(task)])));
 	const percent = (share: number) => `${(share * 100).toFixed(3)}%`;

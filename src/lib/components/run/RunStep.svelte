@@ -119,7 +119,6 @@
 	{/if}
 	{#if leaving}
 		<form class="mt-3 flex flex-wrap items-end gap-2" onsubmit={leaveOut}>
-			<!-- svelte-ignore a11y_autofocus -->
 			<Field
 				id="why-out"
 				label="Left out, because"

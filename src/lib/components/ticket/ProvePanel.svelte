@@ -110,7 +110,6 @@
 				{#if leaving === gate.code}
 					<li class="border-b border-edge bg-wash px-2 py-1.5">
 						<form class="flex flex-wrap items-end gap-2" onsubmit={leaveOut}>
-							<!-- svelte-ignore a11y_autofocus -->
 							<Field
 								id="not-here"
 								label="It does not apply, because"

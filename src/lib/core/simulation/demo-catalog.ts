@@ -192,8 +192,7 @@ export const DEMO_CATALOG: readonly CatalogRecord[] = [
 		currency: 'EUR',
 		time_zone: 'Europe/Lisbon',
 		locale: 'en-GB',
-		// an hour at noon, half of Saturday
-		hours: [...Array.from({ length: 5 }, () => ['09:00-13:00', '14:00-18:00']), ['09:00-14:00'], []]
+		hours: [...Array.from({ length: 6 }, () => ['09:00-13:00', '14:00-18:00']), []]
 	},
 	...STARTER_CATALOG.map(boughtFrom).map(atStation),
 	DONOR_CABLE,

@@ -8,6 +8,7 @@ import { stockShelf } from './demo-shelf';
 import { aroundTheClock, openingTimes, workingHours } from './demo-hours';
 import { countFactor, latestCounts } from '../quoting/counts';
 import { payDemo, quoteDemo, tornPads } from './demo-money';
+import { dressedForTheBench, leaveHalfDone, onOpenDay } from './demo-bench';
 import { drawCustomer } from './demo-people';
 import { cutsOff, lookInto, plugInAgain, proveCurrent, raiseContract } from './demo-eyes';
 import { METERS, simulateReferences } from './demo-references';
@@ -55,21 +56,23 @@ export function simulateShop(options: { seed: number; endsAt: Instant; count: nu
 	};
 	const { random } = simulation;
 	const opened = openingTimes(random, endsAt, count);
-	const tickets: Ticket[] = [];
+	const all: Ticket[] = [];
 	const due: { at: Instant; first: Ticket }[] = [];
 	opened.forEach((at, i) => {
 		const number = `K-${String(i + 1).padStart(5, '0')}`;
 		const returning = due.findIndex((comeback) => comeback.at <= at);
 		const first = returning < 0 ? null : (due.splice(returning, 1)[0]?.first ?? null);
 		const ticket = simulateTicket(simulation, number, at, first);
-		tickets.push(ticket);
+		all.push(ticket);
 		const comes = first ? 0.02 : 0.055;
 		if (ticket.outcome === 'fixed' && ticket.closedAt !== null && random() < comes) {
 			due.push({ at: ticket.closedAt + (2 + 30 * random() ** 2) * DAY_MS, first: ticket });
 		}
 	});
 	const purse = seededRandom(options.seed + 6);
-	for (const ticket of tickets) payDemo(purse, ticket, endsAt);
+	for (const ticket of all) payDemo(purse, ticket, endsAt);
+	const bench = seededRandom(options.seed + 7);
+	const tickets = all.map((ticket) => dressedForTheBench(ticket, bench, endsAt));
 	const references = simulateReferences(simulation);
 	const shelf = stockShelf(seededRandom(options.seed + 4), simulation.catalog, tickets, endsAt);
 	return {
@@ -93,8 +96,8 @@ function simulateTicket(
 	const daysOpen = 0.4 + 4 * random() ** 2;
 	const ticket: Ticket = {
 		...openedTicket(number, openedAt, model.code),
-		promisedAt: roundToHalfHour(
-			workingHours(aroundTheClock(openedAt) + (daysOpen - 0.1 + random()) * DAY_MS)
+		promisedAt: onOpenDay(
+			roundToHalfHour(workingHours(aroundTheClock(openedAt) + (daysOpen - 0.1 + random()) * DAY_MS))
 		),
 		serial:
 			first?.serial ?? `${model.code.slice(0, 2).toUpperCase()}-${Math.floor(10_000 + random() * 89_999)}`,
@@ -286,13 +289,6 @@ function probePath(
 		measured.set(next, Math.round((volts.get(next) ?? 0) * 100) / 100);
 		ticket.path.push({ stage: 'diagnosis', node: next, volts: measured.get(next) as number, ...stamp });
 	}
-}
-
-/** Half done at the shop's last moment: on a bench, or waiting for somebody or something. */
-function leaveHalfDone(random: Random, ticket: Ticket): void {
-	const waits = [null, null, null, 'part', 'charge', 'soak', 'cure'] as const;
-	const wait = drawOne(random, waits);
-	ticket.waits = wait === null ? [] : [{ for: wait }];
 }
 
 /** What the minutes of mending a fault depend on. */

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Needs } from '../../catalog/needs';
 import { codeSchema } from '../../units/code';
-import { DAY_MS, EARLIEST_INSTANT, formatInstant, LATEST_INSTANT } from '../../units/instant';
+import { DAY_MS, formatInstant } from '../../units/instant';
 import { taxIn } from '../../units/money';
 import { lastAsked } from '../agreed';
 import { collectedAt, owedOf } from '../money';
