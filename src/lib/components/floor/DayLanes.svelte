@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { tick } from 'svelte';
 	import type { DayTask } from '$lib/core/bench/day/plan-day';
 	import type { LocalDay } from '$lib/core/units/calendar';
 	import type { Tag } from '$lib/server/floor/queries';
@@ -70,6 +71,14 @@
 		if (!task) return;
 		onpin(task, person.code, Math.max(now, quarterOf(scale.from + share * (scale.to - scale.from))));
 	}
+	/** the strip that keys have moved: the focus goes with it when the plan is drawn anew */
+	let followed: string | null = null;
+	let lanes = $state<HTMLElement>();
+	$effect(() => {
+		if (tasks.length === 0 || followed === null) return;
+		const key = followed;
+		void tick().then(() => lanes?.querySelector<HTMLElement>(`[data-strip="${CSS.escape(key)}"]`)?.focus());
+	});
 	/** Arrows move the next work of a ticket by a quarter of an hour, or to the lane beside; the plan follows. */
 	function keys(event: KeyboardEvent, task: DayTask) {
 		if (firstOf.get(task.number) !== task || task.fixed === 'begun' || !event.shiftKey) return;
@@ -79,6 +88,7 @@
 		const to = lane === undefined ? people[at] : people[at + lane];
 		if ((lane === undefined && beside === undefined) || !to) return;
 		event.preventDefault();
+		followed = keyOf(task);
 		onpin(task, to.code, Math.max(now, beside ? quarterBeside(task.start, beside) : task.start));
 	}
 	const words = ({ task, tasks: all, start, end, waitEnd }: Strip) =>
@@ -93,7 +103,7 @@
 			.join(', ');
 </script>
 
-<div class="overflow-x-auto">
+<div class="overflow-x-auto" bind:this={lanes}>
 	<div class="min-w-[44rem]">
 		<div class="relative mr-6 ml-32 h-5 text-sm text-ink-soft" aria-hidden="true">
 			{#each scale.hours as hour (hour)}
@@ -156,6 +166,10 @@
 									: ''}"
 								style:left={percent(scale.at(strip.start))}
 								style:width={width(strip.start, strip.end)}
+								data-strip={keyOf(task)}
+								onblur={(event) => {
+									if (event.relatedTarget) followed = null;
+								}}
 								draggable={firstOf.get(task.number) === task && task.fixed !== 'begun' ? 'true' : undefined}
 								aria-pressed={chosen === keyOf(task)}
 								aria-label={words(strip)}

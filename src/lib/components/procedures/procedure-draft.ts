@@ -103,6 +103,7 @@ export interface TypedProcedure {
 	about: string;
 	models: string;
 	steps: TypedStep[];
+	usual: boolean;
 	retired: boolean;
 }
 
@@ -113,6 +114,7 @@ export const typedProcedure = (procedure: Procedure | null): TypedProcedure => (
 	about: procedure?.about ?? '',
 	models: (procedure?.models ?? []).join(' '),
 	steps: procedure ? procedure.steps.map(typedStep) : [blankStep()],
+	usual: procedure?.usual ?? false,
 	retired: procedure?.retired ?? false
 });
 
@@ -127,6 +129,7 @@ export function procedureOf(typed: TypedProcedure): Record<string, unknown> {
 		...text('about'),
 		...(models.length > 0 ? { models } : {}),
 		steps: typed.steps.map(stepOf),
+		...(typed.usual ? { usual: true } : {}),
 		...(typed.retired ? { retired: true } : {})
 	};
 }

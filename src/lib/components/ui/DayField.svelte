@@ -20,7 +20,11 @@
 <div>
 	<DateField.Root bind:value {placeholder} locale={shop.locale} granularity="day">
 		<DateField.Label class="label" {id}>{label}</DateField.Label>
-		<DateField.Input class="field figure flex items-center gap-0.5" aria-describedby="{id}-problem">
+		<DateField.Input
+			id="{id}-input"
+			class="field figure flex items-center gap-0.5"
+			aria-describedby="{id}-problem"
+		>
 			{#snippet children({ segments })}
 				{#each segments as { part, value: text }, i (part + i)}
 					{#if part === 'literal'}

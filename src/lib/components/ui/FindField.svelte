@@ -104,7 +104,7 @@
 		onblur={left}
 		class="thumb figure w-44 rounded-sm border border-[#6d8478] bg-house-deep px-2 py-1 text-house-ink placeholder:text-[#a8b8ae] sm:w-52"
 		placeholder="number, name, scan"
-		aria-label="Find by number, name, telephone, serial or scan (J)"
+		aria-label="Find or scan (J)"
 		aria-describedby="scan-problem"
 		autocomplete="off"
 		inputmode="text"

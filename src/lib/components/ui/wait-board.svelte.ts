@@ -30,6 +30,9 @@ export class WaitBoard {
 	/** @param onover is told of each wait once, when its time is over */
 	constructor(private readonly onover: (wait: BoardWait) => void) {}
 
+	/** The server's clock to the millisecond, for what is measured and not only shown. */
+	exactly = (): number => Date.now() + this.#offset;
+
 	async ask(): Promise<void> {
 		try {
 			const response = await fetch('/waits');
@@ -55,7 +58,7 @@ export class WaitBoard {
 	}
 
 	#tick(): void {
-		this.now = Date.now() + this.#offset;
+		this.now = this.exactly();
 		for (const wait of this.calls.over) {
 			const key = waitKey(wait);
 			if (this.#called.has(key)) continue;

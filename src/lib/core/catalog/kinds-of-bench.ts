@@ -74,11 +74,13 @@ const procedure = kind({
 		about: words.optional(),
 		models: z.array(codeSchema).max(200).optional(),
 		steps: z.array(procedureStep).min(1).max(MOST_STEPS),
+		/** the one that is taken for its operation where nobody says another */
+		usual: z.boolean().optional(),
 		/** not followed any more; what was done by it still names it */
 		retired: z.boolean().optional()
 	}),
 	about:
-		'how an operation is done, step by step, in one version: steps of the kinds hands, heat, look, measure, wait, gate, part, caution, with minutes, heat, alloy, tool, skill, station, what a step protects against, the gates that it undoes, and whether it must be answered; the highest version of a code is the one that is followed, the others stay for tickets that followed them',
+		'how an operation is done, step by step, in one version: steps of the kinds hands, heat, look, measure, wait, gate, part, caution, with minutes, heat, alloy, tool, skill, station, what a step protects against, the gates that it undoes, and whether it must be answered; `usual`: the one that is taken where nobody says another; the highest version of a code is the one that is followed, the others stay for tickets that followed them',
 	key: ({ code, version }) => procedureKey(code, version),
 	refers({ operation, models = [], steps }, need) {
 		need.code('operation', 'operation', operation);

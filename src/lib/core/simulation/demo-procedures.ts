@@ -78,7 +78,11 @@ export const DEMO_PROCEDURES: readonly CatalogRecord[] = [
 		'port-hot-air',
 		'replace-port',
 		'New port by hot air with preheat',
-		{ school: 'hot air alone', about: 'Boards with much copper, ports with through-hole anchors.' },
+		{
+			school: 'hot air alone',
+			about: 'Boards with much copper, ports with through-hole anchors.',
+			usual: true
+		},
 		[
 			...OPEN,
 			OUT,
@@ -179,7 +183,7 @@ export const DEMO_PROCEDURES: readonly CatalogRecord[] = [
 		'traces-keep-port',
 		'rebuild-traces',
 		'Traces rebuilt, the sound port kept',
-		{ school: 'keep the port', about: 'The port is sound; what is torn is behind it.' },
+		{ school: 'keep the port', about: 'The port is sound; what is torn is behind it.', usual: true },
 		[
 			...OPEN,
 			OUT,

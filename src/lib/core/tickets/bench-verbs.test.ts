@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { gateStates } from '../bench/gates';
 import { openRun } from '../bench/procedure-run';
 import { heatOnBoard } from '../bench/heat';
 import { MINUTE_MS } from '../units/instant';
@@ -117,6 +118,16 @@ describe('a procedure that is followed', () => {
 		expect(openRun(ticket.steps)).toBeNull();
 		expect(openRun(made(ticket, step(0, 'begun'), at(95)).steps)?.next).toBe(0);
 	});
+	it('checks that were passed after its last work stand when it ends', () => {
+		const ticket = made(before(steps.length), step(steps.length - 1, 'ended', { resolved: true }), at(90));
+		const open = gateStates(ticket, catalog).filter(
+			({ when, passed }) => when === 'before-sealing' && !passed
+		);
+		expect(open).toEqual([]);
+		// work after it undoes them, as ever
+		const again = made(ticket, { ...attempt, resolved: true }, at(95));
+		expect(gateStates(again, catalog).filter(({ passed }) => passed)).toEqual([]);
+	});
 	it('ends the timers of others as part of the work', () => {
 		const shared = made(follow(fresh, upTo(2)), step(2, 'begun', { technician: 'bram' }), at(20));
 		const ended = made(shared, step(2, 'ended', { why: 'late', resolved: false }), at(30));
@@ -149,6 +160,11 @@ describe('a hand-over', () => {
 		expect(ticketTrail(given, catalog).at(-1)?.text).toBe(
 			'Handed to Tomasz: needs the microscope; done: opened; parts and screws: tray 4.'
 		);
+	});
+	it('of a ticket that nobody has ends what runs all the same', () => {
+		const given = made(made(fresh, step(0, 'begun')), { verb: 'hand-over', to: 'bram' }, at(5));
+		expect(given.running).toEqual([]);
+		expect(given.attempts).toMatchObject([{ technician: 'ines', part: true, minutes: 5 }]);
 	});
 	it('to oneself stops nothing', () => {
 		const kept = made(made(made(fresh, { verb: 'hand-over', to: 'ines' }), step(0, 'begun')), {

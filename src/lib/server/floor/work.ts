@@ -75,12 +75,14 @@ function byEverybody(
 	return Object.fromEntries((able.length > 0 ? able : all).map(({ code }) => [code, minutes(code)]));
 }
 
-/** The way in which an operation is usually done: the first procedure for it and the model. */
-const procedureFor = (catalog: Catalog, operation: string, model: string): Procedure | undefined =>
-	[...catalog.procedures.values()].find(
+/** The way in which an operation is usually done on a model: the procedure that is marked as usual, else the first. */
+function procedureFor(catalog: Catalog, operation: string, model: string): Procedure | undefined {
+	const fitting = [...catalog.procedures.values()].filter(
 		(procedure) =>
 			procedure.operation === operation && (!procedure.models || procedure.models.includes(model))
 	);
+	return fitting.find(({ usual }) => usual) ?? fitting[0];
+}
 
 /**
  * All that is left to do on an open ticket; null where nothing is, or where others have to act first.

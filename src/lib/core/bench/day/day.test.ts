@@ -208,6 +208,13 @@ describe('the plan of a day', () => {
 		// twenty minutes before it are too short for it
 		expect(plan.tasks.find(({ number }) => number === 'K-2')?.start).toBe(at(50));
 	});
+	it('what was put where nobody is there is the plan’s again', () => {
+		const pinned = (startAt: number, technician = 'b') =>
+			planned([work('K-1', [task('x', { a: 30, b: 30 })], { pinned: { technician, startAt } })]).tasks[0];
+		expect(pinned(at(450))).toMatchObject({ fixed: 'pinned', start: at(450) });
+		expect(pinned(at(451))).toMatchObject({ fixed: null, start: at(0) });
+		expect(pinned(at(10), 'gone')).toMatchObject({ fixed: null });
+	});
 	it('the one who has it goes on with it where that is as good', () => {
 		const plan = planned([
 			work('K-1', [task('x', { a: 10, b: 10 }), task('y', { a: 10, b: 10 })], { holder: 'b' })

@@ -53,7 +53,7 @@ const minutesFrom = (at: Instant, now: Instant) => Math.max(0, (at - now) / MINU
  * hands and its place of the bench are taken for that time, and the rest of its job follows it.
  */
 export function dayRequest(work: readonly WorkLeft[], bench: Bench, now: Instant): DayRequest {
-	const fixed = work.flatMap((left) => fixedTask(left, now) ?? []);
+	const fixed = work.flatMap((left) => fixedTask(left, bench, now) ?? []);
 	const technicians = bench.technicians.map(({ code, free }) => {
 		const taken = fixed
 			.filter(({ technician }) => technician === code)
@@ -98,8 +98,8 @@ export function dayRequest(work: readonly WorkLeft[], bench: Bench, now: Instant
 /** A hand-over weighs so many minutes of lateness: it decides between plans that are as late. A choice. */
 const HAND_OVER = 0.5;
 
-/** The first task of a job where it is not the plan's to move; null where it is. */
-function fixedTask(left: WorkLeft, now: Instant): DayTask | null {
+/** The first task of a job where it is not the plan's to move; null where it is, or where it cannot be done where it was put. */
+function fixedTask(left: WorkLeft, bench: Bench, now: Instant): DayTask | null {
 	const [task] = left.tasks;
 	const who = left.begun?.technician ?? left.pinned?.technician;
 	if (!task || who === undefined) return null;
@@ -107,6 +107,9 @@ function fixedTask(left: WorkLeft, now: Instant): DayTask | null {
 	const start = left.begun ? now : Math.max(now, left.pinned?.startAt ?? now);
 	const hands = left.begun ? leftOfBegun(minutes, left.begun.since, now) : minutes;
 	const end = start + hands * MINUTE_MS;
+	// somebody who is not there then, or a closed hour: the plan decides
+	const free = bench.technicians.find(({ code }) => code === who)?.free ?? [];
+	if (!left.begun && !free.some(([from, to]) => start >= from && end <= to)) return null;
 	return {
 		...placeOf(left.number, task),
 		technician: who,

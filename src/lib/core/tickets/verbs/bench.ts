@@ -157,11 +157,26 @@ function endRun(
 		ended
 	);
 	const came = { resolved, ...(part ? { part } : {}) };
-	if (stopped.running.some((running) => running.technician === technician)) {
-		return stopHands(stopped, technician, came, context);
-	}
-	// the hands' minutes were kept when the last wait began
-	return logWork(stopped, { operation: followed.operation, technician, minutes: 0, ...came }, [], context);
+	const timed = stopped.running.some((running) => running.technician === technician);
+	const done = timed
+		? stopHands(stopped, technician, came, context)
+		: // the hands' minutes were kept when the last wait began
+			logWork(stopped, { operation: followed.operation, technician, minutes: 0, ...came }, [], context);
+	const at = workedAt(ticket, followed.steps) ?? context.now;
+	return {
+		...done,
+		attempts: done.attempts.map((each, i, all) => (i === all.length - 1 ? { ...each, at } : each))
+	};
+}
+
+/** When the run that is open last changed what checks look at: those that were passed after it stand when it ends. */
+function workedAt(ticket: Ticket, steps: readonly ProcedureStep[]): number | undefined {
+	const changes = ({ kind, undoes = [] }: ProcedureStep) =>
+		kind === 'heat' || kind === 'part' || undoes.length > 0;
+	return openRun(ticket.steps)?.entries.findLast(({ did, step }) => {
+		const about = steps[step];
+		return did === 'done' && about !== undefined && changes(about);
+	})?.at;
 }
 
 /** Nothing is sealed that was not proved, nor with a screw that is not in its place. */

@@ -177,7 +177,7 @@ export const VERBS_OF_WORK = {
 						...stamp
 					})
 	}),
-	/** To the next hands, or back on the rack. What ran for those before ends and is kept as part of the work. */
+	/** To the next hands, or back on the rack. Timers of all others end, their minutes are kept as part of the work. */
 	'hand-over': verb({
 		shape: {
 			to: codeSchema.nullable(),
@@ -188,11 +188,11 @@ export const VERBS_OF_WORK = {
 		roles: ALL,
 		refers: ({ to }, need) => need.code('to', 'technician', to),
 		apply(ticket, { to, reason, done, leftAt }, stamp, context) {
-			const before = ticket.assignedTo;
-			const stopped =
-				before !== null && before !== to
-					? stopHands(ticket, before, { part: true, resolved: false }, context)
-					: ticket;
+			const others = ticket.running.filter(({ technician }) => technician !== to);
+			const stopped = others.reduce(
+				(now, { technician }) => stopHands(now, technician, { part: true, resolved: false }, context),
+				ticket
+			);
 			const words = {
 				...(reason ? { reason } : {}),
 				...(done ? { done } : {}),

@@ -55,7 +55,7 @@
 		void desk.send({
 			verb: 'heat',
 			on: !on,
-			...(on ? { seconds: Math.max(0, Math.round((waits.now - (heat.onSince ?? 0)) / 1000)) } : {})
+			...(on ? { seconds: Math.max(0, Math.round((waits.exactly() - (heat.onSince ?? 0)) / 1000)) } : {})
 		});
 	}
 	function keys(event: KeyboardEvent) {

@@ -131,6 +131,10 @@
 			hint="model codes; left empty, for all"
 		/>
 		<label class="flex items-center gap-2 self-center"
+			><input type="checkbox" class="size-5" bind:checked={typed.usual} disabled={!open} />the usual way of
+			its operation</label
+		>
+		<label class="flex items-center gap-2 self-center"
 			><input type="checkbox" class="size-5" bind:checked={typed.retired} disabled={!open} />not followed any
 			more</label
 		>
