@@ -75,12 +75,37 @@ async function openTicket(page, model) {
 
 const desk = { width: 1280, height: 800 };
 const views = {
-	floor: async () => signedIn('odile', desk),
+	floor: async () => {
+		const page = await signedIn('odile', desk);
+		await page.getByText('looking for a better plan').waitFor({ state: 'detached', timeout: 30_000 });
+		return page;
+	},
+	'procedure-run': async () => {
+		const page = await signedIn('ines', desk);
+		const number = await openTicket(page, 'tern-9');
+		await page.goto(`${address}/tickets/${number}/run?procedure=port-hot-air`);
+		for (const key of ['Enter', 'Enter', 'Enter', 'Enter', 'Enter', 'Enter', 'Space']) {
+			await page.keyboard.press(key);
+			await page.waitForTimeout(900);
+		}
+		await page.waitForTimeout(6000);
+		return page;
+	},
+	procedure: async () => {
+		const page = await signedIn('odile', desk);
+		await page.goto(`${address}/workbook/procedures/port-low-melt`);
+		return page;
+	},
 	counter: async () => {
 		const page = await signedIn('pia', desk);
 		await page.goto(`${address}/counter`);
-		await page.getByLabel('Customer', { exact: true }).pressSequentially('Da', { delay: 60 });
-		await page.waitForTimeout(700);
+		await page.getByLabel('Customer', { exact: true }).fill('Tove Harbinger');
+		await page.getByLabel('Model', { exact: true }).fill('Tern 9');
+		await page.waitForTimeout(300);
+		await page.keyboard.press('ArrowDown');
+		await page.keyboard.press('Enter');
+		await page.getByRole('button', { name: /^Promise / }).click();
+		await page.waitForTimeout(1500);
 		return page;
 	},
 	'ticket-pins': async () => {
@@ -93,12 +118,6 @@ const views = {
 		const page = await signedIn('ines', desk);
 		await page.goto(`${address}/tickets/${await busyTicket(page)}`);
 		await page.getByRole('tab', { name: 'Look' }).click();
-		return page;
-	},
-	'ticket-plug': async () => {
-		const page = await signedIn('ines', desk);
-		await page.goto(`${address}/tickets/${await busyTicket(page)}`);
-		await page.getByRole('tab', { name: 'Plug in' }).click();
 		return page;
 	},
 	'ticket-checks': async () => {
@@ -172,12 +191,6 @@ const views = {
 	settings: async () => {
 		const page = await signedIn('odile', desk);
 		await page.goto(`${address}/settings`);
-		return page;
-	},
-	catalog: async () => {
-		const page = await signedIn('odile', desk);
-		await page.goto(`${address}/settings/catalog?kind=operation`);
-		await page.getByRole('button', { name: 'edit replace-port', exact: true }).click();
 		return page;
 	},
 	offer: async () => {

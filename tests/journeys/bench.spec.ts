@@ -108,10 +108,10 @@ test('a port is replaced by a procedure from the keyboard: handed over, heated, 
 	await page.getByRole('button', { name: 'Seal', exact: true }).click();
 	await expect(page.getByLabel('Where it stands')).toContainText('sealed');
 	await page.getByRole('tab', { name: 'Prove' }).click();
-	await page.getByRole('button', { name: 'Passed: Closed: charges' }).click();
-	await page.getByRole('button', { name: /Not here: What the flex/ }).click();
+	await page.getByRole('button', { name: /^Passed.*Closed: charges/ }).click();
+	await page.getByRole('button', { name: /^Not here.*What the flex/ }).click();
 	await page.getByLabel('It does not apply, because').fill('no flex was moved');
-	await page.getByRole('button', { name: 'Does not apply' }).click();
+	await page.getByRole('button', { name: 'Does not apply', exact: true }).click();
 	await expect(page.getByText('does not apply: no flex was moved')).toBeVisible();
 	const { version } = (await (await page.request.get(`/tickets/${number}/price`)).json()) as {
 		version: number;
@@ -128,9 +128,9 @@ test('a port is replaced by a procedure from the keyboard: handed over, heated, 
 	await page.reload();
 	await page.getByRole('button', { name: 'Told by telephone' }).click();
 	await expect(page.getByLabel('Where it stands')).toContainText('the customer knows');
-	await page.getByRole('button', { name: 'Hand back' }).click();
+	await page.getByRole('button', { name: 'Hand back', exact: true }).click();
 	await expect(page.getByRole('dialog')).toContainText('card tray and pouch');
-	await page.getByRole('button', { name: 'Handed back' }).click();
+	await page.getByRole('button', { name: 'Handed back', exact: true }).click();
 	await expect(page.getByLabel('Where it stands')).toContainText('handed over');
 	await page.getByRole('button', { name: 'It holds' }).click();
 	await expect(page.getByLabel('Where it stands')).toContainText('followed up');

@@ -21,7 +21,7 @@
 	} = $props();
 	/** all that this kind of step may say, or what it says already and what it cannot be without */
 	let all = $state(false);
-	const NEEDED = ['gate', 'sku', 'wait', 'celsius', 'alloy'];
+	const NEEDED = ['gate', 'sku', 'wait', 'celsius'];
 	const fields = $derived(
 		FIELDS_OF[step.kind].filter((field) => all || step[field] !== '' || NEEDED.includes(field))
 	);
