@@ -8,6 +8,7 @@ const ROOMS = {
 	bench: ['units', 'catalog', 'statistics'],
 	ledger: ['units', 'catalog', 'statistics'],
 	stock: ['units', 'catalog', 'statistics'],
+	returns: ['units', 'catalog', 'statistics'],
 	tickets: ['units', 'catalog', 'readings', 'charging', 'bench'],
 	exchange: ['units', 'catalog', 'readings', 'charging', 'tickets'],
 	diagnosis: ['units', 'catalog', 'statistics', 'readings', 'charging'],
@@ -24,6 +25,7 @@ const SERVER_ROOMS = {
 	catalog: ['audit', 'database'],
 	identity: ['audit', 'database'],
 	books: ['catalog', 'database', 'stock'],
+	returns: ['catalog', 'database', 'stock'],
 	memory: ['catalog', 'database'],
 	diagnosis: ['catalog', 'database', 'memory'],
 	'known-good': ['catalog', 'database', 'memory'],
@@ -32,10 +34,10 @@ const SERVER_ROOMS = {
 	floor: ['database', 'diagnosis', 'memory', 'tickets'],
 	house: ['database', 'identity', 'tickets'],
 	exchange: ['audit', 'catalog', 'database', 'house', 'photos', 'tickets'],
-	thinker: ['database', 'diagnosis', 'exchange', 'floor', 'house', 'memory', 'tickets'],
+	thinker: ['database', 'diagnosis', 'exchange', 'floor', 'house', 'memory', 'returns', 'tickets'],
 	workbook: ['thinker'],
 	opening: ['catalog', 'database', 'exchange', 'identity'],
-	api: ['house', 'identity', 'diagnosis']
+	api: ['house', 'identity', 'diagnosis', 'returns']
 };
 
 /** @type {import('dependency-cruiser').IConfiguration} */

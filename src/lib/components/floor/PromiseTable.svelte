@@ -17,7 +17,7 @@
 		nameOf: (code: string | null) => string;
 		onhand: (tag: Tag) => void;
 	} = $props();
-	const SHOWN = 40;
+	const SHOWN = 200;
 	const format = useFormat();
 	const promised = $derived(tags.slice(0, SHOWN));
 	const [latest] = $derived(kept);
@@ -104,5 +104,9 @@
 				{/each}
 			</tbody>
 		</table>
+		{#if tags.length > SHOWN}<p class="mt-2 text-sm text-ink-soft">
+				<span class="figure">{tags.length - SHOWN}</span> more under
+				<a class="link" href="/tickets?state=open">Tickets, open</a>.
+			</p>{/if}
 	{/if}
 </section>

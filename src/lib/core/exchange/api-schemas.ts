@@ -158,6 +158,44 @@ export const shelfAnswer = z.object({
 	)
 });
 
+export const COMEBACKS_BY = ['shop', 'operation', 'part', 'lot', 'source', 'technician', 'model'] as const;
+export const comebacksAsked = z.object({
+	by: z.enum(COMEBACKS_BY),
+	days: z.coerce.number().positive().max(36_500).default(90),
+	as_of: moment.optional()
+});
+const orNothing = z.number().nullable();
+export const comebacksAnswer = z.object({
+	by: z.enum(COMEBACKS_BY),
+	days: z.number(),
+	as_of: z.string(),
+	jobs: z.number().meta({ description: 'closed as fixed before the moment' }),
+	comebacks: z.number().meta({ description: 'of them, those that came back within the days' }),
+	rows: z.array(
+		z.object({
+			key: z.string(),
+			label: z.string(),
+			jobs: z.number(),
+			comebacks: z.number(),
+			rate: z.number().meta({ description: 'Kaplan-Meier chance of having come back within the days' }),
+			low: orNothing.meta({
+				description: '95 %, Greenwood on the log(-log) scale; null where nothing can be said'
+			}),
+			high: orNothing,
+			fair: z
+				.object({ ratio: z.number(), low: z.number(), high: z.number(), chance_worse: z.number() })
+				.nullable()
+				.meta({
+					description:
+						'hazard over what the shop would have had with the same jobs, after what other factors explain; 80 %'
+				}),
+			alarm: z.object({ at: z.string(), ticket: z.string() }).nullable().meta({
+				description: 'of operations, lots and technicians: a run of comebacks that is too long for chance'
+			})
+		})
+	)
+});
+
 export const importAnswer = z.object({
 	accepted: z.record(z.string(), z.number()),
 	rejected: z.array(z.object({ line: z.number(), path: z.string(), message: z.string() }))

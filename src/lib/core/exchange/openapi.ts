@@ -10,6 +10,8 @@ import {
 	problemAnswer,
 	quoteAnswer,
 	quoteBody,
+	COMEBACKS_BY,
+	comebacksAnswer,
 	shelfAnswer,
 	traceAnswer
 } from './api-schemas';
@@ -113,6 +115,18 @@ export function openApiDocument() {
 						}
 					],
 					responses: { 200: { description: 'the shelf', ...jsonBody(shelfAnswer, 'output') }, ...REFUSALS }
+				}
+			},
+			'/api/v1/comebacks': {
+				get: {
+					operationId: 'comebacks',
+					summary: 'How often what was fixed came back, by what; fair ratios and early warnings',
+					parameters: [
+						{ name: 'by', in: 'query', required: true, schema: { type: 'string', enum: COMEBACKS_BY } },
+						{ name: 'days', in: 'query', schema: { type: 'number', exclusiveMinimum: 0, default: 90 } },
+						{ name: 'as_of', in: 'query', schema: { type: 'string', format: 'date-time' } }
+					],
+					responses: { 200: { description: 'the rows', ...jsonBody(comebacksAnswer, 'output') }, ...REFUSALS }
 				}
 			},
 			'/api/v1/current/judge': {

@@ -55,6 +55,11 @@ export const ALL: Record<Verb, [Ticket, TicketChangeInput, Partial<Ticket>]> = {
 	],
 	note: [fresh, { verb: 'note', text: ' hums ' }, { notes: [{ text: 'hums', at: NOW, by }] }],
 	comeback: [fresh, { verb: 'comeback', of: 'K-0' }, { comebackOf: 'K-0' }],
+	cause: [
+		after({ verb: 'comeback', of: 'K-0' }),
+		{ verb: 'cause', cause: 'part-failed' },
+		{ cause: 'part-failed' }
+	],
 	withdraw: [
 		after({ verb: 'note', text: 'x' }),
 		{ verb: 'withdraw', list: 'notes', index: 0 },

@@ -124,6 +124,8 @@ export const ticketFields = {
 	quoted: orNull(money),
 	accepted: orNull(z.boolean()),
 	paid: orNull(money),
+	/** why it came back, once that was found */
+	cause: codeSchema.optional(),
 	/** written where there is none as well */
 	comeback_of: z.codec(ticketNumberSchema.nullish(), z.custom<string | null>(), {
 		decode: (first) => first ?? null,
@@ -239,6 +241,9 @@ function agrees(context: z.core.ParsePayload<Fields>): void {
 			'waiting_for',
 			`is ${ticket.waiting_for}; the first of waits that has not ended is ${waiting ?? 'none'}`
 		);
+	}
+	if (ticket.cause !== undefined && ticket.comeback_of === null) {
+		fail('cause', `is ${ticket.cause}, but comeback_of names no ticket; only what came back has a cause`);
 	}
 	if (ticket.comeback_of === ticket.number) fail('comeback_of', 'names the ticket itself');
 }

@@ -49,5 +49,6 @@ export function ticketRefers(ticket: Ticket, need: Needs): void {
 	});
 	need.code('pinned.technician', 'technician', ticket.pinned?.technician);
 	need.code('assigned_to', 'technician', ticket.assignedTo);
+	need.code('cause', 'cause', ticket.cause);
 	need.code('comeback_of', 'ticket', ticket.comebackOf);
 }

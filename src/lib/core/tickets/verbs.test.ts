@@ -39,7 +39,17 @@ describe('every change', () => {
 	it.each(VERBS)('%s is refused of a closed ticket, or is one of those that are not', (verb) => {
 		const closed = after(close({ outcome: 'not-worth-it', faults: [] }));
 		const changed = tryOut(closed, ALL[verb][1]);
-		const may = ['note', 'reopen', 'pay', 'settle', 'collect', 'photo', 'tell', 'follow-up'].includes(verb);
+		const may = [
+			'note',
+			'reopen',
+			'pay',
+			'settle',
+			'collect',
+			'photo',
+			'tell',
+			'follow-up',
+			'cause'
+		].includes(verb);
 		expect(isRefusal(changed) && /is closed; reopen/.test(changed.message)).toBe(!may);
 	});
 	it('slices carry it to a screen, whatever it was', () => {

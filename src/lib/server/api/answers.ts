@@ -4,6 +4,7 @@ import type { PlugVerdict } from '$lib/core/charging/judge-plug-in';
 import type { SoakFinding } from '$lib/core/charging/soak';
 import type { InterpretedLog } from '$lib/core/charging/interpret-log';
 import type {
+	comebacksAnswer,
 	compareAnswer,
 	judgeAnswer,
 	oddsAnswer,
@@ -21,6 +22,7 @@ import type { Plan } from '$lib/core/diagnosis/plan/plan-view';
 import type { ShelfPart } from '$lib/core/stock/shelf';
 import { formatInstant } from '$lib/core/units/instant';
 import { fromMinor } from '$lib/core/units/money';
+import type { Comebacks } from '../returns/comebacks';
 import { seesCosts, type Role } from '$lib/core/units/role';
 
 const money = (minor: number) => fromMinor(Math.round(minor));
@@ -195,3 +197,13 @@ export function toTraceAnswer(log: InterpretedLog): z.output<typeof traceAnswer>
 		path_ohms: log.path
 	};
 }
+
+/** Comebacks as the contract writes them; numbers are not rounded. */
+export const toComebacksAnswer = ({ asOf, rows, ...rest }: Comebacks): z.output<typeof comebacksAnswer> => ({
+	...rest,
+	as_of: formatInstant(asOf),
+	rows: rows.map(({ alarm, ...row }) => ({
+		...row,
+		alarm: alarm && { at: formatInstant(alarm.at), ticket: alarm.ticket }
+	}))
+});

@@ -80,6 +80,7 @@ export const DOORS: Readonly<Record<string, Door>> = {
 	'/api/v1/odds': CALL,
 	'/api/v1/quote': CALL,
 	'/api/v1/shelf': LOOK,
+	'/api/v1/comebacks': { see: MANAGER },
 	'/api/v1/readings/compare': CALL,
 	'/api/v1/current/judge': CALL,
 	'/api/v1/schedule': { see: [], send: BENCH, most: MB },

@@ -19,6 +19,7 @@ import { keepPredictions } from '../diagnosis/predictions';
 import { knownAt, shopMemory, type ShopMemory } from '../memory/shop-memory';
 import type { Database } from '../database/connection';
 import type { Schedule, ScheduleRequest } from '$lib/core/bench/schedule/problem';
+import { comebacksBy, type Comebacks, type ComebacksBy } from '../returns/comebacks';
 import { findTicket } from '../tickets/queries';
 import { counterWord, type CounterWord } from '../floor/promise';
 import { floorView, type FloorView } from '../floor/queries';
@@ -33,6 +34,7 @@ export type Question =
 	| { kind: 'advice'; ticket: Ticket; request: AdviceRequest; asOf: number | null }
 	| { kind: 'trace'; bytes: Uint8Array; healthyAmps: number | null }
 	| { kind: 'schedule'; request: ScheduleRequest; seconds: number }
+	| { kind: 'comebacks'; by: ComebacksBy; days: number; asOf: number }
 	| { kind: 'floor'; now: number }
 	| { kind: 'promise'; ticket: Ticket; now: number; askedAt: number | null };
 
@@ -59,6 +61,7 @@ export interface Answers {
 	advice: Advice;
 	steps: Steps;
 	schedule: Schedule | null;
+	comebacks: Comebacks;
 	floor: FloorView;
 	promise: CounterWord;
 }
@@ -111,6 +114,8 @@ export async function think(db: Database, question: Question): Promise<Answer> {
 			return traceOf(question);
 		case 'schedule':
 			return scheduleInTurn(question.request, question.seconds);
+		case 'comebacks':
+			return atOnce(comebacksBy(db, question));
 		case 'floor':
 			return atOnce(floorView(db, question.now, planAside));
 		case 'promise':

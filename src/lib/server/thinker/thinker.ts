@@ -7,6 +7,7 @@ import type { Schedule, ScheduleRequest } from '$lib/core/bench/schedule/problem
 import type { CounterWord } from '../floor/promise';
 import type { FloorView } from '../floor/queries';
 import { log } from '../house/log';
+import type { Comebacks, ComebacksBy } from '../returns/comebacks';
 import {
 	think,
 	type Answer,
@@ -101,6 +102,10 @@ export const floorNow = (now: number): Promise<FloorView> => ask({ kind: 'floor'
 /** What may be said of a device before it is accepted: likely fault, prices, when it is ready with what chance. */
 export const wordFor = (ticket: Ticket, now: number, askedAt: number | null = null): Promise<CounterWord> =>
 	ask({ kind: 'promise', ticket, now, askedAt });
+
+/** Comebacks by row, at a moment. */
+export const comebacksAside = (by: ComebacksBy, days: number, asOf: number): Promise<Comebacks> =>
+	ask({ kind: 'comebacks', by, days, asOf });
 
 /** state of the shop's history that the predictions were last brought up to; only saves asking again */
 let kept = '';

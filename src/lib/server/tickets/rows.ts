@@ -97,6 +97,7 @@ export function ticketColumns(ticket: Ticket, customerId: number | null, catalog
 		waiting_for: waitsOf(ticket)[0] ?? null,
 		wait_until: moment(nextEndOf(ticket)),
 		comeback_of: ticket.comebackOf,
+		cause: ticket.cause ?? null,
 		agreed: agreedOf(ticket),
 		quoted_minor: ticket.quotedMinor,
 		accepted: ticket.accepted,

@@ -47,8 +47,26 @@ export const VERBS_OF_THE_HEAD = {
 	comeback: verb({
 		shape: { of: ticketNumberSchema.nullable() },
 		roles: ALL,
-		apply: (ticket, { of }) =>
-			of === ticket.number ? refuse('of', 'names the ticket itself') : { ...ticket, comebackOf: of }
+		apply(ticket, { of }) {
+			if (of === ticket.number) return refuse('of', 'names the ticket itself');
+			const { cause, ...others } = ticket;
+			// what did not come back has no cause
+			return { ...others, ...(of !== null && cause !== undefined ? { cause } : {}), comebackOf: of };
+		}
+	}),
+	/** Why it came back, once that was found; null takes it back. */
+	cause: verb({
+		shape: { cause: codeSchema.nullable() },
+		roles: ALL,
+		ofClosed: true,
+		refers: ({ cause }, need) => need.code('cause', 'cause', cause),
+		apply(ticket, { cause: found }) {
+			const { cause: _, ...others } = ticket;
+			if (found === null) return others;
+			return ticket.comebackOf === null
+				? refuse('cause', `is ${found}, but ${ticket.number} comes back from no ticket; link it first`)
+				: { ...others, cause: found };
+		}
 	}),
 	withdraw: verb({
 		shape: { list: z.enum(STRIKABLE_LISTS), index: indexField },

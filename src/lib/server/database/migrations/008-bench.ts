@@ -5,6 +5,8 @@ export async function up(db: Knex): Promise<void> {
 	await db.raw(
 		'ALTER TABLE tickets ADD COLUMN IF NOT EXISTS wait_until DATETIME(3) NULL, ' +
 			'ADD COLUMN IF NOT EXISTS promised_chance FLOAT NULL, ' +
+			// why a device came back; no record before this version says it
+			'ADD COLUMN IF NOT EXISTS cause VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NULL, ' +
 			'ADD INDEX IF NOT EXISTS tickets_wait (wait_until)'
 	);
 	await db.raw(
@@ -22,5 +24,5 @@ export async function up(db: Knex): Promise<void> {
 
 export async function down(db: Knex): Promise<void> {
 	await db.raw('DROP TABLE IF EXISTS calendar_links');
-	await db.raw('ALTER TABLE tickets DROP COLUMN wait_until, DROP COLUMN promised_chance');
+	await db.raw('ALTER TABLE tickets DROP COLUMN wait_until, DROP COLUMN promised_chance, DROP COLUMN cause');
 }

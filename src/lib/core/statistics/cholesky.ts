@@ -1,0 +1,52 @@
+/**
+ * Lower triangle L of a symmetric positive definite matrix A = L L', row by row in one array of n². The upper part of the input is not
+ * read. Textbook algorithm (Golub & Van Loan, Matrix Computations, 4.2).
+ * @throws RangeError where the matrix is not positive definite
+ */
+export function cholesky(matrix: Float64Array, n: number): Float64Array {
+	const lower = new Float64Array(n * n);
+	for (let i = 0; i < n; i++) {
+		for (let j = 0; j <= i; j++) {
+			let sum = matrix[i * n + j] as number;
+			for (let k = 0; k < j; k++) sum -= (lower[i * n + k] as number) * (lower[j * n + k] as number);
+			if (i !== j) lower[i * n + j] = sum / (lower[j * n + j] as number);
+			else if (sum > 0) lower[i * n + i] = Math.sqrt(sum);
+			else throw new RangeError('cholesky: the matrix is not positive definite');
+		}
+	}
+	return lower;
+}
+
+/** The solution x of L L' x = b. */
+export function choleskySolve(lower: Float64Array, n: number, b: Float64Array): Float64Array {
+	const x = Float64Array.from(b);
+	for (let i = 0; i < n; i++) {
+		let sum = x[i] as number;
+		for (let k = 0; k < i; k++) sum -= (lower[i * n + k] as number) * (x[k] as number);
+		x[i] = sum / (lower[i * n + i] as number);
+	}
+	for (let i = n - 1; i >= 0; i--) {
+		let sum = x[i] as number;
+		for (let k = i + 1; k < n; k++) sum -= (lower[k * n + i] as number) * (x[k] as number);
+		x[i] = sum / (lower[i * n + i] as number);
+	}
+	return x;
+}
+
+/** The diagonal of the inverse of A = L L': the squared lengths of the columns of the inverse of L. */
+export function inverseDiagonal(lower: Float64Array, n: number): Float64Array {
+	const diagonal = new Float64Array(n);
+	const column = new Float64Array(n);
+	for (let c = 0; c < n; c++) {
+		column.fill(0);
+		for (let i = c; i < n; i++) {
+			let sum = i === c ? 1 : 0;
+			for (let k = c; k < i; k++) sum -= (lower[i * n + k] as number) * (column[k] as number);
+			column[i] = sum / (lower[i * n + i] as number);
+		}
+		let square = 0;
+		for (let i = c; i < n; i++) square += (column[i] as number) ** 2;
+		diagonal[c] = square;
+	}
+	return diagonal;
+}

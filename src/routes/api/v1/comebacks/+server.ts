@@ -1,0 +1,19 @@
+import { json, type RequestHandler } from '@sveltejs/kit';
+import { comebacksAsked } from '$lib/core/exchange/api-schemas';
+import { describeIssue } from '$lib/core/exchange/read-lines';
+import { toComebacksAnswer } from '$lib/server/api/answers';
+import { requireBearer } from '$lib/server/api/requests';
+import { problem } from '$lib/server/house/problem';
+import { comebacksAside } from '$lib/server/thinker/thinker';
+
+export const GET: RequestHandler = async (event) => {
+	const bearer = requireBearer(event, ['manager']);
+	if (bearer instanceof Response) return bearer;
+	const asked = comebacksAsked.safeParse(Object.fromEntries(event.url.searchParams));
+	if (!asked.success) {
+		const errors = asked.error.issues.map(describeIssue);
+		return problem(422, 'Input refused', 'some parameters are not as the document says', errors);
+	}
+	const { by, days, as_of: asOf = Date.now() } = asked.data;
+	return json(toComebacksAnswer(await comebacksAside(by, days, asOf)));
+};
