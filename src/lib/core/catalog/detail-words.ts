@@ -22,7 +22,9 @@ const NAMED: Readonly<Record<string, CatalogKind>> = {
 	assignedTo: 'technician',
 	sku: 'part',
 	connector: 'connector',
-	supplier: 'supplier'
+	supplier: 'supplier',
+	station: 'station',
+	cause: 'cause'
 };
 /** Fields whose text is a code of the program, not a person's words. */
 const CODED = new Set([
@@ -36,7 +38,11 @@ const CODED = new Set([
 	'role',
 	'verb',
 	'when',
-	'grade'
+	'grade',
+	'did',
+	'of',
+	'found',
+	'how'
 ]);
 /** Said elsewhere in the same line. */
 const LEFT_OUT = new Set(['verb', 'record']);
