@@ -306,6 +306,25 @@ test('a bench is planned, in turn with others, and keeps nothing', async ({ requ
 	expect(statuses).toContain(503);
 });
 
+test('comebacks are told by what they may come from, to the manager alone', async ({ request }) => {
+	for (const by of ['shop', 'operation', 'part', 'lot', 'source', 'technician', 'model']) {
+		const answer = await request.get(`/api/v1/comebacks?by=${by}&days=60`, { headers: manager });
+		expect(answer.status(), by).toBe(200);
+		const { rows, days, jobs } = await answer.json();
+		expect([days, jobs > 500, rows.length > 0], by).toEqual([60, true, true]);
+		for (const { rate, low, high, fair, alarm } of rows) {
+			expect(rate).toBeGreaterThanOrEqual(low ?? 0);
+			expect(rate).toBeLessThanOrEqual(high ?? 1);
+			expect(fair.ratio).toBeGreaterThan(0);
+			if (!['operation', 'lot', 'technician'].includes(by)) expect(alarm).toBeNull();
+		}
+	}
+	for (const odd of ['by=cat', 'by=lot&days=0', 'by=lot&as_of=yesterday', '']) {
+		expect((await request.get(`/api/v1/comebacks?${odd}`, { headers: manager })).status(), odd).toBe(422);
+	}
+	expect((await request.get('/api/v1/comebacks?by=shop')).status()).toBe(401);
+});
+
 test('the API describes itself as OpenAPI 3.1', async ({ request }) => {
 	const api = await (await request.get('/api/v1/openapi.json')).json();
 	expect(api.openapi).toBe('3.1.0');
@@ -316,6 +335,7 @@ test('the API describes itself as OpenAPI 3.1', async ({ request }) => {
 		'/api/v1/odds',
 		'/api/v1/quote',
 		'/api/v1/shelf',
+		'/api/v1/comebacks',
 		'/api/v1/current/judge',
 		'/api/v1/schedule',
 		'/api/v1/readings/compare',
