@@ -1,6 +1,7 @@
 import type { CatalogRecord, CatalogRecordOf } from '../catalog/kinds';
 import { STARTER_CATALOG } from '../catalog/starter-catalog';
-import { DEMO_PROCEDURES, DEMO_SCREWS, DEMO_STATIONS } from './demo-procedures';
+import { DEMO_SCREWS, DEMO_STATIONS } from './demo-places';
+import { DEMO_PROCEDURES } from './demo-procedures';
 
 /** The catalog of the demo shop: the starter catalog with devices, suppliers and people, all invented. */
 const node = (
