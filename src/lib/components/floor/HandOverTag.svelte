@@ -7,7 +7,7 @@
 	import { HandOverDraft } from '../ui/hand-over.svelte';
 	import HandOverFields from '../ui/HandOverFields.svelte';
 	import ModalSlip from '../ui/ModalSlip.svelte';
-	import { sendChanges } from './send-change';
+	import { sendChanges } from '../ui/send-change';
 
 	let {
 		open = $bindable(false),

@@ -2,8 +2,8 @@
 	import { onMount } from 'svelte';
 	import { invalidateAll } from '$app/navigation';
 	import { countdownWords } from '$lib/core/bench/wait-calls';
+	import { sendChanges } from './send-change';
 	import { mayNotify } from './call-out';
-	import { newOnce } from './once';
 	import { overWords, type BoardWait, type WaitBoard } from './wait-board.svelte';
 
 	/** Waits whose time is over, called out wherever somebody is: a slip on every page and the title; sound and notification come with it. */
@@ -26,15 +26,7 @@
 	});
 
 	async function end(wait: BoardWait) {
-		problem = null;
-		const change = { verb: 'end-wait', for: wait.for };
-		const response = await fetch(`/tickets/${wait.number}/change`, {
-			method: 'POST',
-			headers: { 'content-type': 'application/json' },
-			body: JSON.stringify({ version: wait.version, once: newOnce(), change })
-		}).catch(() => null);
-		if (!response) problem = 'The server could not be reached; the wait is not ended yet.';
-		else if (!response.ok && response.status !== 409) problem = `${wait.number} says no; open it.`;
+		problem = await sendChanges(wait, [{ verb: 'end-wait', for: wait.for }]);
 		await board.ask();
 		await invalidateAll();
 	}

@@ -42,18 +42,9 @@ export const STATE_WORDS: Record<State, string> = {
 };
 
 /** The work that is still to be done on the bench. */
-const AT_WORK: readonly State[] = [
-	'taken-in',
-	'quoted',
-	'accepted',
-	'on-bench',
-	'waiting',
-	'repaired',
-	'proved',
-	'sealed'
-];
+const AT_WORK: readonly State[] = STATES.slice(0, STATES.indexOf('ready'));
 /** Closed, and the device still here. */
-const TO_FETCH: readonly State[] = ['ready', 'told', 'paid'];
+const TO_FETCH: readonly State[] = STATES.slice(AT_WORK.length, STATES.indexOf('handed-over'));
 
 /** Changes that move a ticket on, and the states that they can lead to from each. Any other change leaves it where it is. */
 export const MOVES: Partial<Record<Verb, { from: readonly State[]; to: readonly State[] }>> = {

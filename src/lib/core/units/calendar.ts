@@ -68,6 +68,9 @@ export function wallClock(at: Instant, timeZone: string): LocalDay & { minutes: 
 const wallMs = ({ year, month, day, minutes }: LocalDay & { minutes: number }) =>
 	Date.UTC(year, month - 1, day) + minutes * MINUTE_MS;
 
+/** How far the wall's clock is ahead of UTC at a moment, milliseconds. */
+export const zoneOffset = (at: Instant, timeZone: string): number => wallMs(wallClock(at, timeZone)) - at;
+
 /**
  * The moment at which the wall's clock shows a time of a day. A time that is left out when clocks go forward is as much later;
  * of one that comes twice when they go back it is the first.
@@ -75,7 +78,7 @@ const wallMs = ({ year, month, day, minutes }: LocalDay & { minutes: number }) =
  */
 export function momentOn(day: LocalDay, minutes: number, timeZone: string): Instant {
 	const wanted = wallMs({ ...day, minutes });
-	const offsetAt = (at: Instant) => wallMs(wallClock(at, timeZone)) - at;
+	const offsetAt = (at: Instant) => zoneOffset(at, timeZone);
 	// offsets a day before and after hold every one that a change in between can bring
 	const tries = [offsetAt(wanted - DAY_MS), offsetAt(wanted + DAY_MS)].map((offset) => wanted - offset);
 	const right = tries.filter((at) => wallMs(wallClock(at, timeZone)) === wanted);

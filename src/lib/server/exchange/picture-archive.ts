@@ -31,7 +31,7 @@ export async function pictureArchive(
 		try {
 			for (const hash of await keptPhotos()) {
 				const data = await readPhoto(hash);
-				if (!data) continue;
+				if (!data) throw new Error(`the picture ${hash} cannot be read`);
 				archive.append(data, { name: `${hash}.jpg` });
 				// the next one is read when this one was taken
 				await new Promise((resolve) => archive.once('entry', resolve));

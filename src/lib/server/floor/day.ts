@@ -1,14 +1,13 @@
 import { dayPlan, dayRequest, type Bench, type DayPlan } from '$lib/core/bench/day/plan-day';
-import { daysFrom, freeSpans, type Span } from '$lib/core/bench/day/free-time';
+import { freeSpans, openSpans, type Span } from '$lib/core/bench/day/free-time';
 import type { WorkLeft } from '$lib/core/bench/day/work-left';
 import type { Schedule, ScheduleRequest } from '$lib/core/bench/schedule/problem';
 import type { Catalog } from '$lib/core/catalog/catalog';
-import { openOn } from '$lib/core/units/calendar';
 import { DAY_MS, MINUTE_MS, type Instant } from '$lib/core/units/instant';
 import type { Database } from '../database/connection';
 import { shopMemory, type ShopMemory } from '../memory/shop-memory';
 import { advisedTickets, type Advised } from './advised';
-import { handsOf, workLeft } from './work';
+import { handsOf, workLeft, type Hands } from './work';
 
 /** How a plan is made: in its turn, off the thread that answers pages. Null where too many wait. */
 export type Planner = (request: ScheduleRequest, seconds: number) => Promise<Schedule | null>;
@@ -23,6 +22,7 @@ const OLD_MS = 3 * MINUTE_MS;
 export interface House {
 	memory: ShopMemory;
 	advised: Advised[];
+	hands: Hands;
 	work: WorkLeft[];
 	bench: Bench;
 	plan: DayPlan;
@@ -33,8 +33,6 @@ export interface House {
 interface Kept {
 	key: string;
 	plan: DayPlan;
-	/** was searched for, not made by rules of thumb alone */
-	searched: boolean;
 	improving: boolean;
 }
 /** The last plan, per pool; compared with the versions of all that it was made from. */
@@ -51,10 +49,7 @@ export const benchOf = (catalog: Catalog, now: Instant): Bench => ({
 
 /** When the shop is open in the days ahead, from now on. */
 export const openAhead = ({ shop }: Catalog, now: Instant): Span[] =>
-	daysFrom(now, DAYS_PLANNED, shop.timeZone)
-		.flatMap((day) => openOn(day, shop.opening))
-		.filter(([, to]) => to > now)
-		.map(([from, to]): Span => [Math.max(from, now), to]);
+	openSpans(shop.opening, now, DAYS_PLANNED);
 
 /** Everything that is in the house with its plan. What changed is planned by rules of thumb at once, and searched for behind it. */
 export async function houseNow(db: Database, now: Instant, planner: Planner): Promise<House> {
@@ -71,18 +66,18 @@ export async function houseNow(db: Database, now: Instant, planner: Planner): Pr
 	const before = plans.get(db);
 	const fresh = before?.key === key && now - before.plan.now < OLD_MS && now >= before.plan.now;
 	if (fresh && before)
-		return { memory, advised, work, bench, plan: before.plan, improving: before.improving };
+		return { memory, advised, hands, work, bench, plan: before.plan, improving: before.improving };
 	const plan = await planned(work, bench, now, planner, 0);
-	const made: Kept = { key, plan: plan ?? emptyPlan(now), searched: false, improving: true };
+	const made: Kept = { key, plan: plan ?? emptyPlan(now), improving: true };
 	plans.set(db, made);
 	void planned(work, bench, now, planner, SECONDS)
 		.then((better) => {
-			if (better && plans.get(db) === made)
-				plans.set(db, { ...made, plan: better, searched: true, improving: false });
+			if (better && plans.get(db) === made) plans.set(db, { ...made, plan: better, improving: false });
 			else made.improving = false;
 		})
-		.catch(() => (made.improving = false));
-	return { memory, advised, work, bench, plan: made.plan, improving: true };
+		// the next look plans anew, and says what is wrong where that fails too
+		.catch(() => plans.delete(db));
+	return { memory, advised, hands, work, bench, plan: made.plan, improving: true };
 }
 
 const emptyPlan = (now: Instant): DayPlan => ({ now, tasks: [], jobs: [] });

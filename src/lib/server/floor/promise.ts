@@ -11,7 +11,7 @@ import { seededRandom } from '$lib/core/units/random';
 import type { Database } from '../database/connection';
 import { advise } from '../diagnosis/advice';
 import { houseNow, openAhead, type Planner } from './day';
-import { handsOf, workLeft } from './work';
+import { workLeft } from './work';
 
 /** What a counter says before a device is accepted: what it likely is, what it may cost, when it is ready. No costs. */
 export interface CounterWord {
@@ -45,7 +45,7 @@ export async function counterWord(
 	planner: Planner,
 	askedAt: Instant | null = null
 ): Promise<CounterWord> {
-	const { memory, work, bench, plan } = await houseNow(db, now, planner);
+	const { memory, hands, work, bench, plan } = await houseNow(db, now, planner);
 	const { catalog } = memory;
 	const advice = advise(memory, ticket, {});
 	const top = advice.inference.odds.faults[0];
@@ -53,7 +53,7 @@ export async function counterWord(
 		...advice.quote.options.flatMap((way) => (way.kind === 'repair' ? [way.price.priceMinor] : [])),
 		...(advice.quote.together ? [advice.quote.together.price.priceMinor] : [])
 	];
-	const job = workLeft(handsOf(catalog, memory.past), ticket, advice, now);
+	const job = workLeft(hands, ticket, advice, now);
 	const starts = new Map(
 		plan.tasks.map(({ number, start }) => [number, start]).reverse() as [string, number][]
 	);

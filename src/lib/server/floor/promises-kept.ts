@@ -1,4 +1,4 @@
-import { wallClock } from '$lib/core/units/calendar';
+import { zoneOffset } from '$lib/core/units/calendar';
 import { clopperPearsonInterval } from '$lib/core/statistics/rate-interval';
 import { DAY_MS, MINUTE_MS, type Instant } from '$lib/core/units/instant';
 import type { Queryable } from '../database/connection';
@@ -20,10 +20,7 @@ const MONTHS = 6;
 
 /** The last months, the latest first. Declined jobs are left out: they were ready when they were declined. */
 export async function promisesKept(db: Queryable, now: Instant, timeZone: string): Promise<PromiseScore[]> {
-	const wall = wallClock(now, timeZone);
-	const offset = Math.round(
-		(Date.UTC(wall.year, wall.month - 1, wall.day) + wall.minutes * MINUTE_MS - now) / MINUTE_MS
-	);
+	const offset = Math.round(zoneOffset(now, timeZone) / MINUTE_MS);
 	const rows = (await db('tickets')
 		.whereNotNull('promised_at')
 		.andWhere('closed_at', '>', new Date(now - MONTHS * 31 * DAY_MS))

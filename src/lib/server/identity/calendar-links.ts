@@ -1,10 +1,9 @@
-import { createHash } from 'node:crypto';
 import { recordAudit } from '../audit/commands';
 import { inTransaction, type Database } from '../database/connection';
-import { newToken } from './secrets';
+import { hashToken, newToken } from './secrets';
 
 /** A secret address under which a calendar program reads one person's day. The store keeps its hash: it is shown once. */
-const hashOf = (secret: string) => createHash('sha256').update(secret).digest();
+const hashOf = (secret: string) => Buffer.from(hashToken(secret), 'hex');
 
 export interface CalendarLink {
 	technician: string;

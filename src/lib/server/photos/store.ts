@@ -1,7 +1,7 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { access, mkdir, readdir, readFile, rename, writeFile } from 'node:fs/promises';
 import path from 'node:path';
-import sharp from 'sharp';
+import sharp, { type OutputInfo, type Sharp } from 'sharp';
 import type { Refusal } from '$lib/core/tickets/refusal';
 
 /**
@@ -42,20 +42,25 @@ export function keepPhoto(bytes: Uint8Array): Promise<KeptPhoto | Refusal> {
 }
 
 async function keepNow(bytes: Uint8Array): Promise<KeptPhoto | Refusal> {
+	const made = await remade(bytes);
+	if ('message' in made) return made;
+	const { data, info } = made;
+	const photo = createHash('sha256').update(data).digest('hex');
+	await putPhoto(photo, data);
+	return { photo, width: info.width, height: info.height };
+}
+
+/** A picture turned upright, made smaller and written anew; what is wrong with it, where it is none. */
+async function remade(bytes: Uint8Array): Promise<{ data: Buffer; info: OutputInfo } | Refusal> {
 	try {
 		const opened = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'error' });
 		const { format } = await opened.metadata();
 		if (!FORMATS.includes(format))
 			return refusePhoto(`is ${format}; send a picture as ${FORMATS.join(', ')}`);
-		const { data, info } = await opened
-			.rotate()
-			.resize({ width: LONGER_SIDE, height: LONGER_SIDE, fit: 'inside', withoutEnlargement: true })
+		return await within(opened.rotate(), LONGER_SIDE)
 			.flatten({ background: '#ffffff' })
 			.jpeg({ quality: QUALITY })
 			.toBuffer({ resolveWithObject: true });
-		const photo = createHash('sha256').update(data).digest('hex');
-		await putPhoto(photo, data);
-		return { photo, width: info.width, height: info.height };
 	} catch {
 		return refusePhoto(
 			`cannot be read as a picture; send ${FORMATS.join(', ')} of at most ${MOST_PIXELS / 1_000_000} million pixels`
@@ -63,16 +68,16 @@ async function keepNow(bytes: Uint8Array): Promise<KeptPhoto | Refusal> {
 	}
 }
 
+const within = (picture: Sharp, side: number): Sharp =>
+	picture.resize({ width: side, height: side, fit: 'inside', withoutEnlargement: true });
+
 const refusePhoto = (message: string): Refusal => ({ field: 'photo', message });
 
 /** Writes a picture that was made before, with its small one, so that no half of it is ever read. */
 async function putPhoto(hash: string, data: Buffer): Promise<void> {
 	if (await photoIsKept(hash)) return;
 	await mkdir(path.dirname(fileOf(hash)), { recursive: true, mode: 0o700 });
-	const small = await sharp(data)
-		.resize({ width: SMALL_SIDE, height: SMALL_SIDE, fit: 'inside', withoutEnlargement: true })
-		.jpeg({ quality: QUALITY })
-		.toBuffer();
+	const small = await within(sharp(data), SMALL_SIDE).jpeg({ quality: QUALITY }).toBuffer();
 	// the large one last: it is what says that the picture is kept
 	for (const [file, bytes] of [
 		[fileOf(hash, true), small],
@@ -111,10 +116,12 @@ export const readPhoto = (hash: string, small = false): Promise<Buffer<ArrayBuff
 
 /** The names of all that are kept, in their order. */
 export async function keptPhotos(): Promise<string[]> {
-	const parts = await readdir(folder()).catch(() => []);
-	const names = await Promise.all(
-		parts.map((part) => readdir(path.join(folder(), part)).catch(() => [] as string[]))
-	);
+	const parts = await readdir(folder()).catch((error: NodeJS.ErrnoException) => {
+		// none was ever kept; a folder that cannot be read is no empty one: a backup must not leave it out in silence
+		if (error.code === 'ENOENT') return [];
+		throw error;
+	});
+	const names = await Promise.all(parts.map((part) => readdir(path.join(folder(), part))));
 	return names
 		.flat()
 		.filter((name) => /^[0-9a-f]{64}\.jpg$/.test(name))

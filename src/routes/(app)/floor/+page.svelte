@@ -6,7 +6,7 @@
 	import DayList from '$lib/components/floor/DayList.svelte';
 	import HandOverTag from '$lib/components/floor/HandOverTag.svelte';
 	import PromiseTable from '$lib/components/floor/PromiseTable.svelte';
-	import { sendChanges } from '$lib/components/floor/send-change';
+	import { sendChanges } from '$lib/components/ui/send-change';
 	import StuckList from '$lib/components/floor/StuckList.svelte';
 	import TicketTag from '$lib/components/floor/TicketTag.svelte';
 	import { useFormat } from '$lib/components/ui/shop-context';

@@ -27,10 +27,16 @@ export function without(spans: readonly Span[], taken: readonly Span[]): Span[] 
 }
 
 /** Local days from the one of a moment on. */
-export const daysFrom = (now: Instant, days: number, timeZone: string): LocalDay[] => {
+const daysFrom = (now: Instant, days: number, timeZone: string): LocalDay[] => {
 	const today = wallClock(now, timeZone);
 	return Array.from({ length: days }, (_, i) => daysAfter(today, i));
 };
+
+/** When it is open, from now on for some days. */
+export const openSpans = (hours: OpeningHours, now: Instant, days: number): Span[] =>
+	daysFrom(now, days, hours.timeZone)
+		.flatMap((day) => openOn(day, hours))
+		.flatMap(([from, to]): Span[] => (to <= now ? [] : [[Math.max(from, now), to]]));
 
 /** When a technician can work, from now on for some days: opening hours without absences, by the clock on the wall. */
 export function freeSpans(
@@ -39,12 +45,8 @@ export function freeSpans(
 	now: Instant,
 	days: number
 ): Span[] {
-	const hours = hoursOf(catalog, technician);
-	const open = daysFrom(now, days, hours.timeZone)
-		.flatMap((day) => openOn(day, hours))
-		.flatMap(([from, to]): Span[] => (to <= now ? [] : [[Math.max(from, now), to]]));
 	const away = [...catalog.records.absence.values()]
 		.filter((absence) => absence.technician === technician.code && !absence.cancelled)
 		.map(({ from, to }): Span => [parseInstant(from), parseInstant(to)]);
-	return without(open, away);
+	return without(openSpans(hoursOf(catalog, technician), now, days), away);
 }

@@ -1,13 +1,12 @@
 import type { TicketChangeInput } from '$lib/core/tickets/ticket-change';
-import type { Tag } from '$lib/server/floor/queries';
-import { newOnce } from '../ui/once';
+import { newOnce } from './once';
 
 /**
- * Changes a ticket from the floor, one change after another.
+ * Changes a ticket that is not on the screen, one change after another.
  * @returns what went wrong, or null
  */
 export async function sendChanges(
-	{ number, version }: Pick<Tag, 'number' | 'version'>,
+	{ number, version }: { number: string; version: number },
 	changes: readonly TicketChangeInput[]
 ): Promise<string | null> {
 	let now = version;
@@ -26,7 +25,7 @@ export async function sendChanges(
 async function wordsOf(number: string, response: Response | null): Promise<string> {
 	if (!response) return 'the server could not be reached; try again';
 	if (response.status === 409) {
-		return `${number} was changed by somebody meanwhile; the floor shows it now, try again`;
+		return `${number} was changed by somebody meanwhile; it is shown as it is now, try again`;
 	}
 	const said = (await response.json().catch(() => null)) as { refusal?: { message: string } } | null;
 	return said?.refusal?.message ?? `the server answered ${response.status}; try again`;
