@@ -113,6 +113,8 @@ test('a port is replaced by a procedure from the keyboard: handed over, heated, 
 	await page.getByLabel('It does not apply, because').fill('no flex was moved');
 	await page.getByRole('button', { name: 'Does not apply', exact: true }).click();
 	await expect(page.getByText('does not apply: no flex was moved')).toBeVisible();
+	// it stands there at once; what follows goes on top of what is saved
+	await expect.poll(async () => JSON.stringify(await view(page, number))).toContain('no flex was moved');
 	const { version } = (await (await page.request.get(`/tickets/${number}/price`)).json()) as {
 		version: number;
 	};

@@ -28,12 +28,7 @@
 <ModalSlip bind:open title="Hand over {desk.view.ticket.number}">
 	<form onsubmit={handOver} class="space-y-3">
 		<HandOverFields
-			bind:to={draft.to}
-			bind:wait={draft.wait}
-			bind:minutes={draft.minutes}
-			bind:reason={draft.reason}
-			bind:done={draft.done}
-			bind:leftAt={draft.leftAt}
+			{draft}
 			{waits}
 			choices={WAITS}
 			onend={(ended) => desk.send({ verb: 'end-wait', for: ended })}

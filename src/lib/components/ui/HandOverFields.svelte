@@ -1,29 +1,17 @@
 <script lang="ts">
 	import Field from './Field.svelte';
+	import type { HandOverDraft } from './hand-over.svelte';
 	import type { Wait } from '$lib/core/tickets/ticket-entries';
 
 	/** Who has a ticket next, what it waits for and what it does not wait for any more: on the ticket and on the floor alike. */
 	let {
-		to = $bindable(''),
-		wait = $bindable(''),
-		minutes = $bindable(''),
-		reason = $bindable(''),
-		done = $bindable(''),
-		leftAt = $bindable(''),
+		draft,
 		waits,
 		choices,
 		onend,
 		technicians
 	}: {
-		to: string;
-		/** another wait to begin */
-		wait: string;
-		/** after how many it ends by itself; empty: when somebody ends it */
-		minutes: string;
-		/** words for the next hands */
-		reason: string;
-		done: string;
-		leftAt: string;
+		draft: HandOverDraft;
 		waits: readonly Wait[];
 		choices: readonly Wait[];
 		onend: (wait: Wait) => unknown;
@@ -31,7 +19,7 @@
 	} = $props();
 </script>
 
-<Field id="hand-to" label="To" bind:value={to} select>
+<Field id="hand-to" label="To" bind:value={draft.to} select>
 	<option value="">nobody, back on the rack</option>
 	{#each technicians as { code, name, skills } (code)}
 		<option value={code}>{name}{skills.length ? `, ${skills.join(', ')}` : ''}</option>
@@ -49,13 +37,13 @@
 		{/each}
 	</ul>
 {/if}
-<Field id="hand-wait" label="Waits for{waits.length > 0 ? ', besides' : ''}" bind:value={wait} select>
+<Field id="hand-wait" label="Waits for{waits.length > 0 ? ', besides' : ''}" bind:value={draft.wait} select>
 	<option value="">{waits.length > 0 ? 'nothing else' : 'nothing, hands can go on'}</option>
 	{#each choices.filter((choice) => !waits.includes(choice)) as choice (choice)}<option value={choice}
 			>{choice}</option
 		>{/each}
 </Field>
-{#if wait}
+{#if draft.wait}
 	<Field
 		id="hand-minutes"
 		label="Ends by itself after"
@@ -63,15 +51,21 @@
 		figure
 		inputmode="decimal"
 		hint="left empty, when somebody ends it"
-		bind:value={minutes}
+		bind:value={draft.minutes}
 	/>
 {/if}
-<Field id="hand-reason" label="Why" maxlength={500} placeholder="needs the microscope" bind:value={reason} />
-<Field id="hand-done" label="What was done" rows={2} maxlength={500} bind:value={done} />
+<Field
+	id="hand-reason"
+	label="Why"
+	maxlength={500}
+	placeholder="needs the microscope"
+	bind:value={draft.reason}
+/>
+<Field id="hand-done" label="What was done" rows={2} maxlength={500} bind:value={draft.done} />
 <Field
 	id="hand-left"
 	label="Where parts and screws are"
 	maxlength={500}
 	placeholder="tray 4, cover in the bag"
-	bind:value={leftAt}
+	bind:value={draft.leftAt}
 />

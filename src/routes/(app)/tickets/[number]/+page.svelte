@@ -1,10 +1,9 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import { invalidateAll } from '$app/navigation';
 	import { Tabs } from 'bits-ui';
 	import ChecksPanel from '$lib/components/ticket/ChecksPanel.svelte';
 	import ClosePanel from '$lib/components/ticket/ClosePanel.svelte';
-	import { provideDesk, TicketDesk } from '$lib/components/ticket/desk.svelte';
+	import { openDesk } from '$lib/components/ticket/open-desk.svelte';
 	import HeldBack from '$lib/components/ticket/HeldBack.svelte';
 	import LookPanel from '$lib/components/ticket/LookPanel.svelte';
 	import NextStep from '$lib/components/ticket/NextStep.svelte';
@@ -17,24 +16,13 @@
 	import TicketHead from '$lib/components/ticket/TicketHead.svelte';
 	import Trail from '$lib/components/ticket/Trail.svelte';
 	import type { StepView } from '$lib/core/diagnosis/plan/plan-view';
-	import { useOutbox } from '$lib/components/ui/outbox.svelte';
 	import { standsAt, stepsOf } from '$lib/components/ticket/steps';
 
 	let { data } = $props();
-	const desk = provideDesk(
-		new TicketDesk(
-			untrack(() => data.view),
-			useOutbox(),
-			untrack(() => data.user.role),
-			() => void invalidateAll()
-		)
+	const desk = openDesk(
+		() => data.view,
+		untrack(() => data.user.role)
 	);
-	$effect.pre(() => {
-		desk.view = data.view;
-	});
-	$effect(() => {
-		if (data.view.ticket.number) return untrack(() => desk.follow());
-	});
 	// a moment after the last change: quick entry is not thought about key by key
 	$effect(() => {
 		const { version, ticket } = desk.view;

@@ -1,36 +1,24 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import { invalidateAll } from '$app/navigation';
 	import HeatGauge from '$lib/components/run/HeatGauge.svelte';
 	import { RunBoard } from '$lib/components/run/run-board.svelte';
 	import RunEnd from '$lib/components/run/RunEnd.svelte';
 	import RunPicker from '$lib/components/run/RunPicker.svelte';
 	import RunStep from '$lib/components/run/RunStep.svelte';
 	import { STEP_LOOK } from '$lib/components/run/step-words';
-	import { provideDesk, TicketDesk } from '$lib/components/ticket/desk.svelte';
+	import { openDesk } from '$lib/components/ticket/open-desk.svelte';
 	import HandOver from '$lib/components/ticket/HandOver.svelte';
 	import HeldBack from '$lib/components/ticket/HeldBack.svelte';
 	import WhichTimer from '$lib/components/ticket/WhichTimer.svelte';
 	import Field from '$lib/components/ui/Field.svelte';
-	import { useOutbox } from '$lib/components/ui/outbox.svelte';
 	import { useWaits } from '$lib/components/ui/wait-board.svelte';
 	import { heatOnBoard } from '$lib/core/bench/heat';
 
 	let { data } = $props();
-	const desk = provideDesk(
-		new TicketDesk(
-			untrack(() => data.view),
-			useOutbox(),
-			untrack(() => data.user.role),
-			() => void invalidateAll()
-		)
+	const desk = openDesk(
+		() => data.view,
+		untrack(() => data.user.role)
 	);
-	$effect.pre(() => {
-		desk.view = data.view;
-	});
-	$effect(() => {
-		if (data.view.ticket.number) return untrack(() => desk.follow());
-	});
 	const waits = useWaits();
 	const board = new RunBoard(
 		desk,
