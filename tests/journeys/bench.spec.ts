@@ -321,3 +321,27 @@ test('the counter hears what may be said, promises nothing for a closed day, and
 	await page.keyboard.press('ArrowDown');
 	await expect(found.getByRole('link').first()).toBeFocused();
 });
+
+test('opening hours are written in Settings, and saving something else keeps them', async ({ page }) => {
+	await enterAs(page, 'odile');
+	await page.goto('/settings');
+	const hours = page.getByLabel('Opening hours');
+	const before = await hours.inputValue();
+	expect(before.split('\n')).toHaveLength(7);
+	await page.getByLabel('Closed beside, days').fill('2026-12-25 2027-01-01');
+	await hours.fill(before.replace('09:00-13:00', '09:00-8'));
+	await page.getByRole('button', { name: 'Save', exact: true }).click();
+	await expect(page.getByText(/is no stretch of a day/)).toBeVisible();
+	await expect(page.getByLabel('Closed beside, days')).toHaveValue('2026-12-25 2027-01-01');
+	await hours.fill(before);
+	await page.getByRole('button', { name: 'Save', exact: true }).click();
+	await expect(page.getByText('● Saved')).toBeVisible();
+	await page.reload();
+	await page.getByLabel('Warranty, days').fill('91');
+	await page.getByRole('button', { name: 'Save', exact: true }).click();
+	await expect(page.getByText('● Saved')).toBeVisible();
+	await page.reload();
+	await expect(hours).toHaveValue(before);
+	await expect(page.getByLabel('Closed beside, days')).toHaveValue('2026-12-25 2027-01-01');
+	await expect(page.getByLabel('Warranty, days')).toHaveValue('91');
+});

@@ -102,7 +102,7 @@
 		oninput={onType}
 		onkeydown={keys}
 		onblur={left}
-		class="thumb figure w-44 rounded-sm border border-[#6d8478] bg-house-deep px-2 py-1 text-house-ink placeholder:text-[#a8b8ae] sm:w-52"
+		class="thumb figure w-40 rounded-sm border border-[#6d8478] bg-house-deep px-2 py-1 text-house-ink placeholder:text-[#a8b8ae] sm:w-44"
 		placeholder="number, name, scan"
 		aria-label="Find or scan (J)"
 		aria-describedby="scan-problem"

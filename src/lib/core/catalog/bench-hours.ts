@@ -12,11 +12,17 @@ export function stretchOf(text: string): Stretch {
 
 const stretch = z
 	.string()
-	.regex(STRETCH, 'is no stretch of a day; write it as 09:00-12:30')
-	.refine((text) => {
-		const [from, to] = stretchOf(text);
-		return from < to && to <= 1440;
-	}, 'ends before it begins, or after midnight');
+	.regex(STRETCH, {
+		error: ({ input }) => `holds "${input}", which is no stretch of a day; write it as 09:00-12:30`,
+		abort: true
+	})
+	.refine(
+		(text) => {
+			const [from, to] = stretchOf(text);
+			return from < to && to <= 1440;
+		},
+		{ error: ({ input }) => `holds "${input}", which ends before it begins, or after midnight` }
+	);
 const day = z
 	.array(stretch)
 	.max(6)

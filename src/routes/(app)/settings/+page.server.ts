@@ -1,5 +1,6 @@
 import { fail } from '@sveltejs/kit';
 import { CATALOG_KINDS, type CatalogRecordOf } from '$lib/core/catalog/kinds';
+import { CODES, HOURS } from '$lib/core/catalog/form-fields';
 import { saveCatalogRecord } from '$lib/server/catalog/commands';
 import { catalogRecordsOf } from '$lib/server/catalog/queries';
 import { database } from '$lib/server/database/connection';
@@ -15,6 +16,7 @@ export const load: PageServerLoad = async ({ locals }) => {
 		version: stored?.version ?? null,
 		policy: policyOf(stored?.record as CatalogRecordOf<'shop'> | undefined),
 		tax: taxOf(stored?.record as CatalogRecordOf<'shop'> | undefined),
+		opening: openingOf(stored?.record as CatalogRecordOf<'shop'> | undefined),
 		zones: Intl.supportedValuesOf('timeZone'),
 		currencies: Intl.supportedValuesOf('currency')
 	};
@@ -55,6 +57,16 @@ function taxTyped({ tax_label = '', tax_percent = '' }: Record<string, string>) 
 	return { tax: { label: tax_label, percent: readNumber(tax_percent) ?? tax_percent } };
 }
 
+/** Opening hours as they are typed, seven lines, and days on which it is closed beside; left empty, as usual and none. */
+const openingOf = (shop: CatalogRecordOf<'shop'> | undefined) => ({
+	hours: HOURS.write(shop?.hours),
+	closed_days: CODES.write(shop?.closed_days)
+});
+const openingTyped = ({ hours = '', closed_days = '' }: Record<string, string>) => ({
+	hours: hours.trim() ? HOURS.read(hours.trim()) : undefined,
+	closed_days: closed_days.trim() ? CODES.read(closed_days) : undefined
+});
+
 function policyTyped(typed: Record<string, string>): Record<string, unknown> {
 	return Object.fromEntries(
 		POLICY.map((name) => {
@@ -76,6 +88,7 @@ export const actions: Actions = {
 				record: 'shop',
 				...typed,
 				...policyTyped(typed),
+				...openingTyped(typed),
 				...taxTyped({ tax_label: tax_label ?? '', tax_percent: tax_percent ?? '' })
 			})
 		);

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import Field from '$lib/components/ui/Field.svelte';
+	import { HOURS_HINT } from '$lib/core/catalog/form-fields';
 	import { enhance } from '$app/forms';
 	import { ImportRun } from '$lib/components/ui/import-run.svelte';
 	import PicturesBack from '$lib/components/settings/PicturesBack.svelte';
@@ -123,6 +124,27 @@
 				inputmode="decimal"
 				value={kept?.tax_percent ?? data.tax.tax_percent}
 				hint="for payments from now on; what was paid keeps its rate"
+			/>
+			<Field
+				id="hours"
+				name="hours"
+				label="Opening hours"
+				rows={7}
+				look="figure"
+				value={kept?.hours ?? data.opening.hours}
+				error={problems.hours ?? null}
+				hint="{HOURS_HINT}; left empty, 9 to 6 with an hour at noon, not on Sundays"
+				class="col-span-2"
+			/>
+			<Field
+				id="closed_days"
+				name="closed_days"
+				label="Closed beside, days"
+				figure
+				value={kept?.closed_days ?? data.opening.closed_days}
+				error={problems.closed_days ?? null}
+				hint="such as 2026-12-25, separated by spaces"
+				class="col-span-2"
 			/>
 			<p class="col-span-2 text-sm text-ink-soft">
 				As it is now: {format.money(123450)}, {format.moment(now)}.
