@@ -1,7 +1,10 @@
 import { seededRandom, type Random } from '../../units/random';
 import { boundOf } from './bound';
+import { costOf } from './cost';
+import { movedAtWait, type Found } from './critical';
 import { decode, valueOf, type Coding, type Placed, type Plan } from './decode';
 import { provenBest } from './exact';
+import { tabuSearch, type Improving } from './tabu';
 import { problemOf, type Problem, type Schedule, type ScheduleRequest } from './problem';
 
 /** Where the search may stop. */
@@ -32,9 +35,9 @@ export function* planBench(request: ScheduleRequest, clock: Clock): Generator<vo
 	const first = yield* bestOfRules(problem);
 	let best: Plan = first.plan;
 	if (!reached(best)) {
-		best = yield* improved(problem, first, {
+		best = yield* (handsAreFixed(problem) ? tabuSearch : annealed)(problem, first, {
 			reached,
-			timeLeft: () => clock.used() < (small ? FIRST_SHARE : 1)
+			used: () => clock.used() / (small ? FIRST_SHARE : 1)
 		});
 	}
 	if (small && !reached(best) && best.droppedWeight === 0 && tasks > 0) {
@@ -49,7 +52,7 @@ export function* planBench(request: ScheduleRequest, clock: Clock): Generator<vo
 const CLOSE = 1e-6;
 
 /** Jobs by what is urgent of them: some rules of thumb, the best plan that they give. */
-function* bestOfRules(problem: Problem): Generator<void, { plan: Plan; coding: Coding }> {
+function* bestOfRules(problem: Problem): Generator<void, Found> {
 	const left = problem.jobs.map(({ tasks }) =>
 		tasks.reduce((sum, { by, wait }) => sum + (by[0]?.minutes ?? 0) + wait, 0)
 	);
@@ -59,9 +62,10 @@ function* bestOfRules(problem: Problem): Generator<void, { plan: Plan; coding: C
 		(j) => problem.jobs[j]?.due ?? Infinity,
 		(j) => (left[j] as number) / Math.max(1e-6, problem.jobs[j]?.weight ?? 1),
 		(j) => problem.jobs[j]?.release ?? 0,
-		(j) => -(problem.jobs[j]?.weight ?? 1)
+		(j) => -(problem.jobs[j]?.weight ?? 1),
+		...SOON.map((soon) => (j: number) => -pressing(problem, left, j, soon))
 	];
-	let best: { plan: Plan; coding: Coding } | null = null;
+	let best: Found | null = null;
 	for (const urgency of rules) {
 		for (const inRounds of [true, false]) {
 			const coding = { order: orderBy(problem, urgency, inRounds), doers: anybody(problem) };
@@ -70,7 +74,19 @@ function* bestOfRules(problem: Problem): Generator<void, { plan: Plan; coding: C
 			yield;
 		}
 	}
-	return best as { plan: Plan; coding: Coding };
+	return best as Found;
+}
+
+/** What is soon, as parts of the time that all hands together need. Choices. */
+const SOON = [0.03, 0.1, 0.3];
+
+/** Weight by the work that is left, less where the end is not near yet (apparent tardiness cost; A. P. J. Vepsalainen, T. E. Morton, Management Science 33, 1987). */
+function pressing({ jobs, technicians }: Problem, left: readonly number[], j: number, soon: number): number {
+	const { weight, due, release } = jobs[j] as Problem['jobs'][number];
+	const work = Math.max(1e-6, left[j] as number);
+	const all = left.reduce((sum, each) => sum + each, 0) / Math.max(1, technicians.length);
+	const slack = Math.max(0, Math.min(1e9, due) - work - release);
+	return (weight / work) * Math.exp(-(slack + release) / (soon * all));
 }
 
 const anybody = ({ jobs }: Problem) => jobs.map(({ tasks }) => tasks.map(() => -1));
@@ -85,43 +101,16 @@ function orderBy({ jobs }: Problem, urgency: (j: number) => number, inRounds: bo
 	).flat();
 }
 
-/** One number of a plan: dropped jobs before all, then what is asked for, then how early all ends. */
-function costOf(problem: Problem, plan: Plan): number {
-	const ends = plan.placed.reduce((sum, { end }) => sum + end, 0) / Math.max(1, plan.placed.length);
-	const changes = problem.handOver > 0 ? problem.handOver * changesOfHands(problem, plan) : 0;
-	return plan.droppedWeight * 1e9 + valueOf(problem, plan) + changes + 1e-4 * ends + 1e-5 * plan.makespan;
-}
+/** What one move may make worse at first, as part of the whole; lateness of many jobs bears less of it. Choices. */
+const MOST_OF_ALL = 0.05;
+const WARM = { makespan: 1, tardiness: 0.05 } as const;
+/** At the end of the time the temperature is this part of what it was. A choice. */
+const COOLED = 0.01;
+/** Share of the moves that change what is waited for; the others change anything. A choice. */
+const AIMED = 0.3;
 
-/** How often a job goes to other hands, from who has it now on. */
-export function changesOfHands({ jobs }: Pick<Problem, 'jobs'>, { placed }: Pick<Plan, 'placed'>): number {
-	const hands = jobs.map(({ holder }) => holder);
-	let changes = 0;
-	// a job's tasks are placed in their order
-	for (const { task, technician } of placed) {
-		const before = hands[task.job] as number;
-		if (before >= 0 && before !== technician) changes += 1;
-		hands[task.job] = technician;
-	}
-	return changes;
-}
-
-interface Improving {
-	reached: (plan: Plan) => boolean;
-	timeLeft: () => boolean;
-}
-
-/** So many tries at one temperature, and how far it falls after them. Choices. */
-const TRIES = 40;
-const COOLING = 0.985;
-/** Warm again after so many tries without anything better. A choice. */
-const PATIENCE = 1500;
-
-/** Simulated annealing over orders and hands (S. Kirkpatrick et al., Science 220, 1983). */
-function* improved(
-	problem: Problem,
-	start: { plan: Plan; coding: Coding },
-	{ reached, timeLeft }: Improving
-): Generator<void, Plan> {
+/** Simulated annealing over orders and hands (S. Kirkpatrick et al., Science 220, 1983), cooled once over its time. */
+function* annealed(problem: Problem, start: Found, { reached, used }: Improving): Generator<void, Plan> {
 	const random = seededRandom(4711);
 	const flexible = problem.jobs.flatMap(({ tasks }, j) =>
 		tasks.flatMap(({ by }, at) => (by.length > 1 ? [{ j, at, hands: by.length }] : []))
@@ -130,33 +119,31 @@ function* improved(
 	let hereCost = costOf(problem, here.plan);
 	let bestCost = hereCost;
 	// one move of many changes little of the whole
-	const warm = Math.max(1e-3, Math.min(0.05, 0.5 / start.coding.order.length) * Math.min(hereCost, 1e9));
-	let temperature = warm;
-	let idle = 0;
+	const share = Math.min(MOST_OF_ALL, 0.5 / start.coding.order.length) * WARM[problem.objective];
+	const warm = Math.max(1e-3, share * Math.min(hereCost, 1e9));
 	if (here.coding.order.length < 2 && flexible.length === 0) return best.plan;
-	for (let tries = 1; ; tries++) {
-		if (!timeLeft() || reached(best.plan)) return best.plan;
+	for (;;) {
+		const time = used();
+		if (time >= 1 || reached(best.plan)) return best.plan;
 		yield;
-		const coding = moved(random, here.coding, flexible);
+		const temperature = warm * COOLED ** time;
+		const coding =
+			(random() < AIMED ? movedAtWait(random, problem, here) : null) ?? moved(random, here.coding, flexible);
 		const plan = decode(problem, coding);
 		const cost = costOf(problem, plan);
 		if (cost <= hereCost || random() < Math.exp((hereCost - cost) / temperature)) {
 			here = { plan, coding };
 			hereCost = cost;
 		}
-		idle += 1;
 		if (cost < bestCost - 1e-12) {
 			best = { plan, coding };
 			bestCost = cost;
-			idle = 0;
-		}
-		if (tries % TRIES === 0) temperature *= COOLING;
-		if (idle > PATIENCE) {
-			[here, hereCost, idle] = [best, bestCost, 0];
-			temperature = warm * (0.1 + 0.9 * random());
 		}
 	}
 }
+/** Makespan where nobody else could do a task: what is waited for is all that can be changed. */
+const handsAreFixed = ({ objective, jobs }: Problem) =>
+	objective === 'makespan' && jobs.every(({ tasks }) => tasks.every(({ by }) => by.length === 1));
 
 /** A neighbour: a job's turn earlier or later, two turns changed, or other hands for a task. */
 function moved(
