@@ -1,10 +1,10 @@
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import process from 'node:process';
 import knex from 'knex';
-import { afterAll, beforeAll, expect, it } from 'vitest';
+import { afterAll, beforeAll, expect, it, vi } from 'vitest';
 import { knexConfig } from '$lib/server/database/config';
 import { closeDatabase, database, isDatabaseAway } from '$lib/server/database/connection';
 import { PrivateDatabase } from '../../scripts/private-database.mjs';
@@ -58,6 +58,8 @@ it('a database that is frozen is away within the time of a query, for a connecti
 	await db.raw('select 1');
 	const pid = own.livePid() as number;
 	process.kill(pid, 'SIGSTOP');
+	// a signal is not there at once: what is asked before it stops is still answered
+	await vi.waitFor(() => expect(readFileSync(`/proc/${pid}/stat`, 'utf8')).toMatch(/\) T /));
 	try {
 		for (const _ of ['the one that stands', 'a new one']) {
 			const since = Date.now();

@@ -6,6 +6,12 @@ import { catalogNow } from '$lib/server/catalog/queries';
 import type { Database } from '$lib/server/database/connection';
 import { asJson } from '$lib/server/database/json';
 import { comebacksBy, type ComebacksBy } from '$lib/server/returns/comebacks';
+import { migrate } from '$lib/server/database/migrate';
+import { clearAlarm, makeClaim, settleClaim } from '$lib/server/returns/commands';
+import { returnsView } from '$lib/server/returns/view';
+import { findTicket } from '$lib/server/tickets/queries';
+import { ticketView } from '$lib/server/tickets/view';
+import { freshDatabaseUrl } from './fresh-database';
 import { shelfStore } from '$lib/server/stock/queries';
 import { changed, NOW, smallShop, takenIn } from './small-shop';
 
@@ -53,7 +59,12 @@ async function byHand(by: ComebacksBy, days: number, asOf: number) {
 			part: ticket.parts.map(({ sku }) => sku),
 			lot: ticket.parts.map(({ lot }) => lot),
 			source: ticket.parts.map(source),
-			model: [ticket.model]
+			model: [ticket.model],
+			method: ticket.steps.filter(({ did }) => did === 'done').map(({ procedure }) => procedure),
+			supplier: ticket.parts.map(
+				({ sku, lot }) => lots.find(({ code }) => code === lot)?.supplier ?? catalog.parts.get(sku)?.supplier
+			),
+			month: [new Date(closed).toLocaleDateString('sv', { timeZone: catalog.shop.timeZone }).slice(0, 7)]
 		};
 		for (const key of new Set(keys[by])) if (key) rows.set(key, [...(rows.get(key) ?? []), { time, event }]);
 	}
@@ -117,13 +128,123 @@ describe('comebacks', () => {
 		await changed(db, number, { verb: 'comeback', of: first?.number ?? '' });
 		const after = await comebacksBy(db, { by: 'shop', days: 10_000, asOf: NOW + DAY_MS });
 		expect(after.comebacks).toBe(before.comebacks + 1);
-		await changed(db, number, { verb: 'cause', cause: 'misuse' });
+		await changed(db, number, { verb: 'cause', cause: 'wet-again' });
 		expect((await comebacksBy(db, { by: 'shop', days: 10_000, asOf: NOW + DAY_MS })).comebacks).toBe(
 			before.comebacks
 		);
 		await expect(changed(db, number, { verb: 'cause', cause: 'gone' })).rejects.toThrow(/names the cause/);
 		await changed(db, number, { verb: 'comeback', of: null });
 		expect((await db('tickets').where({ number }).first('cause')).cause).toBeNull();
-		await expect(changed(db, number, { verb: 'cause', cause: 'misuse' })).rejects.toThrow(/link it first/);
+		await expect(changed(db, number, { verb: 'cause', cause: 'wet-again' })).rejects.toThrow(/link it first/);
+	});
+});
+
+describe('the screen', () => {
+	const asked = { by: 'lot' as const, row: null, days: 90, now: NOW, only: null };
+	it('its rows are those of the call, at the beginning of the hour', async () => {
+		const view = await returnsView(db, { ...asked, now: NOW + 1000 });
+		const call = await comebacksBy(db, { by: 'lot', days: 90, asOf: NOW });
+		expect(view.asOf).toBe(NOW);
+		expect(view.rows).toEqual(call.rows);
+		expect(view.shop.jobs).toBe(call.jobs);
+		expect(view.chosen.rate).toEqual(view.shop);
+		expect(view.advice?.lengths.length).toBeGreaterThan(3);
+	});
+	it('a row closer: its curve ends at its rate, its causes are its comebacks', async () => {
+		const { rows } = await returnsView(db, { ...asked, by: 'operation', days: 180 });
+		const row = [...rows].sort((a, b) => b.comebacks - a.comebacks)[0]?.key ?? '';
+		const { chosen } = await returnsView(db, { ...asked, by: 'operation', row, days: 180 });
+		expect(chosen.key).toBe(row);
+		expect(chosen.curve.at(-1)?.rate).toBeCloseTo(chosen.rate.rate, 12);
+		expect(chosen.causes.reduce((sum, { comebacks }) => sum + comebacks, 0)).toBe(chosen.rate.comebacks);
+		expect(chosen.rate.comebacks).toBeGreaterThan(0);
+		const shop = await returnsView(db, { ...asked, by: 'operation', row: 'no-such' });
+		expect(shop.chosen.key).toBeNull();
+	});
+	it('who sees his own numbers sees nobody else’s, and no money', async () => {
+		const view = await returnsView(db, { ...asked, by: 'technician', only: 'ines' });
+		expect(view.rows.map(({ key }) => key)).toEqual(['ines']);
+		expect(view.advice).toBeNull();
+		expect(
+			(await returnsView(db, { ...asked, by: 'technician', row: 'noor', only: 'ines' })).chosen.key
+		).toBeNull();
+		expect((await returnsView(db, { ...asked, by: 'technician' })).rows.length).toBeGreaterThan(2);
+	});
+});
+
+describe('a comeback, told apart', () => {
+	it('its cause says what it came from; named of another job it goes', async () => {
+		const first = (await db('tickets')
+			.where({ outcome: 'fixed' })
+			.whereNotNull('serial')
+			.first('number')) as {
+			number: string;
+		};
+		const number = await takenIn(db);
+		await changed(db, number, { verb: 'comeback', of: first.number });
+		const from = { sku: 'port-smd', pays: 'supplier' as const };
+		await changed(db, number, { verb: 'cause', cause: 'part-failed', from });
+		expect((await findTicket(db, number))?.ticket).toMatchObject({ cause: 'part-failed', cameFrom: from });
+		const view = await ticketView(db, first.number, 'manager', NOW);
+		expect(view?.comebacks).toContainEqual({ number, cause: 'The part failed' });
+		const own = await ticketView(db, number, 'counter', NOW);
+		expect(own?.first?.number).toBe(first.number);
+
+		const claim = { ticket: number, sku: 'port-smd', amount: 3.9 };
+		expect(await makeClaim(db, 'Odile', NOW, claim)).toEqual({ ok: true });
+		expect(await makeClaim(db, 'Odile', NOW, claim)).toMatchObject({ ok: false });
+		expect(await makeClaim(db, 'Odile', NOW, { ...claim, ticket: first.number })).toMatchObject({
+			field: 'ticket'
+		});
+		const settle = { ticket: number, sku: 'port-smd', version: 1, state: 'granted' as const };
+		expect(await settleClaim(db, 'Odile', NOW, settle)).toMatchObject({ ok: false, field: 'granted' });
+		expect(await settleClaim(db, 'Odile', NOW, { ...settle, granted: 2 })).toEqual({ ok: true });
+		expect(await settleClaim(db, 'Odile', NOW, { ...settle, granted: 3 })).toMatchObject({ ok: false });
+		const { records } = await catalogNow(db);
+		expect(records.claim.get(`${number} port-smd`)).toMatchObject({ state: 'granted', granted: 2 });
+
+		await changed(db, number, { verb: 'comeback', of: null });
+		expect((await findTicket(db, number))?.ticket).not.toHaveProperty('cameFrom');
+	});
+	it('an early warning that was put away says why, and by whom', async () => {
+		const away = { of: 'lot' as const, row: 'lot-x', ticket: 'K-00001', reason: 'three of them fell' };
+		expect(await clearAlarm(db, 'Odile', NOW, away)).toEqual({ ok: true });
+		const { records } = await catalogNow(db);
+		expect(records['cleared-alarm'].get('lot lot-x K-00001')).toMatchObject({
+			reason: away.reason,
+			by: 'Odile'
+		});
+	});
+});
+
+describe('the migration', () => {
+	it('a filled database of the version before keeps its tickets and customers, and learns which procedures they followed', async () => {
+		const { db: old } = await freshDatabaseUrl();
+		await migrate(old, '008-bench');
+		const step = { procedure: 'p', version: 1, step: 0, at: '2026-11-20T10:00:00Z' };
+		const record = {
+			record: 'ticket',
+			number: 'K-1',
+			opened_at: '2026-11-20T09:00:00Z',
+			model: 'm',
+			steps: [
+				{ ...step, did: 'begun' },
+				{ ...step, did: 'done' },
+				{ ...step, procedure: 'q', did: 'skipped' }
+			]
+		};
+		const [id] = await old('customers').insert({ name: 'Vida', kind: 'private', digest: 'd' });
+		const row = { model: 'm', opened_at: new Date(NOW), customer_id: id };
+		await old('tickets').insert({ ...row, number: 'K-1', record: JSON.stringify(record) });
+		await old('tickets').insert({
+			...row,
+			number: 'K-2',
+			record: JSON.stringify({ ...record, number: 'K-2', steps: undefined })
+		});
+		await migrate(old);
+		expect(await old('tickets').orderBy('id').pluck('methods')).toEqual(['["p"]', null]);
+		expect((await findTicket(old, 'K-1'))?.ticket.customer).toEqual({ name: 'Vida', kind: 'private' });
+		expect(await old('messages').count({ n: '*' }).first()).toEqual({ n: 0 });
+		await old.destroy();
 	});
 });

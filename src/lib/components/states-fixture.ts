@@ -45,6 +45,7 @@ export function viewOf(ticket: Ticket, version = 1): TicketView {
 		gates: [],
 		undoes: {},
 		comebacks: [],
+		first: null,
 		trail: [],
 		behind: 0
 	} as unknown as TicketView;

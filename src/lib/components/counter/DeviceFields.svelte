@@ -81,7 +81,13 @@
 						<span class="flex-1 text-ink-soft"
 							>same {visit.why}, {visit.closedAt ? format.date(visit.closedAt) : 'open'}{visit.faults.length
 								? `, ${visit.faults.join(', ')}`
-								: ''}</span
+								: ''}{#if visit.warranty}<br /><strong class="text-ink"
+									>{visit.warranty.state === 'free'
+										? '● '
+										: visit.warranty.state === 'shared'
+											? '◐ '
+											: '○ '}{visit.warranty.words}</strong
+								>{/if}</span
 						>
 						<button
 							type="button"

@@ -1,4 +1,4 @@
-import type { EarlierVisit } from '$lib/server/tickets/queries';
+import type { CounterVisit } from '$lib/server/tickets/first-job';
 import type { TakeIn, TakeInAnswer } from '$lib/server/tickets/take-in';
 import { hasLeft } from '../ui/leave';
 import { newOnce } from '../ui/once';
@@ -49,7 +49,7 @@ const blank = (): Fields => ({
 /** The intake under way. Kept in the tab until it is taken in, so that a reload loses nothing typed. */
 export class Intake {
 	fields = $state<Fields>(blank());
-	visits = $state.raw<EarlierVisit[]>([]);
+	visits = $state.raw<CounterVisit[]>([]);
 	problem = $state.raw<{ field: string; message: string } | null>(null);
 	sending = $state(false);
 	/** numbers of devices of the same customer that were just taken in */
@@ -106,7 +106,7 @@ export class Intake {
 			.map(([name, value]) => `${name}=${encodeURIComponent(value)}`)
 			.join('&');
 		const answer = await fetch(`/counter/visits?${query}`).catch(() => null);
-		if (answer?.ok) this.visits = (await answer.json()) as EarlierVisit[];
+		if (answer?.ok) this.visits = (await answer.json()) as CounterVisit[];
 	}
 
 	/** @returns the number of the new ticket, or null with `problem` set and everything kept */

@@ -105,6 +105,12 @@
 	let offering = $state(false);
 	const deposit = $derived(depositDue(ticket));
 	const standing = $derived(standingOffer(ticket));
+	/** comes back under warranty, and nothing says that its user pays: nothing is suggested where nothing was quoted yet */
+	const warranted = $derived(
+		desk.view.first?.warranty?.state === 'free' &&
+			ticket.cameFrom?.pays !== 'customer' &&
+			ticket.quotedMinor === null
+	);
 </script>
 
 <section class="slip py-2" aria-labelledby="price-title">
@@ -116,180 +122,191 @@
 				>{ticket.accepted === null ? ', waits' : ticket.accepted ? ', accepted' : ', declined'}{/if}
 		</span>
 	</div>
-	<div class="relative">
-		<svg viewBox="0 0 {width + 2 * left} 68" class="w-full" aria-hidden="true">
-			{#if price.costs}<path d={hill} fill="var(--bar)" opacity="0.3" />{/if}
-			<line x1={left} x2={left + width} y1="48" y2="48" stroke="var(--ink)" stroke-width="1.5" />
-			{#if price.costs}
-				<line
-					x1={x(price.costs.floorMinor)}
-					x2={x(price.costs.floorMinor)}
-					y1="4"
-					y2="53"
-					stroke="var(--short)"
-					stroke-dasharray="3 3"
-				/>
-			{/if}
-			{#if price.ceilingMinor !== null}
-				<line
-					x1={x(price.ceilingMinor)}
-					x2={x(price.ceilingMinor)}
-					y1="16"
-					y2="53"
-					stroke="var(--ink-soft)"
-					stroke-dasharray="3 3"
-				/>
-			{/if}
-			{#if price.usualPriceMinor !== price.priceMinor}
+	{#if warranted}
+		<p class="mt-1 border-l-[5px] border-agrees bg-paper-2 px-2.5 py-1.5 text-[0.93rem]">
+			<strong>Warranty work for {ticket.comebackOf}: no price.</strong> Say why it came back once that is found;
+			a cause that its user pays for brings the price back.
+		</p>
+	{:else}
+		<div class="relative">
+			<svg viewBox="0 0 {width + 2 * left} 68" class="w-full" aria-hidden="true">
+				{#if price.costs}<path d={hill} fill="var(--bar)" opacity="0.3" />{/if}
+				<line x1={left} x2={left + width} y1="48" y2="48" stroke="var(--ink)" stroke-width="1.5" />
+				{#if price.costs}
+					<line
+						x1={x(price.costs.floorMinor)}
+						x2={x(price.costs.floorMinor)}
+						y1="4"
+						y2="53"
+						stroke="var(--short)"
+						stroke-dasharray="3 3"
+					/>
+				{/if}
+				{#if price.ceilingMinor !== null}
+					<line
+						x1={x(price.ceilingMinor)}
+						x2={x(price.ceilingMinor)}
+						y1="16"
+						y2="53"
+						stroke="var(--ink-soft)"
+						stroke-dasharray="3 3"
+					/>
+				{/if}
+				{#if price.usualPriceMinor !== price.priceMinor}
+					<path
+						d="M{x(price.usualPriceMinor)},48 l-4,7 h8 z"
+						fill="none"
+						stroke="var(--ink)"
+						stroke-width="1.2"
+					/>
+				{/if}
+				<path d="M{x(shown) - 8},6 h16 v30 l-8,12 l-8,-12 z" fill="var(--copper)" />
 				<path
-					d="M{x(price.usualPriceMinor)},48 l-4,7 h8 z"
-					fill="none"
-					stroke="var(--ink)"
+					d="M{x(shown) - 3},13 v15 m3,-15 v15 m3,-15 v15"
+					stroke="var(--copper-ink)"
 					stroke-width="1.2"
 				/>
+				<g class="figure" font-size="11.5" text-anchor="middle" fill="var(--ink)">
+					<text x={Math.min(width - 8, Math.max(left + 22, x(shown)))} y="63" font-weight="650"
+						>{format.amount(shown)}</text
+					>
+				</g>
+			</svg>
+			{#if open}
+				<input
+					type="range"
+					class="absolute inset-x-0 top-0 h-[78%] w-full cursor-ew-resize opacity-0"
+					min="0"
+					max={Math.round(top / 100)}
+					step="1"
+					value={Math.round(shown / 100)}
+					oninput={(event) => {
+						moved = Number(event.currentTarget.value) * 100;
+						typed = null;
+					}}
+					aria-label="Price to try"
+					aria-valuetext={format.amount(shown)}
+				/>
 			{/if}
-			<path d="M{x(shown) - 8},6 h16 v30 l-8,12 l-8,-12 z" fill="var(--copper)" />
-			<path d="M{x(shown) - 3},13 v15 m3,-15 v15 m3,-15 v15" stroke="var(--copper-ink)" stroke-width="1.2" />
-			<g class="figure" font-size="11.5" text-anchor="middle" fill="var(--ink)">
-				<text x={Math.min(width - 8, Math.max(left + 22, x(shown)))} y="63" font-weight="650"
-					>{format.amount(shown)}</text
+		</div>
+		<dl class="figures">
+			{#if price.costs && profit !== undefined}
+				<div>
+					<dt>profit</dt>
+					<dd>{format.amount(profit)}</dd>
+				</div>
+				<div>
+					<dt>loses</dt>
+					<dd>{percent(lossChance)}</dd>
+				</div>
+			{/if}
+			<div>
+				<dt>accepted</dt>
+				<dd
+					title={accepted
+						? `80 % interval ${percent(accepted.low)} to ${percent(accepted.high)}, from ${accepted.from} answered quotes`
+						: 'fewer than ten answered quotes'}
 				>
-			</g>
-		</svg>
+					{accepted ? percent(accepted.chance) : '–'}
+				</dd>
+			</div>
+			{#if price.costs}<div>
+					<dt>floor</dt>
+					<dd>{format.amount(price.costs.floorMinor)}</dd>
+				</div>{/if}
+			<div>
+				<dt>fixed</dt>
+				<dd>{percent(price.chanceFixed)}</dd>
+			</div>
+			<div>
+				<dt title="what the shop’s usual markup would ask">usual △</dt>
+				<dd>{format.amount(price.usualPriceMinor)}</dd>
+			</div>
+		</dl>
+		<p class="mt-1 text-[0.84rem] leading-snug text-ink-soft">
+			<strong class="text-ink">{VERDICTS[price.verdict]}</strong>
+			{#if price.ceilingMinor !== null}Worth <span class="figure">{format.amount(price.ceilingMinor)}</span
+				>;{/if}
+			<span class="figure">{Math.round(price.minutes.p10)}–{Math.round(price.minutes.p90)}</span> min, mid
+			<span class="figure">{Math.round(price.minutes.p50)}</span>{#if price.costs}; cost <span class="figure"
+					>{format.amount(price.costs.p10)}–{format.amount(price.costs.p90)}</span
+				>, mid <span class="figure">{format.amount(price.costs.p50)}</span>{/if};
+			<span class="figure">{price.from}</span>
+			jobs{#if accepted}, <span class="figure">{accepted.from}</span> quotes{/if}.
+		</p>
+		{#if price.options.length > 1}
+			<details class="mt-1 text-[0.87rem]">
+				<summary class="cursor-pointer font-semibold">
+					{price.options.length} ways beside each other
+				</summary>
+				<ol class="mt-1">
+					{#each price.options as option, i (i)}
+						<li class="border-b border-dotted border-edge py-1">
+							{#if option.kind === 'repair'}
+								<div class="flex items-baseline justify-between gap-2">
+									<span>{option.label}</span>
+									{#if open}
+										<button
+											type="button"
+											class="btn btn-small figure"
+											aria-label="Try {format.amount(option.priceMinor)}, {option.label}"
+											onclick={() => {
+												moved = option.priceMinor;
+												chosen = option.operations;
+												typed = null;
+											}}>{format.amount(option.priceMinor)}</button
+										>
+									{:else}<span class="figure">{format.amount(option.priceMinor)}</span>{/if}
+								</div>
+								<span class="text-ink-soft"
+									>fixed {percent(option.chanceFixed)}, comes back {percent(option.comebackChance)},
+									<span class="figure">{Math.round(option.minutes)}</span> min{#if option.accepted !== null},
+										accepted
+										{percent(option.accepted)}{/if}{#if option.profitMinor !== undefined}, profit
+										<span class="figure">{format.amount(option.profitMinor)}</span>{/if}</span
+								>
+							{:else}{ENDS[option.kind]}{/if}
+						</li>
+					{/each}
+				</ol>
+			</details>
+		{/if}
 		{#if open}
-			<input
-				type="range"
-				class="absolute inset-x-0 top-0 h-[78%] w-full cursor-ew-resize opacity-0"
-				min="0"
-				max={Math.round(top / 100)}
-				step="1"
-				value={Math.round(shown / 100)}
-				oninput={(event) => {
-					moved = Number(event.currentTarget.value) * 100;
-					typed = null;
-				}}
-				aria-label="Price to try"
-				aria-valuetext={format.amount(shown)}
-			/>
-		{/if}
-	</div>
-	<dl class="figures">
-		{#if price.costs && profit !== undefined}
-			<div>
-				<dt>profit</dt>
-				<dd>{format.amount(profit)}</dd>
-			</div>
-			<div>
-				<dt>loses</dt>
-				<dd>{percent(lossChance)}</dd>
-			</div>
-		{/if}
-		<div>
-			<dt>accepted</dt>
-			<dd
-				title={accepted
-					? `80 % interval ${percent(accepted.low)} to ${percent(accepted.high)}, from ${accepted.from} answered quotes`
-					: 'fewer than ten answered quotes'}
-			>
-				{accepted ? percent(accepted.chance) : '–'}
-			</dd>
-		</div>
-		{#if price.costs}<div>
-				<dt>floor</dt>
-				<dd>{format.amount(price.costs.floorMinor)}</dd>
-			</div>{/if}
-		<div>
-			<dt>fixed</dt>
-			<dd>{percent(price.chanceFixed)}</dd>
-		</div>
-		<div>
-			<dt title="what the shop’s usual markup would ask">usual △</dt>
-			<dd>{format.amount(price.usualPriceMinor)}</dd>
-		</div>
-	</dl>
-	<p class="mt-1 text-[0.84rem] leading-snug text-ink-soft">
-		<strong class="text-ink">{VERDICTS[price.verdict]}</strong>
-		{#if price.ceilingMinor !== null}Worth <span class="figure">{format.amount(price.ceilingMinor)}</span
-			>;{/if}
-		<span class="figure">{Math.round(price.minutes.p10)}–{Math.round(price.minutes.p90)}</span> min, mid
-		<span class="figure">{Math.round(price.minutes.p50)}</span>{#if price.costs}; cost <span class="figure"
-				>{format.amount(price.costs.p10)}–{format.amount(price.costs.p90)}</span
-			>, mid <span class="figure">{format.amount(price.costs.p50)}</span>{/if};
-		<span class="figure">{price.from}</span>
-		jobs{#if accepted}, <span class="figure">{accepted.from}</span> quotes{/if}.
-	</p>
-	{#if price.options.length > 1}
-		<details class="mt-1 text-[0.87rem]">
-			<summary class="cursor-pointer font-semibold">
-				{price.options.length} ways beside each other
-			</summary>
-			<ol class="mt-1">
-				{#each price.options as option, i (i)}
-					<li class="border-b border-dotted border-edge py-1">
-						{#if option.kind === 'repair'}
-							<div class="flex items-baseline justify-between gap-2">
-								<span>{option.label}</span>
-								{#if open}
-									<button
-										type="button"
-										class="btn btn-small figure"
-										aria-label="Try {format.amount(option.priceMinor)}, {option.label}"
-										onclick={() => {
-											moved = option.priceMinor;
-											chosen = option.operations;
-											typed = null;
-										}}>{format.amount(option.priceMinor)}</button
-									>
-								{:else}<span class="figure">{format.amount(option.priceMinor)}</span>{/if}
-							</div>
-							<span class="text-ink-soft"
-								>fixed {percent(option.chanceFixed)}, comes back {percent(option.comebackChance)},
-								<span class="figure">{Math.round(option.minutes)}</span> min{#if option.accepted !== null},
-									accepted
-									{percent(option.accepted)}{/if}{#if option.profitMinor !== undefined}, profit
-									<span class="figure">{format.amount(option.profitMinor)}</span>{/if}</span
-							>
-						{:else}{ENDS[option.kind]}{/if}
-					</li>
-				{/each}
-			</ol>
-		</details>
-	{/if}
-	{#if open}
-		<form class="mt-1.5 flex flex-wrap items-center gap-1.5" onsubmit={quote}>
-			<input
-				class="field figure min-h-7 w-24 py-0"
-				aria-label="Price to quote"
-				aria-invalid={typedMinor === null}
-				inputmode="decimal"
-				value={typed ?? (shown / 100).toFixed(2)}
-				oninput={(event) => (typed = event.currentTarget.value)}
-			/>
-			<button class="btn btn-small" disabled={typedMinor === null}
-				>{ticket.quotedMinor === null ? 'Quote' : 'Quote anew'}</button
-			>
-			<button type="button" class="btn btn-small" onclick={() => (offering = true)}
-				>{standing ? `Offer of ${standing.offered.length}…` : 'Offer ways…'}</button
-			>
-			{#if ticket.quotedMinor !== null && ticket.accepted === null && !standing}
-				<button
-					type="button"
-					class="btn btn-small"
-					onclick={() => desk.send({ verb: 'answer', accepted: true })}>Accepted</button
+			<form class="mt-1.5 flex flex-wrap items-center gap-1.5" onsubmit={quote}>
+				<input
+					class="field figure min-h-7 w-24 py-0"
+					aria-label="Price to quote"
+					aria-invalid={typedMinor === null}
+					inputmode="decimal"
+					value={typed ?? (shown / 100).toFixed(2)}
+					oninput={(event) => (typed = event.currentTarget.value)}
+				/>
+				<button class="btn btn-small" disabled={typedMinor === null}
+					>{ticket.quotedMinor === null ? 'Quote' : 'Quote anew'}</button
 				>
-				<button
-					type="button"
-					class="btn btn-small"
-					aria-expanded={declining}
-					onclick={() => (declining = !declining)}>Declined</button
+				<button type="button" class="btn btn-small" onclick={() => (offering = true)}
+					>{standing ? `Offer of ${standing.offered.length}…` : 'Offer ways…'}</button
 				>
-			{/if}
-			{#if declining && ticket.accepted === null}<DeclineReasons done={() => (declining = false)} />{/if}
-			{#if deposit > 0}<span class="text-sm text-copper"
-					>Deposit of <span class="figure">{format.amount(deposit)}</span> not paid.</span
-				>{/if}
-			{#if typedMinor === null}<span class="text-sm text-short">write an amount such as 89.50</span>{/if}
-		</form>
+				{#if ticket.quotedMinor !== null && ticket.accepted === null && !standing}
+					<button
+						type="button"
+						class="btn btn-small"
+						onclick={() => desk.send({ verb: 'answer', accepted: true })}>Accepted</button
+					>
+					<button
+						type="button"
+						class="btn btn-small"
+						aria-expanded={declining}
+						onclick={() => (declining = !declining)}>Declined</button
+					>
+				{/if}
+				{#if declining && ticket.accepted === null}<DeclineReasons done={() => (declining = false)} />{/if}
+				{#if deposit > 0}<span class="text-sm text-copper"
+						>Deposit of <span class="figure">{format.amount(deposit)}</span> not paid.</span
+					>{/if}
+				{#if typedMinor === null}<span class="text-sm text-short">write an amount such as 89.50</span>{/if}
+			</form>
+		{/if}
 	{/if}
 </section>
 {#if open && offering}<OfferSheet bind:open={offering} />{/if}

@@ -11,6 +11,7 @@
 	import { useWaits } from '../ui/wait-board.svelte';
 	import { useDesk } from './desk.svelte';
 	import LifeStep from './LifeStep.svelte';
+	import ComebackLine from './ComebackLine.svelte';
 	import CorrectHead from './CorrectHead.svelte';
 	import HandOver from './HandOver.svelte';
 
@@ -106,10 +107,11 @@
 				'no customer'}{#if ticket.customer?.kind === 'trade'}{' · trade'}{/if}{#if ticket.comebackOf}{' · comes back from '}<a
 					class="link figure"
 					href="/tickets/{ticket.comebackOf}">{ticket.comebackOf}</a
-				>{/if}{#each desk.view.comebacks as number, i (number)}{i === 0 ? ' · came back as ' : ', '}<a
-					class="link figure"
-					href="/tickets/{number}">{number}</a
-				>{/each}{#if ticket.matters === 'data'}{' · '}<strong>the data matters</strong
+				>{/if}{#each desk.view.comebacks as { number, cause }, i (number)}{i === 0
+					? ' · came back as '
+					: ', '}<a class="link figure" href="/tickets/{number}">{number}</a>{cause
+					? ` (${cause.toLowerCase()})`
+					: ''}{/each}{#if ticket.matters === 'data'}{' · '}<strong>the data matters</strong
 				>{/if}{#if desk.view.hasPasscode}{' · '}{#if passcode === null}<button
 						class="link"
 						onclick={showPasscode}>show passcode</button
@@ -154,6 +156,7 @@
 		{/if}
 	</div>
 	<LifeStep {details} />
+	{#if ticket.comebackOf}<ComebackLine {bench} />{/if}
 </div>
 <HandOver bind:open={handingOver} {bench} />
 <CorrectHead bind:open={correcting} {bench} />

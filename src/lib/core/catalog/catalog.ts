@@ -1,3 +1,4 @@
+import type { SOURCES } from './kinds-of-stock';
 import { fromMinor, toMinor, type Minor } from '../units/money';
 import { procedureKey } from './kinds-of-bench';
 import {
@@ -49,6 +50,11 @@ export type Shop = {
 	/** in every price, in per cent of the price without it; null where there is none */
 	tax: { label: string; percent: number } | null;
 	warrantyDays: number;
+	/** by the source of a part, where that is not what the work has */
+	partWarranty: Readonly<Partial<Record<(typeof SOURCES)[number], number>>>;
+	keepCustomersDays: number;
+	/** a customer's page stands for so many days after the device was handed over */
+	pageDays: number;
 	offerDays: number;
 	invoiceDays: number;
 	depositShare: number;
@@ -80,6 +86,9 @@ export const DEFAULT_SHOP: Shop = {
 	holdingShare: 0.25,
 	tax: null,
 	warrantyDays: 90,
+	partWarranty: {},
+	keepCustomersDays: 1095,
+	pageDays: 30,
 	offerDays: 14,
 	invoiceDays: 14,
 	depositShare: 0,
@@ -106,6 +115,9 @@ export function buildCatalog(all: Iterable<CatalogRecord>): Catalog {
 					holdingShare: shop.holding_share ?? DEFAULT_SHOP.holdingShare,
 					tax: shop.tax ?? null,
 					warrantyDays: shop.warranty_days ?? DEFAULT_SHOP.warrantyDays,
+					partWarranty: shop.part_warranty ?? {},
+					keepCustomersDays: shop.keep_customers ?? DEFAULT_SHOP.keepCustomersDays,
+					pageDays: shop.page_days ?? DEFAULT_SHOP.pageDays,
 					offerDays: shop.offer_days ?? DEFAULT_SHOP.offerDays,
 					invoiceDays: shop.invoice_days ?? DEFAULT_SHOP.invoiceDays,
 					depositShare: shop.deposit_share ?? 0,

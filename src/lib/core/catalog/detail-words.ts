@@ -42,7 +42,9 @@ const CODED = new Set([
 	'did',
 	'of',
 	'found',
-	'how'
+	'how',
+	'pays',
+	'hears_by'
 ]);
 /** Said elsewhere in the same line. */
 const LEFT_OUT = new Set(['verb', 'record']);

@@ -36,7 +36,7 @@ const supplier = kind({
 	order: 13
 });
 
-const SOURCES = ['new', 'pulled', 'donor', 'aftermarket'] as const;
+export const SOURCES = ['new', 'pulled', 'donor', 'aftermarket'] as const;
 const part = kind({
 	schema: z.strictObject({
 		record: z.literal('part'),

@@ -201,10 +201,16 @@ const cause = kind({
 		/** such a comeback speaks against the earlier work; it does where nothing is said */
 		counts: z.boolean().optional(),
 		/** the customer pays for it; not where nothing is said */
-		charged: z.boolean().optional()
+		charged: z.boolean().optional(),
+		/** what was confirmed at first was wrong: true; it was right, and this is another: false; not said: both are possible */
+		wrong_fault: z.boolean().optional(),
+		/** what is found broken was broken by the repair before */
+		made: z.boolean().optional(),
+		/** the supplier of the part may have to pay */
+		claimed: z.boolean().optional()
 	}),
 	about:
-		'why a device came back: whether it `counts` against the earlier work (default true), whether it is `charged` (default false)',
+		'why a device came back: whether it `counts` against the earlier work (default true), whether it is `charged` (default false), `wrong_fault`: whether what was confirmed at first was wrong, `made`: the repair before broke it, `claimed`: the supplier of the part may have to pay',
 	key: ({ code }) => code,
 	form: {
 		title: 'Causes',
@@ -212,10 +218,13 @@ const cause = kind({
 			CODE,
 			LABEL,
 			maybe('counts', 'Speaks against the earlier work', YES_NO, 'not said: yes'),
-			maybe('charged', 'The customer pays for it', YES_NO, 'not said: no')
+			maybe('charged', 'The customer pays for it', YES_NO, 'not said: no'),
+			maybe('wrong_fault', 'The first fault was confirmed wrongly', YES_NO, 'not said: may be'),
+			maybe('made', 'The repair before broke it', YES_NO, 'not said: no'),
+			maybe('claimed', 'The part’s supplier may have to pay', YES_NO, 'not said: no')
 		]
 	},
-	relearns: 'never',
+	relearns: 'changed',
 	most: 60,
 	order: 12
 });

@@ -63,7 +63,25 @@ const full: CatalogRecord[] = [
 			{ sku: 'r', quantity: 1 }
 		]
 	},
-	{ record: 'cause', code: 'c', label: 'C', counts: false, charged: true },
+	{
+		record: 'cause',
+		code: 'c',
+		label: 'C',
+		counts: false,
+		charged: true,
+		wrong_fault: false,
+		made: true,
+		claimed: true
+	},
+	{
+		record: 'template',
+		code: 'ready-mail',
+		about: 'ready',
+		channel: 'mail',
+		language: 'en',
+		subject: 'Ready: {device}',
+		text: 'Dear {name}, {number} is ready.'
+	},
 	{
 		record: 'connector',
 		code: 'c',
@@ -164,7 +182,9 @@ describe('forms', () => {
 
 describe('the registry of kinds', () => {
 	it('keys, orders and limits', () => {
-		expect(full.map(catalogKey)).toEqual(['m', 's', 'p', 'c', 'c', 'o', 't', 'f1', 's', 'g', 'lens', 'ada']);
+		expect(full.map(catalogKey)).toEqual([
+			...['m', 's', 'p', 'c', 'ready-mail', 'c', 'o', 't', 'f1', 's', 'g', 'lens', 'ada']
+		]);
 		expect(catalogKey({ record: 'expectation', given: 'f', sign: 's', chance: 0.5 })).toBe('f|sign|s');
 		expect(catalogKey({ record: 'expectation', given: 'f', test: 't', outcomes: { a: 1 } })).toBe('f|test|t');
 		const measured = { measured: 'meter:hold', outcomes: { steady: 1 } };
@@ -176,6 +196,20 @@ describe('the registry of kinds', () => {
 		expect(isCatalogKind('supplier')).toBe(true);
 		expect(isCatalogKind('toString')).toBe(false);
 		expect(FORM_KINDS[0]).toBe('model');
+	});
+	it('words to customers fill in what the program knows, and nothing else', () => {
+		const template = (text: string) =>
+			CATALOG_KINDS.template.schema.safeParse({
+				record: 'template',
+				code: 't',
+				about: 'ready',
+				channel: 'text',
+				text
+			});
+		expect(template('{name}: {number} is ready. {link}').success).toBe(true);
+		expect(template('{naem}: it is ready').error?.issues[0]?.message).toContain('{naem}');
+		expect(template('{}').success).toBe(false);
+		expect(template('a brace { alone').success).toBe(true);
 	});
 	it.each<[CatalogKind, number]>([
 		['fault', 80],

@@ -7,7 +7,8 @@ import { KINDS_OF_FINDING } from './kinds-of-finding';
 import { closedDays, weekHours } from './bench-hours';
 import { KINDS_OF_BENCH } from './kinds-of-bench';
 import { KINDS_OF_BOOKS } from './kinds-of-books';
-import { KINDS_OF_STOCK } from './kinds-of-stock';
+import { KINDS_OF_RETURNS } from './kinds-of-returns';
+import { KINDS_OF_STOCK, SOURCES } from './kinds-of-stock';
 import { KINDS_OF_WORK } from './kinds-of-work';
 
 /**
@@ -37,6 +38,12 @@ const shop = kind({
 			.optional(),
 		/** days for which repairs are under warranty, where the operation does not say */
 		warranty_days: z.int().min(0).max(3650).optional(),
+		/** days for which parts are under warranty, by their source, where that is not what the work has */
+		part_warranty: z.partialRecord(z.enum(SOURCES), z.int().min(0).max(3650)).optional(),
+		/** days after which a customer who was not here again may be erased */
+		keep_customers: z.int().min(30).max(36_500).optional(),
+		/** days for which a customer's page stands after the device was handed over */
+		page_days: z.int().min(0).max(3650).optional(),
 		/** days for which an offer holds */
 		offer_days: z.int().min(1).max(365).optional(),
 		/** days in which an invoice is to be paid */
@@ -49,7 +56,7 @@ const shop = kind({
 		closed_days: closedDays.optional()
 	}),
 	about:
-		'the shop itself: name, currency, time zone, way of writing; `data_worth`: what giving up loses beside, where the data counts; `price_step`: prices are multiples of it; `diagnosis_fee`: paid where nothing could be repaired; `service`: share of pieces that must be on the shelf (.95), `holding_share`: a year of a part there over its cost (.25); `tax`: what is in every price, kept with each payment at the rate of its day; `warranty_days` (90), `offer_days` (14), `invoice_days` (14), `deposit_share` (0); `hours`: seven days, Monday first, each a list of stretches such as "09:00-12:30" (nine to six with an hour at noon, not on Sundays), `closed_days`: dates',
+		'the shop itself: name, currency, time zone, way of writing; `data_worth`: what giving up loses beside, where the data counts; `price_step`: prices are multiples of it; `diagnosis_fee`: paid where nothing could be repaired; `service`: share of pieces that must be on the shelf (.95), `holding_share`: a year of a part there over its cost (.25); `tax`: what is in every price, kept with each payment at the rate of its day; `warranty_days` (90), `part_warranty`: days by the source of a part, `keep_customers`: days after which a customer who was not here again may be erased (1095), `page_days`: days for which a customer’s page stands after handing over (30), `offer_days` (14), `invoice_days` (14), `deposit_share` (0); `hours`: seven days, Monday first, each a list of stretches such as "09:00-12:30" (nine to six with an hour at noon, not on Sundays), `closed_days`: dates',
 	key: () => 'shop',
 	form: null,
 	relearns: 'never',
@@ -80,7 +87,8 @@ export const CATALOG_KINDS = {
 	...KINDS_OF_DEVICES,
 	...KINDS_OF_STOCK,
 	...KINDS_OF_BENCH,
-	...KINDS_OF_BOOKS
+	...KINDS_OF_BOOKS,
+	...KINDS_OF_RETURNS
 };
 
 type Kinds = typeof CATALOG_KINDS;

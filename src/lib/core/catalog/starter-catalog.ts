@@ -199,6 +199,38 @@ const PARTS: CatalogRecord[] = (
 	...(sku === 'jumper-wire' ? { consumable: true } : {})
 }));
 
+/** Why devices come back: common practice, no source. */
+const CAUSES: readonly CatalogRecord[] = [
+	{ record: 'cause', code: 'joint-not-holding', label: 'A joint did not hold' },
+	{ record: 'cause', code: 'anchors-missed', label: 'Anchors were not soldered' },
+	{ record: 'cause', code: 'cover-forgotten', label: 'Cover or plug not put back' },
+	{ record: 'cause', code: 'part-failed', label: 'The part failed', claimed: true },
+	{
+		record: 'cause',
+		code: 'wrong-fault',
+		label: 'Another fault was confirmed than it had',
+		wrong_fault: true
+	},
+	{ record: 'cause', code: 'made-in-repair', label: 'Broken during the repair', made: true },
+	{
+		record: 'cause',
+		code: 'another-fault',
+		label: 'Another fault, not there before',
+		counts: false,
+		wrong_fault: false
+	},
+	{ record: 'cause', code: 'customer-strain', label: 'Strained by its user', counts: false, charged: true },
+	{ record: 'cause', code: 'wear', label: 'Worn since', counts: false, charged: true },
+	{ record: 'cause', code: 'wet-again', label: 'Wet again', counts: false, charged: true },
+	{
+		record: 'cause',
+		code: 'not-related',
+		label: 'Not related to the earlier job',
+		counts: false,
+		charged: true
+	}
+];
+
 /** What any shop of the trade starts from: no people, no models, no parts of its own yet. */
 export const STARTER_CATALOG: readonly CatalogRecord[] = [
 	...FAULTS,
@@ -207,6 +239,7 @@ export const STARTER_CATALOG: readonly CatalogRecord[] = [
 	...PARTS,
 	...OPERATIONS,
 	...GATES,
+	...CAUSES,
 	...STARTER_BELIEFS,
 	...STANDARD_CONNECTORS
 ];

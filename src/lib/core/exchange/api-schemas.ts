@@ -158,7 +158,18 @@ export const shelfAnswer = z.object({
 	)
 });
 
-export const COMEBACKS_BY = ['shop', 'operation', 'part', 'lot', 'source', 'technician', 'model'] as const;
+export const COMEBACKS_BY = [
+	'shop',
+	'operation',
+	'part',
+	'lot',
+	'source',
+	'technician',
+	'model',
+	'method',
+	'supplier',
+	'month'
+] as const;
 export const comebacksAsked = z.object({
 	by: z.enum(COMEBACKS_BY),
 	days: z.coerce.number().positive().max(36_500).default(90),
@@ -187,10 +198,11 @@ export const comebacksAnswer = z.object({
 				.nullable()
 				.meta({
 					description:
-						'hazard over what the shop would have had with the same jobs, after what other factors explain; 80 %'
+						'hazard over what the shop would have had with the same jobs, after what other factors explain; 80 %; null by supplier and month'
 				}),
 			alarm: z.object({ at: z.string(), ticket: z.string() }).nullable().meta({
-				description: 'of operations, lots and technicians: a run of comebacks that is too long for chance'
+				description:
+					'of operations, lots, technicians and procedures: a run of comebacks that is too long for chance'
 			})
 		})
 	)

@@ -1,10 +1,11 @@
 import { DAY_MS, type Instant } from '../units/instant';
 import { alarmLimit, CHART } from './alarm-limit';
 import { comebackEffects, type Effects } from './fair-ratio';
-import { knownAt, RETURN_KINDS, type FollowedJob, type ReturnKind } from './followed-jobs';
+import { knownAt, RETURN_KINDS, type FollowedJob } from './followed-jobs';
+import { WATCHED_KINDS } from '../catalog/kinds-of-returns';
 
 /** Rows that are watched. */
-export const WATCHED = ['operation', 'lot', 'technician'] as const satisfies readonly ReturnKind[];
+export const WATCHED = WATCHED_KINDS;
 export type Watched = (typeof WATCHED)[number];
 
 export interface Alarm {
@@ -12,6 +13,15 @@ export interface Alarm {
 	at: Instant;
 	/** that comeback's ticket */
 	ticket: string;
+	/** comebacks since the chart last stood at nothing, and those that were to be expected of a typical row */
+	comebacks: number;
+	expected: number;
+}
+/** Somebody looked into an alarm and put it away. */
+export interface Cleared {
+	of: Watched;
+	row: string;
+	at: Instant;
 }
 export type Alarms = Readonly<Record<Watched, ReadonlyMap<string, Alarm>>>;
 
@@ -19,91 +29,163 @@ export type Alarms = Readonly<Record<Watched, ReadonlyMap<string, Alarm>>>;
 const FEWEST = 25;
 /** What is usual is learnt anew once so many times the comebacks are known. A choice. */
 const GROWN = 1.4;
+/** What is usual need not be known closer: logarithms of a hazard. A choice. */
+const NEAR = 0.003;
 /** In a shop in which nothing gets worse about so many alarms in so many tickets. */
 const FALSE_ALARMS = { number: 0.8, tickets: 1500 } as const;
 /** A job is watched for so long; later comebacks are few and count as they come. Days; a choice. */
 const WATCHED_DAYS = 400;
 
 interface Chart {
-	/** comebacks that were to be expected, day by day from the first day on */
-	expected: Map<number, number>;
+	/** comebacks that were to be expected on each day, counted from the first closing */
+	expected: Float64Array;
 	events: { at: Instant; ticket: string }[];
 }
 
 /**
- * Rows whose run of comebacks became too many to be chance and has not been taken back since. At every moment only what was known
- * then is used: what is usual is learnt of the comebacks before, again and again as they grow; a row is held against a typical one,
- * after what the other factors of its jobs explain.
- * @param jobs followed until `asOf`
+ * Rows whose run of comebacks became too many to be chance and has not been taken back since, nor put away by somebody. At every moment
+ * only what was known then is used: what is usual is learnt of the comebacks before, again and again as they grow; a row is held against
+ * a typical one, after what the other factors of its jobs explain.
+ * @param jobs followed until `asOf`, in the order of their closing
  */
-export function comebackAlarms(jobs: readonly FollowedJob[], asOf: Instant): Alarms {
-	const charts = chartsOf(jobs, asOf);
-	const comebacks = [...charts.values()].reduce((sum, { events }) => sum + events.length, 0);
+export function comebackAlarms(
+	jobs: readonly FollowedJob[],
+	asOf: Instant,
+	cleared: readonly Cleared[] = []
+): Alarms {
 	const alarms = Object.fromEntries(WATCHED.map((kind) => [kind, new Map()])) as unknown as Record<
 		Watched,
 		Map<string, Alarm>
 	>;
+	const days = daysOf(jobs, asOf);
+	const charts = chartsOf(jobs, asOf, days);
+	const comebacks = [...charts.values()].reduce((sum, { events }) => sum + events.length, 0);
 	if (comebacks === 0) return alarms;
 	const limit = alarmLimit(
 		Math.max(2, (comebacks * FALSE_ALARMS.tickets) / (jobs.length * FALSE_ALARMS.number))
 	);
 	for (const [key, chart] of charts) {
 		const [kind, ...name] = key.split(' ');
-		const alarm = standing(chart, limit, asOf);
-		if (alarm) alarms[kind as Watched].set(name.join(' '), alarm);
+		const row = name.join(' ');
+		const away = cleared.filter((each) => each.of === kind && each.row === row && each.at < asOf);
+		const alarm = standing(chart, { limit, days, away: away.map(({ at }) => at) });
+		if (alarm) alarms[kind as Watched].set(row, alarm);
 	}
 	return alarms;
 }
 
-/** The alarm that stands at the end of a chart; null where none rang, or it has sunk to nothing since. */
-function standing({ expected, events }: Chart, limit: number, asOf: Instant): Alarm | null {
-	const days = [...expected.keys()].sort((a, b) => a - b);
+interface Days {
+	first: number;
+	count: number;
+}
+function daysOf(jobs: readonly FollowedJob[], asOf: Instant): Days {
+	const first = Math.floor((jobs[0]?.closedAt ?? asOf) / DAY_MS);
+	return { first, count: Math.max(0, Math.floor(asOf / DAY_MS) - first + 1) };
+}
+
+/** The alarm that stands at the end of a chart; null where none rang, it has sunk to nothing since, or was put away. */
+function standing(
+	{ expected, events }: Chart,
+	{ limit, days, away }: { limit: number; days: Days; away: readonly Instant[] }
+): Alarm | null {
 	let [sum, next] = [0, 0];
-	let alarm: Alarm | null = null;
+	let since = { comebacks: 0, expected: 0 };
+	let rang: Pick<Alarm, 'at' | 'ticket'> | null = null;
+	const atNothing = () => {
+		[sum, rang] = [0, null];
+		since = { comebacks: 0, expected: 0 };
+	};
 	const sinkTo = (day: number) => {
-		for (; next < days.length && (days[next] as number) < day; next++) {
-			sum = Math.max(0, sum - CHART.drift * (expected.get(days[next] as number) ?? 0));
-			if (sum === 0) alarm = null;
+		for (; next < Math.min(day, days.count); next++) {
+			const today = expected[next] as number;
+			since.expected += today;
+			sum -= CHART.drift * today;
+			if (sum <= 0) atNothing();
 		}
 	};
-	for (const { at, ticket } of [...events].sort((a, b) => a.at - b.at)) {
-		sinkTo(Math.floor(at / DAY_MS));
+	const moments = [
+		...events.map(({ at, ticket }) => ({ at, ticket })),
+		...away.map((at) => ({ at, ticket: null }))
+	].sort((a, b) => a.at - b.at);
+	for (const { at, ticket } of moments) {
+		sinkTo(Math.floor(at / DAY_MS) - days.first);
+		if (ticket === null) {
+			atNothing();
+			continue;
+		}
 		sum += CHART.jump;
-		if (sum >= limit) alarm ??= { at, ticket };
+		since.comebacks += 1;
+		if (sum >= limit) rang ??= { at, ticket };
 	}
-	sinkTo(Math.floor(asOf / DAY_MS));
-	return alarm;
+	sinkTo(days.count);
+	return rang && { ...(rang as Pick<Alarm, 'at' | 'ticket'>), ...since };
+}
+
+/** Jobs of one row, summed by the day of their closing; those that came back with the day on which they did. */
+interface RowJobs {
+	closed: Map<number, number>;
+	back: { closed: number; back: number; weight: number }[];
 }
 
 /** Comebacks of every watched row with those that were to be expected, from the moment on from which what is usual is known. */
-function chartsOf(jobs: readonly FollowedJob[], asOf: Instant): Map<string, Chart> {
+function chartsOf(jobs: readonly FollowedJob[], asOf: Instant, days: Days): Map<string, Chart> {
 	const charts = new Map<string, Chart>();
-	const chartOf = (key: string) => {
-		const known = charts.get(key) ?? { expected: new Map<number, number>(), events: [] };
-		charts.set(key, known);
-		return known;
-	};
+	const dayOf = (at: Instant) => Math.floor(at / DAY_MS) - days.first;
 	for (const { from, to, effects } of periodsOf(jobs, asOf)) {
+		const rows = new Map<string, RowJobs>();
 		for (const job of jobs) {
 			if (job.closedAt >= to) continue;
 			const risk = riskOf(job, effects);
-			const byDay = expectedByDay(job, effects, from, to);
-			const back = job.back && job.back.at >= from && job.back.at < to ? job.back : null;
-			if (byDay.length === 0 && !back) continue;
+			const back = job.back && job.back.at < to ? job.back : null;
+			// what came back before the period has nothing to expect in it
+			if (back && back.at < from) continue;
 			for (const kind of WATCHED) {
 				for (const level of new Set(job.levels[kind])) {
-					const chart = chartOf(`${kind} ${level}`);
+					const key = `${kind} ${level}`;
+					const row = rows.get(key) ?? { closed: new Map<number, number>(), back: [] };
+					rows.set(key, row);
 					// against a typical row: without the row's own effect
-					const own = Math.exp(effects.of[kind].get(level)?.effect ?? 0);
-					for (const [day, hazard] of byDay) {
-						chart.expected.set(day, (chart.expected.get(day) ?? 0) + (hazard * risk) / own);
-					}
-					if (back) chart.events.push({ at: back.at, ticket: back.number });
+					const weight = risk / Math.exp(effects.of[kind].get(level)?.effect ?? 0);
+					const closed = dayOf(job.closedAt);
+					row.closed.set(closed, (row.closed.get(closed) ?? 0) + weight);
+					if (!back) continue;
+					row.back.push({ closed, back: dayOf(back.at), weight });
+					const chart = charts.get(key) ?? { expected: new Float64Array(days.count), events: [] };
+					charts.set(key, chart);
+					chart.events.push({ at: back.at, ticket: back.number });
 				}
 			}
 		}
+		const hazard = hazardByDay(effects);
+		const stretch = { from: Math.max(0, dayOf(from)), to: to === asOf ? days.count : dayOf(to) };
+		for (const [key, row] of rows) {
+			const chart = charts.get(key) ?? { expected: new Float64Array(days.count), events: [] };
+			charts.set(key, chart);
+			expect(chart.expected, row, hazard, stretch);
+		}
 	}
 	return charts;
+}
+
+/** Base hazard on each day after the closing, the day itself first; a job is closed in the middle of its day. */
+const hazardByDay = ({ base }: Effects): Float64Array =>
+	Float64Array.from({ length: WATCHED_DAYS + 1 }, (_, k) => base(k + 0.5) - (k === 0 ? 0 : base(k - 0.5)));
+
+/** Adds what was to be expected of a row's jobs on the days of a stretch. */
+function expect(
+	expected: Float64Array,
+	{ closed, back }: RowJobs,
+	hazard: Float64Array,
+	{ from, to }: { from: number; to: number }
+): void {
+	const add = (weight: number, closed: number, first: number) => {
+		const last = Math.min(to - 1, closed + WATCHED_DAYS);
+		for (let day = Math.max(from, first); day <= last; day++) {
+			expected[day] = (expected[day] as number) + weight * (hazard[day - closed] as number);
+		}
+	};
+	for (const [day, weight] of closed) add(weight, day, day);
+	for (const job of back) add(-job.weight, job.closed, job.back + 1);
 }
 
 function riskOf(job: FollowedJob, { of }: Effects): number {
@@ -112,24 +194,6 @@ function riskOf(job: FollowedJob, { of }: Effects): number {
 		for (const level of new Set(job.levels[kind])) sum += of[kind].get(level)?.effect ?? 0;
 	}
 	return Math.exp(sum);
-}
-
-/** Base hazard of a job within a period, by the day of the calendar on which it lies. */
-function expectedByDay(
-	job: FollowedJob,
-	{ base }: Effects,
-	from: Instant,
-	to: Instant
-): [day: number, hazard: number][] {
-	const ends = Math.min(to, job.closedAt + Math.min(job.time, WATCHED_DAYS) * DAY_MS);
-	const byDay: [number, number][] = [];
-	let before = base(Math.max(0, (from - job.closedAt) / DAY_MS));
-	for (let day = Math.floor(Math.max(from, job.closedAt) / DAY_MS); day * DAY_MS < ends; day++) {
-		const after = base((Math.min((day + 1) * DAY_MS, ends) - job.closedAt) / DAY_MS);
-		if (after > before) byDay.push([day, after - before]);
-		before = after;
-	}
-	return byDay;
 }
 
 /** Stretches of time with what was known at their beginnings: the first begins once enough comebacks are known. */
@@ -142,9 +206,9 @@ function periodsOf(
 	for (let known = FEWEST; known <= backs.length; known = Math.ceil(known * GROWN)) {
 		starts.push((backs[known - 1] as Instant) + 1);
 	}
-	return starts.map((from, i) => ({
-		from,
-		to: starts[i + 1] ?? asOf,
-		effects: comebackEffects(knownAt(jobs, from))
-	}));
+	let effects: Effects | undefined;
+	return starts.map((from, i) => {
+		effects = comebackEffects(knownAt(jobs, from), { start: effects, close: NEAR });
+		return { from, to: starts[i + 1] ?? asOf, effects };
+	});
 }

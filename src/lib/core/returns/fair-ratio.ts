@@ -31,7 +31,6 @@ const ROUNDS = 40;
 const SPREAD_AT_FIRST = 0.5;
 /** What is believed of a kind's spread before its levels are seen, as if so many had shown it: a few levels say little. A choice. */
 const BELIEF = { levels: 2, spread: 0.35 } as const;
-/** Rounds end when no effect moves further. */
 const CLOSE = 1e-6;
 
 interface Design {
@@ -67,16 +66,28 @@ function designOf(jobs: readonly FollowedJob[]): Design {
 	return design;
 }
 
+interface Fitting {
+	/** what an earlier fit found of fewer jobs: fewer rounds are needed from there */
+	start?: Effects | undefined;
+	/** rounds end when no effect moves further */
+	close?: number;
+}
+
 /** @param jobs followed jobs, any order */
-export function comebackEffects(jobs: readonly FollowedJob[]): Effects {
+export function comebackEffects(
+	jobs: readonly FollowedJob[],
+	{ start, close = CLOSE }: Fitting = {}
+): Effects {
 	const design = designOf(jobs);
 	const n = design.names.length;
-	const effect = new Float64Array(n);
+	const effect = Float64Array.from(
+		design.names,
+		(name, at) => start?.of[design.kinds[at] as ReturnKind].get(name)?.effect ?? 0
+	);
 	let variance: Float64Array = new Float64Array(n).fill(SPREAD_AT_FIRST ** 2);
-	const spread = Object.fromEntries(RETURN_KINDS.map((kind) => [kind, SPREAD_AT_FIRST])) as Record<
-		ReturnKind,
-		number
-	>;
+	const spread = Object.fromEntries(
+		RETURN_KINDS.map((kind) => [kind, start?.spread[kind] ?? SPREAD_AT_FIRST])
+	) as Record<ReturnKind, number>;
 	const order = [...jobs.keys()].sort(
 		(a, b) => (jobs[a] as FollowedJob).time - (jobs[b] as FollowedJob).time
 	);
@@ -99,8 +110,8 @@ export function comebackEffects(jobs: readonly FollowedJob[]): Effects {
 		}
 		const before = { ...spread };
 		for (const kind of RETURN_KINDS) spread[kind] = spreadOf(kind, design, effect, variance);
-		const settled = RETURN_KINDS.every((kind) => Math.abs(spread[kind] - before[kind]) < CLOSE);
-		if (moved < CLOSE && settled) break;
+		const settled = RETURN_KINDS.every((kind) => Math.abs(spread[kind] - before[kind]) < close);
+		if (moved < close && settled) break;
 	}
 	const of = Object.fromEntries(RETURN_KINDS.map((kind) => [kind, new Map()])) as unknown as Record<
 		ReturnKind,

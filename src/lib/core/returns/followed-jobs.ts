@@ -15,11 +15,19 @@ export interface ReturnTicket {
 	parts: readonly string[];
 	lots: readonly string[];
 	sources: readonly string[];
+	/** procedures that were followed */
+	methods: readonly string[];
+	suppliers: readonly string[];
+	/** of its closing, by the shop's calendar: 2026-03 */
+	month: string | null;
 }
 
-/** What jobs are told apart by. A job counts for each of its operations, technicians, parts, lots and sources. */
-export const RETURN_KINDS = ['operation', 'part', 'lot', 'source', 'technician', 'model'] as const;
+/** What jobs are told apart by. A job counts for each of its operations, technicians, parts, lots, sources and procedures. */
+export const RETURN_KINDS = ['operation', 'part', 'lot', 'source', 'technician', 'model', 'method'] as const;
 export type ReturnKind = (typeof RETURN_KINDS)[number];
+/** What has rates, but explains nothing beside the others: a supplier is his lots, a month its jobs. */
+export const RATE_KINDS = [...RETURN_KINDS, 'supplier', 'month'] as const;
+export type RateKind = (typeof RATE_KINDS)[number];
 
 /** A job that was closed as fixed, followed until its device came back or until a moment. */
 export interface FollowedJob {
@@ -30,8 +38,8 @@ export interface FollowedJob {
 	/** it came back after so long */
 	event: boolean;
 	/** the ticket on which it came back */
-	back: { number: string; at: Instant } | null;
-	levels: Readonly<Record<ReturnKind, readonly string[]>>;
+	back: { number: string; at: Instant; cause: string | null } | null;
+	levels: Readonly<Record<RateKind, readonly string[]>>;
 }
 
 /**
@@ -48,14 +56,14 @@ export function followedJobs(
 	for (const { number, outcome, closedAt } of tickets) {
 		if (outcome === 'fixed' && closedAt !== null && closedAt < asOf) closed.set(number, closedAt);
 	}
-	const back = new Map<string, { number: string; at: Instant }>();
+	const back = new Map<string, NonNullable<FollowedJob['back']>>();
 	for (const { number, comebackOf, openedAt, cause } of tickets) {
 		const since = comebackOf === null ? undefined : closed.get(comebackOf);
 		if (comebackOf === null || since === undefined || openedAt >= asOf || openedAt < since) continue;
 		if (cause !== null && !counts(cause)) continue;
 		const known = back.get(comebackOf);
 		const earlier = !known || openedAt < known.at || (openedAt === known.at && number < known.number);
-		if (earlier) back.set(comebackOf, { number, at: openedAt });
+		if (earlier) back.set(comebackOf, { number, at: openedAt, cause });
 	}
 	return tickets
 		.filter(({ number }) => closed.has(number))
@@ -82,7 +90,10 @@ const followed = (
 		lot: ticket.lots,
 		source: ticket.sources,
 		technician: ticket.technicians,
-		model: [ticket.model]
+		model: [ticket.model],
+		method: ticket.methods,
+		supplier: ticket.suppliers,
+		month: ticket.month === null ? [] : [ticket.month]
 	}
 });
 

@@ -3,8 +3,11 @@ import { DAY_MS } from '../units/instant';
 import { seededRandom, type Random } from '../units/random';
 import { alarmLimit, comebacksUntilFalseAlarm, CHART } from './alarm-limit';
 import { comebackAlarms } from './comeback-alarms';
+import { comebackCauses } from './comeback-causes';
+import { comebackCurve } from './comeback-curve';
 import { comebackRate } from './comeback-rate';
 import { comebackEffects, fairRatio } from './fair-ratio';
+import { warrantyAdvice } from './warranty-advice';
 import { followedJobs, knownAt, type FollowedJob, type ReturnTicket } from './followed-jobs';
 
 const day = (n: number) => n * DAY_MS;
@@ -21,6 +24,9 @@ const ticket = (number: string, more: Partial<ReturnTicket> = {}): ReturnTicket 
 	parts: [],
 	lots: [],
 	sources: [],
+	methods: [],
+	suppliers: [],
+	month: null,
 	...more
 });
 const counts = (cause: string) => cause !== 'misuse';
@@ -233,4 +239,91 @@ describe('early warning', () => {
 		expect(found).toBeGreaterThan(0.5 * shops);
 		expect(uses / Math.max(1, found)).toBeLessThan(35);
 	}, 120_000);
+});
+
+describe('curves, causes, warranties', () => {
+	/** a hundred jobs: of twenty each one comes back on the days 2, 9, 40 and 100, the last is followed for 200 days */
+	const jobs = followedJobs(
+		Array.from({ length: 100 }, (_, i) => i).flatMap((i) => {
+			const own = ticket(`a${i}`, { closedAt: day(0) });
+			const back = [2, 9, 40, 100][i % 20];
+			if (back === undefined) return [own];
+			const cause = ['part-failed', 'part-failed', null, 'joint'][i % 20] as string | null;
+			const again = { openedAt: day(back), closedAt: null, outcome: null, comebackOf: `a${i}`, cause };
+			return [own, ticket(`b${i}`, again)];
+		}),
+		day(200),
+		counts
+	);
+	it('the curve passes through the rates of its days, and rises', () => {
+		const curve = comebackCurve(jobs, 150);
+		expect(curve.map(({ day }) => day)).toEqual([2, 9, 40, 100]);
+		for (const { day, rate, low, high } of curve) {
+			const at = comebackRate(jobs, day);
+			expect([rate, low, high]).toEqual([at.rate, at.low, at.high]);
+		}
+		expect(comebackCurve(jobs, 50)).toHaveLength(3);
+		expect(comebackCurve([], 50)).toEqual([]);
+	});
+	it('causes within the days, what was not said among them; with what did not come back they are the whole', () => {
+		expect(comebackCauses(jobs, 50)).toEqual([
+			{ cause: 'part-failed', comebacks: 10, share: expect.closeTo(0.1, 9) as number },
+			{ cause: null, comebacks: 5, share: expect.closeTo(0.05, 9) as number }
+		]);
+		const all = comebackCauses(jobs, 150);
+		const sum = all.reduce((shares, { share }) => shares + share, 0);
+		expect(sum).toBeCloseTo(comebackRate(jobs, 150).rate, 9);
+		expect(comebackCauses(jobs, 1)).toEqual([]);
+	});
+	it('what one more month of warranty costs: its comebacks by what one costs; nothing where too few were followed', () => {
+		const advice = warrantyAdvice(jobs, 5000);
+		expect(advice.map(({ days }) => days)).toEqual([30, 60, 90, 120, 180]);
+		expect(advice.map(({ costMinor }) => costMinor)).toEqual([500, 750, 750, 1000, 1000]);
+		expect(advice.map(({ monthMinor }) => monthMinor)).toEqual([500, 250, 0, 250, 0]);
+		expect(warrantyAdvice(jobs.slice(0, 10), 5000)).toEqual([]);
+	});
+	it('a job more that nothing was heard of never raises a rate', () => {
+		const random = seededRandom(3);
+		for (let n = 0; n < 200; n++) {
+			const followed = Array.from({ length: 30 }, () => ({
+				time: Math.ceil(50 * random()),
+				event: random() < 0.3
+			}));
+			const more = [...followed, { time: 60 * random(), event: false }];
+			const days = 60 * random();
+			expect(comebackRate(more, days).rate).toBeLessThanOrEqual(comebackRate(followed, days).rate + 1e-12);
+			const turned = [...followed].reverse();
+			expect(comebackRate(turned, days).rate).toBeCloseTo(comebackRate(followed, days).rate, 12);
+		}
+	});
+});
+
+describe('an alarm that somebody put away', () => {
+	const shop = Array.from({ length: 400 }, (_, i) => i).flatMap((i) => {
+		const bad = i >= 200 && i % 4 === 0;
+		const own = ticket(`a${i}`, {
+			openedAt: day(i),
+			closedAt: day(i),
+			lots: [bad ? 'bad' : `good-${i % 3}`]
+		});
+		const returns = bad ? i % 8 === 0 : i % 16 === 1;
+		if (!returns) return [own];
+		return [
+			own,
+			ticket(`b${i}`, { openedAt: day(i + 5), closedAt: null, outcome: null, comebackOf: `a${i}` })
+		];
+	});
+	const jobs = followedJobs(shop, day(410), counts);
+	it('names the row and what was to be expected; put away it is gone, and rings again when it goes on', () => {
+		const rang = comebackAlarms(jobs, day(410)).lot.get('bad');
+		expect(rang).toBeDefined();
+		expect([...comebackAlarms(jobs, day(410)).lot.keys()]).toEqual(['bad']);
+		expect(rang?.comebacks).toBeGreaterThan(3 * (rang?.expected ?? Infinity));
+		const away = (at: number) =>
+			comebackAlarms(jobs, day(410), [{ of: 'lot', row: 'bad', at }]).lot.get('bad');
+		expect(away(day(409))).toBeUndefined();
+		expect(away(rang?.at as number)?.at ?? Infinity).toBeGreaterThan(rang?.at as number);
+		const other = comebackAlarms(jobs, day(410), [{ of: 'lot', row: 'good-1', at: day(409) }]);
+		expect(other.lot.get('bad')).toEqual(rang);
+	});
 });

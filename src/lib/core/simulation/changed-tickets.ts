@@ -57,8 +57,8 @@ export const ALL: Record<Verb, [Ticket, TicketChangeInput, Partial<Ticket>]> = {
 	comeback: [fresh, { verb: 'comeback', of: 'K-0' }, { comebackOf: 'K-0' }],
 	cause: [
 		after({ verb: 'comeback', of: 'K-0' }),
-		{ verb: 'cause', cause: 'part-failed' },
-		{ cause: 'part-failed' }
+		{ verb: 'cause', cause: 'part-failed', from: { sku: 'port-smd', pays: 'supplier' } },
+		{ cause: 'part-failed', cameFrom: { sku: 'port-smd', pays: 'supplier' } }
 	],
 	withdraw: [
 		after({ verb: 'note', text: 'x' }),

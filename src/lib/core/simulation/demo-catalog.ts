@@ -120,10 +120,7 @@ const AROUND: CatalogRecord[] = [
 		order_cost: 4,
 		minimum: 25
 	},
-	{ record: 'cause', code: 'same-again', label: 'The same fault again' },
-	{ record: 'cause', code: 'part-failed', label: 'The part failed' },
-	{ record: 'cause', code: 'another-fault', label: 'Another fault, not there before', counts: false },
-	{ record: 'cause', code: 'misuse', label: 'Dropped or wet since', counts: false, charged: true }
+	{ record: 'cause', code: 'same-again', label: 'The same fault again' }
 ];
 
 /** Chips and ports come from afar; what is bought by the reel from near by. */

@@ -1,18 +1,29 @@
 import { z } from 'zod';
-import type { Customer } from './ticket-record';
+import { customerRecord, type Customer } from './ticket-record';
 
 /** Who brings a device, as counter and correction write it. */
 export const customerFields = z.strictObject({
 	name: z.string().trim().min(1, 'is empty; write the customer’s name').max(200),
 	kind: z.enum(['private', 'trade']),
 	phone: z.string().trim().max(64).optional(),
-	email: z.string().trim().max(200).optional()
+	email: z.string().trim().max(200).optional(),
+	language: customerRecord.shape.language,
+	hears_by: customerRecord.shape.hears_by
 });
 
 /** A customer without the fields that nobody filled in. */
-export const tidyCustomer = ({ name, kind, phone, email }: z.output<typeof customerFields>): Customer => ({
+export const tidyCustomer = ({
+	name,
+	kind,
+	phone,
+	email,
+	language,
+	hears_by
+}: z.output<typeof customerFields>): Customer => ({
 	name,
 	kind,
 	...(phone ? { phone } : {}),
-	...(email ? { email } : {})
+	...(email ? { email } : {}),
+	...(language ? { language } : {}),
+	...(hears_by ? { hears_by } : {})
 });

@@ -3,7 +3,7 @@ import { trusted } from '../units/codec';
 import { ticketFields } from './ticket-record';
 
 const { signs, opinions, inspection, observations, meter, battery, readings, path } = ticketFields;
-const { attempts, counts, faults, own_faults } = ticketFields;
+const { attempts, counts, faults, own_faults, cause } = ticketFields;
 
 /**
  * What a stored ticket says of its device, without the rest of it: the same reader as that of the whole ticket, with fewer
@@ -22,6 +22,7 @@ export const evidenceFromRecord = trusted(
 		attempts,
 		counts,
 		faults,
-		own_faults
+		own_faults,
+		cause
 	})
 ).read;

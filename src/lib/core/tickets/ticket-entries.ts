@@ -213,6 +213,23 @@ export const struckRecord = z
 		for (const { path, message } of parsed.error?.issues ?? [])
 			issues.push({ code: 'custom', path: ['entry', ...path], message, input: value.entry });
 	});
+/** Who bears what a comeback costs. */
+export const PAYS = ['shop', 'supplier', 'customer'] as const;
+/** What of the earlier job a comeback came from, and who pays for it. */
+export const cameFromRecord = z.strictObject({
+	operation: codeSchema.optional(),
+	sku: codeSchema.optional(),
+	lot: codeSchema.optional(),
+	/** a step of the procedure that was followed */
+	step: z
+		.strictObject({
+			procedure: codeSchema,
+			version: z.int().min(1).max(100_000),
+			step: z.int().min(0).max(99)
+		})
+		.optional(),
+	pays: z.enum(PAYS).optional()
+});
 /** What was corrected on the ticket's head after it was taken in. */
 export const correctionRecord = z.strictObject({
 	field: z.string().min(1).max(100),

@@ -4,6 +4,7 @@ import { listOf, moment, money, orNull, trusted, withNames, type Renamed } from 
 import { EARLIEST_INSTANT, formatInstant, LATEST_INSTANT, type Instant } from '../units/instant';
 import { pinnedRecord } from './bench-entries';
 import {
+	cameFromRecord,
 	correctionRecord,
 	dealingRecord,
 	gateRecord,
@@ -18,11 +19,21 @@ import {
 	waitRecord
 } from './ticket-entries';
 
+/** How a customer agreed to be told; `none`: not at all. */
+export const HEARS_BY = ['mail', 'text', 'call', 'none'] as const;
+
 export const customerRecord = z.strictObject({
 	name: z.string().trim().min(1).max(200),
 	kind: z.enum(['private', 'trade']).default('private'),
 	phone: z.string().max(64).optional(),
-	email: z.string().max(200).optional()
+	email: z.string().max(200).optional(),
+	/** as two or three letters */
+	language: z
+		.string()
+		.regex(/^[a-z]{2,3}$/, 'is no language; write it as two or three letters, such as en')
+		.optional(),
+	/** how they agreed to hear of their device; without, they are called */
+	hears_by: z.enum(HEARS_BY).optional()
 });
 
 /** Signs in the order of their codes, so that equal tickets are written alike. */
@@ -126,6 +137,8 @@ export const ticketFields = {
 	paid: orNull(money),
 	/** why it came back, once that was found */
 	cause: codeSchema.optional(),
+	/** what of the earlier job it came from, and who pays for it */
+	came_from: cameFromRecord.optional(),
 	/** written where there is none as well */
 	comeback_of: z.codec(ticketNumberSchema.nullish(), z.custom<string | null>(), {
 		decode: (first) => first ?? null,
@@ -139,6 +152,7 @@ const NAMES = {
 	promised_at: 'promisedAt',
 	promised_chance: 'promisedChance',
 	own_faults: 'ownFaults',
+	came_from: 'cameFrom',
 	assigned_to: 'assignedTo',
 	quoted: 'quotedMinor',
 	paid: 'paidMinor',
@@ -244,6 +258,9 @@ function agrees(context: z.core.ParsePayload<Fields>): void {
 	}
 	if (ticket.cause !== undefined && ticket.comeback_of === null) {
 		fail('cause', `is ${ticket.cause}, but comeback_of names no ticket; only what came back has a cause`);
+	}
+	if (ticket.came_from !== undefined && ticket.comeback_of === null) {
+		fail('came_from', 'says what a comeback came from, but comeback_of names no ticket');
 	}
 	if (ticket.comeback_of === ticket.number) fail('comeback_of', 'names the ticket itself');
 }

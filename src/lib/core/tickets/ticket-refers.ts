@@ -50,5 +50,17 @@ export function ticketRefers(ticket: Ticket, need: Needs): void {
 	need.code('pinned.technician', 'technician', ticket.pinned?.technician);
 	need.code('assigned_to', 'technician', ticket.assignedTo);
 	need.code('cause', 'cause', ticket.cause);
+	if (ticket.cameFrom) cameFromRefers(ticket.cameFrom, need, 'came_from');
 	need.code('comeback_of', 'ticket', ticket.comebackOf);
+}
+
+export function cameFromRefers(
+	{ operation, sku, lot, step }: NonNullable<Ticket['cameFrom']>,
+	need: Needs,
+	path: string
+): void {
+	need.code(`${path}.operation`, 'operation', operation);
+	need.code(`${path}.sku`, 'part', sku);
+	need.code(`${path}.lot`, 'lot', lot);
+	if (step) need.code(`${path}.step`, 'procedure', procedureKey(step.procedure, step.version));
 }

@@ -28,6 +28,12 @@ export function benchCatalog(catalog: Catalog) {
 		counted: countedThings(catalog),
 		models: [...catalog.models.values()].map(({ code, label }) => ({ code, label })),
 		timeZone: catalog.shop.timeZone,
+		causes: [...catalog.records.cause.values()].map(({ code, label, charged, claimed }) => ({
+			code,
+			label,
+			charged: charged ?? false,
+			claimed: claimed ?? false
+		})),
 		parts: [...catalog.parts.values()].map(({ sku, label }) => ({ sku, label }))
 	};
 }

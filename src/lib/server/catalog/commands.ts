@@ -16,7 +16,7 @@ import { advanceCounter } from '../database/counters';
 /** Kinds whose change gives closed tickets another meaning to the engine, new records of them included. */
 const RELEARN: ReadonlySet<CatalogKind> = new Set(['fault', 'sign', 'test', 'operation', 'connector']);
 /** Kinds whose changed records do: values, wages and costs count in what jobs were paid over. New ones change nothing. */
-const RELEARN_CHANGED: ReadonlySet<CatalogKind> = new Set(['model', 'technician', 'part']);
+const RELEARN_CHANGED: ReadonlySet<CatalogKind> = new Set(['model', 'technician', 'part', 'cause']);
 const CHUNK = 500;
 
 /** Writes records by their keys: new ones are added, known ones replaced. */

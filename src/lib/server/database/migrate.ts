@@ -7,6 +7,7 @@ import * as partsOfWork from './migrations/005-parts-of-work';
 import * as shelf from './migrations/006-shelf';
 import * as money from './migrations/007-money';
 import * as bench from './migrations/008-bench';
+import * as returns from './migrations/009-returns';
 
 interface Migration {
 	name: string;
@@ -22,7 +23,8 @@ const MIGRATIONS: Migration[] = [
 	{ name: '005-parts-of-work', run: partsOfWork },
 	{ name: '006-shelf', run: shelf },
 	{ name: '007-money', run: money },
-	{ name: '008-bench', run: bench }
+	{ name: '008-bench', run: bench },
+	{ name: '009-returns', run: returns }
 ];
 
 class ListSource implements Knex.MigrationSource<Migration> {

@@ -40,8 +40,12 @@ function lesson(
 	{ catalog, shelf }: Shop
 ): Lesson | null {
 	if (closedAt === null) return null;
-	const { own_faults: ownFaults, ...seen } = evidence();
-	return lessonOf({ model, closedAt, customer, ownFaults, before, ...seen }, catalog, shelf.book);
+	const { own_faults, cause, ...seen } = evidence();
+	const found = cause === undefined ? undefined : catalog.records.cause.get(cause);
+	// what the repair before made was not there when the device first came
+	const ownFaults = own_faults ?? (found?.made ? (seen.faults ?? undefined) : undefined);
+	const came = before && found?.wrong_fault !== undefined ? { ...before, wrong: found.wrong_fault } : before;
+	return lessonOf({ model, closedAt, customer, ownFaults, before: came, ...seen }, catalog, shelf.book);
 }
 
 /** A job with what was confirmed and tested on it; of an open one that is not known yet. */

@@ -1,3 +1,5 @@
+import type { Ticket } from '$lib/core/tickets/ticket-record';
+import { asJson } from '../database/json';
 import type { ReturnTicket } from '$lib/core/returns/followed-jobs';
 import type { Database, Queryable } from '../database/connection';
 import { inChunks } from '../database/chunks';
@@ -9,7 +11,10 @@ import { keptUp } from '../database/kept-up';
 /** A ticket with what it used: its sources are told from lots and parts when they are asked for, as a shelf record may change. */
 export interface UsingTicket extends ReturnTicket {
 	used: { sku: string; lot: string | null }[];
+	/** what of the earlier job it came from, as the record writes it */
+	cameFrom: CameFrom | null;
 }
+export type CameFrom = NonNullable<Ticket['cameFrom']>;
 
 interface Memory {
 	key: string;
@@ -25,6 +30,8 @@ interface Row {
 	closed_at: Date | null;
 	comeback_of: string | null;
 	cause: string | null;
+	methods: string | null;
+	came_from: unknown;
 }
 
 const CHUNK = 5000;
@@ -64,8 +71,10 @@ async function readTickets(db: Queryable): Promise<UsingTicket[]> {
 				'opened_at',
 				'closed_at',
 				'comeback_of',
-				'cause'
-			) as Promise<Row[]>;
+				'cause',
+				'methods',
+				db.raw("IF(comeback_of IS NULL, NULL, JSON_EXTRACT(record, '$.came_from')) AS came_from")
+			) as unknown as Promise<Row[]>;
 	const tickets: UsingTicket[] = [];
 	for await (const rows of inChunks(CHUNK, read)) tickets.push(...(await withWork(db, rows)));
 	return tickets;
@@ -119,6 +128,10 @@ async function withWork(db: Queryable, rows: readonly Row[]): Promise<UsingTicke
 			parts: [...new Set(used.map(({ sku }) => sku))],
 			lots: [...new Set(used.flatMap(({ lot }) => lot ?? []))],
 			sources: [],
+			suppliers: [],
+			month: null,
+			methods: row.methods === null ? [] : (JSON.parse(row.methods) as string[]),
+			cameFrom: (asJson(row.came_from) as CameFrom | null) ?? null,
 			used
 		};
 	});

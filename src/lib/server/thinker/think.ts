@@ -20,6 +20,7 @@ import { knownAt, shopMemory, type ShopMemory } from '../memory/shop-memory';
 import type { Database } from '../database/connection';
 import type { Schedule, ScheduleRequest } from '$lib/core/bench/schedule/problem';
 import { comebacksBy, type Comebacks, type ComebacksBy } from '../returns/comebacks';
+import { returnsView, type ReturnsAsked, type ReturnsView } from '../returns/view';
 import { findTicket } from '../tickets/queries';
 import { counterWord, type CounterWord } from '../floor/promise';
 import { floorView, type FloorView } from '../floor/queries';
@@ -35,6 +36,7 @@ export type Question =
 	| { kind: 'trace'; bytes: Uint8Array; healthyAmps: number | null }
 	| { kind: 'schedule'; request: ScheduleRequest; seconds: number }
 	| { kind: 'comebacks'; by: ComebacksBy; days: number; asOf: number }
+	| { kind: 'returns'; asked: ReturnsAsked }
 	| { kind: 'floor'; now: number }
 	| { kind: 'promise'; ticket: Ticket; now: number; askedAt: number | null };
 
@@ -62,6 +64,7 @@ export interface Answers {
 	steps: Steps;
 	schedule: Schedule | null;
 	comebacks: Comebacks;
+	returns: ReturnsView;
 	floor: FloorView;
 	promise: CounterWord;
 }
@@ -116,6 +119,8 @@ export async function think(db: Database, question: Question): Promise<Answer> {
 			return scheduleInTurn(question.request, question.seconds);
 		case 'comebacks':
 			return atOnce(comebacksBy(db, question));
+		case 'returns':
+			return atOnce(returnsView(db, question.asked));
 		case 'floor':
 			return atOnce(floorView(db, question.now, planAside));
 		case 'promise':

@@ -8,6 +8,7 @@ import type { CounterWord } from '../floor/promise';
 import type { FloorView } from '../floor/queries';
 import { log } from '../house/log';
 import type { Comebacks, ComebacksBy } from '../returns/comebacks';
+import type { ReturnsAsked, ReturnsView } from '../returns/view';
 import {
 	think,
 	type Answer,
@@ -106,6 +107,9 @@ export const wordFor = (ticket: Ticket, now: number, askedAt: number | null = nu
 /** Comebacks by row, at a moment. */
 export const comebacksAside = (by: ComebacksBy, days: number, asOf: number): Promise<Comebacks> =>
 	ask({ kind: 'comebacks', by, days, asOf });
+
+/** Returns as a screen shows them. */
+export const returnsAside = (asked: ReturnsAsked): Promise<ReturnsView> => ask({ kind: 'returns', asked });
 
 /** state of the shop's history that the predictions were last brought up to; only saves asking again */
 let kept = '';

@@ -141,6 +141,7 @@ export interface EarlierVisit {
 	why: 'serial' | 'customer';
 	/** heat that this very board had then; 0 where it may be another device */
 	heatSeconds: number;
+	ticket: Ticket;
 }
 
 const SHOWN_VISITS = 6;
@@ -170,6 +171,7 @@ export async function earlierVisits(
 			closedAt: ticket.closedAt,
 			outcome: ticket.outcome,
 			faults: ticket.faults ?? [],
+			ticket,
 			...sameDevice(ticket, of.serial)
 		}));
 }
@@ -179,13 +181,16 @@ function sameDevice(ticket: Ticket, serial: string | null): Pick<EarlierVisit, '
 	return { why: 'serial', heatSeconds: heatOnBoard(ticket.heat, ticket.closedAt ?? 0).seconds };
 }
 
-/** Numbers of the tickets on which a device came back from one, in the order of their opening. */
-export const comebacksOf = (db: Queryable, number: string): Promise<string[]> =>
+/** Tickets on which a device came back from one, with the cause where it was found, in the order of their opening. */
+export const comebacksOf = (
+	db: Queryable,
+	number: string
+): Promise<{ number: string; cause: string | null }[]> =>
 	db('tickets')
 		.where({ comeback_of: number })
 		.orderBy(['opened_at', 'id'])
 		.limit(SHOWN_VISITS)
-		.pluck('number') as Promise<string[]>;
+		.select('number', 'cause') as Promise<{ number: string; cause: string | null }[]>;
 
 async function visitsOfCustomer(
 	db: Queryable,

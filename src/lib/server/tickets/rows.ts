@@ -29,6 +29,8 @@ export interface TicketRow {
 	customer_kind: Customer['kind'] | null;
 	customer_phone: string | null;
 	customer_email: string | null;
+	customer_language: string | null;
+	customer_hears_by: Customer['hears_by'] | null;
 	has_passcode: number;
 }
 
@@ -55,6 +57,8 @@ export const selectTickets = (db: Queryable): Knex.QueryBuilder =>
 			'customers.kind as customer_kind',
 			'customers.phone as customer_phone',
 			'customers.email as customer_email',
+			'customers.language as customer_language',
+			'customers.hears_by as customer_hears_by',
 			db.raw('tickets.passcode IS NOT NULL AS has_passcode')
 		);
 
@@ -75,7 +79,9 @@ function toCustomer(row: TicketRow): Customer | null {
 		name: row.customer_name,
 		kind: row.customer_kind ?? 'private',
 		...(row.customer_phone ? { phone: row.customer_phone } : {}),
-		...(row.customer_email ? { email: row.customer_email } : {})
+		...(row.customer_email ? { email: row.customer_email } : {}),
+		...(row.customer_language ? { language: row.customer_language } : {}),
+		...(row.customer_hears_by ? { hears_by: row.customer_hears_by } : {})
 	};
 }
 
@@ -98,6 +104,7 @@ export function ticketColumns(ticket: Ticket, customerId: number | null, catalog
 		wait_until: moment(nextEndOf(ticket)),
 		comeback_of: ticket.comebackOf,
 		cause: ticket.cause ?? null,
+		methods: methodsOf(ticket),
 		agreed: agreedOf(ticket),
 		quoted_minor: ticket.quotedMinor,
 		accepted: ticket.accepted,
@@ -112,6 +119,12 @@ export function ticketColumns(ticket: Ticket, customerId: number | null, catalog
 		// as bytes: the driver escapes a text of some kilobytes at five times the cost
 		record: Buffer.from(JSON.stringify(ticketToRecord({ ...ticket, customer: null })))
 	};
+}
+
+/** The procedures that were followed, as a list of codes; null where none was. */
+function methodsOf({ steps }: Ticket): string | null {
+	const codes = [...new Set(steps.filter(({ did }) => did === 'done').map(({ procedure }) => procedure))];
+	return codes.length === 0 ? null : JSON.stringify(codes);
 }
 
 /** What an open ticket with an accepted price still needs parts for; null where nothing is agreed. */
@@ -158,10 +171,25 @@ export async function putCustomers(
 	const ids = new Map<string, number>();
 	for (const chunk of inPieces([...byDigest.keys()], 500)) {
 		const rows = chunk.map((digest) => {
-			const { name, kind, phone, email } = byDigest.get(digest) as Customer;
-			return { name, kind, phone: phone ?? null, email: email ?? null, digest };
+			const { name, kind, phone, email, language, hears_by } = byDigest.get(digest) as Customer;
+			return {
+				name,
+				kind,
+				phone: phone ?? null,
+				email: email ?? null,
+				language: language ?? null,
+				hears_by: hears_by ?? null,
+				digest
+			};
 		});
-		await trx('customers').insert(rows).onConflict('digest').ignore();
+		// what they said last of how they want to hear holds; what is not said leaves it
+		await trx('customers')
+			.insert(rows)
+			.onConflict('digest')
+			.merge({
+				language: trx.raw('COALESCE(VALUES(language), customers.language)'),
+				hears_by: trx.raw('COALESCE(VALUES(hears_by), customers.hears_by)')
+			});
 		const stored = (await trx('customers').whereIn('digest', chunk).select('id', 'digest')) as {
 			id: number;
 			digest: string;

@@ -19,6 +19,7 @@ import { shopMemory, type ShopMemory } from '../memory/shop-memory';
 import { instrumentInfos } from '../instruments/instruments';
 import { oddsView, type OddsView } from './odds-view';
 import { priceView, type PriceView } from './price-view';
+import { firstJobOf, type FirstJob } from './first-job';
 import { comebacksOf, earlierVisits, findTicket, type EarlierVisit } from './queries';
 import { planView, type PlanView } from '$lib/core/diagnosis/plan/plan-view';
 import type { StoredTicket } from './rows';
@@ -50,14 +51,16 @@ export interface TicketView {
 	price: PriceView;
 	gates: GateState[];
 	/** tickets on which the device came back from this one, in the order of their opening */
-	comebacks: string[];
+	comebacks: { number: string; cause: string | null }[];
+	/** the job that it comes back from */
+	first: FirstJob | null;
 	/** what hands should know of the model: notes, what its flex carries, its map of screws */
 	about: Pick<Model, 'notes' | 'carries' | 'screws'>;
 	/** seconds of heat that the board had on earlier tickets */
 	heatBefore: number;
 	/** gates that an operation undoes, where it names them */
 	undoes: Readonly<Record<string, readonly string[]>>;
-	visits: EarlierVisit[];
+	visits: Omit<EarlierVisit, 'ticket'>[];
 	/** closed tickets that came in and are still being learnt from */
 	behind: number;
 	now: number;
@@ -119,7 +122,12 @@ export async function ticketView(
 		customer: ticket.customer?.name ?? null,
 		model: ticket.model
 	});
-	const comebacks = await comebacksOf(db, number);
+	const labelled = await comebacksOf(db, number);
+	const comebacks = labelled.map(({ number, cause }) => ({
+		number,
+		cause: cause === null ? null : (catalog.records.cause.get(cause)?.label ?? cause)
+	}));
+	const first = await firstJobOf(db, ticket, catalog);
 	const advice = advise(memory, ticket, { faults: ticket.faults, askedMinor: ticket.quotedMinor });
 	return {
 		...plainView(memory, ticket),
@@ -130,12 +138,13 @@ export async function ticketView(
 		path: pathView(ticket, nodesOf(memory, ticket), advice.inference),
 		instruments: instrumentInfos(),
 		comebacks,
+		first,
 		heatBefore: visits.reduce((sum, { heatSeconds }) => sum + heatSeconds, 0),
 		trail: ticketTrail(ticket, catalog),
 		odds: oddsView(advice.inference.odds, catalog),
 		plan: planView(advice, catalog, seesCosts(role)),
 		price: priceView(advice.quote, role, catalog, ticket),
-		visits,
+		visits: visits.map(({ ticket: _, ...visit }) => visit),
 		behind: memory.behind,
 		now
 	};

@@ -40,6 +40,10 @@ describe('what is doubted', () => {
 		['closed before the first was', { closedAt: 2 }],
 		['a first ticket that taught nothing', {}, { lesson: null }]
 	])('%s: nothing', (_, more, before = {}) => expect(came(more, before)).toBeUndefined());
+	it('who found out why it came back says which of the two it was', () => {
+		expect(came({}, { wrong: true })).toMatchObject({ wrong: true });
+		expect(came({}, { wrong: false })).toMatchObject({ wrong: false });
+	});
 	it('nothing found at first is doubted too, and a first that was a comeback itself keeps its own doubts apart', () => {
 		const empty = lesson({ faults: [], closedAt: 2 });
 		expect(came({}, { lesson: empty })).toMatchObject({ first: { faults: [] } });
@@ -58,6 +62,16 @@ describe('how far', () => {
 		...times(9, seen('port', false))
 	];
 	const chance = (like: number, of: number, usual: number) => (like + 4 * usual) / (of + 4);
+	it('what was found out holds, and teaches how often it is so', () => {
+		const learned = learn(all);
+		const [one, other] = firsts.map((first, i) => doubt(`K-${i}`, first, ['port'])) as [Doubt, Doubt];
+		const unknown = chancesOfWrong(learned, [one])[0] as number;
+		const told = (wrong: boolean) => chancesOfWrong(learned, [one, { ...other, wrong }]);
+		expect(told(true)[1]).toBe(1);
+		expect(told(false)[1]).toBe(0);
+		expect(told(true)[0]).toBeGreaterThan(unknown);
+		expect(told(false)[0]).toBeLessThan(unknown);
+	});
 	it('by what was seen the first time, the ticket itself not counted', () => {
 		const learned = learn(all);
 		const doubts = firsts.map((first, i) => doubt(`K-${i}`, first, ['port']));

@@ -9,7 +9,8 @@ import { addLesson, inOrder, setKey, type Doubt, type Learned } from './learn';
  *   P(wrong) = ρ L(seen at first | later fault) / (ρ L(seen at first | later fault) + (1 - ρ) L(seen at first | first fault))
  *
  * ρ, the share of wrong confirmations among such comebacks, is learnt from all of them together (expectation and maximisation
- * of a mixture of two with known parts, Dempster, Laird & Rubin, JRSS B 39, 1977). The same share of the first lesson then
+ * of a mixture of two with known parts, Dempster, Laird & Rubin, JRSS B 39, 1977). Where the cause of a comeback says which of the two it
+ * was, that holds, and teaches ρ. The same share of the first lesson then
  * counts for the later fault, and its repair as not tried on that.
  */
 
@@ -22,7 +23,11 @@ const LEAN = 4;
 /** Chance that what was confirmed at first was wrong, for each comeback with another fault, in the order of `doubts`. */
 export function chancesOfWrong(learned: Learned, doubts: readonly Doubt[]): number[] {
 	const ratios = doubts.map((doubt) => likelihoodRatio(learned, doubt));
-	const wrongAt = (share: number) => ratios.map((ratio) => (share * ratio) / (share * ratio + 1 - share));
+	const wrongAt = (share: number) =>
+		ratios.map((ratio, i) => {
+			const found = doubts[i]?.wrong;
+			return found === undefined ? (share * ratio) / (share * ratio + 1 - share) : Number(found);
+		});
 	let share = BEFORE.share;
 	for (let round = 0; round < ROUNDS; round++) {
 		const wrong = sumOf(wrongAt(share));

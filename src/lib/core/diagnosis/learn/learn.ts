@@ -30,6 +30,8 @@ export interface Doubt {
 	first: Lesson;
 	/** what was found when it came back */
 	instead: readonly string[];
+	/** somebody found out whether the first confirmation was wrong */
+	wrong?: boolean;
 }
 
 /** The ticket that a device comes back from. */
@@ -38,6 +40,8 @@ export interface Before {
 	operations: readonly string[];
 	/** what it taught; null where it taught nothing */
 	lesson: Lesson | null;
+	/** whether what was confirmed then was wrong, where somebody found that out */
+	wrong?: boolean;
 }
 
 /** What was answered, by question and by the set of faults that was confirmed. */
@@ -156,7 +160,8 @@ function doubtOf(
 	if (first.model !== model || (first.closedAt ?? 0) > (closedAt ?? 0)) return {};
 	if (faults.some((fault) => first.faults.includes(fault))) return {};
 	const { doubts: _, ...alone } = first;
-	return { doubts: { number: before.number, first: alone, instead: faults } };
+	const known = before.wrong === undefined ? {} : { wrong: before.wrong };
+	return { doubts: { number: before.number, first: alone, instead: faults, ...known } };
 }
 
 function triedOf(

@@ -3,7 +3,8 @@ import { codeSchema, ticketNumberSchema } from '../../units/code';
 import { correct, correctedSign, HEAD_FIELDS } from '../corrections';
 import { refuse } from '../refusal';
 import { putBack, strikeOut } from '../strike-out';
-import { OPINIONS_FROM, STRIKABLE_LISTS } from '../ticket-entries';
+import { cameFromRecord, OPINIONS_FROM, STRIKABLE_LISTS } from '../ticket-entries';
+import { cameFromRefers } from '../ticket-refers';
 import { ALL, indexField, textField, verb, withEntries } from './verb';
 
 /** What a ticket says of the device and its customer, and what is taken out and put back. */
@@ -49,23 +50,30 @@ export const VERBS_OF_THE_HEAD = {
 		roles: ALL,
 		apply(ticket, { of }) {
 			if (of === ticket.number) return refuse('of', 'names the ticket itself');
-			const { cause, ...others } = ticket;
-			// what did not come back has no cause
-			return { ...others, ...(of !== null && cause !== undefined ? { cause } : {}), comebackOf: of };
+			const { cause, cameFrom, ...others } = ticket;
+			// what did not come back has no cause; of another job it came from elsewhere
+			const kept = of !== null && cause !== undefined ? { cause } : {};
+			const from = of !== null && of === ticket.comebackOf && cameFrom ? { cameFrom } : {};
+			return { ...others, ...kept, ...from, comebackOf: of };
 		}
 	}),
 	/** Why it came back, once that was found; null takes it back. */
 	cause: verb({
-		shape: { cause: codeSchema.nullable() },
+		shape: { cause: codeSchema.nullable(), from: cameFromRecord.optional() },
 		roles: ALL,
 		ofClosed: true,
-		refers: ({ cause }, need) => need.code('cause', 'cause', cause),
-		apply(ticket, { cause: found }) {
-			const { cause: _, ...others } = ticket;
+		refers({ cause, from }, need) {
+			need.code('cause', 'cause', cause);
+			if (from) cameFromRefers(from, need, 'from');
+		},
+		apply(ticket, { cause: found, from }) {
+			const { cause: _, cameFrom: __, ...others } = ticket;
 			if (found === null) return others;
-			return ticket.comebackOf === null
-				? refuse('cause', `is ${found}, but ${ticket.number} comes back from no ticket; link it first`)
-				: { ...others, cause: found };
+			if (ticket.comebackOf === null) {
+				return refuse('cause', `is ${found}, but ${ticket.number} comes back from no ticket; link it first`);
+			}
+			const said = from && Object.keys(from).length > 0 ? { cameFrom: from } : {};
+			return { ...others, cause: found, ...said };
 		}
 	}),
 	withdraw: verb({

@@ -3,7 +3,10 @@ import { codeWords } from '$lib/core/units/code';
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 import { requireUser } from '$lib/server/house/guard';
+import { lotsOf, warrantyNow, type CounterVisit } from '$lib/server/tickets/first-job';
 import { earlierVisits } from '$lib/server/tickets/queries';
+import { warrantyWords } from '$lib/core/tickets/warranty';
+import { shopFormat } from '$lib/core/units/shop-format';
 
 /** Earlier tickets that the device on the counter may come back from. */
 export const GET: RequestHandler = async ({ locals, url }) => {
@@ -13,5 +16,20 @@ export const GET: RequestHandler = async ({ locals, url }) => {
 	const db = await database();
 	const [visits, { catalog }] = await Promise.all([earlierVisits(db, found), shopMemory(db)]);
 	const labelOf = (fault: string) => catalog.faults.get(fault)?.label ?? codeWords(fault);
-	return json(visits.map((visit) => ({ ...visit, faults: visit.faults.map(labelOf) })));
+	const lots = await lotsOf(
+		db,
+		visits.map(({ ticket }) => ticket)
+	);
+	const now = Date.now();
+	const date = shopFormat(catalog.shop).date;
+	return json(
+		visits.map(({ ticket, ...visit }): CounterVisit => {
+			const warranty = warrantyNow(ticket, catalog, lots, now);
+			return {
+				...visit,
+				faults: visit.faults.map(labelOf),
+				warranty: warranty && { state: warranty.state, words: warrantyWords(warranty, date) }
+			};
+		})
+	);
 };

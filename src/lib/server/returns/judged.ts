@@ -1,0 +1,102 @@
+import type { Catalog } from '$lib/core/catalog/catalog';
+import type { CatalogRecordOf } from '$lib/core/catalog/kinds';
+import { comebackAlarms, type Alarms, type Cleared } from '$lib/core/returns/comeback-alarms';
+import { comebackEffects, type Effects } from '$lib/core/returns/fair-ratio';
+import { followedJobs, type FollowedJob } from '$lib/core/returns/followed-jobs';
+import { monthKeys } from '$lib/core/ledger/months';
+import { parseInstant, type Instant } from '$lib/core/units/instant';
+import { catalogNow } from '../catalog/queries';
+import type { Database } from '../database/connection';
+import { readCounters } from '../database/counters';
+import { shelfStore, type ShelfStore } from '../stock/queries';
+import { returnTickets, type UsingTicket } from './followed';
+
+/** What is known of comebacks at a moment: the jobs, what each factor does, alarms that stand. */
+export interface Judged {
+	key: string;
+	asOf: Instant;
+	catalog: Catalog;
+	store: ShelfStore;
+	tickets: readonly UsingTicket[];
+	jobs: FollowedJob[];
+	effects: Effects;
+	alarms: Alarms;
+}
+
+/** What was judged last, per pool and moment: the same moment is asked about by many rows and screens. */
+const kept = new WeakMap<Database, Map<string, Judged>>();
+const MOST_KEPT = 8;
+
+export async function judgedAt(db: Database, asOf: Instant): Promise<Judged> {
+	const counters = await readCounters(db);
+	const [catalog, store, { key: state, tickets }] = await Promise.all([
+		catalogNow(db, counters.catalog),
+		shelfStore(db, counters.shelf),
+		returnTickets(db)
+	]);
+	const key = [state, counters.catalog, counters.shelf, asOf].join(' ');
+	const known = kept.get(db) ?? new Map<string, Judged>();
+	kept.set(db, known);
+	const before = known.get(key);
+	if (before) return before;
+	const judged = { key, ...judge(tickets, catalog, store, asOf) };
+	known.set(key, judged);
+	for (const oldest of known.keys()) if (known.size > MOST_KEPT) known.delete(oldest);
+	return judged;
+}
+
+/** With so many tickets what was judged before is shown while it is judged anew; fewer are judged at once. A choice. */
+const MANY = 10_000;
+const anew = new WeakMap<Database, Promise<Judged>>();
+
+/** The same for a screen: with many tickets perhaps as it stood before the last change, with the moment of which it is. */
+export async function judgedLately(db: Database, asOf: Instant): Promise<Judged> {
+	const last = [...(kept.get(db)?.values() ?? [])].at(-1);
+	if (!last || last.tickets.length < MANY) return judgedAt(db, asOf);
+	if (!anew.has(db)) {
+		const work = judgedAt(db, asOf).finally(() => anew.delete(db));
+		anew.set(db, work);
+		work.catch(() => undefined);
+	}
+	return last;
+}
+
+function judge(
+	all: readonly UsingTicket[],
+	catalog: Catalog,
+	store: ShelfStore,
+	asOf: Instant
+): Omit<Judged, 'key'> {
+	const tickets = withOrigins(all, catalog, store);
+	const counts = (cause: string) => catalog.records.cause.get(cause)?.counts ?? true;
+	const jobs = followedJobs(tickets, asOf, counts);
+	const cleared = [...catalog.records['cleared-alarm'].values()].map(clearedFrom);
+	const alarms = comebackAlarms(jobs, asOf, cleared);
+	return { asOf, catalog, store, tickets, jobs, effects: comebackEffects(jobs), alarms };
+}
+
+const clearedFrom = ({ of, row, at }: CatalogRecordOf<'cleared-alarm'>): Cleared => ({
+	of,
+	row,
+	at: parseInstant(at)
+});
+
+/** Tickets with what lots, parts and the calendar say of them: a shelf record may change. */
+function withOrigins(all: readonly UsingTicket[], catalog: Catalog, { lots }: ShelfStore): UsingTicket[] {
+	const byCode = new Map(lots.map((lot) => [lot.code, lot]));
+	const monthOf = monthKeys(catalog.shop.timeZone);
+	return all.map((ticket) => {
+		const sources = new Set<string>();
+		const suppliers = new Set<string>();
+		for (const { sku, lot: code } of ticket.used) {
+			// of the lot, else of the part
+			const lot = code === null ? undefined : byCode.get(code);
+			const part = catalog.parts.get(sku);
+			const [source, supplier] = [lot?.source ?? part?.source, lot?.supplier ?? part?.supplier];
+			if (source) sources.add(source);
+			if (supplier) suppliers.add(supplier);
+		}
+		const month = ticket.closedAt === null ? null : monthOf(ticket.closedAt);
+		return { ...ticket, sources: [...sources], suppliers: [...suppliers], month };
+	});
+}

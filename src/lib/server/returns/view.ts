@@ -1,0 +1,171 @@
+import type { Catalog } from '$lib/core/catalog/catalog';
+import { WATCHED, type Alarm, type Watched } from '$lib/core/returns/comeback-alarms';
+import { comebackCauses } from '$lib/core/returns/comeback-causes';
+import { comebackCurve, type CurvePoint } from '$lib/core/returns/comeback-curve';
+import { comebackRate, type ComebackRate } from '$lib/core/returns/comeback-rate';
+import type { FollowedJob, RateKind } from '$lib/core/returns/followed-jobs';
+import { warrantyAdvice, type WarrantyLength } from '$lib/core/returns/warranty-advice';
+import { funnelLimit } from '$lib/core/statistics/funnel';
+import { logRank } from '$lib/core/statistics/log-rank';
+import { HOUR_MS, type Instant } from '$lib/core/units/instant';
+import type { Database, Queryable } from '../database/connection';
+import { shelfOfPart } from '../stock/queries';
+import { rowLabel, rowsBy, type ComebackRow } from './comebacks';
+import { judgedLately, type Judged } from './judged';
+
+export interface ReturnsAsked {
+	by: RateKind;
+	/** the row that is looked at closer; the shop without */
+	row: string | null;
+	days: number;
+	now: Instant;
+	/** whose numbers beside the shop's a technician may see; null: all */
+	only: string | null;
+}
+
+export interface StandingAlarm extends Alarm {
+	of: Watched;
+	key: string;
+	label: string;
+	/** pieces of the lot that are on the shelf; null where it is no lot */
+	onShelf: number | null;
+}
+
+export interface ReturnsView {
+	asOf: Instant;
+	by: RateKind;
+	days: number;
+	shop: ComebackRate;
+	rows: ComebackRow[];
+	chosen: {
+		key: string | null;
+		label: string;
+		rate: ComebackRate;
+		curve: CurvePoint[];
+		causes: { label: string; cause: string | null; comebacks: number; share: number }[];
+		/** of a row: whether its jobs come back sooner than others of the same operations; null where there are too few */
+		beside: { p: number; observed: number; expected: number; jobs: number } | null;
+	};
+	funnel: { jobs: number; low: number; high: number; lowest: number; highest: number }[];
+	alarms: StandingAlarm[];
+	/** null for who sees no money */
+	advice: { lengths: WarrantyLength[]; meanMinor: number; from: number } | null;
+}
+
+/** Returns as a screen shows them: rates by row, one row closer, early warnings, what a warranty costs. */
+export async function returnsView(db: Database, asked: ReturnsAsked): Promise<ReturnsView> {
+	const judged = await judgedLately(db, Math.floor(asked.now / HOUR_MS) * HOUR_MS);
+	const { jobs, catalog } = judged;
+	const { by, days, only } = asked;
+	const mine = (key: string) => by !== 'technician' || only === null || key === only;
+	const rows = rowsBy(judged, by, days).filter(({ key }) => mine(key));
+	const row = asked.row !== null && rows.some(({ key }) => key === asked.row) ? asked.row : null;
+	const own = row === null ? jobs : jobs.filter(({ levels }) => levels[by].includes(row));
+	const shop = comebackRate(jobs, days);
+	return {
+		asOf: judged.asOf,
+		by,
+		days,
+		shop,
+		rows,
+		chosen: {
+			key: row,
+			label: row === null ? catalog.shop.name : rowLabel(catalog, by, row),
+			rate: comebackRate(own, days),
+			curve: comebackCurve(own, CURVE_DAYS),
+			causes: comebackCauses(own, days).map(({ cause, ...share }) => ({
+				...share,
+				cause,
+				label: cause === null ? 'not said yet' : (catalog.records.cause.get(cause)?.label ?? cause)
+			})),
+			beside: row === null ? null : besideAlike(jobs, own)
+		},
+		funnel: funnelOf(shop.rate, rows),
+		alarms: await standingAlarms(db, judged, only),
+		advice: only === null ? await adviceOf(db, jobs) : null
+	};
+}
+
+const CURVE_DAYS = 180;
+
+/** Like jobs only: others that share an operation with the row's, of the same stretch of time. */
+function besideAlike(jobs: readonly FollowedJob[], own: readonly FollowedJob[]) {
+	const operations = new Set(own.flatMap(({ levels }) => levels.operation));
+	const [first, last] = [own[0]?.closedAt ?? 0, own.at(-1)?.closedAt ?? 0];
+	const members = new Set(own.map(({ number }) => number));
+	const alike = jobs.filter(
+		({ number, closedAt, levels }) =>
+			!members.has(number) &&
+			closedAt >= first &&
+			closedAt <= last &&
+			levels.operation.some((operation) => operations.has(operation))
+	);
+	if (own.length < FEWEST_BESIDE || alike.length < FEWEST_BESIDE) return null;
+	const { p, observed, expected } = logRank(own, alike);
+	return { p, observed, expected, jobs: alike.length };
+}
+const FEWEST_BESIDE = 10;
+
+/** Limits within which 95 and 99.8 of 100 rows lie that are as the shop is. */
+function funnelOf(usual: number, rows: readonly ComebackRow[]): ReturnsView['funnel'] {
+	const most = Math.max(20, ...rows.map(({ jobs }) => jobs));
+	if (usual <= 0 || usual >= 1) return [];
+	const sizes = new Set(
+		Array.from({ length: POINTS }, (_, i) => Math.max(1, Math.round(most * ((i + 1) / POINTS) ** 2)))
+	);
+	return [...sizes].map((jobs) => ({
+		jobs,
+		low: funnelLimit(usual, jobs, 0.025),
+		high: funnelLimit(usual, jobs, 0.975),
+		lowest: funnelLimit(usual, jobs, 0.001),
+		highest: funnelLimit(usual, jobs, 0.999)
+	}));
+}
+const POINTS = 28;
+
+async function standingAlarms(
+	db: Queryable,
+	{ alarms, catalog, store, asOf }: Judged,
+	only: string | null
+): Promise<StandingAlarm[]> {
+	const all = WATCHED.flatMap((of) =>
+		[...alarms[of]].map(([key, alarm]) => ({ of, key, label: rowLabel(catalog, of, key), ...alarm }))
+	).filter(({ of, key }) => of !== 'technician' || only === null || key === only);
+	const standing = all.filter(({ of, key }) => !putAway(catalog, of, key, asOf));
+	return Promise.all(
+		standing
+			.sort((a, b) => b.at - a.at)
+			.map(async (alarm): Promise<StandingAlarm> => {
+				const lot = alarm.of === 'lot' ? store.lots.find(({ code }) => code === alarm.key) : undefined;
+				if (!lot) return { ...alarm, onShelf: null };
+				const part = catalog.parts.get(lot.sku)?.label ?? lot.sku;
+				const { onHand } = await shelfOfPart(db, store, lot.sku);
+				return { ...alarm, label: `${alarm.key}, ${part}`, onShelf: onHand.get(lot.code) ?? 0 };
+			})
+	);
+}
+
+/** Somebody put it away since the moment that was judged. */
+const putAway = (catalog: Catalog, of: Watched, key: string, asOf: Instant) =>
+	[...catalog.records['cleared-alarm'].values()].some(
+		(each) => each.of === of && each.row === key && Date.parse(each.at) >= asOf
+	);
+
+/** What comebacks cost, from those that are closed: their parts and work less what was paid. */
+async function adviceOf(
+	db: Queryable,
+	jobs: readonly FollowedJob[]
+): Promise<NonNullable<ReturnsView['advice']>> {
+	const row = (await db('tickets')
+		.whereNotNull('comeback_of')
+		.whereNotNull('closed_at')
+		.first(
+			db.raw('COUNT(*) AS n'),
+			db.raw(
+				'COALESCE(SUM(parts_minor + labour_minor - COALESCE(paid_minor, 0) + COALESCE(tax_minor, 0)), 0) AS cost'
+			)
+		)) as unknown as { n: number | string; cost: number | string };
+	const from = Number(row.n);
+	const meanMinor = from === 0 ? 0 : Math.max(0, Number(row.cost) / from);
+	return { lengths: from === 0 ? [] : warrantyAdvice(jobs, meanMinor), meanMinor, from };
+}
