@@ -58,21 +58,67 @@ export function comebackAlarms(
 		Map<string, Alarm>
 	>;
 	const days = daysOf(jobs, asOf);
-	const charts = chartsOf(jobs, asOf, days);
+	const periods = periodsOf(jobs, asOf);
+	const blamed: Blamed[] = [];
+	let charts = chartsOf(jobs, { periods, asOf, days, blamed });
 	const comebacks = [...charts.values()].reduce((sum, { events }) => sum + events.length, 0);
 	if (comebacks === 0) return alarms;
 	const limit = alarmLimit(
 		Math.max(2, (comebacks * FALSE_ALARMS.tickets) / (jobs.length * FALSE_ALARMS.number))
 	);
-	for (const [key, chart] of charts) {
-		const [kind, ...name] = key.split(' ');
-		const row = name.join(' ');
-		const away = cleared.filter((each) => each.of === kind && each.row === row && each.at < asOf);
-		const alarm = standing(chart, { limit, days, away: away.map(({ at }) => at) });
-		if (alarm) alarms[kind as Watched].set(row, alarm);
+	const standingNow = () =>
+		[...charts].flatMap(([key, chart]) => {
+			const [kind, ...name] = key.split(' ');
+			const [of, row] = [kind as Watched, name.join(' ')];
+			if (alarms[of].has(row)) return [];
+			const away = cleared.filter((each) => each.of === of && each.row === row && each.at < asOf);
+			const alarm = standing(chart, { limit, days, away: away.map(({ at }) => at) });
+			return alarm ? [{ of, row, alarm }] : [];
+		});
+	// what is surely the worst first; what the others' comebacks owe to it speaks no more against them
+	for (let found = worst(standingNow(), jobs); found; found = worst(standingNow(), jobs)) {
+		const { of, row, alarm } = found;
+		alarms[of].set(row, alarm);
+		blamed.push({ of, row, times: Math.max(1, alarm.comebacks / Math.max(1e-9, alarm.expected)) });
+		if (blamed.length >= MOST_BLAMED) break;
+		charts = chartsOf(jobs, { periods, asOf, days, blamed });
 	}
 	return alarms;
 }
+
+interface Ringing {
+	of: Watched;
+	row: string;
+	alarm: Alarm;
+}
+/** Rows whose runs are so nearly as bad are told apart by how much else they hold. A choice. */
+const AS_BAD = 0.6;
+
+/** Of the rows that ring, the one that is surely the worst; of several nearly alike the narrowest, which has the fewest jobs. */
+function worst(ringing: readonly Ringing[], jobs: readonly FollowedJob[]): Ringing | undefined {
+	const most = Math.max(...ringing.map(({ alarm }) => atLeast(alarm)));
+	const size = ({ of, row }: Ringing) => jobs.filter(({ levels }) => levels[of].includes(row)).length;
+	return ringing
+		.filter(({ alarm }) => atLeast(alarm) >= AS_BAD * most)
+		.map((each) => ({ each, jobs: size(each) }))
+		.sort((a, b) => a.jobs - b.jobs || (a.each.row < b.each.row ? -1 : 1))[0]?.each;
+}
+
+/** A row that is known to be bad, and how many times as bad as a typical one. */
+interface Blamed {
+	of: Watched;
+	row: string;
+	times: number;
+}
+/** More alarms than these are not told apart any more. A choice. */
+const MOST_BLAMED = 12;
+
+/**
+ * How many times as bad as a typical row it is at least, as far as its run says: of several that ring for the same comebacks the one that
+ * holds them all and little else (the 5 % end of the normal interval of a count).
+ */
+const atLeast = ({ comebacks, expected }: Alarm): number =>
+	(comebacks - 1.645 * Math.sqrt(comebacks)) / Math.max(1e-9, expected);
 
 interface Days {
 	first: number;
@@ -128,14 +174,22 @@ interface RowJobs {
 }
 
 /** Comebacks of every watched row with those that were to be expected, from the moment on from which what is usual is known. */
-function chartsOf(jobs: readonly FollowedJob[], asOf: Instant, days: Days): Map<string, Chart> {
+function chartsOf(
+	jobs: readonly FollowedJob[],
+	{
+		periods,
+		asOf,
+		days,
+		blamed
+	}: { periods: readonly Period[]; asOf: Instant; days: Days; blamed: readonly Blamed[] }
+): Map<string, Chart> {
 	const charts = new Map<string, Chart>();
 	const dayOf = (at: Instant) => Math.floor(at / DAY_MS) - days.first;
-	for (const { from, to, effects } of periodsOf(jobs, asOf)) {
+	for (const { from, to, effects } of periods) {
 		const rows = new Map<string, RowJobs>();
 		for (const job of jobs) {
 			if (job.closedAt >= to) continue;
-			const risk = riskOf(job, effects);
+			const usual = riskOf(job, effects);
 			const back = job.back && job.back.at < to ? job.back : null;
 			// what came back before the period has nothing to expect in it
 			if (back && back.at < from) continue;
@@ -145,7 +199,9 @@ function chartsOf(jobs: readonly FollowedJob[], asOf: Instant, days: Days): Map<
 					const row = rows.get(key) ?? { closed: new Map<number, number>(), back: [] };
 					rows.set(key, row);
 					// against a typical row: without the row's own effect
-					const weight = risk / Math.exp(effects.of[kind].get(level)?.effect ?? 0);
+					const weight =
+						(usual * blameOf(job, blamed, kind, level, effects)) /
+						Math.exp(effects.of[kind].get(level)?.effect ?? 0);
 					const closed = dayOf(job.closedAt);
 					row.closed.set(closed, (row.closed.get(closed) ?? 0) + weight);
 					if (!back) continue;
@@ -165,6 +221,22 @@ function chartsOf(jobs: readonly FollowedJob[], asOf: Instant, days: Days): Map<
 		}
 	}
 	return charts;
+}
+
+/** How much of a job's hazard other rows take upon them that are known to be bad, beyond what was known of them then. */
+function blameOf(
+	{ levels }: FollowedJob,
+	blamed: readonly Blamed[],
+	kind: Watched,
+	level: string,
+	{ of }: Effects
+): number {
+	let most = 1;
+	for (const each of blamed) {
+		if ((each.of === kind && each.row === level) || !levels[each.of].includes(each.row)) continue;
+		most = Math.max(most, each.times / Math.exp(of[each.of].get(each.row)?.effect ?? 0));
+	}
+	return most;
 }
 
 /** Base hazard on each day after the closing, the day itself first; a job is closed in the middle of its day. */
@@ -196,11 +268,14 @@ function riskOf(job: FollowedJob, { of }: Effects): number {
 	return Math.exp(sum);
 }
 
+interface Period {
+	from: Instant;
+	to: Instant;
+	effects: Effects;
+}
+
 /** Stretches of time with what was known at their beginnings: the first begins once enough comebacks are known. */
-function periodsOf(
-	jobs: readonly FollowedJob[],
-	asOf: Instant
-): { from: Instant; to: Instant; effects: Effects }[] {
+function periodsOf(jobs: readonly FollowedJob[], asOf: Instant): Period[] {
 	const backs = jobs.flatMap(({ back }) => (back ? [back.at] : [])).sort((a, b) => a - b);
 	const starts: Instant[] = [];
 	for (let known = FEWEST; known <= backs.length; known = Math.ceil(known * GROWN)) {

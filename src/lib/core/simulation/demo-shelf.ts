@@ -42,7 +42,8 @@ export function stockShelf(
 	random: Random,
 	catalog: Catalog,
 	tickets: readonly Ticket[],
-	endsAt: Instant
+	endsAt: Instant,
+	large?: { sku: string; quantity: number; boughtBefore: number }
 ): CatalogRecord[] {
 	const records: CatalogRecord[] = [];
 	let [lots, orders] = [0, 0];
@@ -51,7 +52,9 @@ export function stockShelf(
 		const keeping = KEPT[sku];
 		const first = uses[0];
 		if (!keeping || !first) continue;
-		const own = buyFor(random, { sku, keeping, uses, endsAt, from: first.at - 20 * DAY_MS }, catalog, codeOf);
+		const bargain = large?.sku === sku ? large : undefined;
+		const buying = { sku, keeping, uses, endsAt, from: first.at - 20 * DAY_MS, bargain };
+		const own = buyFor(random, buying, catalog, codeOf);
 		records.push(...own);
 		assign(own, uses);
 	}
@@ -78,22 +81,27 @@ interface Buying {
 	uses: readonly Use[];
 	from: Instant;
 	endsAt: Instant;
+	/** one lot larger than usual, the first that is bought in its last days */
+	bargain?: { quantity: number; boughtBefore: number } | undefined;
 }
 
 /** Lots of one part as its uses ask for them, and the order that is open at the end. */
 function buyFor(
 	random: Random,
-	{ sku, keeping, uses, from, endsAt }: Buying,
+	{ sku, keeping, uses, from, endsAt, bargain }: Buying,
 	catalog: Catalog,
 	codeOf: { lot(): string; order(): string }
 ): CatalogRecord[] {
 	const part = catalog.parts.get(sku);
 	const supplier = part?.supplier;
 	const records: CatalogRecord[] = [];
-	let [position, bought] = [0, 0];
+	let [position, bought, large] = [0, 0, 0];
 	const buy = (at: Instant) => {
 		bought += 1;
-		position += keeping.quantity;
+		const first = large === 0 && bargain !== undefined && at >= endsAt - bargain.boughtBefore * DAY_MS;
+		const quantity = first ? bargain.quantity : keeping.quantity;
+		if (first) large = bought;
+		position += quantity;
 		const came = at + keeping.days * DAY_MS * Math.max(0.4, 1 + 0.25 * drawNormal(random));
 		const unit = fromMinor(Math.round((part?.unitCostMinor ?? 0) * (1 + 0.06 * drawNormal(random))));
 		const lot = { record: 'lot' as const, received_at: formatInstant(Math.round(came)), unit_cost: unit };
@@ -108,14 +116,14 @@ function buyFor(
 				expected_at: expected,
 				lines
 			});
-		} else if (sku === DONOR.gives && bought % HARVESTED_EVERY === 0) {
+		} else if (sku === DONOR.gives && bought % HARVESTED_EVERY === 0 && bought !== large) {
 			records.push(...harvest(random, Math.round(came), keeping.quantity, codeOf));
 		} else
 			records.push({
 				...lot,
 				code: codeOf.lot(),
 				sku,
-				quantity: keeping.quantity,
+				quantity,
 				...(part?.source ? { source: part.source } : {}),
 				...(supplier ? { supplier } : {}),
 				...(bought > 1 ? { ordered_at: formatInstant(at) } : {})

@@ -1,5 +1,4 @@
 import { buildCatalog, type Catalog, type Model } from '../catalog/catalog';
-import { walkPath } from '../charging/power-path';
 import { openedTicket, ticketToRecord, type PlugIn, type Ticket } from '../tickets/ticket-record';
 import { DAY_MS, MINUTE_MS, type Instant } from '../units/instant';
 import { drawIndex, drawNormal, drawOne, seededRandom, type Random } from '../units/random';
@@ -10,10 +9,11 @@ import { countFactor, latestCounts } from '../quoting/counts';
 import { payDemo, quoteDemo, tornPads } from './demo-money';
 import { dressedForTheBench, leaveHalfDone, onOpenDay } from './demo-bench';
 import { drawCustomer } from './demo-people';
+import { followAWay, nameCauses, troublesOf, troubleWith, whoGetsIt, type Troubles } from './demo-returns';
 import { cutsOff, lookInto, plugInAgain, proveCurrent, raiseContract } from './demo-eyes';
-import { METERS, simulateReferences } from './demo-references';
-import { BACKGROUND_SIGNS, BACKGROUND_TESTS, FAULT_TRUTHS, type FaultTruth } from './demo-world';
-import { boardDiode, meterShows, pathVolts } from './simulated-device';
+import { drawOutcome, probePath, readPins } from './demo-measures';
+import { simulateReferences } from './demo-references';
+import { BACKGROUND_SIGNS, FAULT_TRUTHS, type FaultTruth } from './demo-world';
 
 export interface SimulatedShop {
 	/** the lines of an export: catalog, references, tickets */
@@ -35,6 +35,7 @@ interface Simulation {
 	pads: Random;
 	catalog: Catalog;
 	truth: Map<string, string[]>;
+	troubles: Troubles | null;
 	endsAt: Instant;
 }
 
@@ -42,7 +43,13 @@ interface Simulation {
  * A shop of `count` tickets over two years that ends at `endsAt`; the last days' tickets are still open.
  * The same seed and end give the same shop.
  */
-export function simulateShop(options: { seed: number; endsAt: Instant; count: number }): SimulatedShop {
+export function simulateShop(options: {
+	seed: number;
+	endsAt: Instant;
+	count: number;
+	/** with a lot, a way of working and pads that come back */
+	troubled?: boolean;
+}): SimulatedShop {
 	const { endsAt, count } = options;
 	const simulation: Simulation = {
 		random: seededRandom(options.seed),
@@ -52,6 +59,7 @@ export function simulateShop(options: { seed: number; endsAt: Instant; count: nu
 		pads: seededRandom(options.seed + 5),
 		catalog: buildCatalog(DEMO_CATALOG),
 		truth: new Map(),
+		troubles: options.troubled ? troublesOf(options.seed) : null,
 		endsAt
 	};
 	const { random } = simulation;
@@ -67,6 +75,9 @@ export function simulateShop(options: { seed: number; endsAt: Instant; count: nu
 		const comes = first ? 0.02 : 0.055;
 		if (ticket.outcome === 'fixed' && ticket.closedAt !== null && random() < comes) {
 			due.push({ at: ticket.closedAt + (2 + 30 * random() ** 2) * DAY_MS, first: ticket });
+		} else if (simulation.troubles) {
+			const at = troubleWith(ticket, endsAt, simulation.troubles);
+			if (at !== null) due.push({ at, first: ticket });
 		}
 	});
 	const purse = seededRandom(options.seed + 6);
@@ -74,9 +85,17 @@ export function simulateShop(options: { seed: number; endsAt: Instant; count: nu
 	const bench = seededRandom(options.seed + 7);
 	const tickets = all.map((ticket) => dressedForTheBench(ticket, bench, endsAt));
 	const references = simulateReferences(simulation);
-	const shelf = stockShelf(seededRandom(options.seed + 4), simulation.catalog, tickets, endsAt);
+	const { troubles } = simulation;
+	const shelf = stockShelf(
+		seededRandom(options.seed + 4),
+		simulation.catalog,
+		tickets,
+		endsAt,
+		troubles?.lot
+	);
+	const claims = troubles ? nameCauses(tickets, troubles) : [];
 	return {
-		records: [...DEMO_CATALOG, ...shelf, ...references, ...tickets.map(ticketToRecord)],
+		records: [...DEMO_CATALOG, ...shelf, ...claims, ...references, ...tickets.map(ticketToRecord)],
 		tickets,
 		truth: simulation.truth
 	};
@@ -109,6 +128,8 @@ function simulateTicket(
 	claim(simulation, ticket, faults);
 	const closesAt = workingHours(aroundTheClock(openedAt) + daysOpen * DAY_MS);
 	progress(simulation, ticket, model, faults, truths, closesAt);
+	if (simulation.troubles && ticket.closedAt !== null)
+		followAWay(ticket, simulation.endsAt, simulation.troubles);
 	return ticket;
 }
 
@@ -158,7 +179,8 @@ function progress(
 	const bench = workingHours(opened + 0.35 * (aroundTheClock(closesAt) - opened));
 	quoteDemo(simulation, ticket, faults, model);
 	const soldering = faults.some((fault) => !/battery|debris/.test(fault));
-	const technician = drawOne(random, soldering ? ['ines', 'tomasz', 'ines', 'tomasz'] : ['noor', 'bram']);
+	const drawn = drawOne(random, soldering ? ['ines', 'tomasz', 'ines', 'tomasz'] : ['noor', 'bram']);
+	const technician = simulation.troubles ? whoGetsIt(drawn, faults, simulation.troubles) : drawn;
 	if (ticket.accepted === false) {
 		if (closesAt < endsAt) close(ticket, closesAt, 'declined', null, 0);
 		return;
@@ -245,49 +267,6 @@ function measure(
 			stage: 'diagnosis',
 			...stamp(15 + 2 * ticket.observations.length)
 		});
-	}
-}
-
-/** Under two faults the outcome is that of the fault that the test speaks about. */
-function drawOutcome(random: Random, test: string, truths: readonly FaultTruth[]): string {
-	const telling = truths.find(({ tests }) => tests[test])?.tests[test];
-	const chances = telling ?? BACKGROUND_TESTS[test] ?? {};
-	const outcomes = Object.keys(chances);
-	return outcomes[drawIndex(random, Object.values(chances))] as string;
-}
-
-function readPins(
-	random: Random,
-	catalog: Catalog,
-	ticket: Ticket,
-	model: Model,
-	truths: readonly FaultTruth[],
-	stamp: { at: number; by: string }
-): void {
-	const connector = catalog.connectors.get(model.connector ?? '');
-	if (!connector) return;
-	const [meter, factor] = drawOne(random, METERS);
-	for (const [pin, value] of boardDiode(random, connector, model.code, truths)) {
-		const shown = meterShows(random, value, factor);
-		ticket.readings.push({ stage: 'diagnosis', pin, mode: 'diode', ...shown, meter, ...stamp });
-	}
-}
-
-/** Some nodes of the charging path, as the program advises them one by one. */
-function probePath(
-	random: Random,
-	ticket: Ticket,
-	model: Model,
-	truths: readonly FaultTruth[],
-	stamp: { at: number; by: string }
-): void {
-	const volts = pathVolts(random, model, truths);
-	const measured = new Map<string, number>();
-	for (;;) {
-		const next = walkPath(model.path ?? [], measured).next?.node;
-		if (next === undefined) return;
-		measured.set(next, Math.round((volts.get(next) ?? 0) * 100) / 100);
-		ticket.path.push({ stage: 'diagnosis', node: next, volts: measured.get(next) as number, ...stamp });
 	}
 }
 

@@ -22,7 +22,7 @@ export const DEMO_TICKETS = 1400;
 /** The lines of the demo shop as it stands at a moment. */
 export function demoLines(now: number): string {
 	const endsAt = Math.floor(now / HOUR_MS) * HOUR_MS;
-	const { records } = simulateShop({ seed: DEMO_SEED, endsAt, count: DEMO_TICKETS });
+	const { records } = simulateShop({ seed: DEMO_SEED, endsAt, count: DEMO_TICKETS, troubled: true });
 	return records.map((record) => JSON.stringify(record)).join('\n');
 }
 

@@ -1,0 +1,135 @@
+import type { CatalogRecord } from '../catalog/kinds';
+import type { Ticket } from '../tickets/ticket-record';
+import { DAY_MS, formatInstant, MINUTE_MS, type Instant } from '../units/instant';
+import { drawOne, seededRandom, type Random } from '../units/random';
+import { DEMO_PROCEDURES } from './demo-procedures';
+
+/**
+ * What goes wrong in the demo shop after its jobs are handed over, all invented: a lot of ports that fail, a way of working that does
+ * not hold, and a technician who gets the torn pads, which come back whoever does them.
+ */
+export interface Troubles {
+	/** a lot of so many ports, bought so many days before the end */
+	lot: { sku: string; quantity: number; boughtBefore: number };
+	why: Map<string, Why>;
+	dice: Random;
+}
+type Why = 'lot' | 'method' | 'pads' | 'usual';
+
+/** Days before the shop's last moment within which the failing lot is what there is. */
+const FAILING = { from: 84, to: 3 } as const;
+const TRIED = { from: 330, to: 110 } as const;
+const COMES_BACK: Record<Why, number> = { lot: 0.4, method: 0.3, pads: 0.2, usual: 0 };
+const LOW_MELT = 'port-low-melt';
+const HOT_AIR = 'port-hot-air';
+
+export const troublesOf = (seed: number): Troubles => ({
+	lot: { sku: 'port-smd', quantity: 75, boughtBefore: 118 },
+	why: new Map(),
+	dice: seededRandom(seed + 8)
+});
+
+const within = (at: Instant, endsAt: Instant, { from, to }: { from: number; to: number }) =>
+	at >= endsAt - from * DAY_MS && at < endsAt - to * DAY_MS;
+
+/** The hard pads go to one of the two who solder, most often. */
+export const whoGetsIt = (drawn: string, faults: readonly string[], { dice }: Troubles): string =>
+	faults.includes('torn-pads') && dice() < 0.85 ? 'tomasz' : drawn;
+
+/** Notes which way a port was fitted, while one of them was tried. */
+export function followAWay(ticket: Ticket, endsAt: Instant, { dice }: Troubles): void {
+	const fitted = ticket.attempts.find(({ operation }) => operation === 'replace-port');
+	const at = fitted?.at;
+	if (!fitted || at === undefined || !within(at, endsAt, { from: TRIED.from, to: 0 })) return;
+	const tried = within(at, endsAt, TRIED);
+	// since it was given up, not every job is run by a procedure
+	if (!tried && dice() < 0.5) return;
+	const procedure = tried && dice() < 0.4 ? LOW_MELT : HOT_AIR;
+	const way = DEMO_PROCEDURES.find((each) => each.record === 'procedure' && each.code === procedure);
+	const steps = way?.record === 'procedure' ? way.steps : [];
+	const stamp = { at, by: fitted.technician ?? 'ines' };
+	const one = { procedure, version: 1, technician: stamp.by };
+	ticket.steps = [
+		{ ...one, step: 0, did: 'begun', ...stamp },
+		...steps.map((_, step) => ({ ...one, step, did: 'done' as const, ...stamp })),
+		{ ...one, step: steps.length - 1, did: 'ended', ...stamp }
+	];
+}
+
+/** Whether a job comes back for what is wrong, and when; null where it does not for that. */
+export function troubleWith(ticket: Ticket, endsAt: Instant, { why, dice, lot }: Troubles): Instant | null {
+	if (ticket.outcome !== 'fixed' || ticket.closedAt === null || ticket.comebackOf) return null;
+	const used = ticket.parts.some(({ sku, at }) => sku === lot.sku && within(at ?? 0, endsAt, FAILING));
+	const followed = ticket.steps.some(({ procedure }) => procedure === LOW_MELT);
+	const rebuilt = ticket.attempts.some(({ operation }) => operation === 'rebuild-traces');
+	const reason: Why = used ? 'lot' : followed ? 'method' : rebuilt ? 'pads' : 'usual';
+	const after = 2 + 26 * dice() ** 2;
+	if (dice() >= COMES_BACK[reason]) return null;
+	why.set(ticket.number, reason);
+	return ticket.closedAt + after * DAY_MS;
+}
+
+/** Says why devices came back, as far as it was found; what suppliers are asked for, and what they gave. */
+export function nameCauses(tickets: readonly Ticket[], { why, dice, lot }: Troubles): CatalogRecord[] {
+	const byNumber = new Map(tickets.map((ticket) => [ticket.number, ticket]));
+	const claims: CatalogRecord[] = [];
+	for (const ticket of tickets) {
+		const first = byNumber.get(ticket.comebackOf ?? '');
+		if (!first || ticket.closedAt === null || dice() < 0.15) continue;
+		const reason = why.get(first.number) ?? 'usual';
+		const [cause, from] = causeOf(reason, first, ticket, dice, lot.sku);
+		ticket.cause = cause;
+		if (from) ticket.cameFrom = from;
+		if (from?.pays === 'supplier' && from.sku) {
+			claims.push({
+				record: 'claim',
+				ticket: ticket.number,
+				sku: from.sku,
+				supplier: 'north-quay',
+				...(from.lot ? { lot: from.lot } : {}),
+				amount: 3.9,
+				at: formatInstant(ticket.closedAt + 30 * MINUTE_MS),
+				state: 'open',
+				by: 'odile'
+			});
+		}
+	}
+	// the older ones were answered
+	return claims.map((claim, i) =>
+		claim.record === 'claim' && i < claims.length - 4
+			? i % 3 === 1
+				? { ...claim, state: 'refused', settled_at: claim.at }
+				: { ...claim, state: 'granted', granted: 3.9, settled_at: claim.at }
+			: claim
+	);
+}
+
+type Found = [cause: string, from: Ticket['cameFrom']];
+function causeOf(reason: Why, first: Ticket, ticket: Ticket, dice: Random, sku: string): Found {
+	const part = first.parts.find((use) => use.sku === sku);
+	const done = first.steps.filter(({ did }) => did === 'done');
+	// fluxed and placed: late in the procedure
+	const step = done[Math.max(0, done.length - 6)];
+	const at = step ? { step: { procedure: step.procedure, version: step.version, step: step.step } } : {};
+	const operation = first.attempts.findLast(({ resolved }) => resolved)?.operation;
+	const of = operation ? { operation } : {};
+	switch (reason) {
+		case 'lot':
+			return ['part-failed', { ...of, sku, ...(part?.lot ? { lot: part.lot } : {}), pays: 'supplier' }];
+		case 'method':
+			return ['joint-not-holding', { ...of, ...at, pays: 'shop' }];
+		case 'pads':
+			return [drawOne(dice, ['anchors-missed', 'joint-not-holding']), { ...of, ...at, pays: 'shop' }];
+		case 'usual': {
+			const same = ticket.faults?.some((fault) => first.faults?.includes(fault)) ?? false;
+			if (same)
+				return [
+					drawOne(dice, ['same-again', 'joint-not-holding', 'cover-forgotten']),
+					{ ...of, pays: 'shop' }
+				];
+			const cause = drawOne(dice, ['another-fault', 'wrong-fault', 'customer-strain', 'wet-again']);
+			const pays = cause === 'wrong-fault' ? 'shop' : 'customer';
+			return [cause, { pays }];
+		}
+	}
+}
