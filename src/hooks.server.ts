@@ -17,11 +17,15 @@ import {
 	setSessionCookie
 } from '$lib/server/identity/cookie';
 import { readSession } from '$lib/server/identity/sessions';
+import { keepSending, stopMessages } from '$lib/server/customers/rounds';
 import { stopThinking } from '$lib/server/thinker/thinker';
 
 export const init: ServerInit = async () => {
 	refuseShortToken();
-	process.once('sveltekit:shutdown', () => void stopThinking().then(closeDatabase));
+	process.once('sveltekit:shutdown', () => {
+		stopMessages();
+		void stopThinking().then(closeDatabase);
+	});
 	try {
 		const db = await database();
 		if (process.env.TAVREK_DEMO === '1') await fillDemoShop(db, Date.now());
@@ -29,6 +33,7 @@ export const init: ServerInit = async () => {
 		if (!isDatabaseAway(error)) throw error;
 		log.warn('the database is away at start; it is tried again at each request');
 	}
+	keepSending();
 };
 
 /** Every answer, redirects and refusals too, carries the same headers. */

@@ -46,6 +46,7 @@ export function viewOf(ticket: Ticket, version = 1): TicketView {
 		undoes: {},
 		comebacks: [],
 		first: null,
+		customerId: null,
 		trail: [],
 		behind: 0
 	} as unknown as TicketView;

@@ -64,6 +64,7 @@
 			{ href: '/tickets', label: 'Tickets' },
 			{ href: '/known-good', label: 'Known good' },
 			{ href: '/shelf', label: 'Shelf' },
+			{ href: data.user.role === 'counter' ? '/returns/calls' : '/returns', label: 'Returns' },
 			...(data.user.role === 'manager'
 				? [
 						{ href: '/books', label: 'Books' },
@@ -75,7 +76,7 @@
 						...(data.user.role === 'technician' ? [{ href: '/practice', label: 'Practice' }] : []),
 						{ href: '/workbook', label: 'Workbook' }
 					])
-		].map((room) => ({ ...room, here: page.url.pathname.startsWith(room.href) }))
+		].map((room) => ({ ...room, here: page.url.pathname.startsWith(`/${room.href.split('/')[1]}`) }))
 	);
 	let finder = $state<FindField>();
 

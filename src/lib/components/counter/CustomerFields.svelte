@@ -19,8 +19,8 @@
 		if (mine === asked && answer?.ok) matches = (await answer.json()) as CustomerMatch[];
 	}
 	function pick(match: CustomerMatch) {
-		const { kind, phone, email } = match;
-		Object.assign(intake.fields, { kind, phone, email });
+		const { kind, phone, email, hears } = match;
+		Object.assign(intake.fields, { kind, phone, email, hears });
 		void intake.lookBack();
 	}
 </script>
@@ -47,4 +47,21 @@
 	</Field>
 	<Field id="phone" label="Phone" figure type="tel" autocomplete="off" bind:value={intake.fields.phone} />
 	<Field id="email" label="E-mail" type="email" autocomplete="off" bind:value={intake.fields.email} />
+	<Field
+		id="hears"
+		label="Agrees to hear of it"
+		bind:value={intake.fields.hears}
+		select
+		class="sm:col-span-2"
+		hint={intake.fields.hears === 'mail' && !intake.fields.email
+			? 'write the address above, or nothing goes out'
+			: intake.fields.hears === 'text' && !intake.fields.phone
+				? 'write the telephone above, or nothing goes out'
+				: undefined}
+	>
+		<option value="">by telephone</option>
+		<option value="mail">by mail</option>
+		<option value="text">by text message</option>
+		<option value="none">not at all</option>
+	</Field>
 </div>

@@ -10,6 +10,8 @@ interface Fields {
 	kind: 'private' | 'trade';
 	phone: string;
 	email: string;
+	/** how they agreed to hear of it; nothing: by telephone */
+	hears: '' | 'mail' | 'text' | 'call' | 'none';
 	model: string;
 	modelCode: string | null;
 	connector: string;
@@ -31,6 +33,7 @@ const blank = (): Fields => ({
 	kind: 'private',
 	phone: '',
 	email: '',
+	hears: '',
 	model: '',
 	modelCode: null,
 	connector: '',
@@ -81,11 +84,11 @@ export class Intake {
 
 	/** One more device of the same customer: what was said of the device goes, who it is stays. */
 	another(number: string): void {
-		const { customer, kind, phone, email, promised } = $state.snapshot(this.fields);
+		const { customer, kind, phone, email, hears, promised } = $state.snapshot(this.fields);
 		const before = [...this.before, number];
 		this.clear();
 		this.before = before;
-		this.fields = { ...blank(), customer, kind, phone, email, promised };
+		this.fields = { ...blank(), customer, kind, phone, email, hears, promised };
 	}
 
 	clear(): void {
@@ -147,6 +150,7 @@ export class Intake {
 			kind,
 			phone,
 			email,
+			hears,
 			model,
 			modelCode,
 			connector,
@@ -156,7 +160,7 @@ export class Intake {
 		return {
 			...rest,
 			once: this.#once,
-			customer: { name: customer, kind, phone, email },
+			customer: { name: customer, kind, phone, email, ...(hears ? { hears_by: hears } : {}) },
 			model: modelCode ? { code: modelCode } : { label: model, connector: connector || null },
 			claim: kind === 'trade' ? rest.claim : null,
 			promisedAt,

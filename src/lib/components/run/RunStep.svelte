@@ -5,11 +5,30 @@
 	import Field from '../ui/Field.svelte';
 	import { useDesk } from '../ticket/desk.svelte';
 	import { useWaits } from '../ui/wait-board.svelte';
+	import type { CausesOfOperation } from '$lib/server/returns/causes-at-steps';
 	import type { RunBoard } from './run-board.svelte';
 	import { settingsOf, STEP_LOOK } from './step-words';
 
 	/** The one step that is at hand, large enough to be read from the microscope, and the keys that move it. */
-	let { board, stationLabel }: { board: RunBoard; stationLabel: (code: string) => string } = $props();
+	let {
+		board,
+		stationLabel,
+		cameBack,
+		code
+	}: {
+		board: RunBoard;
+		stationLabel: (code: string) => string;
+		/** why jobs of this operation came back */
+		cameBack: CausesOfOperation | null;
+		/** of the procedure */
+		code: string;
+	} = $props();
+	/** what came back because of this very step; at the first step what came back at all */
+	const known = $derived(
+		cameBack === null
+			? []
+			: (cameBack.steps[`${code} ${board.at}`] ?? (board.at === 0 ? cameBack.causes.slice(0, 3) : []))
+	);
 	const desk = useDesk();
 	const waits = useWaits();
 	const step = $derived(board.step);
@@ -75,6 +94,11 @@
 			</ul>
 		{/if}
 		{#if step.protects}<p class="mt-2 text-lg">Against: {step.protects}</p>{/if}
+		{#each known as { label, comebacks } (label)}
+			<p class="mt-2 border-l-[5px] border-low bg-paper-2 px-2.5 py-1 text-lg">
+				▽ {label}: {comebacks} of {cameBack?.comebacks} comebacks of this work.
+			</p>
+		{/each}
 		{#if step.kind === 'heat'}
 			<p class="mt-2 text-ink-soft">
 				Let the station settle {SETTLE_SECONDS} s. Space when heat meets the board, space when it leaves. The part

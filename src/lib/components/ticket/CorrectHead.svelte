@@ -91,7 +91,15 @@
 		const texts = Object.fromEntries(
 			Object.entries(words).filter(([field]) => changed.has(field as keyof typeof blank))
 		);
-		const customer = { name, kind, ...(phone ? { phone } : {}), ...(email ? { email } : {}) };
+		const { language, hears_by } = desk.view.ticket.customer ?? {};
+		const customer = {
+			name,
+			kind,
+			...(phone ? { phone } : {}),
+			...(email ? { email } : {}),
+			...(language ? { language } : {}),
+			...(hears_by ? { hears_by } : {})
+		};
 		const made = await desk.send({
 			verb: 'correct',
 			...texts,

@@ -111,7 +111,7 @@
 		<fieldset>
 			<legend class="label">Asked by</legend>
 			<div class="flex gap-1">
-				{#each ASKED_BY as name (name)}
+				{#each ASKED_BY.filter((each) => each !== 'page') as name (name)}
 					<button type="button" class="btn btn-small" aria-pressed={how === name} onclick={() => (how = name)}
 						>{name}</button
 					>

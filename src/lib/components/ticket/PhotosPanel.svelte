@@ -124,6 +124,14 @@
 					</button>
 					<p class="text-[0.8rem] leading-tight text-ink-soft">
 						<a class="link" href={address(photo.photo)} target="_blank">{caption(photo)}</a>
+						{#if desk.mayWhenClosed('release')}
+							<button
+								class="link"
+								aria-pressed={photo.released ?? false}
+								onclick={() => desk.send({ verb: 'release', index: i, released: !photo.released })}
+								>{photo.released ? '● the customer sees it' : 'show the customer'}</button
+							>
+						{/if}
 						<StrikeOut list="photos" index={i} what="picture {i + 1}" />
 					</p>
 				</li>

@@ -15,7 +15,12 @@
 	import CorrectHead from './CorrectHead.svelte';
 	import HandOver from './HandOver.svelte';
 
-	let { bench, onclose }: { bench: BenchCatalog; onclose: () => void } = $props();
+	let {
+		bench,
+		own,
+		onclose
+	}: { bench: BenchCatalog; /** of the customer's page */ own: string | null; onclose: () => void } =
+		$props();
 	const desk = useDesk();
 	const format = useFormat();
 	const ticket = $derived(desk.view.ticket);
@@ -103,8 +108,11 @@
 				>{/if}
 		</p>
 		<p class="text-ink-soft">
-			{ticket.customer?.name ??
-				'no customer'}{#if ticket.customer?.kind === 'trade'}{' · trade'}{/if}{#if ticket.comebackOf}{' · comes back from '}<a
+			{#if desk.view.customerId !== null && ticket.customer}<a
+					class="link"
+					href="/customers/{desk.view.customerId}">{ticket.customer.name}</a
+				>{:else}{ticket.customer?.name ??
+					'no customer'}{/if}{#if ticket.customer?.kind === 'trade'}{' · trade'}{/if}{#if ticket.comebackOf}{' · comes back from '}<a
 					class="link figure"
 					href="/tickets/{ticket.comebackOf}">{ticket.comebackOf}</a
 				>{/if}{#each desk.view.comebacks as { number, cause }, i (number)}{i === 0
@@ -146,6 +154,12 @@
 							onSelect={() => print(what)}>{label}<span class="key">{key}</span></DropdownMenu.Item
 						>
 					{/each}
+					{#if own}
+						<DropdownMenu.Item
+							class="rounded-sm px-3 py-1.5 outline-none data-highlighted:bg-wash"
+							onSelect={() => window.open(own, '_blank', 'noopener')}>Its customer’s page</DropdownMenu.Item
+						>
+					{/if}
 				</DropdownMenu.Content>
 			</DropdownMenu.Portal>
 		</DropdownMenu.Root>

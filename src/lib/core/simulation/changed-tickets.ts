@@ -333,6 +333,13 @@ export const ALL: Record<Verb, [Ticket, TicketChangeInput, Partial<Ticket>]> = {
 		{ verb: 'supply', volts: 4, amps: [0.02, 0.2] },
 		{ supply: [{ volts: 4, amps: [0.02, 0.2], at: NOW, by }] }
 	],
+	release: [
+		after({ verb: 'photo', photo: 'ab'.repeat(32), of: 'board', width: 640, height: 480 }),
+		{ verb: 'release', index: 0, released: true },
+		{
+			photos: [{ photo: 'ab'.repeat(32), of: 'board', width: 640, height: 480, released: true, at: NOW, by }]
+		}
+	],
 	photo: [
 		fresh,
 		{ verb: 'photo', photo: 'ab'.repeat(32), of: 'board', width: 640, height: 480 },

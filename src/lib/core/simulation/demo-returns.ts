@@ -104,6 +104,24 @@ export function nameCauses(tickets: readonly Ticket[], { why, dice, lot }: Troub
 	);
 }
 
+/** Some left a mail address and agreed to hear by it; others by text message. The same person the same way. */
+export function leaveAddresses(tickets: readonly Ticket[], { dice }: Troubles): void {
+	const known = new Map<string, Ticket['customer']>();
+	for (const ticket of tickets) {
+		const { customer } = ticket;
+		if (!customer || customer.kind === 'trade') continue;
+		const key = `${customer.name} ${customer.phone ?? ''}`;
+		if (!known.has(key)) known.set(key, agreed(customer, dice()));
+		ticket.customer = known.get(key) ?? customer;
+	}
+}
+
+function agreed(customer: NonNullable<Ticket['customer']>, chance: number): NonNullable<Ticket['customer']> {
+	const email = `${customer.name.toLowerCase().replace(' ', '.')}@example.net`;
+	if (chance < 0.25) return { ...customer, email, hears_by: 'mail' };
+	return chance < 0.35 ? { ...customer, hears_by: 'text' } : customer;
+}
+
 type Found = [cause: string, from: Ticket['cameFrom']];
 function causeOf(reason: Why, first: Ticket, ticket: Ticket, dice: Random, sku: string): Found {
 	const part = first.parts.find((use) => use.sku === sku);

@@ -9,7 +9,15 @@ import { countFactor, latestCounts } from '../quoting/counts';
 import { payDemo, quoteDemo, tornPads } from './demo-money';
 import { dressedForTheBench, leaveHalfDone, onOpenDay } from './demo-bench';
 import { drawCustomer } from './demo-people';
-import { followAWay, nameCauses, troublesOf, troubleWith, whoGetsIt, type Troubles } from './demo-returns';
+import {
+	followAWay,
+	leaveAddresses,
+	nameCauses,
+	troublesOf,
+	troubleWith,
+	whoGetsIt,
+	type Troubles
+} from './demo-returns';
 import { cutsOff, lookInto, plugInAgain, proveCurrent, raiseContract } from './demo-eyes';
 import { drawOutcome, probePath, readPins } from './demo-measures';
 import { simulateReferences } from './demo-references';
@@ -94,6 +102,7 @@ export function simulateShop(options: {
 		troubles?.lot
 	);
 	const claims = troubles ? nameCauses(tickets, troubles) : [];
+	if (troubles) leaveAddresses(tickets, troubles);
 	return {
 		records: [...DEMO_CATALOG, ...shelf, ...claims, ...references, ...tickets.map(ticketToRecord)],
 		tickets,

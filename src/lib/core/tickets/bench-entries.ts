@@ -60,6 +60,8 @@ export const photoRecord = z.strictObject({
 	width: z.int().min(1).max(10_000),
 	height: z.int().min(1).max(10_000),
 	says: remark.optional(),
+	/** its customer sees it on the page of their device */
+	released: z.literal(true).optional(),
 	...stamp
 });
 

@@ -54,7 +54,12 @@ function handedWords({ handedTo: to, reason, done, leftAt }: Dealing, catalog: C
 	return words.length > 0 ? `${where}: ${words.join('; ')}.` : `${where}.`;
 }
 
-const HOW_WORDS = { counter: 'at the counter', telephone: 'by telephone', message: 'by message' };
+const HOW_WORDS = {
+	counter: 'at the counter',
+	telephone: 'by telephone',
+	message: 'by message',
+	page: 'on their page'
+};
 
 function offerWords({ how }: Dealing, offered: NonNullable<Dealing['offered']>): string {
 	const ways = offered.map(({ label, priceMinor }) => `${label} ${(priceMinor / 100).toFixed(2)}`);

@@ -18,7 +18,7 @@ export const PAID_BY = ['cash', 'card', 'transfer', 'invoice'] as const;
 /** How an invoice is settled. */
 export const SETTLED_BY = ['cash', 'card', 'transfer'] as const;
 /** How a customer is asked, and answers. */
-export const ASKED_BY = ['counter', 'telephone', 'message'] as const;
+export const ASKED_BY = ['counter', 'telephone', 'message', 'page'] as const;
 export const WAITS = [
 	'customer',
 	'part',

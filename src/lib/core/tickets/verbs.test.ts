@@ -48,7 +48,8 @@ describe('every change', () => {
 			'photo',
 			'tell',
 			'follow-up',
-			'cause'
+			'cause',
+			'release'
 		].includes(verb);
 		expect(isRefusal(changed) && /is closed; reopen/.test(changed.message)).toBe(!may);
 	});

@@ -13,7 +13,9 @@ export interface AuditEntry {
 		| 'door'
 		| 'export'
 		| 'shelf'
-		| 'calendar';
+		| 'calendar'
+		| 'message'
+		| 'customer';
 	key: string;
 	version?: number;
 	verb: string;

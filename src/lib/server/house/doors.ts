@@ -4,6 +4,7 @@ const KB = 1024;
 const MB = 1024 * KB;
 const ALL = ROLES;
 const MANAGER = ['manager'] as const;
+const COUNTER = ['manager', 'counter'] as const;
 const BENCH = ['manager', 'technician'] as const;
 
 /** Who may see a route, who may send something to it, and how much at most. */
@@ -55,6 +56,15 @@ export const DOORS: Readonly<Record<string, Door>> = {
 	'/(app)/shelf/[list]': { see: MANAGER },
 	'/(app)/shelf/kit': LOOK,
 	'/(app)/devices/[serial]': LOOK,
+	'/(app)/returns': { see: BENCH, send: MANAGER, most: 8 * KB },
+	'/(app)/returns/calls': { see: ALL, send: ALL, most: 8 * KB },
+	'/(app)/returns/claims': { see: ALL, send: MANAGER, most: 8 * KB },
+	'/(app)/customers': { see: COUNTER, send: MANAGER, most: 8 * KB },
+	'/(app)/customers/[id]': { see: COUNTER, send: COUNTER, most: 8 * KB },
+	'/(app)/customers/[id]/export': { see: COUNTER },
+	'/(app)/messages': { see: COUNTER, send: COUNTER, most: 8 * KB },
+	'/mine/[number]/[seal]': { see: 'anybody', send: 'anybody', most: 8 * KB },
+	'/mine/[number]/[seal]/[hash]': { see: 'anybody' },
 	'/(app)/books/[table]': { see: MANAGER },
 	'/(app)/books': { see: MANAGER, send: MANAGER, most: 8 * KB },
 	'/(app)/practice': { see: BENCH },

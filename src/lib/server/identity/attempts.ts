@@ -23,27 +23,48 @@ interface Limits {
 }
 const limits = new WeakMap<Database, Limits>();
 
+/** Counts in the database, so that a second process counts along: so many points in so many seconds. */
+const limiterOf = (db: Database, keyPrefix: string, points: number, duration: number) =>
+	new RateLimiterMySQL({
+		storeClient: db,
+		storeType: 'knex',
+		dbName: (db.client.config.connection as { database: string }).database,
+		tableName: 'rate_limits',
+		tableCreated: true,
+		clearExpiredByTimeout: false,
+		keyPrefix,
+		points,
+		duration
+	});
+
+/** Looks at customers' own pages from one network, and links that are none: those are guesses. */
+const LOOKS = { points: 240, seconds: 600 } as const;
+const GUESSES = { points: 20, seconds: 600 } as const;
+const looks = new WeakMap<Database, Record<'look' | 'guess', RateLimiterMySQL>>();
+
+/** Counts a look at an own page, or a guess at one. @returns seconds to wait where there were too many; else null */
+export async function countLook(
+	db: Database,
+	what: 'look' | 'guess',
+	address: string
+): Promise<number | null> {
+	const own = looks.get(db) ?? {
+		look: limiterOf(db, 'look', LOOKS.points, LOOKS.seconds),
+		guess: limiterOf(db, 'guess', GUESSES.points, GUESSES.seconds)
+	};
+	looks.set(db, own);
+	const { over, msBeforeNext } = await consumed(own[what].consume(networkOf(address)));
+	return over ? Math.max(1, Math.ceil(msBeforeNext / 1000)) : null;
+}
+
 function limitsOf(db: Database): Limits {
 	const known = limits.get(db);
 	if (known) return known;
-	const { database } = db.client.config.connection as { database: string };
-	const limiter = (keyPrefix: string, points: number, duration: number) =>
-		new RateLimiterMySQL({
-			storeClient: db,
-			storeType: 'knex',
-			dbName: database,
-			tableName: 'rate_limits',
-			tableCreated: true,
-			clearExpiredByTimeout: false,
-			keyPrefix,
-			points,
-			duration
-		});
-	const base = limiter('one', 1, THEN_EVERY_SECONDS);
-	const burst = limiter('few', AT_ONCE, AT_ONCE_SECONDS);
+	const base = limiterOf(db, 'one', 1, THEN_EVERY_SECONDS);
+	const burst = limiterOf(db, 'few', AT_ONCE, AT_ONCE_SECONDS);
 	const made: Limits = {
 		account: new BurstyRateLimiter(base, burst),
-		network: limiter('net', NETWORK_AT_ONCE, NETWORK_SECONDS),
+		network: limiterOf(db, 'net', NETWORK_AT_ONCE, NETWORK_SECONDS),
 		forget: async (key) => void (await Promise.all([base.delete(key), burst.delete(key)]))
 	};
 	limits.set(db, made);

@@ -29,6 +29,8 @@ export interface StandingAlarm extends Alarm {
 	label: string;
 	/** pieces of the lot that are on the shelf; null where it is no lot */
 	onShelf: number | null;
+	/** of a lot, its part */
+	sku: string | null;
 }
 
 export interface ReturnsView {
@@ -137,10 +139,10 @@ async function standingAlarms(
 			.sort((a, b) => b.at - a.at)
 			.map(async (alarm): Promise<StandingAlarm> => {
 				const lot = alarm.of === 'lot' ? store.lots.find(({ code }) => code === alarm.key) : undefined;
-				if (!lot) return { ...alarm, onShelf: null };
+				if (!lot) return { ...alarm, onShelf: null, sku: null };
 				const part = catalog.parts.get(lot.sku)?.label ?? lot.sku;
 				const { onHand } = await shelfOfPart(db, store, lot.sku);
-				return { ...alarm, label: `${alarm.key}, ${part}`, onShelf: onHand.get(lot.code) ?? 0 };
+				return { ...alarm, label: `${alarm.key}, ${part}`, onShelf: onHand.get(lot.code) ?? 0, sku: lot.sku };
 			})
 	);
 }

@@ -18,6 +18,8 @@ import { photoIsKept } from '../photos/store';
 import { takeFromShelf } from '../stock/take-from-shelf';
 import type { Actor } from './actor';
 import { drawTables, noteUses } from './drawn-tables';
+import { calledFor } from '$lib/core/messages/called-for';
+import { enqueue } from '../messages/enqueue';
 import { followUp } from './effects';
 import {
 	customerDigest,
@@ -100,6 +102,8 @@ export async function changeTicket(
 		if ('field' in saved) return { ok: false, code: 'refused', refusal: saved };
 		const before = stored.ticket;
 		await followUp({ trx, before, after: saved.ticket, change, catalog, now });
+		const words = calledFor(before, saved.ticket);
+		await enqueue(trx, saved, words, { catalog, now });
 		await noteAnswer(trx, once, now, number);
 		await recordAudit(trx, {
 			at: now,

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import { heatOnBoard } from '$lib/core/bench/heat';
-import type { Ticket } from '$lib/core/tickets/ticket-record';
+import type { Customer, Ticket } from '$lib/core/tickets/ticket-record';
 import { CODE_PATTERN, isTicketNumber } from '$lib/core/units/code';
 import type { Queryable } from '../database/connection';
 import { selectTickets, toStoredTicket, type StoredTicket, type TicketRow } from './rows';
@@ -98,6 +98,8 @@ export interface CustomerMatch {
 	kind: 'private' | 'trade';
 	phone: string;
 	email: string;
+	/** how they agreed to hear; nothing where they did not say */
+	hears: '' | NonNullable<Customer['hears_by']>;
 	tickets: number;
 }
 
@@ -112,8 +114,9 @@ export async function matchCustomers(db: Queryable, typed: string): Promise<Cust
 				.orWhere('customers.name', 'like', `% ${like}`)
 				.orWhere('customers.phone', 'like', like)
 		)
-		.groupBy('customers.id', 'customers.name', 'customers.kind', 'customers.phone', 'customers.email')
-		.select('customers.name', 'customers.kind', 'customers.phone', 'customers.email')
+		.whereNull('customers.erased_at')
+		.groupBy('customers.id')
+		.select('customers.name', 'customers.kind', 'customers.phone', 'customers.email', 'customers.hears_by')
 		.count({ tickets: 'tickets.id' })
 		.orderBy('tickets', 'desc')
 		.limit(8)) as {
@@ -121,10 +124,12 @@ export async function matchCustomers(db: Queryable, typed: string): Promise<Cust
 		kind: 'private' | 'trade';
 		phone: string | null;
 		email: string | null;
+		hears_by: Customer['hears_by'] | null;
 		tickets: number | string;
 	}[];
-	return rows.map((row) => ({
+	return rows.map(({ hears_by, ...row }) => ({
 		...row,
+		hears: hears_by ?? '',
 		phone: row.phone ?? '',
 		email: row.email ?? '',
 		tickets: Number(row.tickets)

@@ -7,6 +7,8 @@ import { MATTERS } from '$lib/core/tickets/ticket-entries';
 import { openedTicket, type Ticket } from '$lib/core/tickets/ticket-record';
 import { codeSchema, ticketNumberSchema } from '$lib/core/units/code';
 import { LATEST_INSTANT } from '$lib/core/units/instant';
+import { calledFor } from '$lib/core/messages/called-for';
+import { enqueue } from '../messages/enqueue';
 import { recordAudit } from '../audit/commands';
 import { putCatalogRecords } from '../catalog/commands';
 import { catalogNow } from '../catalog/queries';
@@ -82,10 +84,11 @@ export async function takeIn(
 		);
 		const sound = soundTicket(ticket, catalog);
 		if (isRefusal(sound)) return { ok: false, refusal: sound };
-		await trx('tickets').insert({
+		const [id] = (await trx('tickets').insert({
 			...ticketColumns(sound, customers.get(customerDigest(customer)) ?? null, catalog),
 			passcode: body.passcode ? sealPasscode(body.passcode, ticket.number) : null
-		});
+		})) as [number];
+		await enqueue(trx, { id, ticket: sound }, calledFor(null, sound), { catalog, now });
 		await noteAnswer(trx, body.once, now, ticket.number);
 		await recordAudit(trx, {
 			at: now,

@@ -52,6 +52,8 @@ export interface TicketView {
 	gates: GateState[];
 	/** tickets on which the device came back from this one, in the order of their opening */
 	comebacks: { number: string; cause: string | null }[];
+	/** of the customer's own page here; null for who does not see it */
+	customerId: number | null;
 	/** the job that it comes back from */
 	first: FirstJob | null;
 	/** what hands should know of the model: notes, what its flex carries, its map of screws */
@@ -138,6 +140,7 @@ export async function ticketView(
 		path: pathView(ticket, nodesOf(memory, ticket), advice.inference),
 		instruments: instrumentInfos(),
 		comebacks,
+		customerId: role === 'technician' ? null : stored.customerId,
 		first,
 		heatBefore: visits.reduce((sum, { heatSeconds }) => sum + heatSeconds, 0),
 		trail: ticketTrail(ticket, catalog),

@@ -4,10 +4,11 @@ import { requireUser } from '$lib/server/house/guard';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => {
-	requireUser(locals);
+	const { role } = requireUser(locals);
 	const { catalog, engine } = await shopMemory(await database());
 	const { learned } = engine;
 	return {
+		role,
 		models: [...catalog.models.values()].map(({ code, label }) => ({
 			code,
 			label,

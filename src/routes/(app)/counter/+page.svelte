@@ -87,7 +87,10 @@
 <form onsubmit={takeIn} class="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]">
 	<div class="grid gap-3">
 		<section class="slip" aria-labelledby="who">
-			<h1 id="who" class="mb-2">Take in</h1>
+			<div class="mb-2 flex items-baseline justify-between gap-3">
+				<h1 id="who">Take in</h1>
+				{#if data.role !== 'technician'}<a class="link text-sm" href="/customers">Customers</a>{/if}
+			</div>
 			{#if intake.before.length > 0}
 				<p class="mb-2 border-l-[5px] border-copper bg-wash px-3 py-1.5" role="status">
 					Taken in of {intake.fields.customer}: {#each intake.before as number (number)}<a

@@ -1,5 +1,6 @@
 import { fail } from '@sveltejs/kit';
 import { CATALOG_KINDS, type CatalogRecordOf } from '$lib/core/catalog/kinds';
+import { SOURCES } from '$lib/core/catalog/kinds-of-stock';
 import { CODES, HOURS } from '$lib/core/catalog/form-fields';
 import { saveCatalogRecord } from '$lib/server/catalog/commands';
 import { catalogRecordsOf } from '$lib/server/catalog/queries';
@@ -16,6 +17,8 @@ export const load: PageServerLoad = async ({ locals }) => {
 		version: stored?.version ?? null,
 		policy: policyOf(stored?.record as CatalogRecordOf<'shop'> | undefined),
 		tax: taxOf(stored?.record as CatalogRecordOf<'shop'> | undefined),
+		partWarranty: partWarrantyOf(stored?.record as CatalogRecordOf<'shop'> | undefined),
+		sources: SOURCES,
 		opening: openingOf(stored?.record as CatalogRecordOf<'shop'> | undefined),
 		zones: Intl.supportedValuesOf('timeZone'),
 		currencies: Intl.supportedValuesOf('currency')
@@ -29,6 +32,8 @@ const POLICY = [
 	'diagnosis_fee',
 	'deposit_share',
 	'warranty_days',
+	'keep_customers',
+	'page_days',
 	'offer_days',
 	'invoice_days',
 	'service',
@@ -56,6 +61,21 @@ function taxTyped({ tax_label = '', tax_percent = '' }: Record<string, string>) 
 	if (!tax_label.trim() && !tax_percent.trim()) return {};
 	return { tax: { label: tax_label, percent: readNumber(tax_percent) ?? tax_percent } };
 }
+
+/** Warranty of parts by their source, each of its own field; left empty, as long as the work. */
+const partWarrantyOf = (shop: CatalogRecordOf<'shop'> | undefined) =>
+	Object.fromEntries(
+		SOURCES.map((source) => [`part_warranty_${source}`, String(shop?.part_warranty?.[source] ?? '')])
+	);
+function partWarrantyTyped(typed: Record<string, string>) {
+	const days = SOURCES.flatMap((source) => {
+		const text = typed[`part_warranty_${source}`]?.trim() ?? '';
+		return text === '' ? [] : [[source, readNumber(text) ?? text]];
+	});
+	return days.length === 0 ? {} : { part_warranty: Object.fromEntries(days) as unknown };
+}
+const withoutParts = (typed: Record<string, string>) =>
+	Object.fromEntries(Object.entries(typed).filter(([name]) => !name.startsWith('part_warranty_')));
 
 /** Opening hours as they are typed, seven lines, and days on which it is closed beside; left empty, as usual and none. */
 const openingOf = (shop: CatalogRecordOf<'shop'> | undefined) => ({
@@ -86,7 +106,8 @@ export const actions: Actions = {
 			CATALOG_KINDS.shop.schema,
 			({ version: _, tax_label, tax_percent, ...typed }) => ({
 				record: 'shop',
-				...typed,
+				...withoutParts(typed),
+				...partWarrantyTyped(typed),
 				...policyTyped(typed),
 				...openingTyped(typed),
 				...taxTyped({ tax_label: tax_label ?? '', tax_percent: tax_percent ?? '' })

@@ -34,6 +34,16 @@
 			label: 'Warranty, days',
 			hint: 'left empty, 90; an operation may say otherwise'
 		},
+		{
+			name: 'keep_customers',
+			label: 'Customers are kept, days',
+			hint: 'after their last visit; left empty, 1095'
+		},
+		{
+			name: 'page_days',
+			label: 'A device’s page stands, days',
+			hint: 'after handing over; left empty, 30'
+		},
 		{ name: 'offer_days', label: 'An offer holds, days', hint: 'left empty, 14' },
 		{ name: 'invoice_days', label: 'An invoice is due in, days', hint: 'left empty, 14' },
 		{ name: 'service', label: 'Pieces there at once, %', hint: 'left empty, 95 of 100' },
@@ -125,6 +135,20 @@
 				value={kept?.tax_percent ?? data.tax.tax_percent}
 				hint="for payments from now on; what was paid keeps its rate"
 			/>
+			<fieldset class="col-span-2 grid grid-cols-2 gap-3 sm:grid-cols-4">
+				<legend class="label">Warranty of parts by source, days; left empty, as long as the work</legend>
+				{#each data.sources as source (source)}
+					<Field
+						id="part_warranty_{source}"
+						name="part_warranty_{source}"
+						label={source}
+						figure
+						inputmode="numeric"
+						value={kept?.[`part_warranty_${source}`] ?? data.partWarranty[`part_warranty_${source}`] ?? ''}
+						error={problems.part_warranty ?? null}
+					/>
+				{/each}
+			</fieldset>
 			<Field
 				id="hours"
 				name="hours"

@@ -11,7 +11,16 @@ import { collectedAt } from '../money';
 import { refuse, type Changed } from '../refusal';
 import { ASKED_BY, FOUND_AFTER, place } from '../ticket-entries';
 import type { Ticket } from '../ticket-record';
-import { ALL, BENCH, instantField, remarkField, verb, withEntries, type ChangeContext } from './verb';
+import {
+	ALL,
+	BENCH,
+	indexField,
+	instantField,
+	remarkField,
+	verb,
+	withEntries,
+	type ChangeContext
+} from './verb';
 import { logWork, partUse, stopHands } from './work';
 
 /** Procedures followed at the bench, heat, joints, screws, pictures; a device closed up, its customer told and asked again. */
@@ -287,6 +296,26 @@ export const VERBS_OF_THE_BENCH = {
 		ofClosed: true,
 		apply: (ticket, { says, ...photo }, stamp) =>
 			withEntries(ticket, 'photos', { ...photo, ...(says ? { says } : {}), ...stamp })
+	}),
+	/** Shows a picture to the customer on the page of their device, or takes it back. */
+	release: verb({
+		shape: { index: indexField, released: z.boolean() },
+		roles: ALL,
+		ofClosed: true,
+		apply(ticket, { index, released }) {
+			if (!ticket.photos[index]) {
+				return refuse(
+					'index',
+					`is ${index}; the ticket has ${ticket.photos.length} pictures, counted from 0`
+				);
+			}
+			const photos = ticket.photos.map((photo, i) => {
+				if (i !== index) return photo;
+				const { released: _, ...own } = photo;
+				return released ? { ...own, released: true as const } : own;
+			});
+			return { ...ticket, photos };
+		}
 	}),
 	/** Puts the next work in its place in the day, or lets the plan decide again. */
 	pin: verb({

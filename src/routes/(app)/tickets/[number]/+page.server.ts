@@ -3,6 +3,7 @@ import { benchCatalog } from '$lib/server/catalog/bench-catalog';
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 import { requireUser } from '$lib/server/house/guard';
+import { ownPath } from '$lib/server/messages/links';
 import { ticketView } from '$lib/server/tickets/view';
 import type { PageServerLoad } from './$types';
 
@@ -11,5 +12,6 @@ export const load: PageServerLoad = async ({ locals, params }) => {
 	const db = await database();
 	const view = await ticketView(db, params.number, user.role, Date.now());
 	if (!view) error(404, `There is no ticket ${params.number}. Check the number on the tag.`);
-	return { view, bench: benchCatalog((await shopMemory(db)).catalog) };
+	const own = user.role === 'technician' ? null : ownPath(view.ticket.number);
+	return { view, own, bench: benchCatalog((await shopMemory(db)).catalog) };
 };

@@ -72,7 +72,7 @@
 <svelte:window onkeydown={keys} />
 <svelte:head><title>{desk.view.ticket.number} {desk.view.modelLabel} · Tavrek</title></svelte:head>
 
-<TicketHead bench={data.bench} onclose={() => (step = 'close')} />
+<TicketHead bench={data.bench} own={data.own} onclose={() => (step = 'close')} />
 <HeldBack />
 <div class="mt-2.5 grid items-start gap-2.5 lg:grid-cols-[238px_minmax(0,1fr)_minmax(290px,350px)]">
 	<div class="order-3 grid lg:order-1 lg:min-h-[calc(100vh-160px)]"><Trail /></div>

@@ -5,6 +5,7 @@ import { benchCatalog } from '$lib/server/catalog/bench-catalog';
 import { database } from '$lib/server/database/connection';
 import { requireUser } from '$lib/server/house/guard';
 import { shopMemory } from '$lib/server/memory/shop-memory';
+import { causesOfOperation } from '$lib/server/returns/causes-at-steps';
 import { ticketView } from '$lib/server/tickets/view';
 import type { PageServerLoad } from './$types';
 
@@ -18,8 +19,10 @@ export const load: PageServerLoad = async ({ locals, params, url }) => {
 	const asked = url.searchParams.get('procedure') ?? '';
 	const followed = run ? procedureAt(catalog, run.procedure, run.version) : catalog.procedures.get(asked);
 	const model = view.ticket.model;
+	const operation = followed?.operation;
 	return {
 		view,
+		cameBack: operation === undefined ? null : await causesOfOperation(db, operation, catalog),
 		bench: benchCatalog(catalog),
 		followed: followed ?? null,
 		procedures: [...catalog.procedures.values()]

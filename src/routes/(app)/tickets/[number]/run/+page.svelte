@@ -116,7 +116,13 @@
 			{#if over}
 				<RunEnd {board} early={false} onback={() => {}} />
 			{:else}
-				<RunStep bind:this={stepCard} {board} {stationLabel} />
+				<RunStep
+					bind:this={stepCard}
+					{board}
+					{stationLabel}
+					cameBack={data.cameBack}
+					code={data.followed?.code ?? ''}
+				/>
 				{#if ending}<RunEnd {board} early={true} onback={() => (ending = false)} />{/if}
 			{/if}
 		</div>

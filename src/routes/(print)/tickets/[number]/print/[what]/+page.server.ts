@@ -3,13 +3,14 @@ import { benchCatalog } from '$lib/server/catalog/bench-catalog';
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 import { requireUser } from '$lib/server/house/guard';
-import { scanCode } from '$lib/server/house/scan-code';
+import { ownLink, ownPath } from '$lib/server/messages/links';
+import { addressCode, scanCode } from '$lib/server/house/scan-code';
 import { ticketView } from '$lib/server/tickets/view';
 import type { PageServerLoad } from './$types';
 
 const SHEETS = ['sheet', 'receipt', 'label', 'quote'] as const;
 
-export const load: PageServerLoad = async ({ locals, params }) => {
+export const load: PageServerLoad = async ({ locals, params, url }) => {
 	const user = requireUser(locals);
 	const what = SHEETS.find((sheet) => sheet === params.what);
 	if (!what) error(404, 'There is no such sheet. Print a job sheet, a receipt, a label or a quote.');
@@ -19,5 +20,14 @@ export const load: PageServerLoad = async ({ locals, params }) => {
 		shopMemory(db)
 	]);
 	if (!view) error(404, `There is no ticket ${params.number}.`);
-	return { what, view, shop: catalog.shop, bench: benchCatalog(catalog), code: scanCode(view.ticket.number) };
+	const path = what === 'receipt' ? ownPath(view.ticket.number) : null;
+	const own = path && (ownLink(view.ticket.number) ?? `${url.origin}${path}`);
+	return {
+		what,
+		view,
+		shop: catalog.shop,
+		bench: benchCatalog(catalog),
+		code: scanCode(view.ticket.number),
+		own: own ? { address: own, code: addressCode(own) } : null
+	};
 };

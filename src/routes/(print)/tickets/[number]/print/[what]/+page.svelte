@@ -138,6 +138,16 @@
 					? 'Noted: the data matters most.'
 					: ''} A passcode given to us is stored sealed and erased when the job is closed.
 			</p>
+			{#if data.own}
+				<div class="mt-5 flex items-center gap-4">
+					<img src={data.own.code} alt="Code of the device’s own page" class="w-28" />
+					<div>
+						<p class="font-semibold">Where it stands, at any time</p>
+						<p>Read the code with a telephone. An offer is answered there too.</p>
+						<p class="figure text-xs break-all">{data.own.address}</p>
+					</div>
+				</div>
+			{/if}
 			<p class="mt-14 border-t border-black pt-1">Handed in: date and signature</p>
 		{:else}
 			<div class="mt-4 grid grid-cols-2 gap-6">

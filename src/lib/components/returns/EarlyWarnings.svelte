@@ -1,0 +1,100 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import type { StandingAlarm } from '$lib/server/returns/view';
+	import { nounFor } from '$lib/core/units/noun';
+	import Field from '../ui/Field.svelte';
+	import ModalSlip from '../ui/ModalSlip.svelte';
+	import { useFormat } from '../ui/shop-context';
+
+	/** Runs of comebacks that are too long for chance: what to hold back, and the way to put a warning away. */
+	let {
+		alarms,
+		mayClear,
+		address
+	}: {
+		alarms: StandingAlarm[];
+		mayClear: boolean;
+		address: (change: { by?: string; row?: string }) => string;
+	} = $props();
+	const format = useFormat();
+	const OF_WORDS = { operation: 'Work', lot: 'Lot', technician: 'Technician', method: 'Way of working' };
+	const advice = ({ of, onShelf }: StandingAlarm) =>
+		({
+			lot:
+				onShelf === null || onShelf === 0
+					? 'None of it is left on the shelf; tell its supplier.'
+					: `Hold back what is left of it: ${onShelf} ${nounFor(onShelf, 'piece')} on the shelf.`,
+			method: 'Work another way until it is known why.',
+			operation: 'Look at the last ones together: joints, anchors, covers, parts.',
+			technician: 'Sit down together at the next ones: what differs, not who is to blame.'
+		})[of];
+	let clearing = $state<StandingAlarm | null>(null);
+	let open = $state(false);
+	let problem = $state<string | null>(null);
+</script>
+
+{#if alarms.length > 0}
+	<section class="mb-2.5 grid gap-2" aria-labelledby="warnings">
+		<h2 id="warnings" class="sr-only">Early warnings</h2>
+		{#each alarms as alarm (`${alarm.of} ${alarm.key}`)}
+			<div
+				class="slip flex flex-wrap items-center gap-x-5 gap-y-1 border-l-[7px] border-l-short py-2"
+				role="alert"
+			>
+				<p class="min-w-60 flex-1">
+					<strong class="text-short">▲ {OF_WORDS[alarm.of]}</strong>
+					<a class="link font-semibold" href={address({ by: alarm.of, row: alarm.key })}>{alarm.label}</a>:
+					<strong class="figure">{alarm.comebacks}</strong> came back where
+					<strong class="figure">{alarm.expected.toFixed(1)}</strong> were to be expected; since {format.date(
+						alarm.at
+					)}
+					(<a class="link figure" href="/tickets/{alarm.ticket}">{alarm.ticket}</a>) that is too many for
+					chance.
+					{advice(alarm)}
+				</p>
+				{#if alarm.of === 'lot' && alarm.onShelf}<a class="btn" href="/shelf?part={alarm.sku}&lot={alarm.key}"
+						>Find it on the shelf</a
+					>{/if}
+				{#if mayClear}
+					<button
+						class="btn"
+						onclick={() => {
+							clearing = alarm;
+							problem = null;
+							open = true;
+						}}>Put away…</button
+					>
+				{/if}
+			</div>
+		{/each}
+	</section>
+{/if}
+<ModalSlip bind:open title="Put the warning away">
+	{#if clearing}
+		<form
+			method="POST"
+			action="?/clear"
+			class="grid gap-3"
+			use:enhance={() =>
+				async ({ result, update }) => {
+					if (result.type === 'failure') {
+						problem =
+							Object.values((result.data?.problems ?? {}) as Record<string, string>)[0] ?? 'was refused';
+						return;
+					}
+					open = false;
+					await update();
+				}}
+		>
+			<p>
+				{OF_WORDS[clearing.of]} <strong>{clearing.label}</strong>. What its chart has summed until now counts
+				no more; it rings again if it goes on.
+			</p>
+			<input type="hidden" name="of" value={clearing.of} />
+			<input type="hidden" name="row" value={clearing.key} />
+			<input type="hidden" name="ticket" value={clearing.ticket} />
+			<Field id="reason" name="reason" label="What was found" rows={3} maxlength={500} error={problem} />
+			<button class="btn btn-copper justify-self-start">Put away</button>
+		</form>
+	{/if}
+</ModalSlip>

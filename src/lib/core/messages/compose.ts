@@ -1,0 +1,71 @@
+import type { CatalogRecordOf } from '../catalog/kinds';
+import { PLACEHOLDERS, type Channel, type MessageKind } from '../catalog/kinds-of-returns';
+
+/** What is true of a ticket, as a text says it; null where nothing is. */
+export type Facts = Record<(typeof PLACEHOLDERS)[number], string | null>;
+export interface Message {
+	/** of a mail */
+	subject: string | null;
+	text: string;
+}
+type Template = Pick<CatalogRecordOf<'template'>, 'about' | 'channel' | 'language' | 'subject' | 'text'>;
+
+/** What is said where the shop has no words of its own. */
+const USUAL: Record<MessageKind, { subject: string; text: string }> = {
+	'taken-in': {
+		subject: '{device}: taken in as {number}',
+		text: 'Dear {name},\nyour {device} is with us as {number}.\nWe promised it for {promised}.\nWhere it stands: {link}\n{shop}'
+	},
+	quote: {
+		subject: '{device}: what the repair costs',
+		text: 'Dear {name},\nthe repair of your {device} ({number}) costs {price}.\nAccept or decline here: {link}\n{shop}'
+	},
+	'waits-for-part': {
+		subject: '{device}: waits for a part',
+		text: 'Dear {name},\nyour {device} ({number}) waits for a part that is on its way.\nIt is promised for {promised}.\nWhere it stands: {link}\n{shop}'
+	},
+	ready: {
+		subject: '{device}: ready',
+		text: 'Dear {name},\nyour {device} ({number}) is ready to be fetched.\nWhen we are open: {link}\n{shop}'
+	},
+	'how-is-it': {
+		subject: '{device}: how is it doing?',
+		text: 'Dear {name},\nhow is your {device} ({number}) doing? If anything is not as it should be, tell us.\nUnder warranty until {warranty}.\n{shop}'
+	},
+	'warranty-ends': {
+		subject: '{device}: warranty ends {warranty}',
+		text: 'Dear {name},\nthe warranty on the repair of your {device} ({number}) ends {warranty}. If anything is not as it should be, bring it before.\n{shop}'
+	}
+};
+
+/**
+ * A message in the customer's words: the shop's template in their language, else its template for everybody, else the program's English
+ * one. A line that names something that is not there is left out.
+ * @param templates in the order in which the shop has them
+ */
+export function compose(
+	{ about, channel, language }: { about: MessageKind; channel: Channel; language: string | undefined },
+	templates: Iterable<Template>,
+	facts: Facts
+): Message {
+	const own = [...templates].filter((each) => each.about === about && each.channel === channel);
+	const template =
+		own.find((each) => each.language !== undefined && each.language === language) ??
+		own.find((each) => each.language === undefined) ??
+		USUAL[about];
+	const subject = template.subject ?? USUAL[about].subject;
+	return {
+		subject: channel === 'mail' ? filled(subject, facts) : null,
+		text: filled(template.text, facts)
+	};
+}
+
+function filled(text: string, facts: Facts): string {
+	const lines = text.split('\n').flatMap((line) => {
+		const names = [...line.matchAll(/\{([^{}]+)\}/g)].map(([, name]) => name as keyof Facts);
+		if (names.some((name) => name in facts && facts[name] === null)) return [];
+		return [line.replace(/\{([^{}]+)\}/g, (whole, name: keyof Facts) => facts[name] ?? whole)];
+	});
+	// a value never opens a line of its own: nothing can be put into a mail's head
+	return lines.join('\n').trim();
+}

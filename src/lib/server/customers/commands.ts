@@ -1,0 +1,187 @@
+import type { Knex } from 'knex';
+import { z } from 'zod';
+import { customerFields, tidyCustomer } from '$lib/core/tickets/customer';
+import type { Instant } from '$lib/core/units/instant';
+import { recordAudit } from '../audit/commands';
+import { inTransaction, type Database } from '../database/connection';
+import { advanceCounter } from '../database/counters';
+import { asJson } from '../database/json';
+import { customerDigest } from '../tickets/rows';
+
+export type CustomerAnswer = { ok: true } | { ok: false; field: string; message: string };
+const refuse = (field: string, message: string): CustomerAnswer => ({ ok: false, field, message });
+
+export const idField = z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER);
+export const saveBody = z.object({ id: idField, ...customerFields.shape });
+
+const held = (trx: Knex.Transaction, ids: readonly number[]) =>
+	trx('customers')
+		.whereIn('id', [...ids])
+		.whereNull('erased_at')
+		.orderBy('id')
+		.forUpdate()
+		.select('id', 'name') as Promise<{ id: number; name: string }[]>;
+
+/** Tickets of a customer are read again by who keeps them in memory, and by who looks at one. */
+async function touchTickets(
+	trx: Knex.Transaction,
+	customerId: number,
+	change: Record<string, unknown>
+): Promise<void> {
+	const history = await advanceCounter(trx, 'history');
+	await trx('tickets')
+		.where({ customer_id: customerId })
+		.update({
+			...change,
+			version: trx.raw('version + 1'),
+			history_seq: trx.raw('IF(history_seq > 0, ?, history_seq)', [history])
+		});
+}
+
+/** Writes a customer anew: name, how they are reached, how they want to hear. */
+export async function saveCustomer(
+	db: Database,
+	actor: string,
+	now: Instant,
+	{ id, ...fields }: z.output<typeof saveBody>
+): Promise<CustomerAnswer> {
+	const customer = tidyCustomer(fields);
+	if (customer.hears_by === 'mail' && !customer.email) {
+		return refuse('email', 'is empty; who wants to hear by mail needs an address');
+	}
+	if (customer.hears_by === 'text' && !customer.phone) {
+		return refuse('phone', 'is empty; who wants text messages needs a telephone');
+	}
+	return inTransaction(db, async (trx): Promise<CustomerAnswer> => {
+		const [known] = await held(trx, [id]);
+		if (!known) return refuse('id', 'is no customer any more; go back to the list');
+		const digest = customerDigest(customer);
+		const other = (await trx('customers').where({ digest }).andWhereNot({ id }).first('id')) as
+			{ id: number } | undefined;
+		if (other) {
+			return refuse('name', `${customer.name} with this telephone and mail is there already; merge the two`);
+		}
+		const { name, kind, phone, email, language, hears_by } = customer;
+		await trx('customers')
+			.where({ id })
+			.update({
+				name,
+				kind,
+				phone: phone ?? null,
+				email: email ?? null,
+				language: language ?? null,
+				hears_by: hears_by ?? null,
+				digest
+			});
+		await touchTickets(trx, id, {});
+		await noted(trx, actor, now, id, 'save', { hearsBy: hears_by ?? 'call' });
+		return { ok: true };
+	});
+}
+
+export const mergeBody = z.object({ id: idField, into: idField });
+
+/** Makes two entries of one person one: the tickets go to the other, the entry goes. */
+export async function mergeCustomers(
+	db: Database,
+	actor: string,
+	now: Instant,
+	{ id, into }: z.output<typeof mergeBody>
+): Promise<CustomerAnswer> {
+	if (id === into) return refuse('into', 'is the customer itself; choose the other one');
+	return inTransaction(db, async (trx): Promise<CustomerAnswer> => {
+		const both = await held(trx, [id, into]);
+		if (both.length < 2) return refuse('into', 'is no customer any more; reload the page');
+		await touchTickets(trx, id, { customer_id: into });
+		await trx('customers').where({ id }).delete();
+		await noted(trx, actor, now, into, 'merge', { merged: id });
+		return { ok: true };
+	});
+}
+
+/** Fields of a ticket's head that say who somebody is; their corrections are emptied. */
+const SAYS_WHO = /^(customer|kind of customer|telephone|mail)$/;
+
+/**
+ * Erases what says who a customer is, on their request or after the time that the shop keeps: name, telephone, mail, signatures, released
+ * and kept pictures of their tickets, texts that went out. Jobs, measurements and sums of the books stay, of nobody.
+ */
+export async function eraseCustomer(
+	db: Database,
+	actor: string,
+	now: Instant,
+	id: number
+): Promise<CustomerAnswer> {
+	return inTransaction(db, async (trx): Promise<CustomerAnswer> => {
+		const [known] = await held(trx, [id]);
+		if (!known) return refuse('id', 'is no customer any more; go back to the list');
+		const open = (await trx('tickets').where({ customer_id: id }).whereNull('closed_at').first('number')) as
+			{ number: string } | undefined;
+		if (open) return refuse('id', `has ${open.number} open; close it and hand the device back first`);
+		const name = `Erased ${id}`;
+		const digest = customerDigest({ name, kind: 'private' });
+		const rows = (await trx('tickets').where({ customer_id: id }).forUpdate().select('id', 'record')) as {
+			id: number;
+			record: unknown;
+		}[];
+		for (const row of rows) {
+			const record = asJson(Buffer.isBuffer(row.record) ? row.record.toString('utf8') : row.record) as Stored;
+			await trx('tickets')
+				.where({ id: row.id })
+				.update({ record: Buffer.from(JSON.stringify(withoutWho(record))), passcode: null });
+		}
+		await touchTickets(trx, id, {});
+		await trx('messages')
+			.whereIn('ticket_id', trx('tickets').where({ customer_id: id }).select('id'))
+			.update({ recipient: '', subject: null, body: '' });
+		await trx('messages')
+			.whereIn('ticket_id', trx('tickets').where({ customer_id: id }).select('id'))
+			.whereIn('state', ['waiting', 'failed', 'unsure'])
+			.update({ state: 'dropped', next_at: null });
+		await trx('customers')
+			.where({ id })
+			.update({
+				name,
+				kind: 'private',
+				phone: null,
+				email: null,
+				language: null,
+				hears_by: 'none',
+				digest,
+				erased_at: new Date(now)
+			});
+		await noted(trx, actor, now, id, 'erase', { tickets: rows.length });
+		return { ok: true };
+	});
+}
+
+interface Stored {
+	dealings?: { signature?: string }[];
+	corrections?: { field: string; from: string | null; to: string | null }[];
+	photos?: unknown[];
+	struck?: { list: string }[];
+	[field: string]: unknown;
+}
+function withoutWho({ photos: _, ...record }: Stored): Stored {
+	return {
+		...record,
+		...(record.dealings ? { dealings: record.dealings.map(({ signature: __, ...dealing }) => dealing) } : {}),
+		...(record.corrections
+			? {
+					corrections: record.corrections.map((each) =>
+						SAYS_WHO.test(each.field) ? { ...each, from: null, to: null } : each
+					)
+				}
+			: {}),
+		...(record.struck ? { struck: record.struck.filter(({ list }) => list !== 'photos') } : {})
+	};
+}
+
+const noted = (
+	trx: Knex.Transaction,
+	actor: string,
+	at: Instant,
+	id: number,
+	verb: string,
+	detail: Record<string, unknown>
+) => recordAudit(trx, { at, actor, subject: 'customer', key: String(id), version: 1, verb, detail });

@@ -1,0 +1,147 @@
+import { randomUUID } from 'node:crypto';
+import { NOT_REPAIRED, pageEnds, STATE_TEXTS } from '$lib/core/messages/own-page';
+import { lastOffer, standingOffer } from '$lib/core/tickets/offer-text';
+import { warrantyOf } from '$lib/core/tickets/warranty';
+import type { Instant } from '$lib/core/units/instant';
+import type { Database } from '../database/connection';
+import { isSealOf } from '../messages/links';
+import { shopMemory } from '../memory/shop-memory';
+import { changeTicket } from '../tickets/change-ticket';
+import { lotsOf } from '../tickets/first-job';
+import { findTicket } from '../tickets/queries';
+import { standingOf } from '../tickets/where';
+
+/** What the owner of a device reads of it: where it stands and what is asked. No cost, nobody's name, no passcode. */
+export interface OwnPage {
+	shop: { name: string; currency: string; timeZone: string; locale: string };
+	number: string;
+	device: string;
+	version: number;
+	/** the same form sent twice answers once */
+	once: string;
+	title: string;
+	text: string;
+	waitsFor: string[];
+	readyBy: Instant | null;
+	closed: boolean;
+	offer: {
+		options: { label: string; priceMinor: number; warrantyDays: number | null; risks: string | null }[];
+		validUntil: Instant | null;
+		depositMinor: number;
+	} | null;
+	/** what was answered to the last offer, or price */
+	answered: { accepted: boolean; label: string | null; priceMinor: number } | null;
+	warrantyUntil: Instant | null;
+	photos: { hash: string; says: string | null }[];
+	/** by day, Monday first, minutes of the day */
+	week: readonly (readonly (readonly [from: number, to: number])[])[];
+	holidays: string[];
+	endsAt: Instant | null;
+}
+
+/** The page of a device; null where the link is none, or has ended. */
+export async function ownPage(
+	db: Database,
+	{ number, seal, now }: { number: string; seal: string; now: Instant }
+): Promise<OwnPage | null> {
+	if (!isSealOf(number, seal)) return null;
+	const [{ catalog }, stored] = await Promise.all([shopMemory(db), findTicket(db, number)]);
+	if (!stored) return null;
+	const { ticket, version } = stored;
+	const { shop } = catalog;
+	const endsAt = pageEnds(ticket, shop.pageDays);
+	if (endsAt !== null && now > endsAt) return null;
+	const { state, waits } = standingOf(ticket, catalog);
+	const offer = standingOffer(ticket);
+	const last = lastOffer(ticket);
+	const unanswered = ticket.closedAt === null && ticket.quotedMinor !== null && ticket.accepted === null;
+	const warranty = warrantyOf(ticket, catalog, await lotsOf(db, [ticket]));
+	const said = STATE_TEXTS[state];
+	return {
+		shop: { name: shop.name, currency: shop.currency, timeZone: shop.timeZone, locale: shop.locale },
+		number,
+		device: catalog.models.get(ticket.model)?.label ?? ticket.model,
+		version,
+		once: randomUUID(),
+		title: said.title,
+		text: (ticket.outcome && ticket.outcome !== 'fixed' && NOT_REPAIRED[ticket.outcome]) || said.text,
+		waitsFor: ticket.closedAt === null ? waits.map((wait) => WAIT_WORDS[wait.for]) : [],
+		readyBy: ticket.closedAt === null ? ticket.promisedAt : null,
+		closed: ticket.closedAt !== null,
+		offer: unanswered
+			? {
+					options: offer
+						? offer.offered.map(({ label, priceMinor, warrantyDays, risks }) => ({
+								label,
+								priceMinor,
+								warrantyDays: warrantyDays ?? null,
+								risks: risks ?? null
+							}))
+						: [{ label: 'The repair', priceMinor: ticket.quotedMinor ?? 0, warrantyDays: null, risks: null }],
+					validUntil: offer?.validUntil ?? null,
+					depositMinor: offer?.depositMinor ?? 0
+				}
+			: null,
+		answered:
+			ticket.accepted === null || ticket.quotedMinor === null
+				? null
+				: {
+						accepted: ticket.accepted,
+						label: (ticket.accepted && last?.offer.offered[last.answer?.option ?? 0]?.label) || null,
+						priceMinor: ticket.quotedMinor
+					},
+		warrantyUntil: warranty?.workUntil ?? null,
+		photos: ticket.photos
+			.filter(({ released }) => released)
+			.map(({ photo, says }) => ({ hash: photo, says: says ?? null })),
+		week: shop.opening.week,
+		holidays: [...shop.opening.holidays]
+			.filter((day) => day >= new Date(now).toISOString().slice(0, 10))
+			.slice(0, 6),
+		endsAt
+	};
+}
+
+const WAIT_WORDS = {
+	customer: 'your answer',
+	part: 'a part that is on its way',
+	cooling: 'cooling down',
+	cure: 'curing',
+	adhesive: 'adhesive to set',
+	charge: 'charging',
+	soak: 'an hour of testing',
+	'pick-up': 'being fetched'
+} as const;
+
+/** Who answers on the page: the customer, with what the counter may do. */
+const CUSTOMER = { by: 'customer', name: 'Customer, on their page', role: 'counter' } as const;
+
+/** The customer's answer to what is offered. @returns what went wrong, in words for them; null where nothing did */
+export async function answerOnPage(
+	db: Database,
+	page: OwnPage,
+	now: Instant,
+	said: { once: string; version: number; accepted: boolean; option: number | null }
+): Promise<string | null> {
+	if (!page.offer) return 'This was answered already. What stands here now is how it is.';
+	const { once, version, accepted, option } = said;
+	const several = page.offer.options.length > 1;
+	if (accepted && several && option === null) return 'Choose one of the ways first.';
+	const answer = await changeTicket(db, CUSTOMER, now, page.number, {
+		version,
+		once,
+		change: {
+			verb: 'answer',
+			accepted,
+			how: 'page',
+			...(accepted && option !== null && several ? { option } : {}),
+			...(accepted ? {} : { why: 'other' as const })
+		}
+	});
+	if (answer.ok) return null;
+	if (answer.code === 'stale') return 'Something has changed meanwhile. Look at it again, then answer.';
+	if (answer.code === 'refused' && page.offer.validUntil !== null && now > page.offer.validUntil) {
+		return 'This offer has ended. Call us, and we offer anew.';
+	}
+	return 'Your answer could not be taken. Call us.';
+}

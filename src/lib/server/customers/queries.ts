@@ -1,0 +1,198 @@
+import type { Catalog } from '$lib/core/catalog/catalog';
+import type { Customer } from '$lib/core/tickets/ticket-record';
+import { DAY_MS, type Instant } from '$lib/core/units/instant';
+import type { Database, Queryable } from '../database/connection';
+import { queuedMessages, type QueuedMessage } from '../messages/queries';
+import { shopMemory } from '../memory/shop-memory';
+import { selectTickets, toStoredTicket, type TicketRow } from '../tickets/rows';
+import { standingOf, type Standing } from '../tickets/where';
+
+export interface CustomerLine extends Customer {
+	id: number;
+	tickets: number;
+	lastAt: number | null;
+}
+
+interface Row {
+	id: number;
+	name: string;
+	kind: Customer['kind'];
+	phone: string | null;
+	email: string | null;
+	language: string | null;
+	hears_by: Customer['hears_by'] | null;
+	tickets: number | string;
+	last_at: Date | null;
+}
+
+const SHOWN = 50;
+const toLine = ({ phone, email, language, hears_by, last_at, ...row }: Row): CustomerLine => ({
+	id: Number(row.id),
+	name: row.name,
+	kind: row.kind,
+	...(phone ? { phone } : {}),
+	...(email ? { email } : {}),
+	...(language ? { language } : {}),
+	...(hears_by ? { hears_by } : {}),
+	tickets: Number(row.tickets),
+	lastAt: last_at?.getTime() ?? null
+});
+
+const selectCustomers = (db: Queryable) =>
+	db('customers')
+		.leftJoin('tickets', 'tickets.customer_id', 'customers.id')
+		.groupBy('customers.id')
+		.select(
+			'customers.id',
+			'customers.name',
+			'customers.kind',
+			'customers.phone',
+			'customers.email',
+			'customers.language',
+			'customers.hears_by',
+			db.raw('COUNT(tickets.id) AS tickets'),
+			db.raw('MAX(tickets.opened_at) AS last_at')
+		);
+
+/** Digits of a telephone number, for finding it however it was typed. */
+const digitsOf = (text: string) => text.replace(/\D/g, '');
+
+/** Customers by name, telephone (however it is typed) or mail; who was here last first. */
+export async function findCustomers(db: Queryable, typed: string): Promise<CustomerLine[]> {
+	const text = typed.trim().slice(0, 100);
+	const like = `${text.replace(/[\\%_]/g, '\\$&')}%`;
+	const digits = digitsOf(text);
+	const rows = (await selectCustomers(db)
+		.whereNull('customers.erased_at')
+		.modify((query) => {
+			if (text === '') return;
+			void query.andWhere((any) => {
+				void any
+					.where('customers.name', 'like', like)
+					.orWhere('customers.name', 'like', `% ${like}`)
+					.orWhere('customers.email', 'like', like);
+				if (digits.length >= 3) {
+					void any.orWhereRaw("REGEXP_REPLACE(customers.phone, '[^0-9]', '') LIKE ?", [`%${digits}%`]);
+				}
+			});
+		})
+		.orderBy('last_at', 'desc')
+		.orderBy('customers.id')
+		.limit(SHOWN)) as Row[];
+	return rows.map(toLine);
+}
+
+/** Customers who were not here for so long that they may be erased: how many, and the first of them. */
+export async function mayBeErased(db: Queryable, before: Instant): Promise<CustomerLine[]> {
+	const rows = (await selectCustomers(db)
+		.whereNull('customers.erased_at')
+		.having(db.raw('COALESCE(MAX(tickets.opened_at), 0) < ?', [new Date(before)]))
+		.andHaving(db.raw('SUM(tickets.id IS NOT NULL AND tickets.closed_at IS NULL) = 0'))
+		.orderBy('last_at')
+		.limit(500)) as Row[];
+	return rows.map(toLine);
+}
+
+/** One customer; null where there is none. */
+export async function findCustomer(db: Queryable, id: number): Promise<CustomerLine | null> {
+	const row = (await selectCustomers(db).where('customers.id', id).first()) as Row | undefined;
+	return row ? toLine(row) : null;
+}
+
+export interface CustomerPage {
+	customer: CustomerLine;
+	visits: (Standing & {
+		openedAt: number;
+		outcome: string | null;
+		paidMinor: number | null;
+		profitMinor: number | null;
+	})[];
+	devices: { serial: string | null; model: string; visits: number }[];
+	/** null for who sees no money */
+	money: { paidMinor: number; owedMinor: number; profitMinor: number } | null;
+	messages: QueuedMessage[];
+	/** others who may be the same person: the same telephone, mail or name */
+	doubles: CustomerLine[];
+}
+
+const MOST_VISITS = 200;
+
+export async function customerPage(
+	db: Database,
+	id: number,
+	seesMoney: boolean
+): Promise<CustomerPage | null> {
+	const customer = await findCustomer(db, id);
+	if (!customer) return null;
+	const [{ catalog }, rows, sums, messages, doubles] = await Promise.all([
+		shopMemory(db),
+		selectTickets(db)
+			.select('tickets.paid_minor', 'tickets.tax_minor', 'tickets.parts_minor', 'tickets.labour_minor')
+			.where('tickets.customer_id', id)
+			.orderBy('tickets.opened_at', 'desc')
+			.limit(MOST_VISITS) as Promise<(TicketRow & MoneyRow)[]>,
+		db('tickets')
+			.where({ customer_id: id })
+			.first(
+				db.raw('COALESCE(SUM(paid_minor), 0) AS paid'),
+				db.raw('COALESCE(SUM(owed_minor), 0) AS owed'),
+				db.raw(
+					'COALESCE(SUM(IF(closed_at IS NULL, 0, COALESCE(paid_minor, 0) - tax_minor - parts_minor - labour_minor)), 0) AS profit'
+				)
+			) as unknown as Promise<Record<'paid' | 'owed' | 'profit', number | string>>,
+		queuedMessages(db, id),
+		doublesOf(db, customer)
+	]);
+	const visits = rows.map((row) => visitOf(row, catalog, seesMoney));
+	const devices = new Map<string, CustomerPage['devices'][number]>();
+	for (const { serial, model } of visits) {
+		const key = `${serial ?? ''} ${model}`;
+		const known = devices.get(key);
+		devices.set(key, { serial, model, visits: (known?.visits ?? 0) + 1 });
+	}
+	return {
+		customer,
+		visits,
+		devices: [...devices.values()],
+		money: seesMoney
+			? { paidMinor: Number(sums.paid), owedMinor: Number(sums.owed), profitMinor: Number(sums.profit) }
+			: null,
+		messages,
+		doubles
+	};
+}
+
+type MoneyRow = Record<'paid_minor' | 'tax_minor' | 'parts_minor' | 'labour_minor', number | string | null>;
+function visitOf(row: TicketRow & MoneyRow, catalog: Catalog, seesMoney: boolean) {
+	const { ticket } = toStoredTicket(row);
+	const minor = (value: number | string | null) => Number(value ?? 0);
+	return {
+		...standingOf(ticket, catalog),
+		openedAt: ticket.openedAt,
+		outcome: ticket.outcome,
+		paidMinor: seesMoney ? ticket.paidMinor : null,
+		profitMinor:
+			seesMoney && ticket.closedAt !== null
+				? minor(row.paid_minor) - minor(row.tax_minor) - minor(row.parts_minor) - minor(row.labour_minor)
+				: null
+	};
+}
+
+async function doublesOf(db: Queryable, { id, name, phone, email }: CustomerLine): Promise<CustomerLine[]> {
+	const digits = digitsOf(phone ?? '');
+	const rows = (await selectCustomers(db)
+		.whereNull('customers.erased_at')
+		.andWhereNot('customers.id', id)
+		.andWhere((any) => {
+			void any.where('customers.name', name);
+			if (email) void any.orWhere('customers.email', email);
+			if (digits.length >= 6)
+				void any.orWhereRaw("REGEXP_REPLACE(customers.phone, '[^0-9]', '') = ?", [digits]);
+		})
+		.orderBy('customers.id')
+		.limit(10)) as Row[];
+	return rows.map(toLine);
+}
+
+/** The day before which somebody must have been here last to be erased. */
+export const keptUntil = (now: Instant, keepDays: number): Instant => now - keepDays * DAY_MS;

@@ -1,0 +1,32 @@
+import process from 'node:process';
+import { database, isDatabaseAway } from '../database/connection';
+import { log } from '../house/log';
+import { messagesRound } from './tick';
+
+const EVERY_MS = 10_000;
+let timer: NodeJS.Timeout | null = null;
+let atWork = false;
+
+/** Sends what is due, round by round, in each process that serves; two of them never send one message. */
+export function keepSending(): void {
+	if (timer !== null || process.env.TAVREK_MESSAGES === 'off') return;
+	timer = setInterval(() => void round(), EVERY_MS);
+	timer.unref();
+}
+
+export function stopMessages(): void {
+	if (timer !== null) clearInterval(timer);
+	timer = null;
+}
+
+async function round(): Promise<void> {
+	if (atWork) return;
+	atWork = true;
+	try {
+		await messagesRound(await database(), Date.now());
+	} catch (error) {
+		if (!isDatabaseAway(error)) log.error({ error }, 'messages could not be sent');
+	} finally {
+		atWork = false;
+	}
+}

@@ -1,0 +1,150 @@
+import type { Catalog } from '$lib/core/catalog/catalog';
+import type { CatalogRecordOf } from '$lib/core/catalog/kinds';
+import type { Ticket } from '$lib/core/tickets/ticket-record';
+import { DAY_MS, parseInstant } from '$lib/core/units/instant';
+import { toMinor } from '$lib/core/units/money';
+import { catalogNow } from '../catalog/queries';
+import type { Database } from '../database/connection';
+import { asJson } from '../database/json';
+
+/** A device that came back, for the list. */
+export interface CameBack {
+	number: string;
+	first: string;
+	model: string;
+	openedAt: number;
+	closed: boolean;
+	/** since it was closed the first time; null where that is not known */
+	daysAfter: number | null;
+	cause: string | null;
+	pays: NonNullable<Ticket['cameFrom']>['pays'] | null;
+	/** part that its supplier is still to be asked for */
+	toClaim: { sku: string; label: string; costMinor: number } | null;
+}
+
+const SHOWN = 60;
+
+/** The last devices that came back, those whose cause nobody said first. */
+export async function cameBack(db: Database): Promise<CameBack[]> {
+	const catalog = await catalogNow(db);
+	const rows = (await db('tickets')
+		.leftJoin('tickets as first', 'first.number', 'tickets.comeback_of')
+		.whereNotNull('tickets.comeback_of')
+		.orderBy('tickets.opened_at', 'desc')
+		.limit(SHOWN)
+		.select(
+			'tickets.number',
+			'tickets.comeback_of',
+			'tickets.model',
+			'tickets.opened_at',
+			'tickets.closed_at',
+			'tickets.cause',
+			'first.closed_at as first_closed',
+			db.raw("JSON_EXTRACT(tickets.record, '$.came_from') AS came_from")
+		)) as unknown as {
+		number: string;
+		comeback_of: string;
+		model: string;
+		opened_at: Date;
+		closed_at: Date | null;
+		cause: string | null;
+		first_closed: Date | null;
+		came_from: unknown;
+	}[];
+	const all = rows.map((row): CameBack => {
+		const from = asJson(row.came_from) as NonNullable<Ticket['cameFrom']> | null;
+		const closedAt = row.first_closed?.getTime() ?? null;
+		return {
+			number: row.number,
+			first: row.comeback_of,
+			model: catalog.models.get(row.model)?.label ?? row.model,
+			openedAt: row.opened_at.getTime(),
+			closed: row.closed_at !== null,
+			daysAfter: closedAt === null ? null : (row.opened_at.getTime() - closedAt) / DAY_MS,
+			cause: row.cause === null ? null : (catalog.records.cause.get(row.cause)?.label ?? row.cause),
+			pays: from?.pays ?? null,
+			toClaim: toClaim(row.number, from, catalog)
+		};
+	});
+	return [...all.filter(({ cause }) => cause === null), ...all.filter(({ cause }) => cause !== null)];
+}
+
+function toClaim(number: string, from: Ticket['cameFrom'] | null, catalog: Catalog): CameBack['toClaim'] {
+	if (from?.pays !== 'supplier' || !from.sku || catalog.records.claim.has(`${number} ${from.sku}`))
+		return null;
+	const part = catalog.parts.get(from.sku);
+	return { sku: from.sku, label: part?.label ?? from.sku, costMinor: part?.unitCostMinor ?? 0 };
+}
+
+export interface ClaimRow extends Omit<
+	CatalogRecordOf<'claim'>,
+	'record' | 'amount' | 'granted' | 'at' | 'settled_at'
+> {
+	label: string;
+	supplierLabel: string | null;
+	amountMinor: number;
+	grantedMinor: number | null;
+	at: number;
+	version: number;
+}
+
+/** Claims on suppliers, the open ones first, and what they come to. */
+export async function claims(
+	db: Database
+): Promise<{ rows: ClaimRow[]; openMinor: number; grantedMinor: number; refusedMinor: number }> {
+	const catalog = await catalogNow(db);
+	const stored = (await db('catalog')
+		.where({ kind: 'claim' })
+		.orderBy('id', 'desc')
+		.limit(MOST_CLAIMS)
+		.select('record', 'version')) as { record: unknown; version: number }[];
+	const rows = stored.map(({ record, version }): ClaimRow => {
+		const {
+			record: _,
+			amount,
+			granted,
+			at,
+			settled_at: __,
+			...claim
+		} = asJson(record) as CatalogRecordOf<'claim'>;
+		return {
+			...claim,
+			label: catalog.parts.get(claim.sku)?.label ?? claim.sku,
+			supplierLabel: catalog.records.supplier.get(claim.supplier ?? '')?.label ?? claim.supplier ?? null,
+			amountMinor: toMinor(amount),
+			grantedMinor: granted === undefined ? null : toMinor(granted),
+			at: parseInstant(at),
+			version
+		};
+	});
+	const sum = (state: ClaimRow['state'], of: (row: ClaimRow) => number) =>
+		rows.filter((row) => row.state === state).reduce((all, row) => all + of(row), 0);
+	return {
+		rows: [...rows.filter(({ state }) => state === 'open'), ...rows.filter(({ state }) => state !== 'open')],
+		openMinor: sum('open', ({ amountMinor }) => amountMinor),
+		grantedMinor: sum('granted', ({ grantedMinor }) => grantedMinor ?? 0),
+		refusedMinor: sum('refused', ({ amountMinor }) => amountMinor)
+	};
+}
+const MOST_CLAIMS = 500;
+
+/** Damage that a repair made and that was found before the device was handed over, in the last days. */
+export async function foundTheSameDay(
+	db: Database,
+	since: number
+): Promise<{ number: string; faults: string[] }[]> {
+	const catalog = await catalogNow(db);
+	const rows = (await db('tickets')
+		.where('closed_at', '>=', new Date(since))
+		.whereRaw("JSON_CONTAINS_PATH(record, 'one', '$.own_faults[0]')")
+		.orderBy('closed_at', 'desc')
+		.limit(20)
+		.select('number', db.raw("JSON_EXTRACT(record, '$.own_faults') AS own_faults"))) as unknown as {
+		number: string;
+		own_faults: unknown;
+	}[];
+	return rows.map(({ number, own_faults }) => ({
+		number,
+		faults: (asJson(own_faults) as string[]).map((fault) => catalog.faults.get(fault)?.label ?? fault)
+	}));
+}

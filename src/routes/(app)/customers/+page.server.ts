@@ -1,0 +1,36 @@
+import { fail } from '@sveltejs/kit';
+import { catalogNow } from '$lib/server/catalog/queries';
+import { eraseCustomer } from '$lib/server/customers/commands';
+import { findCustomers, keptUntil, mayBeErased } from '$lib/server/customers/queries';
+import { database } from '$lib/server/database/connection';
+import { requireUser } from '$lib/server/house/guard';
+import type { Actions, PageServerLoad } from './$types';
+
+/** Customers by name, telephone or mail; who was not here for as long as the shop keeps, for the manager. */
+export const load: PageServerLoad = async ({ locals, url }) => {
+	const user = requireUser(locals, ['manager', 'counter']);
+	const db = await database();
+	const typed = (url.searchParams.get('typed') ?? '').slice(0, 100);
+	const { shop } = await catalogNow(db);
+	const manager = user.role === 'manager';
+	const [customers, old] = await Promise.all([
+		findCustomers(db, typed),
+		manager ? mayBeErased(db, keptUntil(Date.now(), shop.keepCustomersDays)) : []
+	]);
+	return { typed, customers, old: old.length, keptDays: shop.keepCustomersDays, manager };
+};
+
+export const actions: Actions = {
+	erase: async ({ locals }) => {
+		const user = requireUser(locals, ['manager']);
+		const db = await database();
+		const now = Date.now();
+		const { shop } = await catalogNow(db);
+		let erased = 0;
+		for (const { id } of await mayBeErased(db, keptUntil(now, shop.keepCustomersDays))) {
+			const answer = await eraseCustomer(db, user.name, now, id);
+			if (answer.ok) erased += 1;
+		}
+		return erased > 0 ? { erased } : fail(409, { problem: 'Nobody could be erased; reload the page.' });
+	}
+};

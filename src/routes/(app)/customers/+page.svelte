@@ -1,0 +1,84 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import Problem from '$lib/components/ui/Problem.svelte';
+	import { useFormat } from '$lib/components/ui/shop-context';
+	import { nounFor } from '$lib/core/units/noun';
+	let { data, form } = $props();
+	const format = useFormat();
+	const HEARS = { mail: 'by mail', text: 'by text message', call: 'called', none: 'hears nothing' };
+</script>
+
+<svelte:head><title>Customers · Tavrek</title></svelte:head>
+
+<div class="slip mb-2.5 flex flex-wrap items-center gap-x-5 gap-y-2">
+	<h1>Customers</h1>
+	<form method="GET" class="flex flex-1 flex-wrap gap-2" role="search">
+		<input
+			class="field min-w-52 flex-1"
+			name="typed"
+			value={data.typed}
+			placeholder="name, telephone, mail"
+			aria-label="Find a customer"
+			autocomplete="off"
+		/>
+		<button class="btn btn-copper">Find</button>
+	</form>
+	<a class="btn" href="/messages">Messages</a>
+</div>
+{#if data.old > 0}
+	<form
+		method="POST"
+		action="?/erase"
+		class="slip mb-2.5 flex flex-wrap items-center gap-3 border-l-[5px] border-l-low"
+		use:enhance={({ cancel }) => {
+			if (!confirm(`Erase what says who ${data.old} customers are? Their jobs and the books stay.`)) cancel();
+		}}
+	>
+		<p class="flex-1">
+			{data.old}
+			{nounFor(data.old, 'customer was', 'customers were')} not here for {data.keptDays} days, as long as the shop
+			keeps them (Settings).
+		</p>
+		<button class="btn">Erase them…</button>
+	</form>
+{/if}
+{#if form && 'erased' in form}<p class="slip mb-2.5" role="status">
+		● {form.erased}
+		{nounFor(form.erased ?? 0, 'customer is', 'customers are')} erased.
+	</p>{/if}
+<Problem message={form && 'problem' in form ? (form.problem ?? null) : null} />
+<section class="slip overflow-x-auto" aria-label="Found">
+	{#if data.customers.length === 0}
+		<p class="text-ink-soft">
+			{data.typed ? `Nobody is called “${data.typed}”, or has that telephone.` : 'Nobody was here yet.'}
+		</p>
+	{:else}
+		<table class="ledger">
+			<thead
+				><tr
+					><th>Name</th><th>Telephone</th><th>Mail</th><th>Hears</th><th class="num">Visits</th><th
+						class="num">Last</th
+					></tr
+				></thead
+			>
+			<tbody>
+				{#each data.customers as customer (customer.id)}
+					<tr>
+						<td
+							><a class="link font-semibold" href="/customers/{customer.id}">{customer.name}</a
+							>{customer.kind === 'trade' ? ' · trade' : ''}</td
+						>
+						<td class="figure">{customer.phone ?? '–'}</td>
+						<td>{customer.email ?? '–'}</td>
+						<td class="text-ink-soft">{HEARS[customer.hears_by ?? 'call']}</td>
+						<td class="num">{customer.tickets}</td>
+						<td class="num">{customer.lastAt === null ? '–' : format.date(customer.lastAt)}</td>
+					</tr>
+				{/each}
+			</tbody>
+		</table>
+		{#if data.customers.length === 50}<p class="mt-1 text-sm text-ink-soft">
+				The first 50; write more of the name or telephone.
+			</p>{/if}
+	{/if}
+</section>

@@ -1,0 +1,40 @@
+import { fail, redirect } from '@sveltejs/kit';
+import { z } from 'zod';
+import { throughTheDoor } from '$lib/server/customers/door';
+import { answerOnPage } from '$lib/server/customers/own-page';
+import { database } from '$lib/server/database/connection';
+import { readForm } from '$lib/server/house/read-form';
+import type { Actions, PageServerLoad } from './$types';
+
+/** The page of a device for its owner: no script, nobody signed in. */
+export const csr = false;
+
+export const load: PageServerLoad = async ({ params, getClientAddress, setHeaders, url }) => {
+	// the address is the secret: it is not passed on, and nothing in between keeps the page
+	setHeaders({ 'cache-control': 'no-store', 'referrer-policy': 'no-referrer', 'x-robots-tag': 'noindex' });
+	const now = Date.now();
+	const page = await throughTheDoor(await database(), params, getClientAddress(), now);
+	return { page, now, path: url.pathname, thanked: url.searchParams.has('answered') };
+};
+
+const answerBody = z.object({
+	once: z.uuid(),
+	version: z.coerce.number().int().min(1),
+	option: z.coerce.number().int().min(0).max(7).optional(),
+	answer: z.enum(['accept', 'decline'])
+});
+
+export const actions: Actions = {
+	default: async ({ request, params, getClientAddress, url }) => {
+		const db = await database();
+		const now = Date.now();
+		const page = await throughTheDoor(db, params, getClientAddress(), now);
+		const form = await readForm(request, answerBody);
+		if (!form.ok) return fail(400, { problem: 'Your answer could not be read. Choose again.' });
+		const { once, version, option, answer } = form.value;
+		const said = { once, version, accepted: answer === 'accept', option: option ?? null };
+		const problem = await answerOnPage(db, page, now, said);
+		if (problem) return fail(409, { problem });
+		redirect(303, `${url.pathname}?answered`);
+	}
+};
