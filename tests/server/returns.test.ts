@@ -185,6 +185,12 @@ describe('a comeback, told apart', () => {
 		const from = { sku: 'port-smd', pays: 'supplier' as const };
 		await changed(db, number, { verb: 'cause', cause: 'part-failed', from });
 		expect((await findTicket(db, number))?.ticket).toMatchObject({ cause: 'part-failed', cameFrom: from });
+		const { lot } = (await db('part_uses').whereNotNull('lot').first('lot')) as { lot: string };
+		await changed(db, number, { verb: 'cause', cause: 'part-failed', from: { ...from, lot } });
+		expect((await findTicket(db, number))?.ticket.cameFrom?.lot).toBe(lot);
+		await expect(
+			changed(db, number, { verb: 'cause', cause: 'part-failed', from: { ...from, lot: 'l-none' } })
+		).rejects.toThrow(/never on the shelf/);
 		const view = await ticketView(db, first.number, 'manager', NOW);
 		expect(view?.comebacks).toContainEqual({ number, cause: 'The part failed' });
 		const own = await ticketView(db, number, 'counter', NOW);

@@ -4,7 +4,7 @@
 
 	/** The share that has come back by each day, with its 95 % band. */
 	let { curve, days, until = 180 }: { curve: CurvePoint[]; days: number; until?: number } = $props();
-	const [WIDTH, HEIGHT, LEFT, TOP] = [330, 128, 38, 8];
+	const [WIDTH, HEIGHT, LEFT, TOP] = [322, 128, 46, 8];
 	const top = $derived(Math.min(1, Math.max(0.05, 1.15 * Math.max(0, ...curve.map(({ high }) => high)))));
 	const x = (day: number) => LEFT + (WIDTH * Math.min(until, day)) / until;
 	const y = (share: number) => TOP + HEIGHT * (1 - Math.min(top, share) / top);

@@ -69,7 +69,7 @@
 		{/each}
 	</section>
 {/if}
-<ModalSlip bind:open title="Put the warning away">
+<ModalSlip bind:open title="Is it looked into?">
 	{#if clearing}
 		<form
 			method="POST"
@@ -94,7 +94,7 @@
 			<input type="hidden" name="row" value={clearing.key} />
 			<input type="hidden" name="ticket" value={clearing.ticket} />
 			<Field id="reason" name="reason" label="What was found" rows={3} maxlength={500} error={problem} />
-			<button class="btn btn-copper justify-self-start">Put away</button>
+			<button class="btn btn-copper justify-self-start">Put the warning away</button>
 		</form>
 	{/if}
 </ModalSlip>

@@ -10,7 +10,7 @@
 		usual,
 		chosen
 	}: { limits: ReturnsView['funnel']; rows: ComebackRow[]; usual: number; chosen: string | null } = $props();
-	const [WIDTH, HEIGHT, LEFT, TOP] = [330, 120, 38, 8];
+	const [WIDTH, HEIGHT, LEFT, TOP] = [322, 120, 46, 8];
 	const shown = $derived(rows.filter(({ jobs }) => jobs > 0));
 	const most = $derived(Math.max(20, ...shown.map(({ jobs }) => jobs)));
 	const top = $derived(Math.min(1, Math.max(3 * usual, 1.1 * Math.max(0, ...shown.map(({ rate }) => rate)))));

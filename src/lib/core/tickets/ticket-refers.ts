@@ -55,7 +55,12 @@ export function ticketRefers(ticket: Ticket, need: Needs): void {
 }
 
 export function cameFromRefers(
-	{ operation, sku, lot, step }: NonNullable<Ticket['cameFrom']>,
+	{
+		operation,
+		sku,
+		lot,
+		step
+	}: Pick<NonNullable<Ticket['cameFrom']>, 'operation' | 'sku' | 'step'> & { lot?: string | undefined },
 	need: Needs,
 	path: string
 ): void {

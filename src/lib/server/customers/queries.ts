@@ -38,21 +38,15 @@ const toLine = ({ phone, email, language, hears_by, last_at, ...row }: Row): Cus
 	lastAt: last_at?.getTime() ?? null
 });
 
+/** The server wants all of them named, to group by. */
+const COLUMNS = ['id', 'name', 'kind', 'phone', 'email', 'language', 'hears_by'].map(
+	(column) => `customers.${column}`
+);
 const selectCustomers = (db: Queryable) =>
 	db('customers')
 		.leftJoin('tickets', 'tickets.customer_id', 'customers.id')
-		.groupBy('customers.id')
-		.select(
-			'customers.id',
-			'customers.name',
-			'customers.kind',
-			'customers.phone',
-			'customers.email',
-			'customers.language',
-			'customers.hears_by',
-			db.raw('COUNT(tickets.id) AS tickets'),
-			db.raw('MAX(tickets.opened_at) AS last_at')
-		);
+		.groupBy(...COLUMNS)
+		.select(...COLUMNS, db.raw('COUNT(tickets.id) AS tickets'), db.raw('MAX(tickets.opened_at) AS last_at'));
 
 /** Digits of a telephone number, for finding it however it was typed. */
 const digitsOf = (text: string) => text.replace(/\D/g, '');
@@ -86,8 +80,8 @@ export async function findCustomers(db: Queryable, typed: string): Promise<Custo
 export async function mayBeErased(db: Queryable, before: Instant): Promise<CustomerLine[]> {
 	const rows = (await selectCustomers(db)
 		.whereNull('customers.erased_at')
-		.having(db.raw('COALESCE(MAX(tickets.opened_at), 0) < ?', [new Date(before)]))
-		.andHaving(db.raw('SUM(tickets.id IS NOT NULL AND tickets.closed_at IS NULL) = 0'))
+		.select(db.raw('SUM(tickets.id IS NOT NULL AND tickets.closed_at IS NULL) AS open'))
+		.havingRaw('(last_at IS NULL OR last_at < ?) AND open = 0', [new Date(before)])
 		.orderBy('last_at')
 		.limit(500)) as Row[];
 	return rows.map(toLine);
@@ -178,13 +172,17 @@ function visitOf(row: TicketRow & MoneyRow, catalog: Catalog, seesMoney: boolean
 	};
 }
 
+/** The same telephone or mail; the same name where one of the two left no telephone. */
 async function doublesOf(db: Queryable, { id, name, phone, email }: CustomerLine): Promise<CustomerLine[]> {
 	const digits = digitsOf(phone ?? '');
 	const rows = (await selectCustomers(db)
 		.whereNull('customers.erased_at')
 		.andWhereNot('customers.id', id)
 		.andWhere((any) => {
-			void any.where('customers.name', name);
+			void any.where((same) => {
+				void same.where('customers.name', name);
+				if (phone) void same.whereNull('customers.phone');
+			});
 			if (email) void any.orWhere('customers.email', email);
 			if (digits.length >= 6)
 				void any.orWhereRaw("REGEXP_REPLACE(customers.phone, '[^0-9]', '') = ?", [digits]);

@@ -78,7 +78,7 @@ export async function returnsView(db: Database, asked: ReturnsAsked): Promise<Re
 			causes: comebackCauses(own, days).map(({ cause, ...share }) => ({
 				...share,
 				cause,
-				label: cause === null ? 'not said yet' : (catalog.records.cause.get(cause)?.label ?? cause)
+				label: cause === null ? 'Not said yet' : (catalog.records.cause.get(cause)?.label ?? cause)
 			})),
 			beside: row === null ? null : besideAlike(jobs, own)
 		},

@@ -248,7 +248,13 @@ async function missingPhoto(change: TicketChange): Promise<Refusal | null> {
 	return { field: 'photo', message: 'names a picture that is not kept here; send it again' };
 }
 
+/** The earlier ticket, or the lot, that a change names, where it is not there. */
 async function missingFirstTicket(trx: Knex.Transaction, change: TicketChange): Promise<Refusal | null> {
+	if (change.verb === 'cause' && change.from?.lot !== undefined) {
+		const { lot } = change.from;
+		const known = await trx('catalog').where({ kind: 'lot', code: lot }).first('id');
+		return known ? null : { field: 'from', message: `names the lot ${lot}, which was never on the shelf` };
+	}
 	if (change.verb !== 'comeback' || change.of === null) return null;
 	const first = await trx('tickets').where({ number: change.of }).first('id');
 	return first ? null : { field: 'of', message: `names ${change.of}, which is no ticket of this shop` };

@@ -115,7 +115,14 @@ export async function matchCustomers(db: Queryable, typed: string): Promise<Cust
 				.orWhere('customers.phone', 'like', like)
 		)
 		.whereNull('customers.erased_at')
-		.groupBy('customers.id')
+		.groupBy(
+			'customers.id',
+			'customers.name',
+			'customers.kind',
+			'customers.phone',
+			'customers.email',
+			'customers.hears_by'
+		)
 		.select('customers.name', 'customers.kind', 'customers.phone', 'customers.email', 'customers.hears_by')
 		.count({ tickets: 'tickets.id' })
 		.orderBy('tickets', 'desc')

@@ -64,7 +64,8 @@ export const VERBS_OF_THE_HEAD = {
 		ofClosed: true,
 		refers({ cause, from }, need) {
 			need.code('cause', 'cause', cause);
-			if (from) cameFromRefers(from, need, 'from');
+			// lots lie on the shelf, which the server looks into
+			if (from) cameFromRefers({ ...from, lot: undefined }, need, 'from');
 		},
 		apply(ticket, { cause: found, from }) {
 			const { cause: _, cameFrom: __, ...others } = ticket;

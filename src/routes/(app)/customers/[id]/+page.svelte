@@ -42,7 +42,14 @@
 {#if data.doubles.length > 0}
 	<section class="slip mb-2.5 border-l-[5px] border-l-low" aria-label="Perhaps the same">
 		{#each data.doubles as other (other.id)}
-			<form method="POST" action="?/merge" use:enhance class="flex flex-wrap items-center gap-3">
+			<form
+				method="POST"
+				action="?/merge"
+				use:enhance={({ cancel }) => {
+					if (!confirm(`Make ${customer.name} and ${other.name} one? It cannot be taken back.`)) cancel();
+				}}
+				class="flex flex-wrap items-center gap-3 py-1"
+			>
 				<p class="flex-1">
 					Perhaps the same person: <a class="link" href="/customers/{other.id}">{other.name}</a>
 					<span class="figure">{other.phone ?? ''}</span>

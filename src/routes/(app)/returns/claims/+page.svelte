@@ -25,7 +25,7 @@
 	</p>
 	<ReturnsNav here="comebacks" />
 </div>
-<div class="grid items-start gap-2.5 {data.claims ? 'lg:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]' : ''}">
+<div class="grid items-start gap-2.5 {data.claims ? 'lg:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]' : ''}">
 	<section class="slip overflow-x-auto" aria-labelledby="back">
 		<h2 id="back">The last that came back</h2>
 		{#if data.back.length === 0}<p class="text-ink-soft">
@@ -51,7 +51,7 @@
 								></td
 							>
 							<td class="num">{row.daysAfter === null ? '–' : row.daysAfter.toFixed(0)}</td>
-							<td>{row.cause ?? 'not said yet'}</td>
+							<td>{row.cause ?? 'Not said yet'}</td>
 							<td
 								>{row.pays ? PAYS[row.pays] : '–'}
 								{#if row.toClaim}
@@ -110,7 +110,9 @@
 							<tr>
 								<td
 									>{row.label}<span class="block text-sm text-ink-soft"
-										>{row.supplierLabel ?? 'no supplier'}{row.lot ? ` · ${row.lot}` : ''}</span
+										>{row.supplierLabel ?? 'no supplier'}{#if row.lot}<span class="whitespace-nowrap">
+												· {row.lot}</span
+											>{/if}</span
 									></td
 								>
 								<td class="whitespace-nowrap"

@@ -6,8 +6,17 @@
 	const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 	const clock = (minutes: number) =>
 		`${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
-	const hours = (day: (typeof page.week)[number]) =>
-		day.length === 0 ? 'closed' : day.map(([from, to]) => `${clock(from)} to ${clock(to)}`).join(', ');
+	/** days that follow one another with the same hours are one line */
+	const lines = $derived.by(() => {
+		const grouped: { from: number; to: number; stretches: string[] }[] = [];
+		page.week.forEach((day, i) => {
+			const stretches = day.map(([from, to]) => `${clock(from)}\u2013${clock(to)}`);
+			const last = grouped.at(-1);
+			if (last && last.stretches.join() === stretches.join()) last.to = i;
+			else grouped.push({ from: i, to: i, stretches });
+		});
+		return grouped;
+	});
 	const several = $derived((page.offer?.options.length ?? 0) > 1);
 	const ended = $derived(page.offer?.validUntil != null && data.now > page.offer.validUntil);
 </script>
@@ -29,7 +38,7 @@
 		</p>{/if}
 	{#if form?.problem}<p class="slip border-l-[7px] border-l-short" role="alert">✕ {form.problem}</p>{/if}
 	<section class="slip border-l-[7px] border-l-copper" aria-labelledby="stands">
-		<h2 id="stands" class="text-xl">{page.title}</h2>
+		<h2 id="stands" class="text-xl text-ink">{page.title}</h2>
 		<p class="text-[1.05rem]">{page.text}</p>
 		{#if page.waitsFor.length > 0}<p class="mt-1">It waits for {page.waitsFor.join(' and ')}.</p>{/if}
 		{#if page.readyBy !== null}<p class="mt-1">
@@ -48,7 +57,9 @@
 	</section>
 	{#if page.offer}
 		<form method="POST" class="slip grid gap-3" aria-labelledby="offer">
-			<h2 id="offer">{several ? 'What we can do: choose one' : 'What the repair costs'}</h2>
+			<h2 id="offer" class="text-lg text-ink">
+				{several ? 'What we can do: choose one' : 'What the repair costs'}
+			</h2>
 			<input type="hidden" name="once" value={page.once} />
 			<input type="hidden" name="version" value={page.version} />
 			{#each page.offer.options as option, i (i)}
@@ -103,11 +114,14 @@
 		<h2 id="hours">When we are open</h2>
 		<table class="w-full">
 			<tbody>
-				{#each page.week as day, i (i)}
+				{#each lines as { from, to, stretches } (from)}
 					<tr
-						><th class="py-0.5 text-left font-normal">{DAYS[i]}</th><td class="figure text-right"
-							>{hours(day)}</td
-						></tr
+						><th class="py-0.5 text-left font-normal">{DAYS[from]}{from === to ? '' : ` to ${DAYS[to]}`}</th
+						><td class="figure text-right">
+							{#each stretches as stretch (stretch)}<span class="ml-3 inline-block whitespace-nowrap"
+									>{stretch}</span
+								>{:else}closed{/each}
+						</td></tr
 					>
 				{/each}
 			</tbody>
