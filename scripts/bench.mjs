@@ -110,6 +110,8 @@ async function rooms(label, serial) {
 		'/books?month=2026-06&by=operation',
 		'/books?by=customer',
 		'/shelf',
+		'/returns',
+		'/returns?by=lot',
 		`/devices/${serial}`
 	];
 	const medians = {};

@@ -91,9 +91,23 @@ const views = {
 		await page.waitForTimeout(6000);
 		return page;
 	},
-	procedure: async () => {
+	returns: async () => {
 		const page = await signedIn('odile', desk);
-		await page.goto(`${address}/workbook/procedures/port-low-melt`);
+		await page.goto(`${address}/returns?by=lot`);
+		return page;
+	},
+	'own-page': async () => {
+		const page = await signedIn('odile', { width: 390, height: 844 });
+		const number = await openTicket(page, 'fathom-count');
+		await page.goto(`${address}/tickets/${number}`);
+		await page.getByRole('button', { name: 'Offer ways…' }).click();
+		const ticks = page.getByRole('dialog').getByRole('checkbox');
+		await ticks.first().waitFor();
+		for (let i = 0; i < 2; i++) await ticks.nth(i).setChecked(true);
+		await page.getByRole('button', { name: 'Offer 2 ways' }).click();
+		await page.getByRole('radio').first().waitFor();
+		await page.goto(`${address}/tickets/${number}/print/receipt`, { waitUntil: 'commit' });
+		await page.goto(await page.getByText(/\/mine\//).innerText());
 		return page;
 	},
 	counter: async () => {
@@ -112,12 +126,6 @@ const views = {
 		const page = await signedIn('odile', desk);
 		await page.goto(`${address}/tickets/${await busyTicket(page)}`);
 		await page.getByRole('tab', { name: 'Read pins' }).click();
-		return page;
-	},
-	'ticket-look': async () => {
-		const page = await signedIn('ines', desk);
-		await page.goto(`${address}/tickets/${await busyTicket(page)}`);
-		await page.getByRole('tab', { name: 'Look' }).click();
 		return page;
 	},
 	'ticket-checks': async () => {

@@ -53,7 +53,7 @@
 	</div>
 	<Field
 		id="serial"
-		label="Serial number"
+		label="Serial number, or the receipt"
 		figure
 		autocomplete="off"
 		bind:value={intake.fields.serial}
@@ -93,8 +93,7 @@
 							type="button"
 							class="btn btn-small"
 							aria-pressed={fields.comebackOf === visit.number}
-							onclick={() =>
-								(intake.fields.comebackOf = fields.comebackOf === visit.number ? null : visit.number)}
+							onclick={() => intake.comesBack(visit)}
 							>comes back<span class="sr-only"> from {visit.number}</span></button
 						>
 					</li>

@@ -112,6 +112,25 @@ export class Intake {
 		if (answer?.ok) this.visits = (await answer.json()) as CounterVisit[];
 	}
 
+	/** Links the device to an earlier ticket, or lets go of it. What that says of device and customer fills what is still empty. */
+	comesBack(visit: CounterVisit): void {
+		if (this.fields.comebackOf === visit.number) {
+			this.fields.comebackOf = null;
+			return;
+		}
+		this.fields.comebackOf = visit.number;
+		// a scanned receipt stands where the serial number belongs
+		if (visit.why === 'receipt') this.fields.serial = visit.serial ?? '';
+		if (!this.fields.modelCode) {
+			this.fields.modelCode = visit.model;
+			this.fields.model = visit.modelLabel;
+		}
+		const { customer } = visit;
+		if (!customer || this.fields.customer.trim() !== '') return;
+		const { name, kind, phone = '', email = '', hears_by = '' } = customer;
+		Object.assign(this.fields, { customer: name, kind, phone, email, hears: hears_by });
+	}
+
 	/** @returns the number of the new ticket, or null with `problem` set and everything kept */
 	async takeIn(promisedAt: number | null): Promise<string | null> {
 		this.problem = null;

@@ -55,6 +55,7 @@
 				{#if alarm.of === 'lot' && alarm.onShelf}<a class="btn" href="/shelf?part={alarm.sku}&lot={alarm.key}"
 						>Find it on the shelf</a
 					>{/if}
+				{#if !mayClear}<span class="text-ink-soft">The manager decides.</span>{/if}
 				{#if mayClear}
 					<button
 						class="btn"

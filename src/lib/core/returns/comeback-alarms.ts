@@ -58,14 +58,18 @@ export function comebackAlarms(
 		Map<string, Alarm>
 	>;
 	const days = daysOf(jobs, asOf);
-	const periods = periodsOf(jobs, asOf);
-	const blamed: Blamed[] = [];
-	let charts = chartsOf(jobs, { periods, asOf, days, blamed });
+	const followed = { periods: periodsOf(jobs, asOf), asOf, days };
+	const charts: Charts = new Map();
+	sumInto(charts, jobs, followed, (_, __, { risk, own }) => risk / own);
+	for (const [key, events] of eventsBy(jobs, followed.periods[0]?.from ?? Infinity)) {
+		chartOf(charts, key, days).events.push(...events);
+	}
 	const comebacks = [...charts.values()].reduce((sum, { events }) => sum + events.length, 0);
 	if (comebacks === 0) return alarms;
 	const limit = alarmLimit(
 		Math.max(2, (comebacks * FALSE_ALARMS.tickets) / (jobs.length * FALSE_ALARMS.number))
 	);
+	const blamed: Blamed[] = [];
 	const standingNow = () =>
 		[...charts].flatMap(([key, chart]) => {
 			const [kind, ...name] = key.split(' ');
@@ -79,9 +83,15 @@ export function comebackAlarms(
 	for (let found = worst(standingNow(), jobs); found; found = worst(standingNow(), jobs)) {
 		const { of, row, alarm } = found;
 		alarms[of].set(row, alarm);
+		if (blamed.length >= MOST_BLAMED) continue;
+		const before = [...blamed];
 		blamed.push({ of, row, times: Math.max(1, alarm.comebacks / Math.max(1e-9, alarm.expected)) });
-		if (blamed.length >= MOST_BLAMED) break;
-		charts = chartsOf(jobs, { periods, asOf, days, blamed });
+		const its = jobs.filter(({ levels }) => levels[of].includes(row));
+		sumInto(charts, its, followed, (job, effects, { kind, level, risk, own }) => {
+			const more =
+				blameOf(job, blamed, { kind, level }, effects) - blameOf(job, before, { kind, level }, effects);
+			return (more * risk) / own;
+		});
 	}
 	return alarms;
 }
@@ -110,7 +120,7 @@ interface Blamed {
 	row: string;
 	times: number;
 }
-/** More alarms than these are not told apart any more. A choice. */
+/** Beyond so many alarms the others stand as they ring. A choice. */
 const MOST_BLAMED = 12;
 
 /**
@@ -173,62 +183,85 @@ interface RowJobs {
 	back: { closed: number; back: number; weight: number }[];
 }
 
-/** Comebacks of every watched row with those that were to be expected, from the moment on from which what is usual is known. */
-function chartsOf(
+type Charts = Map<string, Chart>;
+function chartOf(charts: Charts, key: string, { count }: Days): Chart {
+	const chart = charts.get(key) ?? { expected: new Float64Array(count), events: [] };
+	charts.set(key, chart);
+	return chart;
+}
+
+/** Comebacks of every watched row from a moment on. */
+function eventsBy(jobs: readonly FollowedJob[], from: Instant): Map<string, Chart['events']> {
+	const events = new Map<string, Chart['events']>();
+	for (const { back, levels } of jobs) {
+		if (!back || back.at < from) continue;
+		for (const kind of WATCHED) {
+			for (const level of new Set(levels[kind])) {
+				const key = `${kind} ${level}`;
+				const known = events.get(key) ?? [];
+				events.set(key, known);
+				known.push({ at: back.at, ticket: back.number });
+			}
+		}
+	}
+	return events;
+}
+
+interface FollowedBy {
+	periods: readonly Period[];
+	asOf: Instant;
+	days: Days;
+}
+interface OfRow {
+	kind: Watched;
+	level: string;
+	/** factor of the row itself: against a typical row it is left out */
+	own: number;
+	/** of the job, after what all its factors explain */
+	risk: number;
+}
+
+/** Adds what was to be expected of some jobs to the charts of their rows, from the moment on from which what is usual is known. */
+function sumInto(
+	charts: Charts,
 	jobs: readonly FollowedJob[],
-	{
-		periods,
-		asOf,
-		days,
-		blamed
-	}: { periods: readonly Period[]; asOf: Instant; days: Days; blamed: readonly Blamed[] }
-): Map<string, Chart> {
-	const charts = new Map<string, Chart>();
+	{ periods, asOf, days }: FollowedBy,
+	weightOf: (job: FollowedJob, effects: Effects, row: OfRow) => number
+): void {
 	const dayOf = (at: Instant) => Math.floor(at / DAY_MS) - days.first;
 	for (const { from, to, effects } of periods) {
 		const rows = new Map<string, RowJobs>();
 		for (const job of jobs) {
 			if (job.closedAt >= to) continue;
-			const usual = riskOf(job, effects);
 			const back = job.back && job.back.at < to ? job.back : null;
 			// what came back before the period has nothing to expect in it
 			if (back && back.at < from) continue;
+			const closed = dayOf(job.closedAt);
+			const risk = riskOf(job, effects);
 			for (const kind of WATCHED) {
 				for (const level of new Set(job.levels[kind])) {
+					const own = Math.exp(effects.of[kind].get(level)?.effect ?? 0);
+					const weight = weightOf(job, effects, { kind, level, own, risk });
+					if (weight === 0) continue;
 					const key = `${kind} ${level}`;
 					const row = rows.get(key) ?? { closed: new Map<number, number>(), back: [] };
 					rows.set(key, row);
-					// against a typical row: without the row's own effect
-					const weight =
-						(usual * blameOf(job, blamed, kind, level, effects)) /
-						Math.exp(effects.of[kind].get(level)?.effect ?? 0);
-					const closed = dayOf(job.closedAt);
 					row.closed.set(closed, (row.closed.get(closed) ?? 0) + weight);
-					if (!back) continue;
-					row.back.push({ closed, back: dayOf(back.at), weight });
-					const chart = charts.get(key) ?? { expected: new Float64Array(days.count), events: [] };
-					charts.set(key, chart);
-					chart.events.push({ at: back.at, ticket: back.number });
+					if (back) row.back.push({ closed, back: dayOf(back.at), weight });
 				}
 			}
 		}
 		const hazard = hazardByDay(effects);
 		const stretch = { from: Math.max(0, dayOf(from)), to: to === asOf ? days.count : dayOf(to) };
-		for (const [key, row] of rows) {
-			const chart = charts.get(key) ?? { expected: new Float64Array(days.count), events: [] };
-			charts.set(key, chart);
-			expect(chart.expected, row, hazard, stretch);
-		}
+		for (const [key, row] of rows) expect(chartOf(charts, key, days).expected, row, hazard, stretch);
 	}
-	return charts;
 }
 
 /** How much of a job's hazard other rows take upon them that are known to be bad, beyond what was known of them then. */
 function blameOf(
 	{ levels }: FollowedJob,
 	blamed: readonly Blamed[],
-	kind: Watched,
-	level: string,
+	{ kind, level }: Pick<OfRow, 'kind' | 'level'>,
 	{ of }: Effects
 ): number {
 	let most = 1;

@@ -19,6 +19,9 @@ export interface FirstJob {
 /** An earlier ticket, and what is said if it comes back from it. */
 export interface CounterVisit extends Omit<EarlierVisit, 'ticket'> {
 	warranty: { state: WarrantyState['state']; words: string } | null;
+	/** who brought it then */
+	customer: Ticket['customer'];
+	modelLabel: string;
 }
 
 type Lots = ReadonlyMap<string, CatalogRecordOf<'lot'>>;

@@ -150,7 +150,7 @@ export interface EarlierVisit {
 	closedAt: number | null;
 	outcome: Ticket['outcome'];
 	faults: string[];
-	why: 'serial' | 'customer';
+	why: 'serial' | 'customer' | 'receipt';
 	/** heat that this very board had then; 0 where it may be another device */
 	heatSeconds: number;
 	ticket: Ticket;
@@ -170,8 +170,12 @@ export async function earlierVisits(
 			.limit(SHOWN_VISITS) as Promise<TicketRow[]>;
 	// one query per index: joined by OR they would read every ticket
 	const bySerial = of.serial ? await latest((query) => query.where('tickets.serial', of.serial)) : [];
+	const byReceipt =
+		of.serial && isTicketNumber(of.serial)
+			? await latest((query) => query.where('tickets.number', of.serial))
+			: [];
 	const byCustomer = of.customer ? await visitsOfCustomer(db, of.customer, of.model, latest) : [];
-	const seen = new Map([...byCustomer, ...bySerial].map((row) => [row.number, row]));
+	const seen = new Map([...byCustomer, ...bySerial, ...byReceipt].map((row) => [row.number, row]));
 	return [...seen.values()]
 		.map(toStoredTicket)
 		.sort((a, b) => b.ticket.openedAt - a.ticket.openedAt)
@@ -189,6 +193,7 @@ export async function earlierVisits(
 }
 
 function sameDevice(ticket: Ticket, serial: string | null): Pick<EarlierVisit, 'why' | 'heatSeconds'> {
+	if (serial && ticket.number === serial) return { why: 'receipt', heatSeconds: 0 };
 	if (!serial || ticket.serial !== serial) return { why: 'customer', heatSeconds: 0 };
 	return { why: 'serial', heatSeconds: heatOnBoard(ticket.heat, ticket.closedAt ?? 0).seconds };
 }

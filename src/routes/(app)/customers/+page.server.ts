@@ -3,6 +3,7 @@ import { catalogNow } from '$lib/server/catalog/queries';
 import { eraseCustomer } from '$lib/server/customers/commands';
 import { findCustomers, keptUntil, mayBeErased } from '$lib/server/customers/queries';
 import { database } from '$lib/server/database/connection';
+import { stuckMessages } from '$lib/server/messages/queries';
 import { requireUser } from '$lib/server/house/guard';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -13,11 +14,12 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	const typed = (url.searchParams.get('typed') ?? '').slice(0, 100);
 	const { shop } = await catalogNow(db);
 	const manager = user.role === 'manager';
-	const [customers, old] = await Promise.all([
+	const [customers, stuck, old] = await Promise.all([
 		findCustomers(db, typed),
+		stuckMessages(db),
 		manager ? mayBeErased(db, keptUntil(Date.now(), shop.keepCustomersDays)) : []
 	]);
-	return { typed, customers, old: old.length, keptDays: shop.keepCustomersDays, manager };
+	return { typed, customers, stuck, old: old.length, keptDays: shop.keepCustomersDays, manager };
 };
 
 export const actions: Actions = {

@@ -23,7 +23,9 @@
 		/>
 		<button class="btn btn-copper">Find</button>
 	</form>
-	<a class="btn" href="/messages">Messages</a>
+	<a class="btn" href="/messages"
+		>Messages{#if data.stuck > 0}<span class="ml-1.5 text-short">✕ {data.stuck}</span>{/if}</a
+	>
 </div>
 {#if data.old > 0}
 	<form

@@ -28,6 +28,8 @@ export const GET: RequestHandler = async ({ locals, url }) => {
 			return {
 				...visit,
 				faults: visit.faults.map(labelOf),
+				customer: ticket.customer,
+				modelLabel: catalog.models.get(ticket.model)?.label ?? ticket.model,
 				warranty: warranty && { state: warranty.state, words: warrantyWords(warranty, date) }
 			};
 		})
