@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { CATALOG_KINDS } from '$lib/core/catalog/kinds';
 import { DAY_MS } from '$lib/core/units/instant';
 import { ticketFromRecord, type Ticket } from '$lib/core/tickets/ticket-record';
 import { clopperPearsonInterval } from '$lib/core/statistics/rate-interval';
@@ -207,7 +208,10 @@ describe('a comeback, told apart', () => {
 		expect(await settleClaim(db, 'Odile', NOW, { ...settle, granted: 2 })).toEqual({ ok: true });
 		expect(await settleClaim(db, 'Odile', NOW, { ...settle, granted: 3 })).toMatchObject({ ok: false });
 		const { records } = await catalogNow(db);
-		expect(records.claim.get(`${number} port-smd`)).toMatchObject({ state: 'granted', granted: 2 });
+		const kept = records.claim.get(`${number} port-smd`);
+		expect(kept).toMatchObject({ state: 'granted', granted: 2 });
+		// written in the order of its kind: an export comes back the same, byte by byte
+		expect(JSON.stringify(CATALOG_KINDS.claim.schema.parse(kept))).toBe(JSON.stringify(kept));
 
 		await changed(db, number, { verb: 'comeback', of: null });
 		expect((await findTicket(db, number))?.ticket).not.toHaveProperty('cameFrom');

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
 import {
 	catalogKey,
+	catalogKind,
 	fullOf,
 	SHELF_KINDS,
 	type CatalogKind,
@@ -66,9 +67,11 @@ export async function saveCatalogRecord(
 	db: Database,
 	actor: string,
 	now: number,
-	record: CatalogRecord,
+	given: CatalogRecord,
 	version: number | null
 ): Promise<SaveAnswer> {
+	// its fields in the order of its kind, so that an export of it comes back the same, byte by byte
+	const record = catalogKind(given.record).schema.parse(given);
 	return inTransaction(db, async (trx) => {
 		const key = { kind: record.record, code: catalogKey(record) };
 		const stored = (await trx('catalog').where(key).forUpdate().first('version')) as
