@@ -23,9 +23,11 @@ export interface CameBack {
 }
 
 const SHOWN = 60;
+/** A cause is asked for so long first. A choice. */
+const ASKED_DAYS = 120;
 
 /** The last devices that came back, those whose cause nobody said first. */
-export async function cameBack(db: Database): Promise<CameBack[]> {
+export async function cameBack(db: Database, now: number): Promise<CameBack[]> {
 	const catalog = await catalogNow(db);
 	const rows = (await db('tickets')
 		.leftJoin('tickets as first', 'first.number', 'tickets.comeback_of')
@@ -66,7 +68,9 @@ export async function cameBack(db: Database): Promise<CameBack[]> {
 			toClaim: toClaim(row.number, from, catalog)
 		};
 	});
-	return [...all.filter(({ cause }) => cause === null), ...all.filter(({ cause }) => cause !== null)];
+	// what came back long ago is not asked for any more
+	const asked = ({ cause, openedAt }: CameBack) => cause === null && openedAt >= now - ASKED_DAYS * DAY_MS;
+	return [...all.filter(asked), ...all.filter((each) => !asked(each))];
 }
 
 function toClaim(number: string, from: Ticket['cameFrom'] | null, catalog: Catalog): CameBack['toClaim'] {

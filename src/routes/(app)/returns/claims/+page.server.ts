@@ -16,7 +16,7 @@ export const load: PageServerLoad = async ({ locals }) => {
 	const db = await database();
 	const sees = seesCosts(user.role);
 	const [back, asked, own] = await Promise.all([
-		cameBack(db),
+		cameBack(db, Date.now()),
 		sees ? claims(db) : null,
 		foundTheSameDay(db, Date.now() - LOOKED_BACK_DAYS * DAY_MS)
 	]);

@@ -21,7 +21,7 @@
 	<p class="text-ink-soft">
 		{unsaid === 0
 			? 'Of all of them it is said why.'
-			: `Of ${unsaid} it is not said why yet: open the ticket, “Why it came back”.`}
+			: `Of ${unsaid} of the last ${data.back.length} it is not said why yet: open the ticket, “Why it came back”.`}
 	</p>
 	<ReturnsNav here="comebacks" />
 </div>

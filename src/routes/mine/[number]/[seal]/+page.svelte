@@ -116,7 +116,8 @@
 			<tbody>
 				{#each lines as { from, to, stretches } (from)}
 					<tr
-						><th class="py-0.5 text-left font-normal">{DAYS[from]}{from === to ? '' : ` to ${DAYS[to]}`}</th
+						><th class="py-0.5 text-left align-top font-normal whitespace-nowrap"
+							>{DAYS[from]}{from === to ? '' : ` to ${DAYS[to]}`}</th
 						><td class="figure text-right">
 							{#each stretches as stretch (stretch)}<span class="ml-3 inline-block whitespace-nowrap"
 									>{stretch}</span
