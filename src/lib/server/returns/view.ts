@@ -57,11 +57,35 @@ export interface ReturnsView {
 /** Returns as a screen shows them: rates by row, one row closer, early warnings, what a warranty costs. */
 export async function returnsView(db: Database, asked: ReturnsAsked): Promise<ReturnsView> {
 	const judged = await judgedLately(db, Math.floor(asked.now / HOUR_MS) * HOUR_MS);
+	const { only } = asked;
+	return {
+		...figuresKept(judged, asked),
+		alarms: await standingAlarms(db, judged, only),
+		advice: only === null ? await adviceOf(db, judged.jobs) : null
+	};
+}
+
+type Figures = Omit<ReturnsView, 'alarms' | 'advice'>;
+/** What was shown last of each moment that is kept: the same question is asked again and again. */
+const shown = new WeakMap<Judged, Map<string, Figures>>();
+const MOST_SHOWN = 200;
+
+function figuresKept(judged: Judged, asked: ReturnsAsked): Figures {
+	const { by, row, days, only } = asked;
+	const key = JSON.stringify([by, row, days, only]);
+	const known = shown.get(judged) ?? new Map<string, Figures>();
+	shown.set(judged, known);
+	const figures = known.get(key) ?? figuresOf(judged, asked);
+	known.set(key, figures);
+	for (const oldest of known.keys()) if (known.size > MOST_SHOWN) known.delete(oldest);
+	return figures;
+}
+
+function figuresOf(judged: Judged, { by, days, only, row: wanted }: ReturnsAsked): Figures {
 	const { jobs, catalog } = judged;
-	const { by, days, only } = asked;
 	const mine = (key: string) => by !== 'technician' || only === null || key === only;
 	const rows = rowsBy(judged, by, days).filter(({ key }) => mine(key));
-	const row = asked.row !== null && rows.some(({ key }) => key === asked.row) ? asked.row : null;
+	const row = wanted !== null && rows.some(({ key }) => key === wanted) ? wanted : null;
 	const own = row === null ? jobs : jobs.filter(({ levels }) => levels[by].includes(row));
 	const shop = comebackRate(jobs, days);
 	return {
@@ -82,9 +106,7 @@ export async function returnsView(db: Database, asked: ReturnsAsked): Promise<Re
 			})),
 			beside: row === null ? null : besideAlike(jobs, own)
 		},
-		funnel: funnelOf(shop.rate, rows),
-		alarms: await standingAlarms(db, judged, only),
-		advice: only === null ? await adviceOf(db, jobs) : null
+		funnel: funnelOf(shop.rate, rows)
 	};
 }
 

@@ -12,7 +12,7 @@
 
 <div class="slip mb-2.5 flex flex-wrap items-center gap-x-5 gap-y-2">
 	<h1>Customers</h1>
-	<form method="GET" class="flex flex-1 flex-wrap gap-2" role="search">
+	<form method="GET" class="flex flex-1 flex-wrap gap-2" role="search" aria-label="Customers">
 		<input
 			class="field min-w-52 flex-1"
 			name="typed"
