@@ -3,18 +3,17 @@ import { DAY_MS } from '$lib/core/units/instant';
 import { matchCustomers, findTicket } from '$lib/server/tickets/queries';
 import { callsDue, heldWhenAsked } from '$lib/server/customers/calls';
 import { eraseCustomer, mergeCustomers, saveBody, saveCustomer } from '$lib/server/customers/commands';
+import { throughTheDoor } from '$lib/server/customers/door';
 import { customerData } from '$lib/server/customers/export';
 import { answerOnPage, ownPage } from '$lib/server/customers/own-page';
 import { customerPage, findCustomers, mayBeErased } from '$lib/server/customers/queries';
-import { enqueueToday, messagesRound } from '$lib/server/customers/tick';
 import type { Database } from '$lib/server/database/connection';
 import { ownPath } from '$lib/server/messages/links';
-import { caughtMessages, decideMessage, queuedMessages } from '$lib/server/messages/queries';
-import { sendDue } from '$lib/server/messages/send';
+import { shopMemory } from '$lib/server/memory/shop-memory';
+import { causesOfOperation } from '$lib/server/returns/causes-at-steps';
 import { standIn } from '$lib/server/messages/stand-in';
-import type { Outgoing } from '$lib/server/messages/transport';
-import { takeIn, takeInBody } from '$lib/server/tickets/take-in';
-import { changed, ines, NOW, smallShop } from './small-shop';
+import { arrived, customerIdOf, handedOver, mailed, messagesOf } from './arrivals';
+import { changed, NOW, smallShop } from './small-shop';
 
 let db: Database;
 beforeAll(async () => {
@@ -27,161 +26,23 @@ afterAll(async () => {
 	await db.destroy();
 });
 
-type Who = { name: string; phone?: string; email?: string; hears_by?: 'mail' | 'text' | 'none' };
-async function arrived(customer: Who, more: object = {}): Promise<string> {
-	const body = takeInBody.parse({
-		once: crypto.randomUUID(),
-		customer: { kind: 'private', ...customer },
-		model: { code: 'pelagic-40' },
-		matters: 'device',
-		promisedAt: null,
-		signs: { 'no-charge': true },
-		comebackOf: null,
-		...more
-	});
-	const answer = await takeIn(db, ines, NOW, body);
-	if (!answer.ok) throw new Error(answer.refusal.message);
-	return answer.number;
-}
-const mailed = (name = 'Runa Kelpmoor'): Who => ({
-	name,
-	email: `${name.toLowerCase().replace(' ', '.')}@example.net`,
-	hears_by: 'mail'
-});
-const of = async (number: string) =>
-	(await queuedMessages(db)).filter((message) => message.number === number);
-const idOf = async (number: string) => (await findTicket(db, number))?.customerId ?? 0;
-
-/** Fixed, closed and handed over at a moment. */
-async function handedOver(number: string, at = NOW): Promise<void> {
-	await changed(
-		db,
-		number,
-		{ verb: 'attempt', operation: 'replace-port', technician: 'ines', minutes: 5, resolved: true },
-		at
-	);
-	for (const gate of (await db('catalog').where({ kind: 'gate' }).pluck('code')) as string[]) {
-		await changed(db, number, { verb: 'gate', gate, passed: true }, at);
-	}
-	await changed(db, number, { verb: 'close', outcome: 'fixed', faults: ['port-contacts'], paidMinor: 0 }, at);
-	await changed(db, number, { verb: 'collect' }, at);
-}
-
-describe('messages', () => {
-	it('are queued with what they tell of, to who agreed alone', async () => {
-		const number = await arrived(mailed());
-		expect((await of(number)).map(({ about, channel, state }) => [about, channel, state])).toEqual([
-			['taken-in', 'mail', 'waiting']
-		]);
-		expect((await of(number))[0]?.body).toContain(number);
-		for (const silent of [
-			{ name: 'A B' },
-			{ name: 'C D', hears_by: 'none' as const },
-			{ name: 'E F', hears_by: 'mail' as const }
-		]) {
-			expect(await of(await arrived(silent))).toEqual([]);
-		}
-		await changed(db, number, { verb: 'quote', priceMinor: 8900 });
-		await changed(db, number, { verb: 'note', text: 'hums' });
-		expect((await of(number)).map(({ about }) => about).sort()).toEqual(['quote', 'taken-in']);
-	});
-	it('leave by SMTP and as text messages, arrive once, and who reads that it is ready is told', async () => {
-		const number = await arrived(mailed('Siv Hythe'));
-		const other = await arrived({ name: 'Ulv Merrow', phone: '0555 000111', hears_by: 'text' });
-		await messagesRound(db, NOW);
-		const arrivedNow = await caughtMessages(db);
-		const own = arrivedNow.filter(({ body }) => body.includes(number));
-		expect(own).toMatchObject([{ channel: 'mail', recipient: 'siv.hythe@example.net' }]);
-		expect(own[0]?.subject).toContain('taken in as');
-		expect(arrivedNow.filter(({ body }) => body.includes(other))).toMatchObject([
-			{ channel: 'text', recipient: '0555 000111' }
-		]);
-		await messagesRound(db, NOW + 1000);
-		expect(await caughtMessages(db)).toHaveLength(arrivedNow.length);
-
-		await changed(db, number, { verb: 'close', outcome: 'declined', faults: [], paidMinor: 0 });
-		await messagesRound(db, NOW + 2000);
-		const { ticket } = (await findTicket(db, number)) ?? {};
-		expect(ticket?.dealings.filter(({ told }) => told)).toMatchObject([{ how: 'message', by: 'messages' }]);
-	});
-	it('two processes at once send each message once', async () => {
-		const numbers = await Promise.all(Array.from({ length: 8 }, (_, i) => arrived(mailed(`Nils Nr${i}`))));
-		const carried: Outgoing[] = [];
-		const carry = () =>
-			Promise.resolve(async (message: Outgoing) => {
-				await new Promise((resolve) => setTimeout(resolve, 5));
-				carried.push(message);
-			});
-		await Promise.all([1, 2, 3].map(() => sendDue(db, NOW, carry)));
-		await sendDue(db, NOW, carry);
-		const ids = carried.map(({ id }) => id);
-		expect(new Set(ids).size).toBe(ids.length);
-		for (const number of numbers) expect(await of(number)).toMatchObject([{ state: 'sent' }]);
-	});
-	it('one that is refused is tried again with growing pauses, then shown; a person decides', async () => {
-		const number = await arrived({ name: 'Falk Gone', email: 'falk@refused.example', hears_by: 'mail' });
-		await messagesRound(db, NOW);
-		expect(await of(number)).toMatchObject([
-			{ state: 'waiting', tries: 1, problem: expect.stringMatching(/550|refused|nobody/i) as string }
-		]);
-		let at = NOW;
-		for (let tries = 2; tries <= 6; tries++) {
-			at += DAY_MS;
-			await messagesRound(db, at);
-		}
-		const [failed] = await of(number);
-		expect(failed).toMatchObject({ state: 'failed', tries: 6, nextAt: null });
-		expect(await decideMessage(db, 'Odile', at, { id: failed?.id ?? 0, again: true })).toBe(true);
-		expect(await of(number)).toMatchObject([{ state: 'waiting', tries: 0 }]);
-		expect(await decideMessage(db, 'Odile', at, { id: failed?.id ?? 0, again: false })).toBe(true);
-		expect(await decideMessage(db, 'Odile', at, { id: failed?.id ?? 0, again: true })).toBe(false);
-	});
-	it('what a process held that died is unsure, and not sent again by itself', async () => {
-		const number = await arrived(mailed('Tove Lanyard'));
-		await db('messages')
-			.whereIn('ticket_id', db('tickets').where({ number }).select('id'))
-			.update({ state: 'sending', claimed_at: new Date(NOW - 6 * 60_000) });
-		await messagesRound(db, NOW);
-		expect(await of(number)).toMatchObject([{ state: 'unsure' }]);
-		expect((await caughtMessages(db)).some(({ body }) => body.includes(number))).toBe(false);
-	});
-	it('some days after a device was handed over its customer is asked, once', async () => {
-		const number = await arrived(mailed('Pell Reedham'));
-		await handedOver(number);
-		const about = async () =>
-			(await of(number)).map((message) => message.about).filter((each) => each === 'how-is-it');
-		await enqueueToday(db, NOW + 2 * DAY_MS);
-		expect(await about()).toEqual([]);
-		await enqueueToday(db, NOW + 3 * DAY_MS);
-		await enqueueToday(db, NOW + 4 * DAY_MS);
-		expect(await about()).toEqual(['how-is-it']);
-	});
-	it('a shop’s own words, and none without a way to send', async () => {
-		const number = await arrived(mailed('Oda Shingle'));
-		await sendDue(db, NOW, () => Promise.resolve(null));
-		expect(await of(number)).toMatchObject([
-			{ state: 'waiting', problem: expect.stringContaining('set up') as string }
-		]);
-	});
-});
-
 describe('the page of a device', () => {
 	const sealOf = (number: string) => ownPath(number)?.split('/').at(-1) ?? '';
 	const look = (number: string, now = NOW) => ownPage(db, { number, seal: sealOf(number), now });
 	it('opens with its own seal alone, and says where it stands without cost, name or passcode', async () => {
-		const number = await arrived({ name: 'Kell Dunmarsh' }, { passcode: '4711' });
+		const number = await arrived(db, { name: 'Kell Dunmarsh' }, { passcode: '4711' });
 		const page = await look(number);
 		expect(page?.title).toBe('Taken in');
 		const text = JSON.stringify(page);
 		for (const secret of ['4711', 'Kell', 'ines', 'Ines', 'cost']) expect(text).not.toContain(secret);
-		const other = await arrived({ name: 'Kell Dunmarsh' });
+		const other = await arrived(db, { name: 'Kell Dunmarsh' });
 		expect(await ownPage(db, { number, seal: sealOf(other), now: NOW })).toBeNull();
 		expect(await ownPage(db, { number, seal: `${sealOf(number).slice(0, -1)}_`, now: NOW })).toBeNull();
 		expect(await ownPage(db, { number, seal: '', now: NOW })).toBeNull();
 		expect(await ownPage(db, { number: 'K-99999', seal: sealOf('K-99999'), now: NOW })).toBeNull();
 	});
 	it('takes an answer to its offer once, of the way that was chosen', async () => {
-		const number = await arrived({ name: 'Edda Gullstrand' });
+		const number = await arrived(db, { name: 'Edda Gullstrand' });
 		await changed(db, number, {
 			verb: 'offer',
 			options: [
@@ -207,8 +68,8 @@ describe('the page of a device', () => {
 		expect(after?.answered).toEqual({ accepted: true, label: 'The data alone', priceMinor: 4500 });
 	});
 	it('shows pictures that were released alone, and ends some days after handing over', async () => {
-		const number = await arrived({ name: 'Hauk Ashdown' });
-		await handedOver(number);
+		const number = await arrived(db, { name: 'Hauk Ashdown' });
+		await handedOver(db, number);
 		await db('tickets')
 			.where({ number })
 			.update({
@@ -226,10 +87,56 @@ describe('the page of a device', () => {
 	});
 });
 
+describe('the door of a page', () => {
+	it('counts looks and wrong seals by network', async () => {
+		const number = await arrived(db, { name: 'Birk Guesser' });
+		const guess = (address: string) => throughTheDoor(db, { number, seal: 'A'.repeat(22) }, address, NOW);
+		const statusOf = (error: unknown) => (error as { status?: number }).status;
+		const statuses: (number | undefined)[] = [];
+		for (let i = 0; i < 23; i++)
+			await guess('203.0.113.9').catch((error: unknown) => statuses.push(statusOf(error)));
+		expect(statuses.slice(0, 20).every((status) => status === 404)).toBe(true);
+		expect(statuses.slice(20)).toEqual([429, 429, 429]);
+		await expect(guess('203.0.113.10').catch((error: unknown) => statusOf(error))).resolves.toBe(404);
+		const seal = ownPath(number)?.split('/').at(-1) ?? '';
+		await expect(throughTheDoor(db, { number, seal }, '203.0.113.11', NOW)).resolves.toMatchObject({
+			number
+		});
+	});
+});
+
+describe('why jobs came back, at the step', () => {
+	it('counts causes of an operation, and those of a step by its procedure', async () => {
+		const first = await arrived(db, { name: 'Alva Stepson' });
+		await handedOver(db, first);
+		const { catalog } = await shopMemory(db);
+		const before = await causesOfOperation(db, 'replace-port', catalog);
+		const again = await arrived(db, { name: 'Alva Stepson' }, { comebackOf: first });
+		const step = { procedure: 'port-hot-air', version: 1, step: 11 };
+		await changed(db, again, {
+			verb: 'cause',
+			cause: 'joint-not-holding',
+			from: { operation: 'replace-port', step }
+		});
+		const after = await causesOfOperation(db, 'replace-port', catalog);
+		expect(after.comebacks).toBe(before.comebacks + 1);
+		const label = catalog.records.cause.get('joint-not-holding')?.label;
+		expect(after.steps['port-hot-air 11']).toEqual([{ label, comebacks: 1 }]);
+		await changed(db, again, { verb: 'cause', cause: 'wet-again' });
+		expect((await causesOfOperation(db, 'replace-port', catalog)).comebacks).toBe(before.comebacks);
+		await changed(db, again, {
+			verb: 'cause',
+			cause: 'joint-not-holding',
+			from: { operation: 'clean-port' }
+		});
+		expect((await causesOfOperation(db, 'replace-port', catalog)).comebacks).toBe(before.comebacks);
+	});
+});
+
 describe('calls', () => {
 	it('a device some days after, its answer takes it off the list and counts', async () => {
-		const number = await arrived({ name: 'Gisla Weirstone', phone: '0555 123123' });
-		await handedOver(number);
+		const number = await arrived(db, { name: 'Gisla Weirstone', phone: '0555 123123' });
+		await handedOver(db, number);
 		const due = async (days: number) =>
 			(await callsDue(db, NOW + days * DAY_MS)).find((call) => call.number === number);
 		expect(await due(2)).toBeUndefined();
@@ -244,15 +151,15 @@ describe('calls', () => {
 		expect([after.asked - before.asked, after.held - before.held]).toEqual([1, 1]);
 	});
 	it('who wants to hear nothing is not called', async () => {
-		const number = await arrived({ name: 'Mika Brakewell', phone: '0555 321321', hears_by: 'none' });
-		await handedOver(number);
+		const number = await arrived(db, { name: 'Mika Brakewell', phone: '0555 321321', hears_by: 'none' });
+		await handedOver(db, number);
 		expect((await callsDue(db, NOW + 4 * DAY_MS)).some((call) => call.number === number)).toBe(false);
 	});
 });
 
 describe('customers', () => {
 	it('are found by name, mail and telephone, however it is typed', async () => {
-		await arrived({ name: 'Jorun Eelwick', phone: '0555 77 88 99', email: 'jorun@example.net' });
+		await arrived(db, { name: 'Jorun Eelwick', phone: '0555 77 88 99', email: 'jorun@example.net' });
 		for (const typed of ['Jorun', 'Eelwick', '0555778899', '0555-77-88-99', 'jorun@ex']) {
 			expect((await findCustomers(db, typed)).map(({ name }) => name)).toContain('Jorun Eelwick');
 		}
@@ -260,13 +167,13 @@ describe('customers', () => {
 		expect((await matchCustomers(db, 'Jorun Eel'))[0]).toMatchObject({ name: 'Jorun Eelwick', tickets: 1 });
 	});
 	it('doubles are merged: the tickets go along, the entry goes, the books count on', async () => {
-		const one = await arrived({ name: 'Lune Cordray', phone: '0555 100 200' });
-		const two = await arrived({ name: 'L. Cordray', phone: '0555100200' });
-		const [id, into] = [await idOf(one), await idOf(two)];
+		const one = await arrived(db, { name: 'Lune Cordray', phone: '0555 100 200' });
+		const two = await arrived(db, { name: 'L. Cordray', phone: '0555100200' });
+		const [id, into] = [await customerIdOf(db, one), await customerIdOf(db, two)];
 		expect((await customerPage(db, id, true))?.doubles.map((other) => other.id)).toContain(into);
 		expect(await mergeCustomers(db, 'Odile', NOW, { id, into: id })).toMatchObject({ ok: false });
 		expect(await mergeCustomers(db, 'Odile', NOW, { id, into })).toEqual({ ok: true });
-		expect(await idOf(one)).toBe(into);
+		expect(await customerIdOf(db, one)).toBe(into);
 		expect((await customerPage(db, into, true))?.visits.map(({ number }) => number).sort()).toEqual(
 			[one, two].sort()
 		);
@@ -274,9 +181,9 @@ describe('customers', () => {
 		expect(await mergeCustomers(db, 'Odile', NOW, { id, into })).toMatchObject({ ok: false, field: 'into' });
 	});
 	it('are saved with how they want to hear; two alike are refused', async () => {
-		const number = await arrived({ name: 'Dagny Pebblet' });
-		await arrived({ name: 'Dagny Second' });
-		const id = await idOf(number);
+		const number = await arrived(db, { name: 'Dagny Pebblet' });
+		await arrived(db, { name: 'Dagny Second' });
+		const id = await customerIdOf(db, number);
 		const save = (fields: object) =>
 			saveCustomer(db, 'Odile', NOW, saveBody.parse({ id, kind: 'private', ...fields }));
 		expect(await save({ name: 'Dagny Pebblet', hears_by: 'mail' })).toMatchObject({ field: 'email' });
@@ -293,24 +200,24 @@ describe('customers', () => {
 		});
 	});
 	it('take their data along: all of it, without what the shop’s costs were', async () => {
-		const number = await arrived(mailed('Cato Farrowby'));
-		await handedOver(number);
-		const data = await customerData(db, 'Odile', NOW, await idOf(number));
+		const number = await arrived(db, mailed('Cato Farrowby'));
+		await handedOver(db, number);
+		const data = await customerData(db, 'Odile', NOW, await customerIdOf(db, number));
 		expect(data?.customer.name).toBe('Cato Farrowby');
 		expect(data?.tickets.map((ticket) => ticket.number)).toEqual([number]);
 		expect(data?.messages.length).toBeGreaterThan(0);
 		expect(JSON.stringify(data)).not.toMatch(/unit_cost|hourly_cost/);
 	});
 	it('are erased: nobody is found by them, the books and jobs stay', async () => {
-		const number = await arrived({ ...mailed('Zenobia Quill'), phone: '0555 909090' });
-		const id = await idOf(number);
+		const number = await arrived(db, { ...mailed('Zenobia Quill'), phone: '0555 909090' });
+		const id = await customerIdOf(db, number);
 		expect(await eraseCustomer(db, 'Odile', NOW, id)).toMatchObject({ ok: false, field: 'id' });
 		await changed(db, number, {
 			verb: 'correct',
 			customer: { kind: 'private', name: 'Zenobia Quill', email: 'zenobia@example.net' }
 		});
-		const later = await idOf(number);
-		await handedOver(number);
+		const later = await customerIdOf(db, number);
+		await handedOver(db, number);
 		const sums = async () =>
 			db('tickets').sum({ paid: 'paid_minor', labour: 'labour_minor' }).first() as Promise<object>;
 		const before = await sums();
@@ -321,15 +228,17 @@ describe('customers', () => {
 		const { ticket } = (await findTicket(db, number)) ?? {};
 		expect(JSON.stringify(ticket)).not.toMatch(/zenobia/i);
 		expect(ticket?.attempts).toHaveLength(1);
-		expect((await of(number)).every(({ body, recipient }) => body === '' && recipient === '')).toBe(true);
+		expect(
+			(await messagesOf(db, number)).every(({ body, recipient }) => body === '' && recipient === '')
+		).toBe(true);
 		expect(await eraseCustomer(db, 'Odile', NOW, id)).toMatchObject({ ok: false });
 	});
 	it('who was not here for long may be erased, who has something here not', async () => {
-		const number = await arrived({ name: 'Idun Oakum' });
-		const id = await idOf(number);
+		const number = await arrived(db, { name: 'Idun Oakum' });
+		const id = await customerIdOf(db, number);
 		const old = async (before: number) => (await mayBeErased(db, before)).some((each) => each.id === id);
 		expect(await old(NOW + DAY_MS)).toBe(false);
-		await handedOver(number);
+		await handedOver(db, number);
 		expect(await old(NOW + DAY_MS)).toBe(true);
 		expect(await old(NOW - DAY_MS)).toBe(false);
 	});

@@ -101,15 +101,22 @@ interface Ringing {
 	row: string;
 	alarm: Alarm;
 }
-/** Rows whose runs are so nearly as bad are told apart by how much else they hold. A choice. */
+/** A row is told apart from a narrower one that holds so many of its comebacks and is so nearly as bad. A choice. */
 const AS_BAD = 0.6;
 
-/** Of the rows that ring, the one that is surely the worst; of several nearly alike the narrowest, which has the fewest jobs. */
+/**
+ * Of the rows that ring, the one that is surely the worst; or a narrower one, with fewer jobs, that holds most of the same run and is
+ * nearly as bad: the lot of a part, rather than the work that it is used in.
+ */
 function worst(ringing: readonly Ringing[], jobs: readonly FollowedJob[]): Ringing | undefined {
-	const most = Math.max(...ringing.map(({ alarm }) => atLeast(alarm)));
+	const [most] = [...ringing].sort((a, b) => atLeast(b.alarm) - atLeast(a.alarm));
+	if (!most) return undefined;
 	const size = ({ of, row }: Ringing) => jobs.filter(({ levels }) => levels[of].includes(row)).length;
 	return ringing
-		.filter(({ alarm }) => atLeast(alarm) >= AS_BAD * most)
+		.filter(
+			({ alarm }) =>
+				alarm.comebacks >= AS_BAD * most.alarm.comebacks && atLeast(alarm) >= AS_BAD * atLeast(most.alarm)
+		)
 		.map((each) => ({ each, jobs: size(each) }))
 		.sort((a, b) => a.jobs - b.jobs || (a.each.row < b.each.row ? -1 : 1))[0]?.each;
 }

@@ -297,33 +297,3 @@ describe('curves, causes, warranties', () => {
 		}
 	});
 });
-
-describe('an alarm that somebody put away', () => {
-	const shop = Array.from({ length: 400 }, (_, i) => i).flatMap((i) => {
-		const bad = i >= 200 && i % 4 === 0;
-		const own = ticket(`a${i}`, {
-			openedAt: day(i),
-			closedAt: day(i),
-			lots: [bad ? 'bad' : `good-${i % 3}`]
-		});
-		const returns = bad ? i % 8 === 0 : i % 16 === 1;
-		if (!returns) return [own];
-		return [
-			own,
-			ticket(`b${i}`, { openedAt: day(i + 5), closedAt: null, outcome: null, comebackOf: `a${i}` })
-		];
-	});
-	const jobs = followedJobs(shop, day(410), counts);
-	it('names the row and what was to be expected; put away it is gone, and rings again when it goes on', () => {
-		const rang = comebackAlarms(jobs, day(410)).lot.get('bad');
-		expect(rang).toBeDefined();
-		expect([...comebackAlarms(jobs, day(410)).lot.keys()]).toEqual(['bad']);
-		expect(rang?.comebacks).toBeGreaterThan(3 * (rang?.expected ?? Infinity));
-		const away = (at: number) =>
-			comebackAlarms(jobs, day(410), [{ of: 'lot', row: 'bad', at }]).lot.get('bad');
-		expect(away(day(409))).toBeUndefined();
-		expect(away(rang?.at as number)?.at ?? Infinity).toBeGreaterThan(rang?.at as number);
-		const other = comebackAlarms(jobs, day(410), [{ of: 'lot', row: 'good-1', at: day(409) }]);
-		expect(other.lot.get('bad')).toEqual(rang);
-	});
-});

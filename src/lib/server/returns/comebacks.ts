@@ -41,7 +41,7 @@ export async function comebacksBy(
 }
 
 /** Jobs by the rows of a kind, in the order of their keys. */
-export function jobsBy(jobs: readonly FollowedJob[], by: RateKind): [key: string, jobs: FollowedJob[]][] {
+function jobsBy(jobs: readonly FollowedJob[], by: RateKind): [key: string, jobs: FollowedJob[]][] {
 	const rows = new Map<string, FollowedJob[]>();
 	for (const job of jobs) {
 		for (const level of new Set(job.levels[by])) {

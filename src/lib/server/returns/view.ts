@@ -61,7 +61,7 @@ export async function returnsView(db: Database, asked: ReturnsAsked): Promise<Re
 	return {
 		...figuresKept(judged, asked),
 		alarms: await standingAlarms(db, judged, only),
-		advice: only === null ? await adviceOf(db, judged.jobs) : null
+		advice: only === null ? await adviceOf(db, judged) : null
 	};
 }
 
@@ -175,11 +175,11 @@ const putAway = (catalog: Catalog, of: Watched, key: string, asOf: Instant) =>
 		(each) => each.of === of && each.row === key && Date.parse(each.at) >= asOf
 	);
 
+/** What was worked out last of each moment, at what a comeback costs. */
+const advised = new WeakMap<Judged, { meanMinor: number; lengths: WarrantyLength[] }>();
+
 /** What comebacks cost, from those that are closed: their parts and work less what was paid. */
-async function adviceOf(
-	db: Queryable,
-	jobs: readonly FollowedJob[]
-): Promise<NonNullable<ReturnsView['advice']>> {
+async function adviceOf(db: Queryable, judged: Judged): Promise<NonNullable<ReturnsView['advice']>> {
 	const row = (await db('tickets')
 		.whereNotNull('comeback_of')
 		.whereNotNull('closed_at')
@@ -191,5 +191,9 @@ async function adviceOf(
 		)) as unknown as { n: number | string; cost: number | string };
 	const from = Number(row.n);
 	const meanMinor = from === 0 ? 0 : Math.max(0, Number(row.cost) / from);
-	return { lengths: from === 0 ? [] : warrantyAdvice(jobs, meanMinor), meanMinor, from };
+	const known = advised.get(judged);
+	const lengths =
+		from === 0 ? [] : known?.meanMinor === meanMinor ? known.lengths : warrantyAdvice(judged.jobs, meanMinor);
+	advised.set(judged, { meanMinor, lengths });
+	return { lengths, meanMinor, from };
 }
