@@ -1,10 +1,13 @@
 import process from 'node:process';
 import { database, isDatabaseAway } from '../database/connection';
 import { log } from '../house/log';
-import { messagesRound } from './tick';
+import { enqueueToday, messagesRound } from './tick';
 
 const EVERY_MS = 10_000;
 let timer: NodeJS.Timeout | null = null;
+/** What the day calls for is not looked for at every round: it reads tickets of months. */
+const LOOK_EVERY_MS = 10 * 60_000;
+let lookedAt = 0;
 let atWork = false;
 
 /** Sends what is due, round by round, in each process that serves; two of them never send one message. */
@@ -23,7 +26,12 @@ async function round(): Promise<void> {
 	if (atWork) return;
 	atWork = true;
 	try {
-		await messagesRound(await database(), Date.now());
+		const [db, now] = [await database(), Date.now()];
+		if (now - lookedAt >= LOOK_EVERY_MS) {
+			lookedAt = now;
+			await enqueueToday(db, now);
+		}
+		await messagesRound(db, now);
 	} catch (error) {
 		if (!isDatabaseAway(error)) log.error({ error }, 'messages could not be sent');
 	} finally {

@@ -2,6 +2,7 @@ import { calledForToday } from '$lib/core/messages/called-for';
 import { followUpOf, TOO_LATE_DAYS } from '$lib/core/messages/follow-up';
 import { warrantyOf } from '$lib/core/tickets/warranty';
 import { DAY_MS, type Instant } from '$lib/core/units/instant';
+import { inChunks } from '../database/chunks';
 import { inTransaction, type Database } from '../database/connection';
 import { enqueue } from '../messages/enqueue';
 import { sendDue, type Sent } from '../messages/send';
@@ -13,7 +14,7 @@ import { findTicket } from '../tickets/queries';
 import { selectTickets, toStoredTicket, type TicketRow } from '../tickets/rows';
 import type { Channel } from '$lib/core/catalog/kinds-of-returns';
 
-const AT_ONCE = 200;
+const CHUNK = 200;
 /** Texts that went out are kept so long; that and when they left is kept on. Days; a choice. */
 const KEPT_DAYS = 90;
 
@@ -24,27 +25,26 @@ export async function enqueueToday(db: Database, now: Instant): Promise<number> 
 		catalog.shop.warrantyDays,
 		...[...catalog.operations.values()].map(({ warranty_days }) => warranty_days ?? 0)
 	);
-	const rows = (await selectTickets(db)
-		.where('tickets.outcome', 'fixed')
-		.whereIn('customers.hears_by', ['mail', 'text'])
-		.andWhere((any) =>
-			any
-				.whereBetween('tickets.collected_at', [new Date(now - TOO_LATE_DAYS * DAY_MS), new Date(now)])
-				.orWhereBetween('tickets.collected_at', [
-					new Date(now - longest * DAY_MS),
-					new Date(now - 14 * DAY_MS)
-				])
-		)
-		.orderBy('tickets.collected_at', 'desc')
-		.limit(AT_ONCE)) as TicketRow[];
+	const read = (after: number) =>
+		selectTickets(db)
+			.where('tickets.id', '>', after)
+			.where('tickets.outcome', 'fixed')
+			.whereIn('customers.hears_by', ['mail', 'text'])
+			.whereBetween('tickets.collected_at', [
+				new Date(now - Math.max(longest, TOO_LATE_DAYS) * DAY_MS),
+				new Date(now)
+			])
+			.orderBy('tickets.id')
+			.limit(CHUNK) as Promise<TicketRow[]>;
 	let queued = 0;
-	for (const row of rows) {
-		const { id, ticket } = toStoredTicket(row);
-		const followUpAt = followUpOf(ticket, catalog, now)?.dueAt ?? null;
-		const warrantyUntil = warrantyOf(ticket, catalog)?.workUntil ?? null;
-		const messages = calledForToday(ticket, { followUpAt, warrantyUntil, now });
-		if (messages.length === 0) continue;
-		queued += await inTransaction(db, (trx) => enqueue(trx, { id, ticket }, messages, { catalog, now }));
+	for await (const rows of inChunks(CHUNK, read)) {
+		for (const { id, ticket } of rows.map(toStoredTicket)) {
+			const followUpAt = followUpOf(ticket, catalog, now)?.dueAt ?? null;
+			const warrantyUntil = warrantyOf(ticket, catalog)?.workUntil ?? null;
+			const messages = calledForToday(ticket, { followUpAt, warrantyUntil, now });
+			if (messages.length === 0) continue;
+			queued += await inTransaction(db, (trx) => enqueue(trx, { id, ticket }, messages, { catalog, now }));
+		}
 	}
 	return queued;
 }
@@ -65,13 +65,12 @@ async function markTold(db: Database, now: Instant, sent: readonly Sent[]): Prom
 /** The same for the same message: told once. */
 const onceOf = (id: number) => `00000000-0000-4000-8000-${id.toString(16).padStart(12, '0')}`;
 
-/** One round: what the day calls for, what is due to leave, what has been kept long enough. */
+/** One round: what is due to leave, what has been kept long enough. What the day calls for comes before it, less often. */
 export async function messagesRound(
 	db: Database,
 	now: Instant,
 	transport: (channel: Channel) => Promise<Transport | null> = (channel) => transportOf(db, channel)
 ): Promise<Sent[]> {
-	await enqueueToday(db, now);
 	const sent = await sendDue(db, now, transport);
 	await markTold(db, now, sent);
 	await db('messages')
