@@ -1,10 +1,23 @@
 import type { Database } from '$lib/server/database/connection';
 import { queuedMessages } from '$lib/server/messages/queries';
+import { standIn } from '$lib/server/messages/stand-in';
 import { findTicket } from '$lib/server/tickets/queries';
 import { takeIn, takeInBody } from '$lib/server/tickets/take-in';
-import { changed, ines, NOW } from './small-shop';
+import { changed, ines, NOW, smallShop } from './small-shop';
 
 /** Devices that customers bring, with how they want to hear of them. */
+
+/** A shop with a key of its own, whose messages end at the stand-in. */
+export async function shopThatWrites(): Promise<Database> {
+	process.env.TAVREK_KEY = 'a key of the tests alone, long enough';
+	process.env.TAVREK_MESSAGES = 'stand-in';
+	return smallShop();
+}
+
+export async function endWriting(db: Database): Promise<void> {
+	await (await standIn(db)).close();
+	await db.destroy();
+}
 
 export type Who = { name: string; phone?: string; email?: string; hears_by?: 'mail' | 'text' | 'none' };
 

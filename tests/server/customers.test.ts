@@ -11,20 +11,22 @@ import type { Database } from '$lib/server/database/connection';
 import { ownPath } from '$lib/server/messages/links';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 import { causesOfOperation } from '$lib/server/returns/causes-at-steps';
-import { standIn } from '$lib/server/messages/stand-in';
-import { arrived, customerIdOf, handedOver, mailed, messagesOf } from './arrivals';
-import { changed, NOW, smallShop } from './small-shop';
+import {
+	arrived,
+	customerIdOf,
+	endWriting,
+	handedOver,
+	mailed,
+	messagesOf,
+	shopThatWrites
+} from './arrivals';
+import { changed, NOW } from './small-shop';
 
 let db: Database;
 beforeAll(async () => {
-	process.env.TAVREK_KEY = 'a key of the tests alone, long enough';
-	process.env.TAVREK_MESSAGES = 'stand-in';
-	db = await smallShop();
+	db = await shopThatWrites();
 });
-afterAll(async () => {
-	await (await standIn(db)).close();
-	await db.destroy();
-});
+afterAll(() => endWriting(db));
 
 describe('the page of a device', () => {
 	const sealOf = (number: string) => ownPath(number)?.split('/').at(-1) ?? '';

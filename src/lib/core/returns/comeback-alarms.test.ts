@@ -1,29 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { DAY_MS } from '../units/instant';
+import { day, returnTicket as ticket } from '../simulation/one-return';
 import { seededRandom } from '../units/random';
 import { comebackAlarms } from './comeback-alarms';
 import { comebackEffects } from './fair-ratio';
-import { followedJobs, knownAt, type ReturnTicket } from './followed-jobs';
+import { followedJobs, knownAt } from './followed-jobs';
 
-const day = (n: number) => n * DAY_MS;
-const ticket = (number: string, more: Partial<ReturnTicket> = {}): ReturnTicket => ({
-	number,
-	model: 'm',
-	outcome: 'fixed',
-	openedAt: day(0),
-	closedAt: day(1),
-	comebackOf: null,
-	cause: null,
-	operations: [],
-	technicians: [],
-	parts: [],
-	lots: [],
-	sources: [],
-	methods: [],
-	suppliers: [],
-	month: null,
-	...more
-});
 const counts = () => true;
 
 describe('an alarm that somebody put away', () => {

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { day, returnTicket as ticket } from '../simulation/one-return';
 import { DAY_MS } from '../units/instant';
 import { seededRandom, type Random } from '../units/random';
 import { alarmLimit, comebacksUntilFalseAlarm, CHART } from './alarm-limit';
@@ -10,25 +11,6 @@ import { comebackEffects, fairRatio } from './fair-ratio';
 import { warrantyAdvice } from './warranty-advice';
 import { followedJobs, knownAt, type FollowedJob, type ReturnTicket } from './followed-jobs';
 
-const day = (n: number) => n * DAY_MS;
-const ticket = (number: string, more: Partial<ReturnTicket> = {}): ReturnTicket => ({
-	number,
-	model: 'm',
-	outcome: 'fixed',
-	openedAt: day(0),
-	closedAt: day(1),
-	comebackOf: null,
-	cause: null,
-	operations: [],
-	technicians: [],
-	parts: [],
-	lots: [],
-	sources: [],
-	methods: [],
-	suppliers: [],
-	month: null,
-	...more
-});
 const counts = (cause: string) => cause !== 'misuse';
 
 describe('jobs that are followed', () => {

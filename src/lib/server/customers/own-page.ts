@@ -23,7 +23,6 @@ export interface OwnPage {
 	text: string;
 	waitsFor: string[];
 	readyBy: Instant | null;
-	closed: boolean;
 	offer: {
 		options: { label: string; priceMinor: number; warrantyDays: number | null; risks: string | null }[];
 		validUntil: Instant | null;
@@ -67,7 +66,6 @@ export async function ownPage(
 		text: (ticket.outcome && ticket.outcome !== 'fixed' && NOT_REPAIRED[ticket.outcome]) || said.text,
 		waitsFor: ticket.closedAt === null ? waits.map((wait) => WAIT_WORDS[wait.for]) : [],
 		readyBy: ticket.closedAt === null ? ticket.promisedAt : null,
-		closed: ticket.closedAt !== null,
 		offer: unanswered
 			? {
 					options: offer

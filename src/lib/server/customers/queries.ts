@@ -1,6 +1,7 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
 import type { Customer } from '$lib/core/tickets/ticket-record';
 import { DAY_MS, type Instant } from '$lib/core/units/instant';
+import { beginsWith } from '../database/begins-with';
 import type { Database, Queryable } from '../database/connection';
 import { queuedMessages, type QueuedMessage } from '../messages/queries';
 import { shopMemory } from '../memory/shop-memory';
@@ -54,7 +55,7 @@ const digitsOf = (text: string) => text.replace(/\D/g, '');
 /** Customers by name, telephone (however it is typed) or mail; who was here last first. */
 export async function findCustomers(db: Queryable, typed: string): Promise<CustomerLine[]> {
 	const text = typed.trim().slice(0, 100);
-	const like = `${text.replace(/[\\%_]/g, '\\$&')}%`;
+	const like = beginsWith(text);
 	const digits = digitsOf(text);
 	const rows = (await selectCustomers(db)
 		.whereNull('customers.erased_at')

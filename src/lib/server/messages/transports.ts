@@ -5,6 +5,16 @@ import { standIn } from './stand-in';
 import type { Database } from '../database/connection';
 import type { Transport } from './transport';
 
+/** Messages end in a box of the shop's own. */
+export const standsIn = (): boolean =>
+	process.env.TAVREK_DEMO === '1' || process.env.TAVREK_MESSAGES === 'stand-in';
+
+/** What is set up. */
+export const waysOut = (): Record<Channel, boolean> => ({
+	mail: standsIn() || Boolean(process.env.TAVREK_SMTP),
+	text: standsIn() || Boolean(process.env.TAVREK_TEXT_GATEWAY)
+});
+
 const TRIED_MS = 15_000;
 
 /**
@@ -12,8 +22,7 @@ const TRIED_MS = 15_000;
  * gateway that takes JSON (TAVREK_TEXT_GATEWAY). In the demo shop, and with TAVREK_MESSAGES=stand-in, both end in a box of their own.
  */
 export async function transportOf(db: Database, channel: Channel): Promise<Transport | null> {
-	const standingIn = process.env.TAVREK_DEMO === '1' || process.env.TAVREK_MESSAGES === 'stand-in';
-	if (standingIn) {
+	if (standsIn()) {
 		const box = await standIn(db);
 		return channel === 'mail' ? mailTo(`smtp://127.0.0.1:${box.port}`) : box.text;
 	}

@@ -6,6 +6,7 @@ import { formatInstant, type Instant } from '$lib/core/units/instant';
 import { catalogNow, recordVersion } from '../catalog/queries';
 import { saveCatalogRecord, type SaveAnswer } from '../catalog/commands';
 import type { Database } from '../database/connection';
+import { asJson } from '../database/json';
 
 const remark = z.string().trim().min(3, 'is too short; say what was found').max(500);
 
@@ -96,8 +97,7 @@ async function supplierOf(db: Database, lot: string | null): Promise<string | un
 	if (lot === null) return undefined;
 	const row = (await db('catalog').where({ kind: 'lot', code: lot }).first('record')) as
 		{ record: unknown } | undefined;
-	const record = typeof row?.record === 'string' ? (JSON.parse(row.record) as unknown) : row?.record;
-	return (record as CatalogRecordOf<'lot'> | undefined)?.supplier;
+	return (asJson(row?.record) as CatalogRecordOf<'lot'> | undefined)?.supplier;
 }
 
 export const settleBody = z.object({

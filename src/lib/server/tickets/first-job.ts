@@ -3,6 +3,7 @@ import type { CatalogRecordOf } from '$lib/core/catalog/kinds';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { warrantyAt, warrantyOf, type WarrantyState } from '$lib/core/tickets/warranty';
 import type { Queryable } from '../database/connection';
+import { asJson } from '../database/json';
 import { findTicket, type EarlierVisit } from './queries';
 
 /** The job that a device comes back from: what it may have come from, and whether it is under warranty. */
@@ -37,12 +38,7 @@ export async function lotsOf(db: Queryable, tickets: readonly Pick<Ticket, 'part
 		code: string;
 		record: unknown;
 	}[];
-	return new Map(
-		rows.map(({ code, record }) => [
-			code,
-			(typeof record === 'string' ? JSON.parse(record) : record) as CatalogRecordOf<'lot'>
-		])
-	);
+	return new Map(rows.map(({ code, record }) => [code, asJson(record) as CatalogRecordOf<'lot'>]));
 }
 
 /** Whether an earlier job is under warranty at a moment; null where nothing was fixed. */

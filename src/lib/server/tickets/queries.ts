@@ -2,6 +2,7 @@ import type { Knex } from 'knex';
 import { heatOnBoard } from '$lib/core/bench/heat';
 import type { Customer, Ticket } from '$lib/core/tickets/ticket-record';
 import { CODE_PATTERN, isTicketNumber } from '$lib/core/units/code';
+import { beginsWith } from '../database/begins-with';
 import type { Queryable } from '../database/connection';
 import { selectTickets, toStoredTicket, type StoredTicket, type TicketRow } from './rows';
 
@@ -57,7 +58,7 @@ export async function searchTickets(
 	if (filter.model) query.where('tickets.model', CODE_PATTERN.test(filter.model) ? filter.model : '');
 	if (filter.before) query.where('tickets.opened_at', '<', new Date(filter.before));
 	if (filter.text) {
-		const like = `${filter.text.replace(/[\\%_]/g, '\\$&')}%`;
+		const like = beginsWith(filter.text);
 		query.where((any) => {
 			any
 				.where('tickets.serial', 'like', like)
@@ -105,7 +106,7 @@ export interface CustomerMatch {
 
 /** Customers whose name or phone begins as typed, those with the most tickets first. */
 export async function matchCustomers(db: Queryable, typed: string): Promise<CustomerMatch[]> {
-	const like = `${typed.replace(/[\\%_]/g, '\\$&')}%`;
+	const like = beginsWith(typed);
 	const rows = (await db('customers')
 		.leftJoin('tickets', 'tickets.customer_id', 'customers.id')
 		.where((any) =>

@@ -1,24 +1,20 @@
 import { fail } from '@sveltejs/kit';
-import process from 'node:process';
 import { z } from 'zod';
 import { database } from '$lib/server/database/connection';
 import { requireUser } from '$lib/server/house/guard';
 import { readForm } from '$lib/server/house/read-form';
 import { caughtMessages, decideMessage, queuedMessages } from '$lib/server/messages/queries';
+import { standsIn, waysOut } from '$lib/server/messages/transports';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => {
 	requireUser(locals, ['manager', 'counter']);
 	const db = await database();
-	const standIn = process.env.TAVREK_DEMO === '1' || process.env.TAVREK_MESSAGES === 'stand-in';
-	const [messages, caught] = await Promise.all([queuedMessages(db), standIn ? caughtMessages(db) : null]);
+	const [messages, caught] = await Promise.all([queuedMessages(db), standsIn() ? caughtMessages(db) : null]);
 	return {
 		messages,
 		caught,
-		ways: {
-			mail: standIn || Boolean(process.env.TAVREK_SMTP),
-			text: standIn || Boolean(process.env.TAVREK_TEXT_GATEWAY)
-		}
+		ways: waysOut()
 	};
 };
 
