@@ -1,20 +1,29 @@
-import { cholesky, choleskySolve, inverseDiagonal } from '../statistics/cholesky';
 import { normalCdf, Z80 } from '../statistics/normal';
+import { inOneGo } from '../units/in-one-go';
+import { effectLevels, SHOP, type EffectLevels, type LevelKind } from './effect-levels';
+import { effectCurve, effectSlope, type EffectCurve } from './effect-step';
 import { RETURN_KINDS, type FollowedJob, type ReturnKind } from './followed-jobs';
 
 /**
- * What each operation, part, lot, source, technician and model does to the hazard of coming back, all at once: nobody is blamed for what
- * another factor explains. A proportional hazard with a random effect for every level, normal in logarithms with a spread of its own for
- * each kind; effects of several levels in one job multiply. Fitted as a penalised Poisson regression on the cumulative base hazard
- * (Breslow 1974), spreads by empirical Bayes (the EM step of a Laplace approximation; Breslow & Clayton, JASA 88, 1993).
+ * What each operation, part, lot, source, technician, model and procedure does to the hazard of coming back, all at once: nobody is
+ * blamed for what another factor explains. A proportional hazard with a random effect for every level, normal in logarithms with a spread
+ * of its own for each kind; effects of several levels in one job multiply. Fitted as a penalised Poisson regression on the cumulative base
+ * hazard (Breslow 1974), spreads by their likeliest values under a Laplace approximation (Breslow & Clayton, JASA 88, 1993).
  */
 export interface Effects {
-	/** the level's effect in logarithms, and its standard deviation; by kind and level */
-	of: Readonly<Record<ReturnKind, ReadonlyMap<string, { effect: number; sd: number; jobs: number }>>>;
+	of: Readonly<Record<ReturnKind, ReadonlyMap<string, LevelEffect>>>;
 	/** spread of the effects of each kind, standard deviation in logarithms */
 	spread: Readonly<Record<ReturnKind, number>>;
 	/** cumulative base hazard after a time, of a job whose effects are all nothing */
 	base: (days: number) => number;
+}
+
+/** All in logarithms of a hazard. */
+interface LevelEffect {
+	effect: number;
+	/** beside the shop's mean of its kind, weighted by jobs, and its standard deviation */
+	over: number;
+	sd: number;
 }
 
 export interface FairRatio {
@@ -27,44 +36,25 @@ export interface FairRatio {
 	chance_worse: number;
 }
 
-const ROUNDS = 40;
-const SPREAD_AT_FIRST = 0.5;
-/** What is believed of a kind's spread before its levels are seen, as if so many had shown it: a few levels say little. A choice. */
-const BELIEF = { levels: 2, spread: 0.35 } as const;
-const CLOSE = 1e-6;
-
-interface Design {
-	kinds: ReturnKind[];
-	names: string[];
-	/** of each job, the numbers of its levels */
-	rows: Int32Array[];
-	jobs: number[];
-}
-
-function designOf(jobs: readonly FollowedJob[]): Design {
-	const numbers = new Map<string, number>();
-	const design: Design = { kinds: [], names: [], rows: [], jobs: [] };
-	for (const { levels } of jobs) {
-		const row: number[] = [];
-		for (const kind of RETURN_KINDS) {
-			for (const name of new Set(levels[kind])) {
-				const key = `${kind} ${name}`;
-				let at = numbers.get(key);
-				if (at === undefined) {
-					at = design.names.length;
-					numbers.set(key, at);
-					design.kinds.push(kind);
-					design.names.push(name);
-					design.jobs.push(0);
-				}
-				design.jobs[at] = (design.jobs[at] as number) + 1;
-				row.push(at);
-			}
-		}
-		design.rows.push(Int32Array.from(row));
-	}
-	return design;
-}
+const ROUNDS = 60;
+const CLOSE = 1e-5;
+/** Spreads move by so much of a step: effects follow them only a round later. */
+const CAREFUL = 0.5;
+/**
+ * What is believed of a kind's spread before its levels are seen, its middle: what is done, to what and by whom explains more than the
+ * piece that is used for it, where the jobs cannot tell them apart. Choices.
+ */
+const BELIEVED: Readonly<Record<ReturnKind, number>> = {
+	operation: 0.4,
+	model: 0.45,
+	technician: 0.35,
+	lot: 0.3,
+	source: 0.25,
+	part: 0.17,
+	method: 0.15
+};
+/** How far off that may be: standard deviation of the logarithm. A choice. */
+const BELIEVED_WITHIN = 0.6;
 
 interface Fitting {
 	/** what an earlier fit found of fewer jobs: fewer rounds are needed from there */
@@ -72,69 +62,109 @@ interface Fitting {
 	/** rounds end when no effect moves further */
 	close?: number;
 }
+type Spreads = Record<ReturnKind, number>;
 
 /** @param jobs followed jobs, any order */
-export function comebackEffects(
+export const comebackEffects = (jobs: readonly FollowedJob[], fitting?: Fitting): Effects =>
+	inOneGo(comebackEffectsInSteps(jobs, fitting));
+
+/** The same in steps, of rounds towards the likeliest. */
+export function* comebackEffectsInSteps(
 	jobs: readonly FollowedJob[],
 	{ start, close = CLOSE }: Fitting = {}
-): Effects {
-	const design = designOf(jobs);
-	const n = design.names.length;
-	const effect = Float64Array.from(
-		design.names,
-		(name, at) => start?.of[design.kinds[at] as ReturnKind].get(name)?.effect ?? 0
-	);
-	let variance: Float64Array = new Float64Array(n).fill(SPREAD_AT_FIRST ** 2);
-	const spread = Object.fromEntries(
-		RETURN_KINDS.map((kind) => [kind, start?.spread[kind] ?? SPREAD_AT_FIRST])
-	) as Record<ReturnKind, number>;
+): Generator<void, Effects> {
+	const levels = effectLevels(jobs);
+	const { names, kinds, rows } = levels;
+	const effect = Float64Array.from(names, (name, at) => {
+		const kind = kinds[at] as LevelKind;
+		return kind === SHOP ? 0 : (start?.of[kind].get(name)?.effect ?? 0);
+	});
+	const spread: Spreads = { ...(start?.spread ?? BELIEVED) };
+	const information: Spreads = { ...spread };
 	const order = [...jobs.keys()].sort(
 		(a, b) => (jobs[a] as FollowedJob).time - (jobs[b] as FollowedJob).time
 	);
 	const risk = new Float64Array(jobs.length);
 	let base = baseHazard(jobs, order, risk.fill(1));
-	for (let round = 0; round < ROUNDS; round++) {
-		design.rows.forEach((row, i) => {
+	let curve: EffectCurve | null = null;
+	let moved = Infinity;
+	for (let round = 0; round < ROUNDS && moved >= close; round++) {
+		rows.forEach((row, i) => {
 			let sum = 0;
 			for (const at of row) sum += effect[at] as number;
 			risk[i] = Math.exp(sum);
 		});
 		base = baseHazard(jobs, order, risk);
-		const step = newtonStep(jobs, design, { effect, spread, risk, cumulated: base.at });
-		variance = step.variance;
-		let moved = 0;
-		for (let at = 0; at < n; at++) {
-			const by = Math.max(-1, Math.min(1, step.by[at] as number));
-			effect[at] = (effect[at] as number) + by;
-			moved = Math.max(moved, Math.abs(by));
+		const state = { effect, spread, risk, cumulated: base.at, mix: mixOf(levels, effect) };
+		curve = effectCurve(levels, state);
+		yield;
+		const by = curve.solve(effectSlope(jobs, levels, state));
+		moved = 0;
+		by.forEach((step, at) => {
+			// what the shop as a whole does is in the base hazard
+			if (kinds[at] === SHOP) return;
+			const length = Math.max(-1, Math.min(1, step));
+			effect[at] = (effect[at] as number) + length;
+			moved = Math.max(moved, Math.abs(length));
+		});
+		for (const kind of RETURN_KINDS) {
+			const next = spreadOf(kind, levels, { effect, variance: curve.variance, spread: spread[kind] });
+			moved = Math.max(moved, Math.abs(next.spread - spread[kind]));
+			[spread[kind], information[kind]] = [next.spread, next.information];
 		}
-		const before = { ...spread };
-		for (const kind of RETURN_KINDS) spread[kind] = spreadOf(kind, design, effect, variance);
-		const settled = RETURN_KINDS.every((kind) => Math.abs(spread[kind] - before[kind]) < close);
-		if (moved < close && settled) break;
 	}
 	const of = Object.fromEntries(RETURN_KINDS.map((kind) => [kind, new Map()])) as unknown as Record<
 		ReturnKind,
-		Map<string, { effect: number; sd: number; jobs: number }>
+		Map<string, LevelEffect>
 	>;
-	design.names.forEach((name, at) =>
-		of[design.kinds[at] as ReturnKind].set(name, {
-			effect: effect[at] as number,
-			sd: Math.sqrt(variance[at] as number),
-			jobs: design.jobs[at] as number
-		})
-	);
+	if (curve) {
+		const beside = besideMean(levels, { effect, spread, information, curve });
+		names.forEach((name, at) => {
+			const kind = kinds[at] as LevelKind;
+			if (kind !== SHOP) of[kind].set(name, beside[at] as LevelEffect);
+		});
+	}
 	return { of, spread, base: base.after };
 }
 
-function spreadOf(kind: ReturnKind, { kinds }: Design, effect: Float64Array, variance: Float64Array): number {
-	let [sum, count] = [0, 0];
+/** Of each technician, what else his jobs foretell, on average, beside the mean of all; nothing for other levels. */
+function mixOf({ rows, kinds, jobs }: EffectLevels, effect: Float64Array): Float64Array {
+	const mix = new Float64Array(kinds.length);
+	for (const row of rows) {
+		let sum = 0;
+		for (const at of row) if (kinds[at] !== 'technician') sum += effect[at] as number;
+		for (const at of row) if (kinds[at] === 'technician') mix[at] = (mix[at] as number) + sum;
+	}
+	const technicians = [...mix.keys()].filter((at) => kinds[at] === 'technician');
+	const total = (of: (at: number) => number) => technicians.reduce((sum, at) => sum + of(at), 0);
+	const mean =
+		total((at) => mix[at] as number) /
+		Math.max(
+			1,
+			total((at) => jobs[at] as number)
+		);
+	for (const at of technicians) mix[at] = (mix[at] as number) / (jobs[at] as number) - mean;
+	return mix;
+}
+
+/** One step of Fisher scoring towards a kind's likeliest spread, on its logarithm, and what the levels tell of it. */
+function spreadOf(
+	kind: ReturnKind,
+	{ kinds }: EffectLevels,
+	{ effect, variance, spread }: { effect: Float64Array; variance: Float64Array; spread: number }
+): { spread: number; information: number } {
+	let gradient = -Math.log(spread / BELIEVED[kind]) / BELIEVED_WITHIN ** 2;
+	let information = 1 / BELIEVED_WITHIN ** 2;
 	kinds.forEach((each, at) => {
 		if (each !== kind) return;
-		sum += (effect[at] as number) ** 2 + (variance[at] as number);
-		count += 1;
+		const told = 1 - (variance[at] as number) / spread ** 2;
+		gradient += ((effect[at] as number) / spread) ** 2 - told;
+		information += 2 * told ** 2;
 	});
-	return Math.sqrt((sum + BELIEF.levels * BELIEF.spread ** 2) / (count + BELIEF.levels));
+	return {
+		spread: spread * Math.exp(Math.max(-0.5, Math.min(0.5, (CAREFUL * gradient) / information))),
+		information
+	};
 }
 
 /** Breslow's estimate: after each time with events, events over the risk of all that were still followed. */
@@ -178,65 +208,64 @@ function lastUpTo(times: readonly number[], time: number): number {
 	return low - 1;
 }
 
-interface State {
-	effect: Float64Array;
-	spread: Readonly<Record<ReturnKind, number>>;
-	risk: Float64Array;
-	/** cumulative base hazard of each job until it was last seen */
-	cumulated: Float64Array;
-}
-
-/** So many levels are solved together; with more each is solved for itself, and its interval leaves out what others take. A choice. */
-const MOST_TOGETHER = 700;
-
-function newtonStep(
-	jobs: readonly FollowedJob[],
-	{ rows, kinds }: Design,
-	{ effect, spread, risk, cumulated }: State
-): { by: Float64Array; variance: Float64Array } {
+/**
+ * Each level beside the shop's mean of its kind, weighted by jobs: what all levels of a kind share is no doubt about one beside the
+ * others. The spreads are not known either: how far an effect moves with each adds to its doubt (Kass & Steffey, JASA 84, 1989).
+ */
+function besideMean(
+	{ kinds, jobs }: EffectLevels,
+	{
+		effect,
+		spread,
+		information,
+		curve: { solve, variance }
+	}: { effect: Float64Array; spread: Spreads; information: Spreads; curve: EffectCurve }
+): LevelEffect[] {
 	const n = kinds.length;
-	const together = n <= MOST_TOGETHER;
-	const gradient = new Float64Array(n);
-	const curve = new Float64Array(together ? n * n : n);
-	rows.forEach((row, i) => {
-		const expected = (cumulated[i] as number) * (risk[i] as number);
-		const over = ((jobs[i] as FollowedJob).event ? 1 : 0) - expected;
-		for (const a of row) {
-			gradient[a] = (gradient[a] as number) + over;
-			if (!together) curve[a] = (curve[a] as number) + expected;
-			else for (const b of row) if (b <= a) curve[a * n + b] = (curve[a * n + b] as number) + expected;
+	const moving = RETURN_KINDS.map((kind) => ({
+		information: information[kind],
+		by: solve(effect.map((each, at) => (kinds[at] === kind ? (2 * each) / spread[kind] ** 2 : 0)))
+	}));
+	const beside = new Array<LevelEffect>(n);
+	for (const kind of RETURN_KINDS) {
+		const own = [...kinds.keys()].filter((at) => kinds[at] === kind);
+		if (own.length === 0) continue;
+		const total = (of: (at: number) => number) => own.reduce((sum, at) => sum + of(at), 0);
+		const hazard = (at: number) => (jobs[at] as number) * Math.exp(effect[at] as number);
+		const [sum, all] = [total(hazard), total((at) => jobs[at] as number)];
+		const share = new Float64Array(n);
+		for (const at of own) share[at] = hazard(at) / sum;
+		const mean = (of: Float64Array) => total((at) => (share[at] as number) * (of[at] as number));
+		const shared = solve(share);
+		const means = { shared: mean(shared), moving: moving.map(({ by }) => mean(by)) };
+		for (const at of own) {
+			const known = (variance[at] as number) - 2 * (shared[at] as number) + means.shared;
+			const spreads = moving.reduce(
+				(doubt, { by, information: told }, k) =>
+					doubt + ((by[at] as number) - (means.moving[k] as number)) ** 2 / told,
+				0
+			);
+			beside[at] = {
+				effect: effect[at] as number,
+				over: (effect[at] as number) - Math.log(sum / all),
+				sd: Math.sqrt(Math.max(SURE, known + spreads))
+			};
 		}
-	});
-	for (let a = 0; a < n; a++) {
-		const weight = 1 / spread[kinds[a] as ReturnKind] ** 2;
-		gradient[a] = (gradient[a] as number) - weight * (effect[a] as number);
-		const at = together ? a * n + a : a;
-		curve[at] = (curve[at] as number) + weight;
 	}
-	if (!together) {
-		return {
-			by: gradient.map((slope, a) => slope / (curve[a] as number)),
-			variance: curve.map((each) => 1 / each)
-		};
-	}
-	const lower = cholesky(curve, n);
-	return { by: choleskySolve(lower, n, gradient), variance: inverseDiagonal(lower, n) };
+	return beside;
 }
+/** Nothing is surer: the only row of its kind is its own mean. */
+const SURE = 1e-8;
 
 /** A row against the shop's mean of its kind, weighted by jobs. */
 export function fairRatio({ of }: Pick<Effects, 'of'>, kind: ReturnKind, level: string): FairRatio | null {
 	const own = of[kind].get(level);
 	if (!own) return null;
-	let [sum, jobs] = [0, 0];
-	for (const each of of[kind].values()) {
-		sum += each.jobs * Math.exp(each.effect);
-		jobs += each.jobs;
-	}
-	const over = own.effect - Math.log(sum / jobs);
+	const { over, sd } = own;
 	return {
 		ratio: Math.exp(over),
-		low: Math.exp(over - Z80 * own.sd),
-		high: Math.exp(over + Z80 * own.sd),
-		chance_worse: normalCdf(over / own.sd)
+		low: Math.exp(over - Z80 * sd),
+		high: Math.exp(over + Z80 * sd),
+		chance_worse: normalCdf(over / sd)
 	};
 }

@@ -33,20 +33,24 @@ export function choleskySolve(lower: Float64Array, n: number, b: Float64Array): 
 	return x;
 }
 
-/** The diagonal of the inverse of A = L L': the squared lengths of the columns of the inverse of L. */
-export function inverseDiagonal(lower: Float64Array, n: number): Float64Array {
-	const diagonal = new Float64Array(n);
-	const column = new Float64Array(n);
-	for (let c = 0; c < n; c++) {
-		column.fill(0);
+/** The inverse of A = L L', row by row in one array of n². */
+export function inverse(lower: Float64Array, n: number): Float64Array {
+	const full = new Float64Array(n * n);
+	const columns = Array.from({ length: n }, (_, c) => {
+		const column = new Float64Array(n);
 		for (let i = c; i < n; i++) {
 			let sum = i === c ? 1 : 0;
 			for (let k = c; k < i; k++) sum -= (lower[i * n + k] as number) * (column[k] as number);
 			column[i] = sum / (lower[i * n + i] as number);
 		}
-		let square = 0;
-		for (let i = c; i < n; i++) square += (column[i] as number) ** 2;
-		diagonal[c] = square;
+		return column;
+	});
+	for (let a = 0; a < n; a++) {
+		for (let b = 0; b <= a; b++) {
+			let sum = 0;
+			for (let i = a; i < n; i++) sum += (columns[a]?.[i] as number) * (columns[b]?.[i] as number);
+			full[a * n + b] = full[b * n + a] = sum;
+		}
 	}
-	return diagonal;
+	return full;
 }

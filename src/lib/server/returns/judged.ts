@@ -1,7 +1,7 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
 import type { CatalogRecordOf } from '$lib/core/catalog/kinds';
-import { comebackAlarms, type Alarms, type Cleared } from '$lib/core/returns/comeback-alarms';
-import { comebackEffects, type Effects } from '$lib/core/returns/fair-ratio';
+import { comebackAlarmsInSteps, type Alarms, type Cleared } from '$lib/core/returns/comeback-alarms';
+import { comebackEffectsInSteps, type Effects } from '$lib/core/returns/fair-ratio';
 import { followedJobs, type FollowedJob } from '$lib/core/returns/followed-jobs';
 import { monthKeys } from '$lib/core/ledger/months';
 import { parseInstant, type Instant } from '$lib/core/units/instant';
@@ -9,6 +9,7 @@ import { catalogNow } from '../catalog/queries';
 import type { Database } from '../database/connection';
 import { readCounters } from '../database/counters';
 import { shelfStore, type ShelfStore } from '../stock/queries';
+import { inTurns } from '../database/in-turns';
 import { returnTickets, type UsingTicket } from './followed';
 
 /** What is known of comebacks at a moment: the jobs, what each factor does, alarms that stand. */
@@ -23,9 +24,21 @@ export interface Judged {
 	alarms: Alarms;
 }
 
-/** What was judged last, per pool and moment: the same moment is asked about by many rows and screens. */
-const kept = new WeakMap<Database, Map<string, Judged>>();
+interface Kept {
+	/** by state and moment: the same moment is asked about by many rows and screens */
+	judged: Map<string, Promise<Judged>>;
+	last: Judged | null;
+	/** a screen shows the last one while it is judged anew */
+	anew: Promise<Judged> | null;
+}
+const kept = new WeakMap<Database, Kept>();
 const MOST_KEPT = 8;
+
+function keptOf(db: Database): Kept {
+	const known = kept.get(db) ?? { judged: new Map<string, Promise<Judged>>(), last: null, anew: null };
+	kept.set(db, known);
+	return known;
+}
 
 export async function judgedAt(db: Database, asOf: Instant): Promise<Judged> {
 	const counters = await readCounters(db);
@@ -35,44 +48,43 @@ export async function judgedAt(db: Database, asOf: Instant): Promise<Judged> {
 		returnTickets(db)
 	]);
 	const key = [state, counters.catalog, counters.shelf, asOf].join(' ');
-	const known = kept.get(db) ?? new Map<string, Judged>();
-	kept.set(db, known);
-	const before = known.get(key);
-	if (before) return before;
-	const judged = { key, ...judge(tickets, catalog, store, asOf) };
-	known.set(key, judged);
-	for (const oldest of known.keys()) if (known.size > MOST_KEPT) known.delete(oldest);
+	const known = keptOf(db);
+	let judged = known.judged.get(key);
+	if (!judged) {
+		judged = judge(tickets, catalog, store, asOf).then((found) => (known.last = { key, ...found }));
+		judged.catch(() => known.judged.delete(key));
+		known.judged.set(key, judged);
+		for (const oldest of known.judged.keys()) if (known.judged.size > MOST_KEPT) known.judged.delete(oldest);
+	}
 	return judged;
 }
 
 /** With so many tickets what was judged before is shown while it is judged anew; fewer are judged at once. A choice. */
 const MANY = 10_000;
-const anew = new WeakMap<Database, Promise<Judged>>();
 
 /** The same for a screen: with many tickets perhaps as it stood before the last change, with the moment of which it is. */
 export async function judgedLately(db: Database, asOf: Instant): Promise<Judged> {
-	const last = [...(kept.get(db)?.values() ?? [])].at(-1);
+	const known = keptOf(db);
+	const { last } = known;
 	if (!last || last.tickets.length < MANY) return judgedAt(db, asOf);
-	if (!anew.has(db)) {
-		const work = judgedAt(db, asOf).finally(() => anew.delete(db));
-		anew.set(db, work);
-		work.catch(() => undefined);
-	}
+	known.anew ??= judgedAt(db, asOf).finally(() => (known.anew = null));
+	known.anew.catch(() => undefined);
 	return last;
 }
 
-function judge(
+async function judge(
 	all: readonly UsingTicket[],
 	catalog: Catalog,
 	store: ShelfStore,
 	asOf: Instant
-): Omit<Judged, 'key'> {
+): Promise<Omit<Judged, 'key'>> {
 	const tickets = withOrigins(all, catalog, store);
 	const counts = (cause: string) => catalog.records.cause.get(cause)?.counts ?? true;
 	const jobs = followedJobs(tickets, asOf, counts);
 	const cleared = [...catalog.records['cleared-alarm'].values()].map(clearedFrom);
-	const alarms = comebackAlarms(jobs, asOf, cleared);
-	return { asOf, catalog, store, tickets, jobs, effects: comebackEffects(jobs), alarms };
+	const alarms = await inTurns(comebackAlarmsInSteps(jobs, asOf, cleared));
+	const effects = await inTurns(comebackEffectsInSteps(jobs));
+	return { asOf, catalog, store, tickets, jobs, effects, alarms };
 }
 
 const clearedFrom = ({ of, row, at }: CatalogRecordOf<'cleared-alarm'>): Cleared => ({

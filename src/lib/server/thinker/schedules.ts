@@ -1,10 +1,9 @@
 import type { Schedule, ScheduleRequest } from '$lib/core/bench/schedule/problem';
 import { planBench } from '$lib/core/bench/schedule/search';
+import { inTurns } from '../database/in-turns';
 
 /** So many plans wait for the one that is made; more are sent away. A choice. */
 const MOST_WAITING = 4;
-/** A search runs so long before others are heard. A choice. */
-const SLICE_MS = 8;
 
 let waiting = 0;
 let last: Promise<unknown> = Promise.resolve();
@@ -32,17 +31,11 @@ export async function scheduleInTurn(request: ScheduleRequest, seconds: number):
 export const planAside = (request: ScheduleRequest, seconds: number): Promise<Schedule> =>
 	planned(request, seconds);
 
-async function planned(request: ScheduleRequest, seconds: number): Promise<Schedule> {
+function planned(request: ScheduleRequest, seconds: number): Promise<Schedule> {
 	const since = performance.now();
-	const search = planBench(request, {
-		used: () => (seconds > 0 ? (performance.now() - since) / (1000 * seconds) : 1)
-	});
-	let slice = performance.now();
-	for (;;) {
-		const step = search.next();
-		if (step.done) return step.value;
-		if (performance.now() - slice < SLICE_MS) continue;
-		await new Promise((resolve) => setImmediate(resolve));
-		slice = performance.now();
-	}
+	return inTurns(
+		planBench(request, {
+			used: () => (seconds > 0 ? (performance.now() - since) / (1000 * seconds) : 1)
+		})
+	);
 }

@@ -1,0 +1,211 @@
+import { cholesky, choleskySolve, inverse } from '../statistics/cholesky';
+import { SHOP, type EffectLevels, type LevelKind } from './effect-levels';
+import type { FollowedJob, ReturnKind } from './followed-jobs';
+
+/** Effects as they stand before a step towards the likeliest. */
+export interface EffectState {
+	effect: Float64Array;
+	spread: Readonly<Record<ReturnKind, number>>;
+	/** of each job, the product of what its levels do */
+	risk: Float64Array;
+	/** cumulative base hazard of each job until it was last seen */
+	cumulated: Float64Array;
+	/** of each technician, what else his jobs foretell beside the mean of all; nothing for other levels */
+	mix: Float64Array;
+}
+
+/** How surely effects are known around a state, and how far a slope takes them. */
+export interface EffectCurve {
+	/** of each level's effect */
+	variance: Float64Array;
+	/** the curvature's inverse times a vector */
+	solve: (b: Float64Array) => Float64Array;
+}
+
+/** How far technicians may lean with the jobs they are given: standard deviation of the slope; a choice, wide. */
+const LEAN = 2;
+
+/**
+ * What the jobs and the prior say of each effect: the slope of the penalised Poisson regression.
+ *
+ * A technician's effect is drawn around what the jobs he is given foretell of it, times a slope that is not known: who is given the hard
+ * jobs is no chance, and effects drawn around nothing would charge him with half of what is the jobs' (Mundlak, Econometrica 46, 1978).
+ */
+export function effectSlope(
+	jobs: readonly FollowedJob[],
+	{ rows, kinds }: EffectLevels,
+	{ effect, spread, risk, cumulated, mix }: EffectState
+): Float64Array {
+	const slope = new Float64Array(kinds.length);
+	for (let i = 0; i < rows.length; i++) {
+		const over = ((jobs[i] as FollowedJob).event ? 1 : 0) - (cumulated[i] as number) * (risk[i] as number);
+		for (const a of rows[i] as Int32Array) slope[a] = (slope[a] as number) + over;
+	}
+	const { weight, along } = leanOf(effect, spread.technician, mix);
+	kinds.forEach((kind, a) => {
+		slope[a] =
+			(slope[a] as number) -
+			believed(kind, spread) * (effect[a] as number) +
+			weight * along * (mix[a] as number);
+	});
+	return slope;
+}
+
+const believed = (kind: LevelKind, spread: EffectState['spread']): number =>
+	kind === SHOP ? 0 : 1 / spread[kind] ** 2;
+
+/** What the prior gives back along the mix of the technicians' jobs, its slope taken out. */
+function leanOf(effect: Float64Array, spread: number, mix: Float64Array): { weight: number; along: number } {
+	let [square, along] = [0, 0];
+	mix.forEach((each, a) => {
+		square += each * each;
+		along += each * (effect[a] as number);
+	});
+	return { weight: LEAN ** 2 / (spread ** 2 + LEAN ** 2 * square) / spread ** 2, along };
+}
+
+/**
+ * The curvature of the same regression. Levels that are solved for alone are taken out first (Schur complement); where several of them
+ * meet in one job, what they share is put on the diagonal of each, so that the curvature is never too small and no step too long (Lange,
+ * Hunter & Yang, J. Comput. Graph. Stat. 9, 2000).
+ */
+export function effectCurve(
+	levels: EffectLevels,
+	{ effect, spread, risk, cumulated, mix }: EffectState
+): EffectCurve {
+	const { rows, kinds, place, together: near, alone, meeting } = levels;
+	const curve = new Float64Array(near * near);
+	const [own, bounded] = [new Float64Array(alone), new Float64Array(alone)];
+	const by = new Float64Array(meeting.from[alone] as number);
+	for (let i = 0; i < rows.length; i++) {
+		const row = rows[i] as Int32Array;
+		const expected = (cumulated[i] as number) * (risk[i] as number);
+		let meet = 0;
+		for (const a of row) {
+			const p = place[a] as number;
+			if (p < 0) meet += 1;
+			else {
+				for (const b of row) {
+					const q = place[b] as number;
+					if (q >= 0 && q <= p) curve[p * near + q] = (curve[p * near + q] as number) + expected;
+				}
+			}
+		}
+		if (meet === 0) continue;
+		for (const slot of meeting.of[i] as Int32Array) by[slot] = (by[slot] as number) + expected;
+		for (const a of row) {
+			const k = -1 - (place[a] as number);
+			if (k < 0) continue;
+			own[k] = (own[k] as number) + expected;
+			bounded[k] = (bounded[k] as number) + meet * expected;
+		}
+	}
+	kinds.forEach((kind, a) => {
+		const p = place[a] as number;
+		const weight = believed(kind, spread);
+		if (p >= 0) curve[p * near + p] = (curve[p * near + p] as number) + weight;
+		else {
+			own[-1 - p] = (own[-1 - p] as number) + weight;
+			bounded[-1 - p] = (bounded[-1 - p] as number) + weight;
+		}
+	});
+	addLean(curve, levels, { mix, weight: leanOf(effect, spread.technician, mix).weight });
+	takeOut(curve, levels, { by, bounded });
+	const factored = { lower: cholesky(curve, near), by, own, bounded };
+	return { variance: varianceOf(levels, factored), solve: solverOf(levels, factored) };
+}
+
+function addLean(
+	curve: Float64Array,
+	{ place, together: near }: EffectLevels,
+	{ mix, weight }: { mix: Float64Array; weight: number }
+): void {
+	const leaning = [...mix.keys()].filter((a) => mix[a] !== 0 && (place[a] as number) >= 0);
+	for (const a of leaning) {
+		for (const b of leaning) {
+			const [p, q] = [place[a] as number, place[b] as number];
+			if (q > p) continue;
+			curve[p * near + q] =
+				(curve[p * near + q] as number) - weight * (mix[a] as number) * (mix[b] as number);
+		}
+	}
+}
+
+/** Takes the levels that are solved for alone out of what is left of the curvature. */
+function takeOut(
+	curve: Float64Array,
+	{ together: near, meeting }: EffectLevels,
+	{ by, bounded }: Pick<Factored, 'by' | 'bounded'>
+): void {
+	meeting.at.forEach((at, k) => {
+		const from = meeting.from[k] as number;
+		for (let i = 0; i < at.length; i++) {
+			const row = (at[i] as number) * near;
+			const share = (by[from + i] as number) / (bounded[k] as number);
+			for (let j = 0; j <= i; j++) {
+				const place = row + (at[j] as number);
+				curve[place] = (curve[place] as number) - share * (by[from + j] as number);
+			}
+		}
+	});
+}
+
+interface Factored {
+	/** of the levels solved for together, after the others were taken out */
+	lower: Float64Array;
+	/** of each meeting, what is expected of its jobs */
+	by: Float64Array;
+	/** curvature of each level solved for alone, as it is and so that no step is too long */
+	own: Float64Array;
+	bounded: Float64Array;
+}
+
+function solverOf(
+	{ place, together: near, alone, meeting }: EffectLevels,
+	{ lower, by, bounded }: Factored
+): EffectCurve['solve'] {
+	return (b) => {
+		const right = new Float64Array(near);
+		const far = new Float64Array(alone);
+		place.forEach((p, a) => {
+			if (p < 0) far[-1 - p] = (b[a] as number) / (bounded[-1 - p] as number);
+			else right[p] = b[a] as number;
+		});
+		meeting.at.forEach((at, k) => {
+			const from = meeting.from[k] as number;
+			at.forEach((p, i) => {
+				right[p] = (right[p] as number) - (by[from + i] as number) * (far[k] as number);
+			});
+		});
+		const x = choleskySolve(lower, near, right);
+		return Float64Array.from(place, (p) => {
+			if (p >= 0) return x[p] as number;
+			const [k, from] = [-1 - p, meeting.from[-1 - p] as number];
+			let taken = 0;
+			meeting.at[k]?.forEach((q, i) => (taken += (by[from + i] as number) * (x[q] as number)));
+			return (far[k] as number) - taken / (bounded[k] as number);
+		});
+	};
+}
+
+function varianceOf(
+	{ place, together: near, meeting }: EffectLevels,
+	{ lower, by, own }: Factored
+): Float64Array {
+	const full = inverse(lower, near);
+	return Float64Array.from(place, (p) => {
+		if (p >= 0) return full[p * near + p] as number;
+		const [k, from] = [-1 - p, meeting.from[-1 - p] as number];
+		const at = meeting.at[k] as Int32Array;
+		let square = 0;
+		for (let i = 0; i < at.length; i++) {
+			const row = (at[i] as number) * near;
+			const mine = by[from + i] as number;
+			let others = 0;
+			for (let j = 0; j < i; j++)
+				others += (by[from + j] as number) * (full[row + (at[j] as number)] as number);
+			square += mine * (2 * others + mine * (full[row + (at[i] as number)] as number));
+		}
+		return 1 / (own[k] as number) + square / (own[k] as number) ** 2;
+	});
+}
