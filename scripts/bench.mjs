@@ -148,11 +148,15 @@ function multiply(lines, count) {
 	const tickets = lines
 		.filter((line) => line.startsWith('{"record":"ticket"'))
 		.map((line) => JSON.parse(line));
+	const numberAt = (i) => `X-${String(i + 1).padStart(6, '0')}`;
+	const places = new Map(tickets.map(({ number }, at) => [number, at]));
 	return Array.from({ length: count }, (_, i) => {
 		const ticket = tickets[i % tickets.length];
 		const round = Math.floor(i / tickets.length);
 		const serial = round === 0 ? ticket.serial : `${ticket.serial}-${round}`;
-		return { ...ticket, number: `X-${String(i + 1).padStart(6, '0')}`, serial, comeback_of: null };
+		const earlier = places.get(ticket.comeback_of);
+		const comeback_of = earlier === undefined ? null : numberAt(round * tickets.length + earlier);
+		return { ...ticket, number: numberAt(i), serial, comeback_of };
 	});
 }
 

@@ -1,12 +1,12 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { CATALOG_KINDS } from '$lib/core/catalog/kinds';
-import { DAY_MS } from '$lib/core/units/instant';
+import { DAY_MS, MINUTE_MS } from '$lib/core/units/instant';
 import { ticketFromRecord, type Ticket } from '$lib/core/tickets/ticket-record';
 import { clopperPearsonInterval } from '$lib/core/statistics/rate-interval';
 import { catalogNow } from '$lib/server/catalog/queries';
 import type { Database } from '$lib/server/database/connection';
 import { asJson } from '$lib/server/database/json';
-import { comebacksBy, type ComebacksBy } from '$lib/server/returns/comebacks';
+import { comebacksBy, momentMeant, type ComebacksBy } from '$lib/server/returns/comebacks';
 import { migrate } from '$lib/server/database/migrate';
 import { clearAlarm, makeClaim, settleClaim } from '$lib/server/returns/commands';
 import { returnsView } from '$lib/server/returns/view';
@@ -137,6 +137,31 @@ describe('comebacks', () => {
 		await changed(db, number, { verb: 'comeback', of: null });
 		expect((await db('tickets').where({ number }).first('cause')).cause).toBeNull();
 		await expect(changed(db, number, { verb: 'cause', cause: 'wet-again' })).rejects.toThrow(/link it first/);
+	});
+});
+
+describe('the moment meant by who names none', () => {
+	const minute = 1000 * MINUTE_MS;
+	it.each<[string, number[], number, number]>([
+		['the full minute', [], minute + 59_999, minute],
+		['at the very minute', [], minute, minute],
+		['just after what happened since', [minute + 5, minute + 30_000], minute + 40_000, minute + 30_001],
+		['what happened before the minute', [minute - 1], minute + 40_000, minute],
+		['what is still to come', [minute + 50_000], minute + 40_000, minute]
+	])('%s', (_, moments, now, meant) => {
+		const at = (openedAt: number) => ({ openedAt, closedAt: null });
+		expect(momentMeant(moments.map(at), now)).toBe(meant);
+		const closed = moments.map((closedAt) => ({ openedAt: 0, closedAt }));
+		expect(momentMeant(closed, now)).toBe(meant);
+	});
+	it('calls one after the other are about the same one', async () => {
+		const [first, second] = [
+			await comebacksBy(db, { by: 'lot', days: 90, asOf: null }),
+			await comebacksBy(db, { by: 'lot', days: 90, asOf: null })
+		];
+		expect(first.asOf).toBeLessThanOrEqual(Date.now());
+		expect(second.asOf - first.asOf).toBeLessThanOrEqual(MINUTE_MS);
+		expect(first.rows.length).toBeGreaterThan(0);
 	});
 });
 

@@ -8,8 +8,9 @@ import {
 	type RateKind,
 	type ReturnKind
 } from '$lib/core/returns/followed-jobs';
-import type { Instant } from '$lib/core/units/instant';
+import { MINUTE_MS, type Instant } from '$lib/core/units/instant';
 import type { Database } from '../database/connection';
+import { returnTickets, type UsingTicket } from './followed';
 import { judgedAt, type Judged } from './judged';
 
 export type ComebacksBy = RateKind | 'shop';
@@ -33,11 +34,27 @@ export interface Comebacks {
 /** Comebacks by row, at a moment: rates within some days, what is fair over the whole follow-up, alarms that stand. */
 export async function comebacksBy(
 	db: Database,
-	{ by, days, asOf }: { by: ComebacksBy; days: number; asOf: Instant }
+	{ by, days, asOf: asked }: { by: ComebacksBy; days: number; asOf: Instant | null }
 ): Promise<Comebacks> {
+	const asOf = asked ?? momentMeant((await returnTickets(db)).tickets, Date.now());
 	const judged = await judgedAt(db, asOf);
 	const all = comebackRate(judged.jobs, days);
 	return { by, days, asOf, jobs: all.jobs, comebacks: all.comebacks, rows: rowsBy(judged, by, days) };
+}
+
+/**
+ * Now, as who names no moment means it: the full minute, so that one call after the other is about the same moment, or just after what
+ * happened since.
+ */
+export function momentMeant(
+	tickets: readonly Pick<UsingTicket, 'openedAt' | 'closedAt'>[],
+	now: Instant
+): Instant {
+	let last = Math.floor(now / MINUTE_MS) * MINUTE_MS;
+	for (const { openedAt, closedAt } of tickets) {
+		for (const at of [openedAt, closedAt ?? 0]) if (at < now) last = Math.max(last, at + 1);
+	}
+	return last;
 }
 
 /** Jobs by the rows of a kind, in the order of their keys. */

@@ -35,7 +35,7 @@ export type Question =
 	| { kind: 'advice'; ticket: Ticket; request: AdviceRequest; asOf: number | null }
 	| { kind: 'trace'; bytes: Uint8Array; healthyAmps: number | null }
 	| { kind: 'schedule'; request: ScheduleRequest; seconds: number }
-	| { kind: 'comebacks'; by: ComebacksBy; days: number; asOf: number }
+	| { kind: 'comebacks'; by: ComebacksBy; days: number; asOf: number | null }
 	| { kind: 'returns'; asked: ReturnsAsked }
 	| { kind: 'floor'; now: number }
 	| { kind: 'promise'; ticket: Ticket; now: number; askedAt: number | null };

@@ -105,7 +105,7 @@ export const wordFor = (ticket: Ticket, now: number, askedAt: number | null = nu
 	ask({ kind: 'promise', ticket, now, askedAt });
 
 /** Comebacks by row, at a moment. */
-export const comebacksAside = (by: ComebacksBy, days: number, asOf: number): Promise<Comebacks> =>
+export const comebacksAside = (by: ComebacksBy, days: number, asOf: number | null): Promise<Comebacks> =>
 	ask({ kind: 'comebacks', by, days, asOf });
 
 /** Returns as a screen shows them. */

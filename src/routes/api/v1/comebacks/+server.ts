@@ -14,6 +14,6 @@ export const GET: RequestHandler = async (event) => {
 		const errors = asked.error.issues.map(describeIssue);
 		return problem(422, 'Input refused', 'some parameters are not as the document says', errors);
 	}
-	const { by, days, as_of: asOf = Date.now() } = asked.data;
+	const { by, days, as_of: asOf = null } = asked.data;
 	return json(toComebacksAnswer(await comebacksAside(by, days, asOf)));
 };
