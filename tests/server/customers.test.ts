@@ -1,13 +1,20 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { DAY_MS } from '$lib/core/units/instant';
 import { matchCustomers, findTicket } from '$lib/server/tickets/queries';
 import { callsDue, heldWhenAsked } from '$lib/server/customers/calls';
-import { eraseCustomer, mergeCustomers, saveBody, saveCustomer } from '$lib/server/customers/commands';
+import { mergeCustomers, saveBody, saveCustomer } from '$lib/server/customers/commands';
+import { eraseCustomer } from '$lib/server/customers/erase';
 import { throughTheDoor } from '$lib/server/customers/door';
 import { customerData } from '$lib/server/customers/export';
 import { answerOnPage, ownPage } from '$lib/server/customers/own-page';
 import { customerPage, findCustomers, mayBeErased } from '$lib/server/customers/queries';
 import type { Database } from '$lib/server/database/connection';
+import { asJson } from '$lib/server/database/json';
+import { keepPhoto, photoIsKept } from '$lib/server/photos/store';
 import { ownPath } from '$lib/server/messages/links';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 import { causesOfOperation } from '$lib/server/returns/causes-at-steps';
@@ -23,10 +30,25 @@ import {
 import { changed, NOW } from './small-shop';
 
 let db: Database;
+let folder: string;
 beforeAll(async () => {
 	db = await shopThatWrites();
+	folder = await mkdtemp(path.join(tmpdir(), 'tavrek-photos-'));
+	process.env.TAVREK_PHOTOS = folder;
 });
-afterAll(() => endWriting(db));
+afterAll(async () => {
+	await endWriting(db);
+	await rm(folder, { recursive: true });
+});
+
+async function picture(background: string): Promise<string> {
+	const bytes = await sharp({ create: { width: 40, height: 30, channels: 3, background } })
+		.png()
+		.toBuffer();
+	const answer = await keepPhoto(bytes);
+	if ('message' in answer) throw new Error(answer.message);
+	return answer.photo;
+}
 
 describe('the page of a device', () => {
 	const sealOf = (number: string) => ownPath(number)?.split('/').at(-1) ?? '';
@@ -223,17 +245,48 @@ describe('customers', () => {
 		const sums = async () =>
 			db('tickets').sum({ paid: 'paid_minor', labour: 'labour_minor' }).first() as Promise<object>;
 		const before = await sums();
+		const trail = async () => {
+			const lines = (await db('audit').where({ subject_key: number }).select('detail')) as {
+				detail: unknown;
+			}[];
+			return JSON.stringify(lines.map(({ detail }) => asJson(detail)));
+		};
+		expect(await trail()).toMatch(/zenobia/i);
 		for (const each of [id, later]) expect(await eraseCustomer(db, 'Odile', NOW, each)).toEqual({ ok: true });
 		expect(await sums()).toEqual(before);
 		expect(await findCustomers(db, 'Zenobia')).toEqual([]);
 		expect(await findCustomers(db, '0555909090')).toEqual([]);
 		const { ticket } = (await findTicket(db, number)) ?? {};
 		expect(JSON.stringify(ticket)).not.toMatch(/zenobia/i);
+		expect(await trail()).not.toMatch(/zenobia/i);
 		expect(ticket?.attempts).toHaveLength(1);
 		expect(
 			(await messagesOf(db, number)).every(({ body, recipient }) => body === '' && recipient === '')
 		).toBe(true);
 		expect(await eraseCustomer(db, 'Odile', NOW, id)).toMatchObject({ ok: false });
+	});
+	it('what others wrote of them goes too, in the trail as well, and their pictures; a picture of another’s ticket stays', async () => {
+		const number = await arrived(db, { ...mailed('Oriel Tamsworth'), phone: '0555 121 313' });
+		const id = await customerIdOf(db, number);
+		const other = await arrived(db, { name: 'Bede Hollin' });
+		const [own, shared] = [await picture('#684'), await picture('#468')];
+		await changed(db, number, { verb: 'note', text: 'Mrs Tamsworth (0555121313): wet since Friday' });
+		for (const [ticket, photo] of [
+			[number, own],
+			[number, shared],
+			[other, shared]
+		] as const)
+			await changed(db, ticket, { verb: 'photo', photo, of: 'board', width: 40, height: 30 });
+		await handedOver(db, number);
+		expect(await eraseCustomer(db, 'Odile', NOW, id)).toEqual({ ok: true });
+		const { ticket } = (await findTicket(db, number)) ?? {};
+		expect(ticket?.notes.map(({ text }) => text)).toContain('Mrs … (…): wet since Friday');
+		const trail = (await db('audit').select('detail')) as { detail: unknown }[];
+		const told = trail.map(({ detail }) => JSON.stringify(asJson(detail)));
+		expect(told.some((line) => line.includes('wet since Friday'))).toBe(true);
+		for (const line of told) expect(line).not.toMatch(/tamsworth|0555 ?121|oriel/i);
+		expect([await photoIsKept(own), await photoIsKept(shared)]).toEqual([false, true]);
+		expect((await findTicket(db, other))?.ticket.photos).toHaveLength(1);
 	});
 	it('who was not here for long may be erased, who has something here not', async () => {
 		const number = await arrived(db, { name: 'Idun Oakum' });

@@ -1,3 +1,4 @@
+import { asJson } from '../database/json';
 import type { Queryable } from '../database/connection';
 
 export interface AuditEntry {
@@ -22,7 +23,7 @@ export interface AuditEntry {
 	detail: Record<string, unknown>;
 }
 
-/** Adds to the trail of who changed what. The table is only ever added to: there is no other command. */
+/** Adds to the trail of who changed what. The table is only ever added to, but for what is erased on a customer's request. */
 export async function recordAudit(trx: Queryable, entry: AuditEntry): Promise<void> {
 	await trx('audit').insert({
 		at: new Date(entry.at),
@@ -33,6 +34,24 @@ export async function recordAudit(trx: Queryable, entry: AuditEntry): Promise<vo
 		verb: entry.verb,
 		detail: JSON.stringify(entry.detail)
 	});
+}
+
+/** Takes out of the lines of a thing what says who somebody is; that they were written stays. */
+export async function blotTrail(
+	trx: Queryable,
+	subject: AuditEntry['subject'],
+	key: string,
+	blot: (detail: Record<string, unknown>) => Record<string, unknown>
+): Promise<void> {
+	const lines = (await trx('audit').where({ subject, subject_key: key }).select('id', 'detail')) as {
+		id: number;
+		detail: unknown;
+	}[];
+	for (const { id, detail } of lines) {
+		const before = JSON.stringify(asJson(detail));
+		const after = JSON.stringify(blot(JSON.parse(before) as Record<string, unknown>));
+		if (after !== before) await trx('audit').where({ id }).update({ detail: after });
+	}
 }
 
 /** Somebody who is known was refused at a door. */

@@ -5,16 +5,15 @@ import type { Instant } from '$lib/core/units/instant';
 import { recordAudit } from '../audit/commands';
 import { inTransaction, type Database } from '../database/connection';
 import { advanceCounter } from '../database/counters';
-import { asJson } from '../database/json';
 import { customerDigest } from '../tickets/rows';
 
 export type CustomerAnswer = { ok: true } | { ok: false; field: string; message: string };
-const refuse = (field: string, message: string): CustomerAnswer => ({ ok: false, field, message });
+export const refuse = (field: string, message: string): CustomerAnswer => ({ ok: false, field, message });
 
 export const idField = z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER);
 export const saveBody = z.object({ id: idField, ...customerFields.shape });
 
-const held = (trx: Knex.Transaction, ids: readonly number[]) =>
+export const held = (trx: Knex.Transaction, ids: readonly number[]) =>
 	trx('customers')
 		.whereIn('id', [...ids])
 		.whereNull('erased_at')
@@ -23,7 +22,7 @@ const held = (trx: Knex.Transaction, ids: readonly number[]) =>
 		.select('id', 'name') as Promise<{ id: number; name: string }[]>;
 
 /** Tickets of a customer are read again by who keeps them in memory, and by who looks at one. */
-async function touchTickets(
+export async function touchTickets(
 	trx: Knex.Transaction,
 	customerId: number,
 	change: Record<string, unknown>
@@ -99,85 +98,7 @@ export async function mergeCustomers(
 	});
 }
 
-/** Fields of a ticket's head that say who somebody is; their corrections are emptied. */
-const SAYS_WHO = /^(customer|kind of customer|telephone|mail)$/;
-
-/**
- * Erases what says who a customer is, on their request or after the time that the shop keeps: name, telephone, mail, signatures, released
- * and kept pictures of their tickets, texts that went out. Jobs, measurements and sums of the books stay, of nobody.
- */
-export async function eraseCustomer(
-	db: Database,
-	actor: string,
-	now: Instant,
-	id: number
-): Promise<CustomerAnswer> {
-	return inTransaction(db, async (trx): Promise<CustomerAnswer> => {
-		const [known] = await held(trx, [id]);
-		if (!known) return refuse('id', 'is no customer any more; go back to the list');
-		const open = (await trx('tickets').where({ customer_id: id }).whereNull('closed_at').first('number')) as
-			{ number: string } | undefined;
-		if (open) return refuse('id', `has ${open.number} open; close it and hand the device back first`);
-		const name = `Erased ${id}`;
-		const digest = customerDigest({ name, kind: 'private' });
-		const rows = (await trx('tickets').where({ customer_id: id }).forUpdate().select('id', 'record')) as {
-			id: number;
-			record: unknown;
-		}[];
-		for (const row of rows) {
-			const record = asJson(Buffer.isBuffer(row.record) ? row.record.toString('utf8') : row.record) as Stored;
-			await trx('tickets')
-				.where({ id: row.id })
-				.update({ record: Buffer.from(JSON.stringify(withoutWho(record))), passcode: null });
-		}
-		await touchTickets(trx, id, {});
-		await trx('messages')
-			.whereIn('ticket_id', trx('tickets').where({ customer_id: id }).select('id'))
-			.update({ recipient: '', subject: null, body: '' });
-		await trx('messages')
-			.whereIn('ticket_id', trx('tickets').where({ customer_id: id }).select('id'))
-			.whereIn('state', ['waiting', 'failed', 'unsure'])
-			.update({ state: 'dropped', next_at: null });
-		await trx('customers')
-			.where({ id })
-			.update({
-				name,
-				kind: 'private',
-				phone: null,
-				email: null,
-				language: null,
-				hears_by: 'none',
-				digest,
-				erased_at: new Date(now)
-			});
-		await noted(trx, actor, now, id, 'erase', { tickets: rows.length });
-		return { ok: true };
-	});
-}
-
-interface Stored {
-	dealings?: { signature?: string }[];
-	corrections?: { field: string; from: string | null; to: string | null }[];
-	photos?: unknown[];
-	struck?: { list: string }[];
-	[field: string]: unknown;
-}
-function withoutWho({ photos: _, ...record }: Stored): Stored {
-	return {
-		...record,
-		...(record.dealings ? { dealings: record.dealings.map(({ signature: __, ...dealing }) => dealing) } : {}),
-		...(record.corrections
-			? {
-					corrections: record.corrections.map((each) =>
-						SAYS_WHO.test(each.field) ? { ...each, from: null, to: null } : each
-					)
-				}
-			: {}),
-		...(record.struck ? { struck: record.struck.filter(({ list }) => list !== 'photos') } : {})
-	};
-}
-
-const noted = (
+export const noted = (
 	trx: Knex.Transaction,
 	actor: string,
 	at: Instant,

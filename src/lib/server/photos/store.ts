@@ -1,5 +1,5 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { access, mkdir, readdir, readFile, rename, writeFile } from 'node:fs/promises';
+import { access, mkdir, readdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import sharp, { type OutputInfo, type Sharp } from 'sharp';
 import type { Refusal } from '$lib/core/tickets/refusal';
@@ -113,6 +113,13 @@ export const readPhoto = (hash: string, small = false): Promise<Buffer<ArrayBuff
 	HASH.test(hash)
 		? (readFile(fileOf(hash, small)) as Promise<Buffer<ArrayBuffer>>).catch(() => null)
 		: Promise.resolve(null);
+
+/** Removes a picture; one that is not there is gone already. */
+export async function dropPhoto(hash: string): Promise<void> {
+	if (!HASH.test(hash)) return;
+	// the large one first: it is what says that the picture is kept
+	for (const file of [fileOf(hash), fileOf(hash, true)]) await rm(file, { force: true });
+}
 
 /** The names of all that are kept, in their order. */
 export async function keptPhotos(): Promise<string[]> {

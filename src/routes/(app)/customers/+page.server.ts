@@ -1,6 +1,6 @@
 import { fail } from '@sveltejs/kit';
 import { catalogNow } from '$lib/server/catalog/queries';
-import { eraseCustomer } from '$lib/server/customers/commands';
+import { eraseCustomer } from '$lib/server/customers/erase';
 import { findCustomers, keptUntil, mayBeErased } from '$lib/server/customers/queries';
 import { database } from '$lib/server/database/connection';
 import { stuckMessages } from '$lib/server/messages/queries';

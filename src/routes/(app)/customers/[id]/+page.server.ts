@@ -1,13 +1,8 @@
 import { error, fail, redirect } from '@sveltejs/kit';
 import { HEARS_BY } from '$lib/core/tickets/ticket-record';
 import { seesCosts } from '$lib/core/units/role';
-import {
-	eraseCustomer,
-	mergeBody,
-	mergeCustomers,
-	saveBody,
-	saveCustomer
-} from '$lib/server/customers/commands';
+import { mergeBody, mergeCustomers, saveBody, saveCustomer } from '$lib/server/customers/commands';
+import { eraseCustomer } from '$lib/server/customers/erase';
 import { customerPage } from '$lib/server/customers/queries';
 import { database } from '$lib/server/database/connection';
 import { requireUser } from '$lib/server/house/guard';

@@ -1,0 +1,132 @@
+import type { Knex } from 'knex';
+import { blotted, type Who } from '$lib/core/tickets/blot';
+import type { Instant } from '$lib/core/units/instant';
+import { blotTrail } from '../audit/commands';
+import { inTransaction, type Database, type Queryable } from '../database/connection';
+import { asJson } from '../database/json';
+import { dropPhoto } from '../photos/store';
+import { customerDigest } from '../tickets/rows';
+import { held, noted, refuse, touchTickets, type CustomerAnswer } from './commands';
+
+/** Fields of a ticket's head that say who somebody is; their corrections are emptied. */
+const SAYS_WHO = /^(customer|kind of customer|telephone|mail)$/;
+
+/**
+ * Erases what says who a customer is, on their request or after the time that the shop keeps: name, telephone, mail, signatures, pictures,
+ * texts that went out, and what others wrote of them by name, in the trail too. Jobs, measurements and sums of the books stay, of nobody.
+ */
+export async function eraseCustomer(
+	db: Database,
+	actor: string,
+	now: Instant,
+	id: number
+): Promise<CustomerAnswer> {
+	let pictures: string[] = [];
+	const answer = await inTransaction(db, async (trx): Promise<CustomerAnswer> => {
+		const [known] = await held(trx, [id]);
+		if (!known) return refuse('id', 'is no customer any more; go back to the list');
+		const open = (await trx('tickets').where({ customer_id: id }).whereNull('closed_at').first('number')) as
+			{ number: string } | undefined;
+		if (open) return refuse('id', `has ${open.number} open; close it and hand the device back first`);
+		const rows = (await trx('tickets')
+			.where({ customer_id: id })
+			.forUpdate()
+			.select('id', 'number', 'record')) as { id: number; number: string; record: unknown }[];
+		const tickets = rows.map(({ record, ...row }) => ({
+			...row,
+			record: asJson(Buffer.isBuffer(record) ? record.toString('utf8') : record) as Stored
+		}));
+		const who = whoIs(
+			(await trx('customers').where({ id }).first('name', 'phone', 'email')) as Reached,
+			tickets.map(({ record }) => record)
+		);
+		for (const ticket of tickets) {
+			const record = blotted(withoutWho(ticket.record), who);
+			await trx('tickets')
+				.where({ id: ticket.id })
+				.update({ record: Buffer.from(JSON.stringify(record)), passcode: null });
+			await blotTrail(trx, 'ticket', ticket.number, (detail) => blotted(withoutCustomer(detail), who));
+		}
+		await touchTickets(trx, id, {});
+		await emptyMessages(trx, id);
+		const name = `Erased ${id}`;
+		await trx('customers')
+			.where({ id })
+			.update({
+				name,
+				kind: 'private',
+				phone: null,
+				email: null,
+				language: null,
+				hears_by: 'none',
+				digest: customerDigest({ name, kind: 'private' }),
+				erased_at: new Date(now)
+			});
+		await noted(trx, actor, now, id, 'erase', { tickets: rows.length });
+		pictures = [...new Set(tickets.flatMap(({ record }) => picturesOf(record)))];
+		return { ok: true };
+	});
+	// files last: what is gone from the disk does not come back with a transaction that failed
+	if (answer.ok) for (const picture of pictures) if (!(await isShown(db, picture))) await dropPhoto(picture);
+	return answer;
+}
+
+async function emptyMessages(trx: Knex.Transaction, id: number): Promise<void> {
+	const theirs = () =>
+		trx('messages').whereIn('ticket_id', trx('tickets').where({ customer_id: id }).select('id'));
+	await theirs().update({ recipient: '', subject: null, body: '', problem: null });
+	await theirs()
+		.whereIn('state', ['waiting', 'failed', 'unsure'])
+		.update({ state: 'dropped', next_at: null });
+}
+
+interface Reached {
+	name: string;
+	phone: string | null;
+	email: string | null;
+}
+interface Stored {
+	dealings?: { signature?: string }[];
+	corrections?: { field: string; from: string | null; to: string | null }[];
+	photos?: { photo: string }[];
+	struck?: { list: string; entry?: { photo?: string } }[];
+	[field: string]: unknown;
+}
+
+/** Names, telephones and addresses of a customer, as they stand and as they were written before. */
+function whoIs({ name, phone, email }: Reached, records: readonly Stored[]): Who {
+	const before = (field: string) =>
+		records
+			.flatMap(({ corrections = [] }) => corrections.filter((each) => each.field === field))
+			.flatMap(({ from, to }) => [from ?? '', to ?? '']);
+	const all = (now: string | null, field: string) =>
+		[...new Set([now ?? '', ...before(field)])].filter((each) => each !== '');
+	return { names: all(name, 'customer'), phones: all(phone, 'telephone'), emails: all(email, 'mail') };
+}
+
+function withoutWho({ photos: _, ...record }: Stored): Stored {
+	return {
+		...record,
+		...(record.dealings ? { dealings: record.dealings.map(({ signature: __, ...dealing }) => dealing) } : {}),
+		...(record.corrections
+			? {
+					corrections: record.corrections.map((each) =>
+						SAYS_WHO.test(each.field) ? { ...each, from: null, to: null } : each
+					)
+				}
+			: {}),
+		...(record.struck ? { struck: record.struck.filter(({ list }) => list !== 'photos') } : {})
+	};
+}
+
+/** A change of the ticket's customer says all of them. */
+const withoutCustomer = ({ customer: _, ...detail }: Record<string, unknown>) => detail;
+
+const picturesOf = ({ photos = [], struck = [] }: Stored): string[] => [
+	...photos.map(({ photo }) => photo),
+	...struck.flatMap(({ entry }) => entry?.photo ?? [])
+];
+
+/** Whether a picture is one of another ticket too: the same picture is one file. */
+const isShown = async (db: Queryable, picture: string): Promise<boolean> =>
+	(await db('tickets').where('record', 'like', `%"${picture}"%`).first('id')) !== undefined;
