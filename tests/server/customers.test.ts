@@ -166,13 +166,18 @@ describe('calls', () => {
 		expect(await due(2)).toBeUndefined();
 		expect(await due(3.1)).toMatchObject({ kind: 'follow-up', phone: '0555 123123', tried: 0 });
 		const before = await heldWhenAsked(db, NOW + 4 * DAY_MS, 30);
+		const asked = () => db('tickets').where({ number }).first('asked_at', 'held') as Promise<object>;
 		await changed(db, number, { verb: 'follow-up', found: 'not-reached' }, NOW + 3.1 * DAY_MS);
 		expect(await due(3.2)).toBeUndefined();
 		expect(await due(4.2)).toMatchObject({ tried: 1 });
+		expect(await asked()).toEqual({ asked_at: null, held: null });
 		await changed(db, number, { verb: 'follow-up', found: 'holds' }, NOW + 4.2 * DAY_MS);
 		expect(await due(5)).toBeUndefined();
 		const after = await heldWhenAsked(db, NOW + 5 * DAY_MS, 30);
 		expect([after.asked - before.asked, after.held - before.held]).toEqual([1, 1]);
+		expect(await asked()).toEqual({ asked_at: new Date(NOW + 4.2 * DAY_MS), held: true });
+		const later = await heldWhenAsked(db, NOW + 40 * DAY_MS, 30);
+		expect(later.asked).toBe(0);
 	});
 	it('who wants to hear nothing is not called', async () => {
 		const number = await arrived(db, { name: 'Mika Brakewell', phone: '0555 321321', hears_by: 'none' });

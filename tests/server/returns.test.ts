@@ -282,4 +282,39 @@ describe('the migration', () => {
 		expect(await old('messages').count({ n: '*' }).first()).toEqual({ n: 0 });
 		await old.destroy();
 	});
+	it('the next one learns who was asked how the device does since they have it back', async () => {
+		const { db: old } = await freshDatabaseUrl();
+		await migrate(old, '009-returns');
+		const at = (day: number) => `2026-11-${day}T10:00:00Z`;
+		const said = (day: number, found: string) => ({ followed_up: found, at: at(day) });
+		const tickets: [dealings: object[], back: number | null][] = [
+			[[said(14, 'not-reached'), said(15, 'holds')], 12],
+			[[said(14, 'holds'), said(16, 'fails'), said(17, 'not-reached')], 12],
+			[[said(11, 'fails')], 12],
+			[[said(14, 'not-reached')], 12],
+			[[{ told: true, at: at(14) }], 12],
+			[[said(14, 'holds')], null]
+		];
+		for (const [i, [dealings, back]] of tickets.entries()) {
+			const number = `K-${i + 1}`;
+			const record = { record: 'ticket', number, opened_at: at(10), model: 'm', dealings };
+			const moments = { opened_at: new Date(at(10)), collected_at: back && new Date(at(back)) };
+			await old('tickets').insert({ number, model: 'm', ...moments, record: JSON.stringify(record) });
+		}
+		await migrate(old);
+		const rows = (await old('tickets').orderBy('id').select('asked_at', 'held')) as {
+			asked_at: Date | null;
+			held: boolean | null;
+		}[];
+		const no = [null, null];
+		expect(rows.map(({ asked_at: asked, held }) => [asked?.getTime() ?? null, held])).toEqual([
+			[Date.parse(at(15)), true],
+			[Date.parse(at(16)), false],
+			no,
+			no,
+			no,
+			no
+		]);
+		await old.destroy();
+	});
 });

@@ -1,5 +1,6 @@
 import type { Catalog } from '../catalog/catalog';
 import { ALLOYS } from '../charging/solder-alloys';
+import { saidHowItDoes } from '../tickets/life';
 import { collectedAt } from '../tickets/money';
 import type { Ticket } from '../tickets/ticket-record';
 import { DAY_MS, type Instant } from '../units/instant';
@@ -39,13 +40,14 @@ export function followUpOf(
 ): FollowUp | null {
 	const from = collectedAt(ticket);
 	if (ticket.outcome !== 'fixed' || from === null) return null;
-	const after = ticket.dealings.filter(({ at, followedUp }) => followedUp !== undefined && (at ?? 0) >= from);
-	if (after.some(({ followedUp }) => followedUp !== 'not-reached')) return null;
+	if (saidHowItDoes(ticket.dealings, from)) return null;
 	if (now > from + TOO_LATE_DAYS * DAY_MS) return null;
 	const risks = risksOf(ticket, catalog);
 	const first = from + (risks.length > 0 ? SOON_DAYS : USUAL_DAYS) * DAY_MS;
 	// nobody was reached: the day after
-	const last = after.at(-1)?.at;
+	const last = ticket.dealings.findLast(
+		({ at, followedUp }) => followedUp !== undefined && (at ?? 0) >= from
+	)?.at;
 	return {
 		dueAt: last === undefined ? first : Math.max(first, last + DAY_MS),
 		risks,

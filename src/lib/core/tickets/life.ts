@@ -103,12 +103,17 @@ export function lifeOf(ticket: LivingTicket, gates: readonly GateState[]): Life 
 	return ticket.closedAt !== null ? closedLife(ticket, ticket.closedAt) : openLife(ticket, gates);
 }
 
+/** The last time from a moment on that somebody said how the device does. */
+export const saidHowItDoes = (dealings: LivingTicket['dealings'], from: Instant) =>
+	dealings.findLast(
+		({ at, followedUp }) =>
+			followedUp !== undefined && followedUp !== 'not-reached' && at !== undefined && at >= from
+	);
+
 function closedLife(ticket: LivingTicket, closedAt: Instant): Life {
 	const after = ticket.dealings.filter(({ at }) => at !== undefined && at >= closedAt);
 	const back = collectedAt(ticket);
-	const answered = after.findLast(
-		({ followedUp }) => followedUp !== undefined && followedUp !== 'not-reached'
-	);
+	const answered = saidHowItDoes(ticket.dealings, closedAt);
 	if (back !== null) {
 		return answered
 			? { state: 'followed-up', since: answered.at ?? null }

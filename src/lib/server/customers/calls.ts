@@ -116,22 +116,14 @@ export interface Asked {
  * as holding until it comes back, asked or not.
  */
 export async function heldWhenAsked(db: Database, now: Instant, days: number): Promise<Asked> {
-	const rows = (await selectTickets(db)
-		.where('tickets.collected_at', '>=', new Date(now - days * DAY_MS))
-		.whereRaw("JSON_CONTAINS_PATH(tickets.record, 'one', '$.dealings[*].followed_up')")
-		.orderBy('tickets.id', 'desc')
-		.limit(2000)) as TicketRow[];
-	const found = rows.map(toStoredTicket).flatMap(({ ticket }) => {
-		const last = ticket.dealings.findLast(
-			({ followedUp }) => followedUp !== undefined && followedUp !== 'not-reached'
-		);
-		const from = collectedAt(ticket);
-		return last && from !== null
-			? [{ held: last.followedUp === 'holds', days: ((last.at ?? from) - from) / DAY_MS }]
-			: [];
-	});
+	const found = (await db('tickets')
+		.where('asked_at', '>=', new Date(now - days * DAY_MS))
+		.andWhere('collected_at', '>=', new Date(now - days * DAY_MS))
+		.select('asked_at', 'collected_at', 'held')) as { asked_at: Date; collected_at: Date; held: boolean }[];
 	const held = found.filter((each) => each.held);
-	const sorted = held.map((each) => each.days).sort((a, b) => a - b);
+	const sorted = held
+		.map(({ asked_at: asked, collected_at: back }) => (asked.getTime() - back.getTime()) / DAY_MS)
+		.sort((a, b) => a - b);
 	return {
 		asked: found.length,
 		held: held.length,

@@ -3,6 +3,7 @@ import type { Knex } from 'knex';
 import type { Catalog } from '$lib/core/catalog/catalog';
 import type { AcceptedJob } from '$lib/core/stock/reserved';
 import { agreedOperations } from '$lib/core/tickets/agreed';
+import { saidHowItDoes } from '$lib/core/tickets/life';
 import { jobBooks } from '$lib/core/ledger/ticket-profit';
 import { describeIssue } from '$lib/core/exchange/read-lines';
 import type { Changed, Refusal } from '$lib/core/tickets/refusal';
@@ -113,11 +114,22 @@ export function ticketColumns(ticket: Ticket, customerId: number | null, catalog
 		owed_minor: owedOf(ticket),
 		due_at: moment(dueOf(ticket)),
 		collected_at: moment(collectedAt(ticket)),
+		...askedAfter(ticket),
 		parts_minor: books.partsMinor,
 		labour_minor: books.labourMinor,
 		minutes: books.minutes.toFixed(2),
 		// as bytes: the driver escapes a text of some kilobytes at five times the cost
 		record: Buffer.from(JSON.stringify(ticketToRecord({ ...ticket, customer: null })))
+	};
+}
+
+/** When somebody last said how it does since it was handed over, and whether it held. */
+function askedAfter(ticket: Ticket): { asked_at: Date | null; held: boolean | null } {
+	const back = collectedAt(ticket);
+	const said = back === null ? undefined : saidHowItDoes(ticket.dealings, back);
+	return {
+		asked_at: said?.at === undefined ? null : new Date(said.at),
+		held: said ? said.followedUp === 'holds' : null
 	};
 }
 

@@ -1,0 +1,36 @@
+import type { Knex } from 'knex';
+
+/** When somebody last said how a device does that was handed over, and whether it held. */
+export async function up(db: Knex): Promise<void> {
+	await db.raw(
+		'ALTER TABLE tickets ADD COLUMN IF NOT EXISTS asked_at DATETIME(3) NULL, ' +
+			'ADD COLUMN IF NOT EXISTS held TINYINT(1) NULL, ADD INDEX IF NOT EXISTS ticket_asked (asked_at)'
+	);
+	// tickets of the version before say so in their records
+	const rows = (await db('tickets')
+		.whereNotNull('collected_at')
+		.whereRaw("JSON_CONTAINS_PATH(record, 'one', '$.dealings[*].followed_up')")
+		.select('id', 'collected_at', db.raw("JSON_EXTRACT(record, '$.dealings') AS dealings"))) as {
+		id: number;
+		collected_at: Date;
+		dealings: unknown;
+	}[];
+	for (const { id, collected_at: back, dealings } of rows) {
+		const all = (typeof dealings === 'string' ? JSON.parse(dealings) : dealings) as {
+			followed_up?: string;
+			at?: string;
+		}[];
+		const said = all.findLast(
+			({ followed_up: found, at }) =>
+				found !== undefined && found !== 'not-reached' && at !== undefined && Date.parse(at) >= back.getTime()
+		);
+		if (!said?.at) continue;
+		await db('tickets')
+			.where({ id })
+			.update({ asked_at: new Date(said.at), held: said.followed_up === 'holds' });
+	}
+}
+
+export async function down(db: Knex): Promise<void> {
+	await db.raw('ALTER TABLE tickets DROP INDEX ticket_asked, DROP COLUMN asked_at, DROP COLUMN held');
+}
