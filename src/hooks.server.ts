@@ -18,7 +18,7 @@ import {
 } from '$lib/server/identity/cookie';
 import { readSession } from '$lib/server/identity/sessions';
 import { keepSending, stopMessages } from '$lib/server/customers/rounds';
-import { stopThinking } from '$lib/server/thinker/thinker';
+import { judgeReturnsAhead, stopThinking } from '$lib/server/thinker/thinker';
 
 export const init: ServerInit = async () => {
 	refuseShortToken();
@@ -34,6 +34,7 @@ export const init: ServerInit = async () => {
 		log.warn('the database is away at start; it is tried again at each request');
 	}
 	keepSending();
+	void judgeReturnsAhead(Date.now());
 };
 
 /** Every answer, redirects and refusals too, carries the same headers. */

@@ -9,7 +9,7 @@ import { asJson } from '$lib/server/database/json';
 import { comebacksBy, momentMeant, type ComebacksBy } from '$lib/server/returns/comebacks';
 import { migrate } from '$lib/server/database/migrate';
 import { clearAlarm, makeClaim, settleClaim } from '$lib/server/returns/commands';
-import { returnsView } from '$lib/server/returns/view';
+import { newestOf, returnsView } from '$lib/server/returns/view';
 import { findTicket } from '$lib/server/tickets/queries';
 import { ticketView } from '$lib/server/tickets/view';
 import { freshDatabaseUrl } from './fresh-database';
@@ -176,6 +176,18 @@ describe('the screen', () => {
 		expect(view.chosen.rate).toEqual(view.shop);
 		expect(view.advice?.lengths.length).toBeGreaterThan(3);
 	});
+	it('the newest early warnings are told, of older ones how many of each kind', () => {
+		const rang = (
+			['lot', 'lot', 'operation', 'lot', 'technician', 'lot', 'lot', 'lot', 'operation'] as const
+		).map((of, at) => ({ of, at }));
+		const { newest, olderAlarms } = newestOf(rang);
+		expect(newest.map(({ at }) => at)).toEqual([8, 7, 6, 5, 4, 3]);
+		expect(olderAlarms).toEqual([
+			{ of: 'operation', count: 1 },
+			{ of: 'lot', count: 2 }
+		]);
+		expect(newestOf(rang.slice(0, 6)).olderAlarms).toEqual([]);
+	});
 	it('a row closer: its curve ends at its rate, its causes are its comebacks', async () => {
 		const { rows } = await returnsView(db, { ...asked, by: 'operation', days: 180 });
 		const row = [...rows].sort((a, b) => b.comebacks - a.comebacks)[0]?.key ?? '';
@@ -282,7 +294,7 @@ describe('the migration', () => {
 		expect(await old('messages').count({ n: '*' }).first()).toEqual({ n: 0 });
 		await old.destroy();
 	});
-	it('the next one learns who was asked how the device does since they have it back', async () => {
+	it('the next one learns who was asked how the device does since they have it back, and what harm was done', async () => {
 		const { db: old } = await freshDatabaseUrl();
 		await migrate(old, '009-returns');
 		const at = (day: number) => `2026-11-${day}T10:00:00Z`;
@@ -297,7 +309,8 @@ describe('the migration', () => {
 		];
 		for (const [i, [dealings, back]] of tickets.entries()) {
 			const number = `K-${i + 1}`;
-			const record = { record: 'ticket', number, opened_at: at(10), model: 'm', dealings };
+			const harm = i === 1 ? { own_faults: ['torn'] } : i === 2 ? { own_faults: [] } : {};
+			const record = { record: 'ticket', number, opened_at: at(10), model: 'm', dealings, ...harm };
 			const moments = { opened_at: new Date(at(10)), collected_at: back && new Date(at(back)) };
 			await old('tickets').insert({ number, model: 'm', ...moments, record: JSON.stringify(record) });
 		}
@@ -306,6 +319,7 @@ describe('the migration', () => {
 			asked_at: Date | null;
 			held: boolean | null;
 		}[];
+		expect(await old('tickets').where({ harmed: true }).pluck('number')).toEqual(['K-2']);
 		const no = [null, null];
 		expect(rows.map(({ asked_at: asked, held }) => [asked?.getTime() ?? null, held])).toEqual([
 			[Date.parse(at(15)), true],

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
-	import type { StandingAlarm } from '$lib/server/returns/view';
+	import type { ReturnsView, StandingAlarm } from '$lib/server/returns/view';
 	import { nounFor } from '$lib/core/units/noun';
 	import Field from '../ui/Field.svelte';
 	import ModalSlip from '../ui/ModalSlip.svelte';
@@ -9,10 +9,12 @@
 	/** Runs of comebacks that are too long for chance: what to hold back, and the way to put a warning away. */
 	let {
 		alarms,
+		older,
 		mayClear,
 		address
 	}: {
 		alarms: StandingAlarm[];
+		older: ReturnsView['olderAlarms'];
 		mayClear: boolean;
 		address: (change: { by?: string; row?: string }) => string;
 	} = $props();
@@ -68,6 +70,14 @@
 				{/if}
 			</div>
 		{/each}
+		{#if older.length > 0}
+			<p class="text-ink-soft">
+				Older ones still stand, marked ▲ in their tables:
+				{#each older as { of, count }, i (of)}{i > 0 ? ', ' : ''}<a class="link" href={address({ by: of })}
+						>{OF_WORDS[of]} (<span class="figure">{count}</span>)</a
+					>{/each}. Looking into the newest first, and putting them away, brings these up.
+			</p>
+		{/if}
 	</section>
 {/if}
 <ModalSlip bind:open title="Is it looked into?">

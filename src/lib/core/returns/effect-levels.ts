@@ -10,6 +10,9 @@ export interface EffectLevels {
 	names: string[];
 	/** of each job, the numbers of its levels */
 	rows: Int32Array[];
+	/** of each job, the places of its levels that are solved for together, in their order, and of those solved for alone */
+	near: Int32Array[];
+	far: Int32Array[];
 	/** jobs of each level */
 	jobs: number[];
 	/** place among those that are solved for together, or -1 - the place among those that are solved for alone */
@@ -25,7 +28,7 @@ interface Meeting {
 	at: Int32Array[];
 	/** where its first meeting stands among all, and their number at the end */
 	from: Int32Array;
-	/** of each job: for every one solved for alone, for every one of the others, in the order of its row, where their meeting stands */
+	/** of each job: for every one solved for alone, for every one of the others, where their meeting stands */
 	of: Int32Array[];
 }
 
@@ -57,30 +60,34 @@ export function effectLevels(jobs: readonly FollowedJob[]): EffectLevels {
 		return Int32Array.from(row);
 	});
 	const placed = places(kinds);
-	return { kinds, names, rows, jobs: counts, ...placed, meeting: meetingOf(rows, placed) };
+	const { place } = placed;
+	const near = rows.map((row) =>
+		row
+			.map((a) => place[a] as number)
+			.filter((p) => p >= 0)
+			.sort()
+	);
+	const far = rows.map((row) => row.map((a) => -1 - (place[a] as number)).filter((k) => k >= 0));
+	const meeting = meetingOf(near, far, placed.alone);
+	return { kinds, names, rows, near, far, jobs: counts, ...placed, meeting };
 }
 
-function meetingOf(
-	rows: readonly Int32Array[],
-	{ place, alone }: Pick<EffectLevels, 'place' | 'alone'>
-): Meeting {
+function meetingOf(near: readonly Int32Array[], far: readonly Int32Array[], alone: number): Meeting {
 	const met = Array.from({ length: alone }, () => new Set<number>());
-	const eachMeeting = (row: Int32Array, meets: (far: number, near: number) => void) => {
-		for (const a of row) {
-			const far = -1 - (place[a] as number);
-			if (far < 0) continue;
-			for (const b of row) if ((place[b] as number) >= 0) meets(far, place[b] as number);
-		}
-	};
-	for (const row of rows) eachMeeting(row, (far, near) => met[far]?.add(near));
+	far.forEach((lots, i) => {
+		for (const k of lots) for (const p of near[i] as Int32Array) met[k]?.add(p);
+	});
 	const at = met.map((each) => Int32Array.from(each).sort());
 	const from = new Int32Array(alone + 1);
-	at.forEach(({ length }, far) => (from[far + 1] = (from[far] as number) + length));
-	const rank = at.map((each) => new Map([...each].map((near, i) => [near, i])));
-	const of = rows.map((row) => {
-		const slots: number[] = [];
-		eachMeeting(row, (far, near) => slots.push((from[far] as number) + (rank[far]?.get(near) as number)));
-		return Int32Array.from(slots);
+	at.forEach(({ length }, k) => (from[k + 1] = (from[k] as number) + length));
+	const rank = at.map((each) => new Map([...each].map((p, i) => [p, i])));
+	const of = far.map((lots, i) => {
+		const own = near[i] as Int32Array;
+		const slots = new Int32Array(lots.length * own.length);
+		let next = 0;
+		for (const k of lots)
+			for (const p of own) slots[next++] = (from[k] as number) + (rank[k]?.get(p) as number);
+		return slots;
 	});
 	return { at, from, of };
 }

@@ -73,31 +73,26 @@ export function effectCurve(
 	levels: EffectLevels,
 	{ effect, spread, risk, cumulated, mix }: EffectState
 ): EffectCurve {
-	const { rows, kinds, place, together: near, alone, meeting } = levels;
+	const { kinds, place, together: near, alone, meeting } = levels;
 	const curve = new Float64Array(near * near);
 	const [own, bounded] = [new Float64Array(alone), new Float64Array(alone)];
 	const by = new Float64Array(meeting.from[alone] as number);
-	for (let i = 0; i < rows.length; i++) {
-		const row = rows[i] as Int32Array;
+	for (let i = 0; i < cumulated.length; i++) {
 		const expected = (cumulated[i] as number) * (risk[i] as number);
-		let meet = 0;
-		for (const a of row) {
-			const p = place[a] as number;
-			if (p < 0) meet += 1;
-			else {
-				for (const b of row) {
-					const q = place[b] as number;
-					if (q >= 0 && q <= p) curve[p * near + q] = (curve[p * near + q] as number) + expected;
-				}
+		const places = levels.near[i] as Int32Array;
+		for (let x = 0; x < places.length; x++) {
+			const row = (places[x] as number) * near;
+			for (let y = 0; y <= x; y++) {
+				const at = row + (places[y] as number);
+				curve[at] = (curve[at] as number) + expected;
 			}
 		}
-		if (meet === 0) continue;
+		const lots = levels.far[i] as Int32Array;
+		if (lots.length === 0) continue;
 		for (const slot of meeting.of[i] as Int32Array) by[slot] = (by[slot] as number) + expected;
-		for (const a of row) {
-			const k = -1 - (place[a] as number);
-			if (k < 0) continue;
+		for (const k of lots) {
 			own[k] = (own[k] as number) + expected;
-			bounded[k] = (bounded[k] as number) + meet * expected;
+			bounded[k] = (bounded[k] as number) + lots.length * expected;
 		}
 	}
 	kinds.forEach((kind, a) => {

@@ -130,12 +130,13 @@ export function* comebackEffectsInSteps(
 /** Of each technician, what else his jobs foretell, on average, beside the mean of all; nothing for other levels. */
 function mixOf({ rows, kinds, jobs }: EffectLevels, effect: Float64Array): Float64Array {
 	const mix = new Float64Array(kinds.length);
+	const people = Uint8Array.from(kinds, (kind) => (kind === 'technician' ? 1 : 0));
 	for (const row of rows) {
 		let sum = 0;
-		for (const at of row) if (kinds[at] !== 'technician') sum += effect[at] as number;
-		for (const at of row) if (kinds[at] === 'technician') mix[at] = (mix[at] as number) + sum;
+		for (const at of row) if (people[at] === 0) sum += effect[at] as number;
+		for (const at of row) if (people[at] === 1) mix[at] = (mix[at] as number) + sum;
 	}
-	const technicians = [...mix.keys()].filter((at) => kinds[at] === 'technician');
+	const technicians = [...mix.keys()].filter((at) => people[at] === 1);
 	const total = (of: (at: number) => number) => technicians.reduce((sum, at) => sum + of(at), 0);
 	const mean =
 		total((at) => mix[at] as number) /

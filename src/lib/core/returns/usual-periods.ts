@@ -7,9 +7,9 @@ const FEWEST = 25;
 /** What is usual is learnt anew once so many times the comebacks are known. A choice. */
 const GROWN = 1.4;
 /** What is usual is learnt of so many jobs, the last. A choice. */
-const LATELY = 20_000;
+const LATELY = 10_000;
 /** What is usual need not be known closer: logarithms of a hazard. A choice. */
-const NEAR = 0.003;
+const NEAR = 0.01;
 /**
  * Work and people that were always worse than typical ones are granted so many times as much at most before it is held against them, and
  * never more than at an earlier time: what grew worse is not granted. A choice.

@@ -39,15 +39,26 @@ const toLine = ({ phone, email, language, hears_by, last_at, ...row }: Row): Cus
 	lastAt: last_at?.getTime() ?? null
 });
 
-/** The server wants all of them named, to group by. */
 const COLUMNS = ['id', 'name', 'kind', 'phone', 'email', 'language', 'hears_by'].map(
 	(column) => `customers.${column}`
 );
+/** Customers with how often, and when last, they were here: counted from an index alone. */
 const selectCustomers = (db: Queryable) =>
 	db('customers')
-		.leftJoin('tickets', 'tickets.customer_id', 'customers.id')
-		.groupBy(...COLUMNS)
-		.select(...COLUMNS, db.raw('COUNT(tickets.id) AS tickets'), db.raw('MAX(tickets.opened_at) AS last_at'));
+		.leftJoin(
+			db('tickets')
+				.groupBy('customer_id')
+				.select(
+					'customer_id',
+					db.raw('COUNT(*) AS tickets'),
+					db.raw('MAX(opened_at) AS last_at'),
+					db.raw('SUM(closed_at IS NULL) AS open')
+				)
+				.as('visits'),
+			'visits.customer_id',
+			'customers.id'
+		)
+		.select(...COLUMNS, 'visits.last_at', db.raw('COALESCE(visits.tickets, 0) AS tickets'));
 
 /** Digits of a telephone number, for finding it however it was typed. */
 const digitsOf = (text: string) => text.replace(/\D/g, '');
@@ -81,8 +92,8 @@ export async function findCustomers(db: Queryable, typed: string): Promise<Custo
 export async function mayBeErased(db: Queryable, before: Instant): Promise<CustomerLine[]> {
 	const rows = (await selectCustomers(db)
 		.whereNull('customers.erased_at')
-		.select(db.raw('SUM(tickets.id IS NOT NULL AND tickets.closed_at IS NULL) AS open'))
-		.havingRaw('(last_at IS NULL OR last_at < ?) AND open = 0', [new Date(before)])
+		.andWhere((any) => any.whereNull('last_at').orWhere('last_at', '<', new Date(before)))
+		.andWhereRaw('COALESCE(visits.open, 0) = 0')
 		.orderBy('last_at')
 		.limit(500)) as Row[];
 	return rows.map(toLine);

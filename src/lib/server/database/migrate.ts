@@ -8,7 +8,7 @@ import * as shelf from './migrations/006-shelf';
 import * as money from './migrations/007-money';
 import * as bench from './migrations/008-bench';
 import * as returns from './migrations/009-returns';
-import * as askedAfter from './migrations/010-asked-after';
+import * as lookedUp from './migrations/010-looked-up';
 
 interface Migration {
 	name: string;
@@ -26,7 +26,7 @@ const MIGRATIONS: Migration[] = [
 	{ name: '007-money', run: money },
 	{ name: '008-bench', run: bench },
 	{ name: '009-returns', run: returns },
-	{ name: '010-asked-after', run: askedAfter }
+	{ name: '010-looked-up', run: lookedUp }
 ];
 
 class ListSource implements Knex.MigrationSource<Migration> {

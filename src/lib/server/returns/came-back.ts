@@ -29,11 +29,16 @@ const ASKED_DAYS = 120;
 /** The last devices that came back, those whose cause nobody said first. */
 export async function cameBack(db: Database, now: number): Promise<CameBack[]> {
 	const catalog = await catalogNow(db);
+	// found first, without their records, then read
+	const last = (await db('tickets')
+		.whereNotNull('comeback_of')
+		.orderBy('opened_at', 'desc')
+		.limit(SHOWN)
+		.pluck('id')) as number[];
 	const rows = (await db('tickets')
 		.leftJoin('tickets as first', 'first.number', 'tickets.comeback_of')
-		.whereNotNull('tickets.comeback_of')
+		.whereIn('tickets.id', last)
 		.orderBy('tickets.opened_at', 'desc')
-		.limit(SHOWN)
 		.select(
 			'tickets.number',
 			'tickets.comeback_of',
@@ -139,8 +144,8 @@ export async function foundTheSameDay(
 ): Promise<{ number: string; faults: string[] }[]> {
 	const catalog = await catalogNow(db);
 	const rows = (await db('tickets')
-		.where('closed_at', '>=', new Date(since))
-		.whereRaw("JSON_CONTAINS_PATH(record, 'one', '$.own_faults[0]')")
+		.where('harmed', true)
+		.andWhere('closed_at', '>=', new Date(since))
 		.orderBy('closed_at', 'desc')
 		.limit(20)
 		.select('number', db.raw("JSON_EXTRACT(record, '$.own_faults') AS own_faults"))) as unknown as {

@@ -4,7 +4,7 @@ import { comebackAlarmsInSteps, type Alarms, type Cleared } from '$lib/core/retu
 import { comebackEffectsInSteps, type Effects } from '$lib/core/returns/fair-ratio';
 import { followedJobs, type FollowedJob } from '$lib/core/returns/followed-jobs';
 import { monthKeys } from '$lib/core/ledger/months';
-import { parseInstant, type Instant } from '$lib/core/units/instant';
+import { HOUR_MS, parseInstant, type Instant } from '$lib/core/units/instant';
 import { catalogNow } from '../catalog/queries';
 import type { Database } from '../database/connection';
 import { readCounters } from '../database/counters';
@@ -61,6 +61,9 @@ export async function judgedAt(db: Database, asOf: Instant): Promise<Judged> {
 
 /** With so many tickets what was judged before is shown while it is judged anew; fewer are judged at once. A choice. */
 const MANY = 10_000;
+
+/** Screens are of the full hour: what is judged is kept for as long. */
+export const fullHour = (now: Instant): Instant => Math.floor(now / HOUR_MS) * HOUR_MS;
 
 /** The same for a screen: with many tickets perhaps as it stood before the last change, with the moment of which it is. */
 export async function judgedLately(db: Database, asOf: Instant): Promise<Judged> {

@@ -7,11 +7,12 @@ import type { FollowedJob, RateKind } from '$lib/core/returns/followed-jobs';
 import { warrantyAdvice, type WarrantyLength } from '$lib/core/returns/warranty-advice';
 import { funnelLimit } from '$lib/core/statistics/funnel';
 import { logRank } from '$lib/core/statistics/log-rank';
-import { HOUR_MS, type Instant } from '$lib/core/units/instant';
-import type { Database, Queryable } from '../database/connection';
-import { shelfOfPart } from '../stock/queries';
+import type { Instant } from '$lib/core/units/instant';
+import type { Database } from '../database/connection';
+import { readCounters } from '../database/counters';
+import { piecesThere } from '../stock/queries';
 import { rowLabel, rowsBy, type ComebackRow } from './comebacks';
-import { judgedLately, type Judged } from './judged';
+import { fullHour, judgedLately, type Judged } from './judged';
 
 export interface ReturnsAsked {
 	by: RateKind;
@@ -49,23 +50,26 @@ export interface ReturnsView {
 		beside: { p: number; observed: number; expected: number; jobs: number } | null;
 	};
 	funnel: { jobs: number; low: number; high: number; lowest: number; highest: number }[];
+	/** the newest */
 	alarms: StandingAlarm[];
+	/** of the older ones, how many of each kind */
+	olderAlarms: { of: Watched; count: number }[];
 	/** null for who sees no money */
 	advice: { lengths: WarrantyLength[]; meanMinor: number; from: number } | null;
 }
 
 /** Returns as a screen shows them: rates by row, one row closer, early warnings, what a warranty costs. */
 export async function returnsView(db: Database, asked: ReturnsAsked): Promise<ReturnsView> {
-	const judged = await judgedLately(db, Math.floor(asked.now / HOUR_MS) * HOUR_MS);
+	const judged = await judgedLately(db, fullHour(asked.now));
 	const { only } = asked;
 	return {
 		...figuresKept(judged, asked),
-		alarms: await standingAlarms(db, judged, only),
+		...(await standingAlarms(db, judged, only)),
 		advice: only === null ? await adviceOf(db, judged) : null
 	};
 }
 
-type Figures = Omit<ReturnsView, 'alarms' | 'advice'>;
+type Figures = Omit<ReturnsView, 'alarms' | 'olderAlarms' | 'advice'>;
 /** What was shown last of each moment that is kept: the same question is asked again and again. */
 const shown = new WeakMap<Judged, Map<string, Figures>>();
 const MOST_SHOWN = 200;
@@ -148,25 +152,34 @@ function funnelOf(usual: number, rows: readonly ComebackRow[]): ReturnsView['fun
 const POINTS = 28;
 
 async function standingAlarms(
-	db: Queryable,
+	db: Database,
 	{ alarms, catalog, store, asOf }: Judged,
 	only: string | null
-): Promise<StandingAlarm[]> {
+): Promise<Pick<ReturnsView, 'alarms' | 'olderAlarms'>> {
 	const all = WATCHED.flatMap((of) =>
 		[...alarms[of]].map(([key, alarm]) => ({ of, key, label: rowLabel(catalog, of, key), ...alarm }))
 	).filter(({ of, key }) => of !== 'technician' || only === null || key === only);
-	const standing = all.filter(({ of, key }) => !putAway(catalog, of, key, asOf));
-	return Promise.all(
-		standing
-			.sort((a, b) => b.at - a.at)
-			.map(async (alarm): Promise<StandingAlarm> => {
-				const lot = alarm.of === 'lot' ? store.lots.find(({ code }) => code === alarm.key) : undefined;
-				if (!lot) return { ...alarm, onShelf: null, sku: null };
-				const part = catalog.parts.get(lot.sku)?.label ?? lot.sku;
-				const { onHand } = await shelfOfPart(db, store, lot.sku);
-				return { ...alarm, label: `${alarm.key}, ${part}`, onShelf: onHand.get(lot.code) ?? 0, sku: lot.sku };
-			})
-	);
+	const { newest, olderAlarms } = newestOf(all.filter(({ of, key }) => !putAway(catalog, of, key, asOf)));
+	const shown = newest.map(async (alarm): Promise<StandingAlarm> => {
+		const lot = alarm.of === 'lot' ? store.lots.find(({ code }) => code === alarm.key) : undefined;
+		if (!lot) return { ...alarm, onShelf: null, sku: null };
+		const part = catalog.parts.get(lot.sku)?.label ?? lot.sku;
+		const onHand = await piecesThere(db, store, lot.sku);
+		return { ...alarm, label: `${alarm.key}, ${part}`, onShelf: onHand.get(lot.code) ?? 0, sku: lot.sku };
+	});
+	return { alarms: await Promise.all(shown), olderAlarms };
+}
+/** More at a time are not looked into by anybody. A choice. */
+const MOST_ALARMS = 6;
+
+/** The alarms that rang last, and how many of each kind rang before them. */
+export function newestOf<Rang extends { of: Watched; at: Instant }>(
+	standing: readonly Rang[]
+): { newest: Rang[]; olderAlarms: ReturnsView['olderAlarms'] } {
+	const sorted = [...standing].sort((a, b) => b.at - a.at);
+	const older = sorted.slice(MOST_ALARMS);
+	const counts = WATCHED.map((of) => ({ of, count: older.filter((each) => each.of === of).length }));
+	return { newest: sorted.slice(0, MOST_ALARMS), olderAlarms: counts.filter(({ count }) => count > 0) };
 }
 
 /** Somebody put it away since the moment that was judged. */
@@ -178,8 +191,27 @@ const putAway = (catalog: Catalog, of: Watched, key: string, asOf: Instant) =>
 /** What was worked out last of each moment, at what a comeback costs. */
 const advised = new WeakMap<Judged, { meanMinor: number; lengths: WarrantyLength[] }>();
 
-/** What comebacks cost, from those that are closed: their parts and work less what was paid. */
-async function adviceOf(db: Queryable, judged: Judged): Promise<NonNullable<ReturnsView['advice']>> {
+async function adviceOf(db: Database, judged: Judged): Promise<NonNullable<ReturnsView['advice']>> {
+	const { meanMinor, from } = await costOfOne(db);
+	const known = advised.get(judged);
+	const lengths =
+		from === 0 ? [] : known?.meanMinor === meanMinor ? known.lengths : warrantyAdvice(judged.jobs, meanMinor);
+	advised.set(judged, { meanMinor, lengths });
+	return { lengths, meanMinor, from };
+}
+
+interface Cost {
+	/** of one comeback, and from how many */
+	meanMinor: number;
+	from: number;
+}
+const costs = new WeakMap<Database, Cost & { history: number }>();
+
+/** What comebacks cost, from those that are closed: their parts and work less what was paid; summed anew where a closed ticket changed. */
+async function costOfOne(db: Database): Promise<Cost> {
+	const { history } = await readCounters(db);
+	const known = costs.get(db);
+	if (known?.history === history) return known;
 	const row = (await db('tickets')
 		.whereNotNull('comeback_of')
 		.whereNotNull('closed_at')
@@ -190,10 +222,7 @@ async function adviceOf(db: Queryable, judged: Judged): Promise<NonNullable<Retu
 			)
 		)) as unknown as { n: number | string; cost: number | string };
 	const from = Number(row.n);
-	const meanMinor = from === 0 ? 0 : Math.max(0, Number(row.cost) / from);
-	const known = advised.get(judged);
-	const lengths =
-		from === 0 ? [] : known?.meanMinor === meanMinor ? known.lengths : warrantyAdvice(judged.jobs, meanMinor);
-	advised.set(judged, { meanMinor, lengths });
-	return { lengths, meanMinor, from };
+	const cost = { history, from, meanMinor: from === 0 ? 0 : Math.max(0, Number(row.cost) / from) };
+	costs.set(db, cost);
+	return cost;
 }

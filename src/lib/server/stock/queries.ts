@@ -117,6 +117,23 @@ export async function kitThere(db: Database, operation: string): Promise<KitPart
 	return kitOf(operation, catalog, lots);
 }
 
+const flows = new WeakMap<readonly PartUsed[], { store: ShelfStore; flow: ShelfFlow }>();
+
+/** Pieces of each lot of a part that are there, as far as is known in memory: worked out anew only where something of it changed. */
+export async function piecesThere(
+	db: Database,
+	store: ShelfStore,
+	sku: string
+): Promise<ShelfFlow['onHand']> {
+	const uses = (await usesNow(db)).get(sku);
+	if (!uses) return flowOfPart(store, sku, []).onHand;
+	const known = flows.get(uses);
+	if (known?.store === store) return known.flow.onHand;
+	const flow = flowOfPart(store, sku, uses);
+	flows.set(uses, { store, flow });
+	return flow.onHand;
+}
+
 /** The part that a lot is of, by its code as typed or scanned; null where there is no such lot. */
 export async function skuOfLot(db: Database, typed: string): Promise<{ lot: string; sku: string } | null> {
 	const code = typed.trim().toLowerCase();

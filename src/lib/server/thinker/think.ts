@@ -20,6 +20,7 @@ import { knownAt, shopMemory, type ShopMemory } from '../memory/shop-memory';
 import type { Database } from '../database/connection';
 import type { Schedule, ScheduleRequest } from '$lib/core/bench/schedule/problem';
 import { comebacksBy, type Comebacks, type ComebacksBy } from '../returns/comebacks';
+import { fullHour, judgedLately } from '../returns/judged';
 import { returnsView, type ReturnsAsked, type ReturnsView } from '../returns/view';
 import { findTicket } from '../tickets/queries';
 import { counterWord, type CounterWord } from '../floor/promise';
@@ -37,6 +38,7 @@ export type Question =
 	| { kind: 'schedule'; request: ScheduleRequest; seconds: number }
 	| { kind: 'comebacks'; by: ComebacksBy; days: number; asOf: number | null }
 	| { kind: 'returns'; asked: ReturnsAsked }
+	| { kind: 'judge-returns'; now: number }
 	| { kind: 'floor'; now: number }
 	| { kind: 'promise'; ticket: Ticket; now: number; askedAt: number | null };
 
@@ -65,6 +67,7 @@ export interface Answers {
 	schedule: Schedule | null;
 	comebacks: Comebacks;
 	returns: ReturnsView;
+	'judge-returns': null;
 	floor: FloorView;
 	promise: CounterWord;
 }
@@ -121,6 +124,9 @@ export async function think(db: Database, question: Question): Promise<Answer> {
 			return atOnce(comebacksBy(db, question));
 		case 'returns':
 			return atOnce(returnsView(db, question.asked));
+		case 'judge-returns':
+			await judgedLately(db, fullHour(question.now));
+			return null;
 		case 'floor':
 			return atOnce(floorView(db, question.now, planAside));
 		case 'promise':

@@ -111,6 +111,16 @@ export const comebacksAside = (by: ComebacksBy, days: number, asOf: number | nul
 /** Returns as a screen shows them. */
 export const returnsAside = (asked: ReturnsAsked): Promise<ReturnsView> => ask({ kind: 'returns', asked });
 
+/** Judges comebacks before anybody looks at them: with many tickets the first look after a start would wait for seconds. */
+export async function judgeReturnsAhead(now: number): Promise<void> {
+	if (!process.env.TAVREK_THINKER) return;
+	try {
+		await ask({ kind: 'judge-returns', now });
+	} catch (error) {
+		if (!stopped) log.warn({ error: String(error) }, 'comebacks are judged at the first look');
+	}
+}
+
 /** state of the shop's history that the predictions were last brought up to; only saves asking again */
 let kept = '';
 let keeping = false;

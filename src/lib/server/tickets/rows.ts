@@ -115,6 +115,7 @@ export function ticketColumns(ticket: Ticket, customerId: number | null, catalog
 		due_at: moment(dueOf(ticket)),
 		collected_at: moment(collectedAt(ticket)),
 		...askedAfter(ticket),
+		harmed: (ticket.ownFaults?.length ?? 0) > 0,
 		parts_minor: books.partsMinor,
 		labour_minor: books.labourMinor,
 		minutes: books.minutes.toFixed(2),

@@ -60,7 +60,7 @@
 	<ReturnsNav here="rates" />
 	<p class="text-sm text-ink-soft">as of {format.moment(view.asOf)}</p>
 </div>
-<EarlyWarnings alarms={view.alarms} mayClear={data.mayClear} {address} />
+<EarlyWarnings alarms={view.alarms} older={view.olderAlarms} mayClear={data.mayClear} {address} />
 <div class="grid items-start gap-2.5 lg:grid-cols-[minmax(0,1.45fr)_minmax(300px,1fr)]">
 	<div class="grid gap-2.5">
 		<RateTable

@@ -1,11 +1,21 @@
 import type { Knex } from 'knex';
 
-/** When somebody last said how a device does that was handed over, and whether it held. */
+/**
+ * When somebody last said how a device does that was handed over, and whether it held; damage that the repair itself made. Calls,
+ * customers and comebacks are found without reading records.
+ */
 export async function up(db: Knex): Promise<void> {
 	await db.raw(
 		'ALTER TABLE tickets ADD COLUMN IF NOT EXISTS asked_at DATETIME(3) NULL, ' +
-			'ADD COLUMN IF NOT EXISTS held TINYINT(1) NULL, ADD INDEX IF NOT EXISTS ticket_asked (asked_at)'
+			'ADD COLUMN IF NOT EXISTS held TINYINT(1) NULL, ' +
+			'ADD COLUMN IF NOT EXISTS harmed TINYINT(1) NOT NULL DEFAULT 0, ' +
+			'ADD INDEX IF NOT EXISTS ticket_asked (asked_at), ' +
+			'ADD INDEX IF NOT EXISTS ticket_harmed (harmed, closed_at), ' +
+			'ADD INDEX IF NOT EXISTS ticket_collected (collected_at), ' +
+			'ADD INDEX IF NOT EXISTS ticket_back (comeback_of, version), ' +
+			'ADD INDEX IF NOT EXISTS ticket_visits (customer_id, opened_at, closed_at)'
 	);
+	await db.raw("UPDATE tickets SET harmed = 1 WHERE JSON_CONTAINS_PATH(record, 'one', '$.own_faults[0]')");
 	// tickets of the version before say so in their records
 	const rows = (await db('tickets')
 		.whereNotNull('collected_at')
@@ -32,5 +42,8 @@ export async function up(db: Knex): Promise<void> {
 }
 
 export async function down(db: Knex): Promise<void> {
-	await db.raw('ALTER TABLE tickets DROP INDEX ticket_asked, DROP COLUMN asked_at, DROP COLUMN held');
+	await db.raw(
+		'ALTER TABLE tickets DROP INDEX ticket_asked, DROP INDEX ticket_harmed, DROP INDEX ticket_collected, DROP INDEX ticket_back, ' +
+			'DROP INDEX ticket_visits, DROP COLUMN asked_at, DROP COLUMN held, DROP COLUMN harmed'
+	);
 }
