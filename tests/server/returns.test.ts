@@ -236,7 +236,11 @@ describe('a comeback, told apart', () => {
 
 		const claim = { ticket: number, sku: 'port-smd', amount: 3.9 };
 		expect(await makeClaim(db, 'Odile', NOW, claim)).toEqual({ ok: true });
-		expect(await makeClaim(db, 'Odile', NOW, claim)).toMatchObject({ ok: false });
+		expect(await makeClaim(db, 'Odile', NOW, claim)).toEqual({
+			ok: false,
+			field: 'sku',
+			message: `of ${number} is claimed already; settle that claim in the list`
+		});
 		expect(await makeClaim(db, 'Odile', NOW, { ...claim, ticket: first.number })).toMatchObject({
 			field: 'ticket'
 		});

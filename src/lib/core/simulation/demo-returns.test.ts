@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { CatalogRecordOf } from '../catalog/kinds';
+import { CATALOG_KINDS, type CatalogRecordOf } from '../catalog/kinds';
 import { comebackAlarms } from '../returns/comeback-alarms';
 import { comebackRate } from '../returns/comeback-rate';
 import { comebackEffects, fairRatio } from '../returns/fair-ratio';
@@ -56,3 +56,25 @@ describe.each([Date.UTC(2026, 11, 6, 12), Date.UTC(2026, 11, 9, 13), Date.UTC(20
 		});
 	}
 );
+
+describe('words to customers of the demo shop', () => {
+	const { records, tickets } = simulateShop({
+		seed: 4600,
+		endsAt: Date.UTC(2026, 11, 6, 12),
+		count: 400,
+		troubled: true
+	});
+	it('some read German, and there are words for them', () => {
+		const readers = tickets.filter(({ customer }) => customer?.language === 'de');
+		expect(readers.length).toBeGreaterThan(0);
+		for (const { customer } of readers) expect(customer?.hears_by).toBe('mail');
+		const templates = (records as CatalogRecordOf<'template'>[]).filter(
+			({ record }) => record === 'template'
+		);
+		expect(templates.map(({ about, language }) => `${about} ${language}`)).toEqual([
+			'taken-in de',
+			'ready de'
+		]);
+		for (const template of templates) CATALOG_KINDS.template.schema.parse(template);
+	});
+});

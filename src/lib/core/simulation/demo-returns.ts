@@ -104,6 +104,28 @@ export function nameCauses(tickets: readonly Ticket[], { why, dice, lot }: Troub
 	);
 }
 
+/** Words of the shop's own to those who read German. */
+export const DEMO_TEMPLATES: CatalogRecord[] = [
+	{
+		record: 'template',
+		code: 'taken-in-de',
+		about: 'taken-in',
+		channel: 'mail',
+		language: 'de',
+		subject: '{device} ist bei uns ({number})',
+		text: 'Guten Tag {name},\n\nIhr {device} ist unter der Nummer {number} angenommen. Wie weit es ist, steht hier: {link}\n\n{shop}'
+	},
+	{
+		record: 'template',
+		code: 'ready-de',
+		about: 'ready',
+		channel: 'mail',
+		language: 'de',
+		subject: '{device} ist fertig ({number})',
+		text: 'Guten Tag {name},\n\nIhr {device} ist fertig und liegt zum Abholen bereit. Garantie: {warranty}.\n\n{shop}'
+	}
+];
+
 /** Some left a mail address and agreed to hear by it; others by text message. The same person the same way. */
 export function leaveAddresses(tickets: readonly Ticket[], { dice }: Troubles): void {
 	const known = new Map<string, Ticket['customer']>();
@@ -118,6 +140,7 @@ export function leaveAddresses(tickets: readonly Ticket[], { dice }: Troubles): 
 
 function agreed(customer: NonNullable<Ticket['customer']>, chance: number): NonNullable<Ticket['customer']> {
 	const email = `${customer.name.toLowerCase().replace(' ', '.')}@example.net`;
+	if (chance < 0.03) return { ...customer, email, hears_by: 'mail', language: 'de' };
 	if (chance < 0.25) return { ...customer, email, hears_by: 'mail' };
 	return chance < 0.35 ? { ...customer, hears_by: 'text' } : customer;
 }

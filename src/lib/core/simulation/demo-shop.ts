@@ -10,6 +10,7 @@ import { payDemo, quoteDemo, tornPads } from './demo-money';
 import { dressedForTheBench, leaveHalfDone, onOpenDay } from './demo-bench';
 import { drawCustomer } from './demo-people';
 import {
+	DEMO_TEMPLATES,
 	followAWay,
 	leaveAddresses,
 	nameCauses,
@@ -101,7 +102,7 @@ export function simulateShop(options: {
 		endsAt,
 		troubles?.lot
 	);
-	const claims = troubles ? nameCauses(tickets, troubles) : [];
+	const claims = troubles ? [...DEMO_TEMPLATES, ...nameCauses(tickets, troubles)] : [];
 	if (troubles) leaveAddresses(tickets, troubles);
 	return {
 		records: [...DEMO_CATALOG, ...shelf, ...claims, ...references, ...tickets.map(ticketToRecord)],

@@ -79,7 +79,13 @@ export async function makeClaim(
 		...(note ? { note } : {}),
 		by: actor
 	};
-	return saveCatalogRecord(db, actor, now, record, null);
+	const answer = await saveCatalogRecord(db, actor, now, record, null);
+	if (answer.ok || answer.field !== 'code') return answer;
+	return {
+		ok: false,
+		field: 'sku',
+		message: `of ${ticket} is claimed already; settle that claim in the list`
+	};
 }
 
 /** The lot that the first job took the part from, the last of several. */
