@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { CATALOG_KINDS } from '$lib/core/catalog/kinds';
+import { STARTER_CATALOG } from '$lib/core/catalog/starter-catalog';
 import { DAY_MS, MINUTE_MS } from '$lib/core/units/instant';
 import { ticketFromRecord, type Ticket } from '$lib/core/tickets/ticket-record';
 import { clopperPearsonInterval } from '$lib/core/statistics/rate-interval';
@@ -7,12 +8,13 @@ import { catalogNow } from '$lib/server/catalog/queries';
 import type { Database } from '$lib/server/database/connection';
 import { asJson } from '$lib/server/database/json';
 import { comebacksBy, momentMeant, type ComebacksBy } from '$lib/server/returns/comebacks';
+import { importLines } from '$lib/server/exchange/import';
 import { migrate } from '$lib/server/database/migrate';
 import { clearAlarm, makeClaim, settleClaim } from '$lib/server/returns/commands';
 import { newestOf, returnsView } from '$lib/server/returns/view';
 import { findTicket } from '$lib/server/tickets/queries';
 import { ticketView } from '$lib/server/tickets/view';
-import { freshDatabaseUrl } from './fresh-database';
+import { freshDatabase, freshDatabaseUrl } from './fresh-database';
 import { shelfStore } from '$lib/server/stock/queries';
 import { changed, NOW, smallShop, takenIn } from './small-shop';
 
@@ -167,6 +169,15 @@ describe('the moment meant by who names none', () => {
 
 describe('the screen', () => {
 	const asked = { by: 'lot' as const, row: null, days: 90, now: NOW, only: null };
+	it('a shop that did nothing yet has a page without rows, and the call answers', async () => {
+		const empty = await freshDatabase();
+		const lines = STARTER_CATALOG.map((record) => JSON.stringify(record)).join('\n');
+		await importLines(empty, 'test', NOW, lines);
+		const view = await returnsView(empty, asked);
+		expect([view.rows, view.alarms, view.shop.jobs]).toEqual([[], [], 0]);
+		expect((await comebacksBy(empty, { by: 'operation', days: 90, asOf: null })).rows).toEqual([]);
+		await empty.destroy();
+	});
 	it('its rows are those of the call, at the beginning of the hour', async () => {
 		const view = await returnsView(db, { ...asked, now: NOW + 1000 });
 		const call = await comebacksBy(db, { by: 'lot', days: 90, asOf: NOW });

@@ -1,6 +1,6 @@
 import { RETURN_KINDS, type FollowedJob, type ReturnKind } from './followed-jobs';
 
-/** The shop as a whole is the first level: every job has it, and nothing is believed of it. */
+/** The shop as a whole is the first level: every job has it, and next to nothing is believed of it. */
 export const SHOP = 'shop';
 export type LevelKind = ReturnKind | typeof SHOP;
 

@@ -51,8 +51,10 @@ export function effectSlope(
 	return slope;
 }
 
+/** Of the shop as a whole next to nothing is believed: enough for an answer where no job came back yet. */
+const HARDLY = 1e-9;
 const believed = (kind: LevelKind, spread: EffectState['spread']): number =>
-	kind === SHOP ? 0 : 1 / spread[kind] ** 2;
+	kind === SHOP ? HARDLY : 1 / spread[kind] ** 2;
 
 /** What the prior gives back along the mix of the technicians' jobs, its slope taken out. */
 function leanOf(effect: Float64Array, spread: number, mix: Float64Array): { weight: number; along: number } {

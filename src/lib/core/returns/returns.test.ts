@@ -3,6 +3,7 @@ import { day, returnTicket as ticket } from '../simulation/one-return';
 import { DAY_MS } from '../units/instant';
 import { seededRandom, type Random } from '../units/random';
 import { alarmLimit, comebacksUntilFalseAlarm, CHART } from './alarm-limit';
+import { comebackAlarms } from './comeback-alarms';
 import { comebackCauses } from './comeback-causes';
 import { comebackCurve } from './comeback-curve';
 import { comebackRate } from './comeback-rate';
@@ -130,6 +131,16 @@ function shop(random: Random, count: number, { badFrom = Infinity, times = 4, ra
 }
 
 describe('what is fair', () => {
+	it('where nothing came back yet, or no job was done, nobody is told apart', () => {
+		const done = ticket('1', { operations: ['port'], technicians: ['ada'], lots: ['l'] });
+		const jobs = followedJobs([done, ticket('2', { operations: ['fuse'] })], day(10), counts);
+		const fair = fairRatio(comebackEffects(jobs), 'operation', 'port');
+		expect(fair?.ratio).toBeCloseTo(1, 6);
+		expect(fair?.low).toBeLessThan(0.9);
+		expect(fair?.chance_worse).toBeCloseTo(0.5, 6);
+		expect(fairRatio(comebackEffects([]), 'operation', 'port')).toBeNull();
+		for (const some of [jobs, []]) expect(comebackAlarms(some, day(10)).operation.size).toBe(0);
+	});
 	it('a good technician with the hard devices is not blamed, raw rates blame him', () => {
 		const { tickets } = shop(seededRandom(11), 3000);
 		const jobs = followedJobs(tickets, day(760), counts);
