@@ -1,3 +1,4 @@
+import { attempt } from '$lib/core/simulation/changed-tickets';
 import type { Database } from '$lib/server/database/connection';
 import { queuedMessages } from '$lib/server/messages/queries';
 import { standIn } from '$lib/server/messages/stand-in';
@@ -51,13 +52,6 @@ export const customerIdOf = async (db: Database, number: string) =>
 
 /** Fixed, closed and handed over at a moment. */
 export async function handedOver(db: Database, number: string, at = NOW): Promise<void> {
-	const attempt = {
-		verb: 'attempt',
-		operation: 'replace-port',
-		technician: 'ines',
-		minutes: 5,
-		resolved: true
-	} as const;
 	await changed(db, number, attempt, at);
 	for (const gate of (await db('catalog').where({ kind: 'gate' }).pluck('code')) as string[]) {
 		await changed(db, number, { verb: 'gate', gate, passed: true }, at);

@@ -50,7 +50,7 @@ describe.each<[string, Partial<ReturningLaw>]>([
 			const rang = everRang(jobs, { from: 60, until: 760, every: 50 });
 			alarms += [...rang.keys()].filter((key) => !key.startsWith('method')).length;
 		}
-		// 0.8 are meant: of so many shops the mean then lies under 1.25 with 98 chances of 100
+		// of some 0.8, of so many shops the mean then lies under 1.25 with 98 chances of 100
 		expect(alarms / SHOPS).toBeLessThan(1.25);
 		expect(alarms).toBeGreaterThan(0);
 	});
@@ -66,7 +66,7 @@ describe.each<[string, Partial<ReturningLaw>]>([
 			const known = (at: number) =>
 				own.reduce(
 					(sum, { closedAt }) =>
-						sum + (closedAt < at ? 1 - Math.exp((closedAt - at) / (world.meanDays * DAY_MS)) : 0),
+						sum + (closedAt < at ? 1 - Math.exp((closedAt - at) / (LAW.meanDays * DAY_MS)) : 0),
 					0
 				);
 			if (known(world.asOf) < 60) continue;

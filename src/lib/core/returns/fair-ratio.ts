@@ -85,10 +85,10 @@ export function* comebackEffectsInSteps(
 		(a, b) => (jobs[a] as FollowedJob).time - (jobs[b] as FollowedJob).time
 	);
 	const risk = new Float64Array(jobs.length);
-	let base = baseHazard(jobs, order, risk.fill(1));
-	let curve: EffectCurve | null = null;
-	let moved = Infinity;
-	for (let round = 0; round < ROUNDS && moved >= close; round++) {
+	let [moved, rounds] = [0, 0];
+	let base: ReturnType<typeof baseHazard>;
+	let curve: EffectCurve;
+	do {
 		rows.forEach((row, i) => {
 			let sum = 0;
 			for (const at of row) sum += effect[at] as number;
@@ -112,18 +112,17 @@ export function* comebackEffectsInSteps(
 			moved = Math.max(moved, Math.abs(next.spread - spread[kind]));
 			[spread[kind], information[kind]] = [next.spread, next.information];
 		}
-	}
+		rounds += 1;
+	} while (moved >= close && rounds < ROUNDS);
 	const of = Object.fromEntries(RETURN_KINDS.map((kind) => [kind, new Map()])) as unknown as Record<
 		ReturnKind,
 		Map<string, LevelEffect>
 	>;
-	if (curve) {
-		const beside = besideMean(levels, { effect, spread, information, curve });
-		names.forEach((name, at) => {
-			const kind = kinds[at] as LevelKind;
-			if (kind !== SHOP) of[kind].set(name, beside[at] as LevelEffect);
-		});
-	}
+	const beside = besideMean(levels, { effect, spread, information, curve });
+	names.forEach((name, at) => {
+		const kind = kinds[at] as LevelKind;
+		if (kind !== SHOP) of[kind].set(name, beside[at] as LevelEffect);
+	});
 	return { of, spread, base: base.after };
 }
 

@@ -14,10 +14,6 @@ export interface ReturningWorld {
 	asOf: Instant;
 	/** logarithms of what each level does to the hazard; kinds without a level of their own are empty */
 	effects: Record<ReturnKind, Map<string, number>>;
-	/** chance of coming back ever of a job whose effects are all nothing, as a cumulative hazard */
-	rate: number;
-	/** mean days until a device that comes back does */
-	meanDays: number;
 	/** the lot that is worse than the others from its first use on, where there is one */
 	bad: string | null;
 }
@@ -30,7 +26,9 @@ export interface ReturningLaw {
 	operations: number;
 	/** standard deviations of the effects in logarithms; kinds that are not named do nothing */
 	spread: Partial<Record<ReturnKind, number>>;
+	/** chance of coming back ever of a job whose effects are all nothing, as a cumulative hazard */
 	rate: number;
+	/** mean days until a device that comes back does */
 	meanDays: number;
 	/** uses until a part's lot is used up */
 	lotUses: number;
@@ -143,7 +141,7 @@ export function inventReturningWorld(random: Random, law: ReturningLaw): Returni
 		}
 	}
 	const asOf = (law.days + WATCHED_ON_DAYS) * DAY_MS;
-	return { tickets, asOf, effects, rate: law.rate, meanDays: law.meanDays, bad };
+	return { tickets, asOf, effects, bad };
 }
 
 /** What a row truly does beside the shop's mean of its kind, weighted by jobs: what a fair ratio estimates. */

@@ -13,13 +13,19 @@ export const refuse = (field: string, message: string): CustomerAnswer => ({ ok:
 export const idField = z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER);
 export const saveBody = z.object({ id: idField, ...customerFields.shape });
 
+export interface Held {
+	id: number;
+	name: string;
+	phone: string | null;
+	email: string | null;
+}
 export const held = (trx: Knex.Transaction, ids: readonly number[]) =>
 	trx('customers')
 		.whereIn('id', [...ids])
 		.whereNull('erased_at')
 		.orderBy('id')
 		.forUpdate()
-		.select('id', 'name') as Promise<{ id: number; name: string }[]>;
+		.select('id', 'name', 'phone', 'email') as Promise<Held[]>;
 
 /** Tickets of a customer are read again by who keeps them in memory, and by who looks at one. */
 export async function touchTickets(

@@ -6,7 +6,7 @@ import { inTransaction, type Database, type Queryable } from '../database/connec
 import { asJson } from '../database/json';
 import { dropPhoto } from '../photos/store';
 import { customerDigest } from '../tickets/rows';
-import { held, noted, refuse, touchTickets, type CustomerAnswer } from './commands';
+import { held, noted, refuse, touchTickets, type CustomerAnswer, type Held } from './commands';
 
 /** Fields of a ticket's head that say who somebody is; their corrections are emptied. */
 const SAYS_WHO = /^(customer|kind of customer|telephone|mail)$/;
@@ -34,10 +34,10 @@ export async function eraseCustomer(
 			.select('id', 'number', 'record')) as { id: number; number: string; record: unknown }[];
 		const tickets = rows.map(({ record, ...row }) => ({
 			...row,
-			record: asJson(Buffer.isBuffer(record) ? record.toString('utf8') : record) as Stored
+			record: storedRecord(record)
 		}));
 		const who = whoIs(
-			(await trx('customers').where({ id }).first('name', 'phone', 'email')) as Reached,
+			known,
 			tickets.map(({ record }) => record)
 		);
 		for (const ticket of tickets) {
@@ -67,7 +67,11 @@ export async function eraseCustomer(
 		return { ok: true };
 	});
 	// files last: what is gone from the disk does not come back with a transaction that failed
-	if (answer.ok) for (const picture of pictures) if (!(await isShown(db, picture))) await dropPhoto(picture);
+	if (answer.ok && pictures.length > 0) {
+		const elsewhere = await shownIn(db, pictures);
+		for (const picture of pictures)
+			if (!elsewhere.some((record) => record.includes(picture))) await dropPhoto(picture);
+	}
 	return answer;
 }
 
@@ -80,11 +84,9 @@ async function emptyMessages(trx: Knex.Transaction, id: number): Promise<void> {
 		.update({ state: 'dropped', next_at: null });
 }
 
-interface Reached {
-	name: string;
-	phone: string | null;
-	email: string | null;
-}
+const storedRecord = (record: unknown) =>
+	asJson(Buffer.isBuffer(record) ? record.toString('utf8') : record) as Stored;
+
 interface Stored {
 	dealings?: { signature?: string }[];
 	corrections?: { field: string; from: string | null; to: string | null }[];
@@ -94,7 +96,7 @@ interface Stored {
 }
 
 /** Names, telephones and addresses of a customer, as they stand and as they were written before. */
-function whoIs({ name, phone, email }: Reached, records: readonly Stored[]): Who {
+function whoIs({ name, phone, email }: Held, records: readonly Stored[]): Who {
 	const before = (field: string) =>
 		records
 			.flatMap(({ corrections = [] }) => corrections.filter((each) => each.field === field))
@@ -127,6 +129,10 @@ const picturesOf = ({ photos = [], struck = [] }: Stored): string[] => [
 	...struck.flatMap(({ entry }) => entry?.photo ?? [])
 ];
 
-/** Whether a picture is one of another ticket too: the same picture is one file. */
-const isShown = async (db: Queryable, picture: string): Promise<boolean> =>
-	(await db('tickets').where('record', 'like', `%"${picture}"%`).first('id')) !== undefined;
+/** Records of the tickets that show some of the pictures, looked through once: the same picture of two tickets is one file. */
+const shownIn = async (db: Queryable, pictures: readonly string[]): Promise<string[]> => {
+	const records = (await db('tickets')
+		.where((any) => pictures.forEach((picture) => any.orWhere('record', 'like', `%"${picture}"%`)))
+		.pluck('record')) as unknown[];
+	return records.map((record) => JSON.stringify(storedRecord(record)));
+};

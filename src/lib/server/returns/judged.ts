@@ -14,7 +14,6 @@ import { returnTickets, type UsingTicket } from './followed';
 
 /** What is known of comebacks at a moment: the jobs, what each factor does, alarms that stand. */
 export interface Judged {
-	key: string;
 	asOf: Instant;
 	catalog: Catalog;
 	store: ShelfStore;
@@ -27,8 +26,8 @@ export interface Judged {
 interface Kept {
 	/** by state and moment: the same moment is asked about by many rows and screens */
 	judged: Map<string, Promise<Judged>>;
+	/** what a screen was shown last: it is shown again while it is judged anew */
 	last: Judged | null;
-	/** a screen shows the last one while it is judged anew */
 	anew: Promise<Judged> | null;
 }
 const kept = new WeakMap<Database, Kept>();
@@ -51,7 +50,7 @@ export async function judgedAt(db: Database, asOf: Instant): Promise<Judged> {
 	const known = keptOf(db);
 	let judged = known.judged.get(key);
 	if (!judged) {
-		judged = judge(tickets, catalog, store, asOf).then((found) => (known.last = { key, ...found }));
+		judged = judge(tickets, catalog, store, asOf);
 		judged.catch(() => known.judged.delete(key));
 		known.judged.set(key, judged);
 		for (const oldest of known.judged.keys()) if (known.judged.size > MOST_KEPT) known.judged.delete(oldest);
@@ -69,8 +68,9 @@ export const fullHour = (now: Instant): Instant => Math.floor(now / HOUR_MS) * H
 export async function judgedLately(db: Database, asOf: Instant): Promise<Judged> {
 	const known = keptOf(db);
 	const { last } = known;
-	if (!last || last.tickets.length < MANY) return judgedAt(db, asOf);
-	known.anew ??= judgedAt(db, asOf).finally(() => (known.anew = null));
+	const judgedNow = async () => (known.last = await judgedAt(db, asOf));
+	if (!last || last.tickets.length < MANY) return judgedNow();
+	known.anew ??= judgedNow().finally(() => (known.anew = null));
 	known.anew.catch(() => undefined);
 	return last;
 }
@@ -80,7 +80,7 @@ async function judge(
 	catalog: Catalog,
 	store: ShelfStore,
 	asOf: Instant
-): Promise<Omit<Judged, 'key'>> {
+): Promise<Judged> {
 	const tickets = withOrigins(all, catalog, store);
 	const counts = (cause: string) => catalog.records.cause.get(cause)?.counts ?? true;
 	const jobs = followedJobs(tickets, asOf, counts);

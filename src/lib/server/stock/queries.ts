@@ -101,9 +101,9 @@ export async function kitThere(db: Database, operation: string): Promise<KitPart
 	]);
 	const skus = kitSkus(operation, catalog);
 	if (skus.length === 0) return [];
-	const uses = await usesNow(db);
-	const lots = skus.flatMap((sku) => {
-		const { onHand } = flowOfPart(store, sku, uses.get(sku) ?? []);
+	const there = await Promise.all(skus.map((sku) => piecesThere(db, store, sku)));
+	const lots = skus.flatMap((sku, i) => {
+		const onHand = there[i] as ShelfFlow['onHand'];
 		return store.lots
 			.filter((lot) => lot.sku === sku && (onHand.get(lot.code) ?? 0) > 0)
 			.sort((a, b) => Date.parse(a.received_at) - Date.parse(b.received_at) || (a.code < b.code ? -1 : 1))

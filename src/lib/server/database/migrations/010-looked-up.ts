@@ -13,7 +13,9 @@ export async function up(db: Knex): Promise<void> {
 			'ADD INDEX IF NOT EXISTS ticket_harmed (harmed, closed_at), ' +
 			'ADD INDEX IF NOT EXISTS ticket_collected (collected_at), ' +
 			'ADD INDEX IF NOT EXISTS ticket_back (comeback_of, version), ' +
-			'ADD INDEX IF NOT EXISTS ticket_visits (customer_id, opened_at, closed_at)'
+			'ADD INDEX IF NOT EXISTS ticket_visits (customer_id, opened_at, closed_at), ' +
+			// the new ones begin with theirs
+			'DROP INDEX IF EXISTS ticket_comeback, DROP INDEX IF EXISTS ticket_customer'
 	);
 	await db.raw("UPDATE tickets SET harmed = 1 WHERE JSON_CONTAINS_PATH(record, 'one', '$.own_faults[0]')");
 	// tickets of the version before say so in their records
@@ -43,7 +45,8 @@ export async function up(db: Knex): Promise<void> {
 
 export async function down(db: Knex): Promise<void> {
 	await db.raw(
-		'ALTER TABLE tickets DROP INDEX ticket_asked, DROP INDEX ticket_harmed, DROP INDEX ticket_collected, DROP INDEX ticket_back, ' +
+		'ALTER TABLE tickets ADD INDEX ticket_comeback (comeback_of), ADD INDEX ticket_customer (customer_id), ' +
+			'DROP INDEX ticket_asked, DROP INDEX ticket_harmed, DROP INDEX ticket_collected, DROP INDEX ticket_back, ' +
 			'DROP INDEX ticket_visits, DROP COLUMN asked_at, DROP COLUMN held, DROP COLUMN harmed'
 	);
 }
