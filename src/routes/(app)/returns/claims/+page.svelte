@@ -111,7 +111,7 @@
 								<td
 									>{row.label}<span class="block text-sm text-ink-soft"
 										>{row.supplierLabel ?? 'no supplier'}{#if row.lot}<span class="whitespace-nowrap">
-												· {row.lot}</span
+												{' '}· {row.lot}</span
 											>{/if}</span
 									></td
 								>
