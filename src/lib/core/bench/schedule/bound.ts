@@ -1,15 +1,6 @@
-import type { Free, Job, Problem, Task } from './problem';
+import { endAlone, type Free, type Job, type Problem, type Task } from './problem';
 
 /** Proven lower bounds of a plan's objective: what no order and no choice of hands can undercut. */
-
-/** The earliest end of some minutes of one technician that begin at a moment or later, with nothing else to do. */
-export function endAlone(free: readonly Free[], minutes: number, from: number): number {
-	for (const [opens, closes] of free) {
-		const start = Math.max(opens, from);
-		if (start + minutes <= closes + 1e-9) return start + minutes;
-	}
-	return Infinity;
-}
 
 /** Earliest end of a task from a moment on, by whoever ends first. */
 export const earliestEnd = ({ technicians }: Problem, { by }: Task, from: number): number =>
@@ -57,6 +48,8 @@ export interface OnMachine {
  * Operational Research 11 (1982).
  */
 export function oneMachineBound(tasks: readonly OnMachine[]): number {
+	// what can never begin has no least end; the sweep below would never come to it
+	if (tasks.some(({ head, tail }) => head === Infinity || tail === Infinity)) return Infinity;
 	const waiting = [...tasks].sort((a, b) => a.head - b.head);
 	const open: { left: number; tail: number }[] = [];
 	let [now, bound, next] = [0, 0, 0];

@@ -69,6 +69,13 @@ function lastOf(placed: readonly Placed[]): number {
 	return last;
 }
 
+/** A late job, the heavier and later the likelier; -1: none is late. */
+export function lateJob(random: Random, jobs: Problem['jobs'], placed: readonly Placed[]): number {
+	const at = lateOf(random, jobs, placed);
+	return at < 0 ? -1 : (placed[at] as Placed).task.job;
+}
+
+/** The last task of a late job, by its place among those that were placed; -1: none is late. */
 function lateOf(random: Random, jobs: Problem['jobs'], placed: readonly Placed[]): number {
 	const last = new Map<number, number>();
 	placed.forEach(({ task }, k) => last.set(task.job, k));

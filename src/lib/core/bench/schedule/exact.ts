@@ -1,11 +1,13 @@
-import { endAlone, leastMinutes, machinesOf, oneMachineBound, tailsOf, type OnMachine } from './bound';
+import { leastMinutes, machinesOf, oneMachineBound, tailsOf, type OnMachine } from './bound';
 import type { Placed } from './decode';
-import type { Free, Problem, Task } from './problem';
+import { endAlone, type Free, type Problem, type Task } from './problem';
 
 /** What an exact search found by the time it ended. */
 export interface Proof {
 	/** a better plan than was known; null where there is none */
 	placed: Placed[] | null;
+	/** the least that is known of the objective */
+	value: number;
 	/** nothing was left out: no plan is better than the best that is known */
 	complete: boolean;
 }
@@ -50,7 +52,7 @@ export function* provenBest(problem: Problem, best: number, timeLeft: () => bool
 	for (let top = stack.pop(); top; top = stack.pop()) {
 		const { node, bound } = top;
 		if (++looked % 20 === 0) {
-			if (!timeLeft()) return { placed: planOf(found), complete: false };
+			if (!timeLeft()) return { placed: planOf(found), value: best, complete: false };
 			yield;
 		}
 		if (bound >= best - 1e-9) continue;
@@ -75,7 +77,7 @@ export function* provenBest(problem: Problem, best: number, timeLeft: () => bool
 		children.sort((a, b) => b.bound - a.bound);
 		stack.push(...children.filter((child) => child.bound < best - 1e-9));
 	}
-	return { placed: planOf(found), complete: true };
+	return { placed: planOf(found), value: best, complete: true };
 }
 
 const stateOf = ({ technicians, stations, ready, ends }: Node) => [
@@ -149,13 +151,15 @@ function boundFrom(problem: Problem, node: Node, tails: readonly number[][]): nu
 	const makespan = problem.objective === 'makespan';
 	let bound = makespan ? Math.max(0, ...node.ends) : 0;
 	const machines = new Map<string, OnMachine[]>();
-	problem.jobs.forEach((job, j) => {
+	for (const [j, job] of problem.jobs.entries()) {
 		let ready = node.ready[j] as number;
 		let end = node.ends[j] as number;
 		for (let i = node.next[j] as number; i < job.tasks.length; i++) {
 			const task = job.tasks[i] as Task;
 			const starts = task.by.map((doer) => startAt(problem, node, task, doer, ready) + doer.minutes);
 			end = Math.min(...starts);
+			// too little free time is left: no plan goes on from here
+			if (end === Infinity) return Infinity;
 			const minutes = leastMinutes(task);
 			if (makespan) {
 				const head = task.by.length === 1 ? end - minutes : ready;
@@ -170,7 +174,7 @@ function boundFrom(problem: Problem, node: Node, tails: readonly number[][]): nu
 		}
 		if (makespan) bound = Math.max(bound, end);
 		else if (!job.cut && job.tasks.length > 0) bound += job.weight * Math.max(0, end - job.due);
-	});
+	}
 	for (const tasks of machines.values()) {
 		if (tasks.length > 1) bound = Math.max(bound, oneMachineBound(tasks));
 	}

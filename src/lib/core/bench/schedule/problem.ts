@@ -87,7 +87,7 @@ export interface Job {
 	release: number;
 	due: number;
 	weight: number;
-	/** those that somebody can do, in order */
+	/** those that somebody can do in time, in order */
 	tasks: readonly Task[];
 	/** who has it already, by number; -1: nobody */
 	holder: number;
@@ -119,6 +119,8 @@ export function problemOf({
 	const read = jobs.map((requested, j): Job => {
 		const tasks: Task[] = [];
 		let cut = false;
+		// as if nothing else were to be done
+		let ready = requested.release;
 		for (const task of requested.tasks) {
 			if (cut) {
 				impossible.push({
@@ -129,14 +131,21 @@ export function problemOf({
 				continue;
 			}
 			const doers = doersOf(task, technicians);
-			const able = doers.filter(({ technician, minutes }) =>
-				(people[technician] as { free: readonly Free[] }).free.some(([from, to]) => to - from >= minutes)
+			const freeOf = (technician: number) => (people[technician] as { free: readonly Free[] }).free;
+			const able = doers.filter(
+				({ technician, minutes }) => endAlone(freeOf(technician), minutes, ready) < Infinity
 			);
 			if (able.length === 0) {
 				cut = true;
-				impossible.push({ job: requested.job, task: task.task, message: whyNot(task, doers) });
+				const long = doers.some(
+					({ technician, minutes }) => endAlone(freeOf(technician), minutes, 0) < Infinity
+				);
+				impossible.push({ job: requested.job, task: task.task, message: whyNot(task, doers, long) });
 				continue;
 			}
+			ready =
+				Math.min(...able.map(({ technician, minutes }) => endAlone(freeOf(technician), minutes, ready))) +
+				(task.wait ?? 0);
 			const station =
 				task.station === undefined ? -1 : stations.findIndex(({ code }) => code === task.station);
 			tasks.push({
@@ -152,6 +161,15 @@ export function problemOf({
 		return { name, release, due: due ?? Infinity, weight, holder, tasks, cut };
 	});
 	return { technicians: people, stations, jobs: read, objective, handOver, impossible };
+}
+
+/** The earliest end of some minutes of one technician that begin at a moment or later, with nothing else to do; Infinity: never. */
+export function endAlone(free: readonly Free[], minutes: number, from: number): number {
+	for (const [opens, closes] of free) {
+		const start = Math.max(opens, from);
+		if (start + minutes <= closes + 1e-9) return start + minutes;
+	}
+	return Infinity;
 }
 
 /** Stretches that touch are one. */
@@ -172,9 +190,11 @@ function doersOf({ by, minutes, skill }: RequestedTask, technicians: ScheduleReq
 	});
 }
 
-const whyNot = ({ skill }: RequestedTask, doers: readonly unknown[]): string =>
+const whyNot = ({ skill }: RequestedTask, doers: readonly unknown[], longEnough: boolean): string =>
 	doers.length > 0
-		? 'fits into no free stretch of those who can do it'
+		? longEnough
+			? 'comes too late for the free time of those who can do it'
+			: 'fits into no free stretch of those who can do it'
 		: skill === undefined
 			? 'nobody can do it'
 			: `nobody has the skill ${skill}`;

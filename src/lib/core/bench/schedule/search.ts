@@ -1,10 +1,10 @@
-import { seededRandom, type Random } from '../../units/random';
+import { annealed } from './anneal';
 import { boundOf } from './bound';
-import { costOf } from './cost';
-import { movedAtWait, type Found } from './critical';
-import { decode, valueOf, type Coding, type Placed, type Plan } from './decode';
+import type { Found } from './critical';
+import { fewestDropped } from './fewest-dropped';
+import { decode, Decoder, valueOf, type Placed, type Plan } from './decode';
 import { provenBest } from './exact';
-import { tabuSearch, type Improving } from './tabu';
+import { tabuSearch } from './tabu';
 import { problemOf, type Problem, type Schedule, type ScheduleRequest } from './problem';
 
 /** Where the search may stop. */
@@ -45,6 +45,10 @@ export function* planBench(request: ScheduleRequest, clock: Clock): Generator<vo
 		if (placed) best = planOf(problem, placed);
 		if (complete) bound = valueOf(problem, best);
 	}
+	if (small && best.droppedWeight > 0) {
+		const lighter = yield* fewestDropped(problem, best.droppedWeight, () => clock.used() < 1);
+		if (lighter) best = cheaper(best, planOf(problem, lighter.placed, lighter.dropped));
+	}
 	// which jobs are dropped is a choice of its own: nothing is proven of the others
 	if (best.droppedWeight > 0) bound = 0;
 	return scheduleOf(problem, best, bound);
@@ -65,12 +69,13 @@ function* bestOfRules(problem: Problem): Generator<void, Found> {
 		(j) => -(problem.jobs[j]?.weight ?? 1),
 		...SOON.map((soon) => (j: number) => -pressing(problem, left, j, soon))
 	];
+	const decoder = new Decoder(problem);
 	let best: Found | null = null;
 	for (const urgency of rules) {
 		for (const inRounds of [true, false]) {
 			const coding = { order: orderBy(problem, urgency, inRounds), doers: anybody(problem) };
-			const plan = decode(problem, coding);
-			if (!best || costOf(problem, plan) < costOf(problem, best.plan)) best = { plan, coding };
+			const plan = decoder.decode(coding);
+			if (!best || plan.cost < best.plan.cost) best = { plan, coding };
 			yield;
 		}
 	}
@@ -101,80 +106,17 @@ function orderBy({ jobs }: Problem, urgency: (j: number) => number, inRounds: bo
 	).flat();
 }
 
-/** What one move may make worse at first, as part of the whole; lateness of many jobs bears less of it. Choices. */
-const MOST_OF_ALL = 0.05;
-const WARM = { makespan: 1, tardiness: 0.05 } as const;
-/** At the end of the time the temperature is this part of what it was. A choice. */
-const COOLED = 0.01;
-/** Share of the moves that change what is waited for; the others change anything. A choice. */
-const AIMED = 0.3;
-
-/** Simulated annealing over orders and hands (S. Kirkpatrick et al., Science 220, 1983), cooled once over its time. */
-function* annealed(problem: Problem, start: Found, { reached, used }: Improving): Generator<void, Plan> {
-	const random = seededRandom(4711);
-	const flexible = problem.jobs.flatMap(({ tasks }, j) =>
-		tasks.flatMap(({ by }, at) => (by.length > 1 ? [{ j, at, hands: by.length }] : []))
-	);
-	let [here, best] = [start, start];
-	let hereCost = costOf(problem, here.plan);
-	let bestCost = hereCost;
-	// one move of many changes little of the whole
-	const share = Math.min(MOST_OF_ALL, 0.5 / start.coding.order.length) * WARM[problem.objective];
-	const warm = Math.max(1e-3, share * Math.min(hereCost, 1e9));
-	if (here.coding.order.length < 2 && flexible.length === 0) return best.plan;
-	for (;;) {
-		const time = used();
-		if (time >= 1 || reached(best.plan)) return best.plan;
-		yield;
-		const temperature = warm * COOLED ** time;
-		const coding =
-			(random() < AIMED ? movedAtWait(random, problem, here) : null) ?? moved(random, here.coding, flexible);
-		const plan = decode(problem, coding);
-		const cost = costOf(problem, plan);
-		if (cost <= hereCost || random() < Math.exp((hereCost - cost) / temperature)) {
-			here = { plan, coding };
-			hereCost = cost;
-		}
-		if (cost < bestCost - 1e-12) {
-			best = { plan, coding };
-			bestCost = cost;
-		}
-	}
-}
 /** Makespan where nobody else could do a task: what is waited for is all that can be changed. */
 const handsAreFixed = ({ objective, jobs }: Problem) =>
 	objective === 'makespan' && jobs.every(({ tasks }) => tasks.every(({ by }) => by.length === 1));
 
-/** A neighbour: a job's turn earlier or later, two turns changed, or other hands for a task. */
-function moved(
-	random: Random,
-	{ order, doers }: Coding,
-	flexible: readonly { j: number; at: number; hands: number }[]
-): Coding {
-	const pick = (below: number) => Math.floor(random() * below);
-	if (flexible.length > 0 && (order.length < 2 || random() < 0.3)) {
-		const { j, at, hands } = flexible[pick(flexible.length)] as { j: number; at: number; hands: number };
-		const changed = doers.map((own, i) =>
-			i === j ? own.map((doer, k) => (k === at ? pick(hands + 1) - 1 : doer)) : own
-		);
-		return { order, doers: changed };
-	}
-	const copy = [...order];
-	const from = pick(copy.length);
-	const reach = random() < 0.5 ? 6 : copy.length;
-	const to = Math.min(copy.length - 1, Math.max(0, from + pick(2 * reach + 1) - reach));
-	if (random() < 0.5) {
-		[copy[from], copy[to]] = [copy[to] as number, copy[from] as number];
-	} else {
-		const [turn] = copy.splice(from, 1);
-		copy.splice(to, 0, turn as number);
-	}
-	return { order: copy, doers };
-}
+const cheaper = (one: Plan, other: Plan) => (other.cost < one.cost ? other : one);
 
 /** The plan that was built by an exact search, judged as others are. */
-function planOf(problem: Problem, placed: readonly Placed[]): Plan {
+function planOf(problem: Problem, placed: readonly Placed[], dropped: ReadonlySet<number> = new Set()): Plan {
 	const order = [...placed].sort((a, b) => a.start - b.start || a.end - b.end).map(({ task }) => task.job);
+	// as much as is still possible of those that were left out
+	for (const j of dropped) for (const { job } of problem.jobs[j]?.tasks ?? []) order.push(job);
 	const doers = problem.jobs.map(({ tasks }) =>
 		tasks.map((task) =>
 			task.by.findIndex(

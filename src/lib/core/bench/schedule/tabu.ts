@@ -1,7 +1,6 @@
 import { seededRandom } from '../../units/random';
-import { costOf } from './cost';
 import { movedAtWait, swaps, type Found } from './critical';
-import { decode, type Plan } from './decode';
+import { Decoder, type Plan } from './decode';
 import type { Problem, Task } from './problem';
 
 export interface Improving {
@@ -20,7 +19,6 @@ const GOOD_ONES = 5;
 const SHAKEN = 5;
 
 interface Candidate extends Found {
-	cost: number;
 	/** the change that would take it back */
 	back: string;
 }
@@ -38,7 +36,7 @@ export function* tabuSearch(
 	const forbidden = new Map<string, number>();
 	const good: Found[] = [start];
 	let [here, best] = [start, start];
-	let bestCost = costOf(problem, best.plan);
+	const decoder = new Decoder(problem);
 	let idle = 0;
 	for (let move = 0; ; move++) {
 		let next: Candidate | null = null;
@@ -49,11 +47,11 @@ export function* tabuSearch(
 			if (used() >= 1 || reached(best.plan)) return best.plan;
 			yield;
 			const coding = { order, doers: here.coding.doers };
-			const plan = decode(problem, coding);
-			const candidate = { plan, coding, cost: costOf(problem, plan), back: keyOf(later, earlier) };
+			const plan = decoder.decode(coding);
+			const candidate = { plan, coding, back: keyOf(later, earlier) };
 			const until = forbidden.get(keyOf(earlier, later)) ?? -1;
-			const free = until <= move || candidate.cost < bestCost - LITTLE;
-			if (free && (!next || candidate.cost < next.cost)) next = candidate;
+			const free = until <= move || plan.cost < best.plan.cost - LITTLE;
+			if (free && (!next || plan.cost < next.plan.cost)) next = candidate;
 			if (!free && until < oldestUntil) [oldest, oldestUntil] = [candidate, until];
 		}
 		next ??= oldest;
@@ -62,8 +60,8 @@ export function* tabuSearch(
 		forbidden.set(next.back, move + FORBIDDEN + Math.floor(random() * FORBIDDEN_MORE));
 		here = next;
 		idle += 1;
-		if (next.cost < bestCost - LITTLE) {
-			[best, bestCost, idle] = [next, next.cost, 0];
+		if (next.plan.cost < best.plan.cost - LITTLE) {
+			[best, idle] = [next, 0];
 			good.push(next);
 			if (good.length > GOOD_ONES) good.shift();
 		}
@@ -73,7 +71,7 @@ export function* tabuSearch(
 			idle = 0;
 			for (let k = 0; k < SHAKEN; k++) {
 				const coding = movedAtWait(random, problem, here);
-				if (coding) here = { coding, plan: decode(problem, coding) };
+				if (coding) here = { coding, plan: decoder.decode(coding) };
 			}
 		}
 	}

@@ -1,135 +1,195 @@
-import type { Free, Problem, Task } from './problem';
-
-/** A plan as it is built: what each technician is taken by, in the order of time, and how many places of each station are taken. */
-export interface Timetable {
-	technicians: Interval[][];
-	stations: Places[];
-}
-/** Places that are taken from each of some moments on, until the next of them. */
-interface Places {
-	at: number[];
-	taken: number[];
-}
-export interface Interval {
-	from: number;
-	to: number;
-}
-
-/** Nothing planned yet; places that are taken by what the plan does not move are taken. */
-export const emptyTimetable = ({ technicians, stations }: Problem): Timetable => ({
-	technicians: technicians.map(() => []),
-	stations: stations.map(({ busy = [] }) => {
-		const places = { at: [-Infinity], taken: [0] };
-		for (const [from, to] of busy) takePlace(places, from, to);
-		return places;
-	})
-});
+import type { Free, Problem } from './problem';
 
 /** Times closer than this are the same: sums of fractions. */
 export const CLOSE = 1e-9;
 
 /**
- * The earliest start of a task by one technician, not before a moment: within one free stretch, nothing else of theirs at the
- * time, a place at its station. Infinity where there is none.
+ * Stretches of one technician that nothing is planned in yet, in order: the last may be without end. Arrays of a fixed size with a
+ * count: a search builds many thousand plans a second.
  */
-export function earliestStart(
-	problem: Problem,
-	table: Timetable,
-	{ station }: Pick<Task, 'station'>,
-	{ technician, minutes }: { technician: number; minutes: number },
-	from: number
-): number {
-	const { free } = problem.technicians[technician] as { free: readonly Free[] };
-	const taken = table.technicians[technician] as Interval[];
-	let start = from;
-	for (;;) {
-		start = startOf(free, taken, minutes, start);
-		if (start === Infinity || station === null) return start;
-		const { count } = problem.stations[station] as { count: number };
-		const there = placeFrom(table.stations[station] as Places, count, minutes, start);
-		if (there <= start + CLOSE) return start;
-		start = there;
-	}
-}
+class Gaps {
+	readonly from: Float64Array;
+	readonly to: Float64Array;
+	count: number;
+	/** shorter ones hold no task of theirs, and are left out */
+	readonly shortest: number;
 
-/** The earliest start within a stretch and between what is taken already. */
-function startOf(free: readonly Free[], taken: readonly Interval[], minutes: number, from: number): number {
-	for (const [opens, closes] of free) {
-		if (closes - minutes < from - CLOSE) continue;
-		let start = Math.max(opens, from);
-		for (let i = firstEndingAfter(taken, start); i < taken.length; i++) {
-			const { from: busy, to } = taken[i] as Interval;
-			if (busy >= start + minutes - CLOSE) break;
-			start = Math.max(start, to);
+	constructor(free: readonly Free[], shortest: number, room: number) {
+		const long = free.filter(([from, to]) => to - from >= shortest - CLOSE);
+		this.shortest = shortest;
+		this.count = long.length;
+		this.from = new Float64Array(long.length + room);
+		this.to = new Float64Array(long.length + room);
+		long.forEach(([from, to], i) => {
+			this.from[i] = from;
+			this.to[i] = to;
+		});
+	}
+
+	become({ from, to, count }: Gaps): void {
+		for (let i = 0; i < count; i++) {
+			this.from[i] = from[i] as number;
+			this.to[i] = to[i] as number;
 		}
-		if (start + minutes <= closes + CLOSE) return start;
+		this.count = count;
 	}
-	return Infinity;
-}
 
-/** The first interval that ends after a moment; intervals of one technician do not overlap. */
-function firstEndingAfter(taken: readonly Interval[], at: number): number {
-	let [low, high] = [0, taken.length];
-	while (low < high) {
-		const middle = (low + high) >> 1;
-		if ((taken[middle] as Interval).to <= at + CLOSE) low = middle + 1;
-		else high = middle;
+	/** The first gap that ends at a moment or later. */
+	#firstEndingBy(end: number): number {
+		let [low, high] = [0, this.count];
+		while (low < high) {
+			const middle = (low + high) >> 1;
+			if ((this.to[middle] as number) < end) low = middle + 1;
+			else high = middle;
+		}
+		return low;
 	}
-	return low;
-}
 
-/** The earliest moment, not before one, from which a place is free for some minutes. */
-function placeFrom({ at, taken }: Places, count: number, minutes: number, from: number): number {
-	let start = from;
-	for (let i = lastUpTo(at, from + CLOSE); i < at.length; i++) {
-		const ends = at[i + 1] ?? Infinity;
-		if ((taken[i] as number) >= count) start = Math.max(start, ends);
-		else if (ends >= start + minutes - CLOSE) return start;
+	earliest(minutes: number, notBefore: number): number {
+		for (let i = this.#firstEndingBy(notBefore + minutes - CLOSE); i < this.count; i++) {
+			const opens = this.from[i] as number;
+			const start = opens > notBefore ? opens : notBefore;
+			if (start + minutes <= (this.to[i] as number) + CLOSE) return start;
+		}
+		return Infinity;
 	}
-	return start;
-}
 
-/** The last of some moments that does not lie after one. */
-function lastUpTo(at: readonly number[], moment: number): number {
-	let [low, high] = [0, at.length];
-	while (low < high) {
-		const middle = (low + high) >> 1;
-		if ((at[middle] as number) <= moment) low = middle + 1;
-		else high = middle;
+	take(start: number, end: number): void {
+		const { from, to, shortest } = this;
+		const i = this.#firstEndingBy(end - CLOSE);
+		const before = start - (from[i] as number) >= shortest - CLOSE;
+		const after = (to[i] as number) - end >= shortest - CLOSE;
+		if (before && after) {
+			for (let k = this.count++; k > i; k--) {
+				from[k] = from[k - 1] as number;
+				to[k] = to[k - 1] as number;
+			}
+			from[i + 1] = end;
+			to[i] = start;
+		} else if (before) to[i] = start;
+		else if (after) from[i] = end;
+		else {
+			this.count -= 1;
+			for (let k = i; k < this.count; k++) {
+				from[k] = from[k + 1] as number;
+				to[k] = to[k + 1] as number;
+			}
+		}
 	}
-	return Math.max(0, low - 1);
 }
 
-/** A moment at which what is taken may change: found, or put in. */
-function momentOf({ at, taken }: Places, moment: number): number {
-	const before = lastUpTo(at, moment + CLOSE);
-	if (Math.abs((at[before] as number) - moment) <= CLOSE) return before;
-	at.splice(before + 1, 0, moment);
-	taken.splice(before + 1, 0, taken[before] as number);
-	return before + 1;
+/** Places of a station that are taken from each of some moments on, until the next of them. */
+class Places {
+	readonly at: Float64Array;
+	readonly taken: Float64Array;
+	readonly places: number;
+	count = 1;
+
+	constructor(places: number, busy: readonly (readonly [number, number])[], room: number) {
+		this.places = places;
+		this.at = new Float64Array(1 + 2 * (busy.length + room));
+		this.taken = new Float64Array(this.at.length);
+		this.at[0] = -Infinity;
+		for (const [from, to] of busy) this.take(from, to);
+	}
+
+	become({ at, taken, count }: Places): void {
+		for (let i = 0; i < count; i++) {
+			this.at[i] = at[i] as number;
+			this.taken[i] = taken[i] as number;
+		}
+		this.count = count;
+	}
+
+	/** The last moment of change that does not lie after one. */
+	#lastUpTo(moment: number): number {
+		let [low, high] = [0, this.count];
+		while (low < high) {
+			const middle = (low + high) >> 1;
+			if ((this.at[middle] as number) <= moment) low = middle + 1;
+			else high = middle;
+		}
+		return low > 0 ? low - 1 : 0;
+	}
+
+	/** The earliest moment, not before one, from which a place is free for some minutes. */
+	earliest(minutes: number, notBefore: number): number {
+		let start = notBefore;
+		for (let i = this.#lastUpTo(notBefore + CLOSE); i < this.count; i++) {
+			const ends = i + 1 < this.count ? (this.at[i + 1] as number) : Infinity;
+			if ((this.taken[i] as number) >= this.places) start = ends > start ? ends : start;
+			else if (ends >= start + minutes - CLOSE) return start;
+		}
+		return start;
+	}
+
+	/** A moment at which what is taken may change: found, or put in. */
+	#changeAt(moment: number): number {
+		const { at, taken } = this;
+		const before = this.#lastUpTo(moment + CLOSE);
+		if (moment - (at[before] as number) <= CLOSE) return before;
+		for (let k = this.count++; k > before + 1; k--) {
+			at[k] = at[k - 1] as number;
+			taken[k] = taken[k - 1] as number;
+		}
+		at[before + 1] = moment;
+		taken[before + 1] = taken[before] as number;
+		return before + 1;
+	}
+
+	take(from: number, to: number): void {
+		const first = this.#changeAt(from);
+		const end = this.#changeAt(to);
+		for (let i = first; i < end; i++) this.taken[i] = (this.taken[i] as number) + 1;
+	}
 }
 
-/** Takes a technician and a place from a start on. */
-export function take(
-	table: Timetable,
-	{ station }: Pick<Task, 'station'>,
-	{ technician, minutes }: { technician: number; minutes: number },
-	start: number
-): void {
-	const interval = { from: start, to: start + minutes };
-	insert(table.technicians[technician] as Interval[], interval);
-	if (station === null) return;
-	takePlace(table.stations[station] as Places, interval.from, interval.to);
-}
+/** A plan as it is built: what is left of everybody's free time, and how many places of each station are taken. */
+export class Timetable {
+	readonly #gaps: readonly Gaps[];
+	readonly #places: readonly Places[];
 
-function takePlace(places: Places, from: number, to: number): void {
-	const first = momentOf(places, from);
-	const end = momentOf(places, to);
-	for (let i = first; i < end; i++) places.taken[i] = (places.taken[i] as number) + 1;
-}
+	constructor({ technicians, stations, jobs }: Problem) {
+		const shortest = technicians.map(() => Infinity);
+		let room = 0;
+		for (const { tasks } of jobs) {
+			room += tasks.length;
+			for (const { by } of tasks)
+				for (const { technician, minutes } of by)
+					shortest[technician] = Math.min(shortest[technician] as number, minutes);
+		}
+		this.#gaps = technicians.map(({ free }, i) => new Gaps(free, shortest[i] as number, room));
+		this.#places = stations.map(({ count, busy = [] }) => new Places(count, busy, room));
+	}
 
-function insert(taken: Interval[], interval: Interval): void {
-	let at = taken.length;
-	while (at > 0 && (taken[at - 1] as Interval).from > interval.from) at--;
-	taken.splice(at, 0, interval);
+	/** As another timetable of the same problem stands. */
+	become(other: Timetable): void {
+		for (let i = 0; i < this.#gaps.length; i++) (this.#gaps[i] as Gaps).become(other.#gaps[i] as Gaps);
+		for (let i = 0; i < this.#places.length; i++)
+			(this.#places[i] as Places).become(other.#places[i] as Places);
+	}
+
+	/**
+	 * The earliest start of some minutes by one technician, not before a moment: within one free stretch, nothing else of theirs at the
+	 * time, a place at the station (null: none is needed). Infinity where there is none.
+	 */
+	earliestStart(station: number | null, technician: number, minutes: number, from: number): number {
+		const gaps = this.#gaps[technician] as Gaps;
+		if (station === null) return gaps.earliest(minutes, from);
+		const places = this.#places[station] as Places;
+		let start = from;
+		for (;;) {
+			start = gaps.earliest(minutes, start);
+			if (start === Infinity) return start;
+			const there = places.earliest(minutes, start);
+			if (there <= start + CLOSE) return start;
+			start = there;
+		}
+	}
+
+	/** Takes a technician and a place from a start on. */
+	take(station: number | null, technician: number, minutes: number, start: number): void {
+		(this.#gaps[technician] as Gaps).take(start, start + minutes);
+		if (station !== null) (this.#places[station] as Places).take(start, start + minutes);
+	}
 }
