@@ -43,12 +43,13 @@ const SERVER_ROOMS = {
 		'photos',
 		'stock'
 	],
-	customers: ['audit', 'database', 'house', 'identity', 'memory', 'messages', 'photos', 'tickets'],
+	customers: ['audit', 'database', 'house', 'identity', 'memory', 'messages', 'photos', 'shown', 'tickets'],
 	floor: ['database', 'diagnosis', 'memory', 'tickets'],
 	house: ['database', 'identity', 'tickets'],
 	exchange: ['audit', 'catalog', 'database', 'house', 'photos', 'tickets'],
-	thinker: ['database', 'diagnosis', 'exchange', 'floor', 'house', 'memory', 'returns', 'tickets'],
-	workbook: ['thinker'],
+	shown: ['database', 'house'],
+	thinker: ['database', 'diagnosis', 'exchange', 'floor', 'house', 'memory', 'returns', 'shown', 'tickets'],
+	workbook: ['house', 'thinker'],
 	opening: ['catalog', 'database', 'exchange', 'identity'],
 	api: ['house', 'identity', 'diagnosis', 'returns']
 };

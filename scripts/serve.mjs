@@ -60,6 +60,12 @@ export async function serve({ demo }) {
 /** The files of the application leave by a way of their own: they carry the same headers as pages. A body always has a kind. */
 function guardAssets(server) {
 	server.prependListener('request', (request, response) => {
+		// who hangs up waits for nothing any more: what was asked is stopped
+		const gone = new AbortController();
+		request.gone = gone.signal;
+		response.once('close', () => {
+			if (!response.writableFinished) gone.abort();
+		});
 		// without a kind the body would be dropped in silence
 		const { headers } = request;
 		const sends = headers['transfer-encoding'] || Number(headers['content-length'] ?? 0) > 0;

@@ -1,3 +1,5 @@
+import type { IncomingMessage } from 'node:http';
+import type { Unavailable } from '$lib/server/house/unavailable';
 import type { User } from '$lib/server/identity/users';
 import type { Bearer } from '$lib/server/identity/api-tokens';
 
@@ -10,8 +12,13 @@ declare global {
 			theme: 'daylight' | 'lamp';
 			/** the session's token was changed with this request */
 			newToken: string | null;
-			/** the database could not be reached while this request was answered */
-			away: boolean;
+			/** why nothing could be answered now, where that is not the request's fault */
+			unavailable: Unavailable | null;
+			/** aborted when who asked has hung up */
+			gone: AbortSignal;
+		}
+		interface Platform {
+			req?: IncomingMessage & { gone?: AbortSignal };
 		}
 		interface Error {
 			message: string;

@@ -4,11 +4,11 @@ import type { Handle, HandleServerError, RequestEvent, ServerInit } from '@svelt
 import { noteRefusal } from '$lib/server/audit/commands';
 import { closeDatabase, database, isDatabaseAway } from '$lib/server/database/connection';
 import { fillDemoShop } from '$lib/server/opening/demo';
-import { awayPage } from '$lib/server/house/away-page';
 import { bytesWords, counted, drained, readWhole, TooLarge } from '$lib/server/house/bodies';
 import { DOORS, READ_WHOLE, rolesAt, type Door } from '$lib/server/house/doors';
 import { log } from '$lib/server/house/log';
 import { notSignedIn, problem } from '$lib/server/house/problem';
+import { unavailableAnswer, unavailableBy, type Unavailable } from '$lib/server/house/unavailable';
 import { readBearer, refuseShortToken } from '$lib/server/identity/api-tokens';
 import {
 	clearSessionCookie,
@@ -18,7 +18,7 @@ import {
 } from '$lib/server/identity/cookie';
 import { readSession } from '$lib/server/identity/sessions';
 import { keepSending, stopMessages } from '$lib/server/customers/rounds';
-import { judgeReturnsAhead, stopThinking } from '$lib/server/thinker/thinker';
+import { stopThinking, thinkAhead } from '$lib/server/thinker/thinker';
 
 export const init: ServerInit = async () => {
 	refuseShortToken();
@@ -34,7 +34,7 @@ export const init: ServerInit = async () => {
 		log.warn('the database is away at start; it is tried again at each request');
 	}
 	keepSending();
-	void judgeReturnsAhead(Date.now());
+	void thinkAhead(Date.now());
 };
 
 /** Every answer, redirects and refusals too, carries the same headers. */
@@ -60,7 +60,8 @@ const sends = ({ request }: RequestEvent) => !['GET', 'HEAD', 'OPTIONS'].include
 async function answer(event: RequestEvent, resolve: Resolve): Promise<Response> {
 	event.locals.user = null;
 	event.locals.bearer = null;
-	event.locals.away = false;
+	event.locals.unavailable = null;
+	event.locals.gone = event.platform?.req?.gone ?? event.request.signal;
 	event.locals.newToken = null;
 	event.locals.theme = event.cookies.get('tavrek_theme') === 'lamp' ? 'lamp' : 'daylight';
 	const api = isApi(event);
@@ -70,10 +71,13 @@ async function answer(event: RequestEvent, resolve: Resolve): Promise<Response> 
 	const door = event.route.id === null ? null : (DOORS[event.route.id] ?? null);
 	if (event.route.id === null && api)
 		return problem(404, 'No such call', `there is no ${event.url.pathname}`);
+	// whether the process lives does not depend on the database
+	if (event.route.id === '/health/live') return resolve(event);
 	try {
 		await knowWho(event, api);
 	} catch (error) {
-		if (isDatabaseAway(error)) return away(event);
+		const why = unavailableBy(error);
+		if (why) return unavailable(event, why);
 		throw error;
 	}
 	if (event.route.id !== null) {
@@ -86,19 +90,14 @@ async function answer(event: RequestEvent, resolve: Resolve): Promise<Response> 
 	const response = await resolve(event, {
 		transformPageChunk: ({ html }) => html.replace('%tavrek.theme%', event.locals.theme)
 	});
-	if (event.locals.away) return away(event);
+	if (event.locals.unavailable) return unavailable(event, event.locals.unavailable);
 	return api ? asProblem(response) : response;
 }
 
-/** What everyone gets while the database is away; a form under way in words that it understands. */
-function away(event: RequestEvent): Response {
-	if (!event.request.headers.has('x-sveltekit-action')) return awayPage(isApi(event));
-	return refused(
-		event,
-		503,
-		'Database away',
-		'the database is away; nothing confirmed is lost, try again in a moment'
-	);
+/** What everyone gets where nothing can be answered now; a form under way in words that it understands. */
+function unavailable(event: RequestEvent, why: Unavailable): Response {
+	if (!event.request.headers.has('x-sveltekit-action')) return unavailableAnswer(why, isApi(event));
+	return refused(event, 503, why.title, why.detail);
 }
 
 async function knowWho(event: RequestEvent, api: boolean): Promise<void> {
@@ -266,10 +265,12 @@ export const handleError: HandleServerError = ({ error, event, status }) => {
 	const id = randomUUID().slice(0, 8);
 	const { name, message, stack } =
 		error instanceof Error ? error : { name: 'unknown', message: String(error), stack: '' };
-	event.locals.away = isDatabaseAway(error);
-	if (event.locals.away) log.warn({ id, path: event.url.pathname, name, message }, 'the database is away');
-	else log.error({ id, path: event.url.pathname, name, message, stack });
-	return event.locals.away
-		? { message: 'The database is away. Nothing confirmed is lost; try again in a moment.', id }
+	const why = unavailableBy(error);
+	event.locals.unavailable = why;
+	const path = event.route.id;
+	if (why) log.warn({ id, path, name, message }, why.title);
+	else log.error({ id, path, name, message, stack });
+	return why
+		? { message: `${why.detail[0]?.toUpperCase()}${why.detail.slice(1)}.`, id }
 		: { message: 'Something went wrong here. Nothing was saved by this step; try it again.', id };
 };

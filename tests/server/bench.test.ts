@@ -1,7 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openRun } from '$lib/core/bench/procedure-run';
-import { planBench } from '$lib/core/bench/schedule/search';
-import type { ScheduleRequest } from '$lib/core/bench/schedule/problem';
 import { openedTicket } from '$lib/core/tickets/ticket-record';
 import { waitsNow } from '$lib/core/tickets/waits';
 import { MINUTE_MS } from '$lib/core/units/instant';
@@ -11,7 +9,8 @@ import { knexConfig } from '$lib/server/database/config';
 import type { Database } from '$lib/server/database/connection';
 import { migrate } from '$lib/server/database/migrate';
 import { calendarFeed } from '$lib/server/floor/calendar-feed';
-import { houseNow, type Planner } from '$lib/server/floor/day';
+import { Stopped } from '$lib/server/database/in-turns';
+import { houseNow, improvePlan } from '$lib/server/floor/day';
 import { counterWord } from '$lib/server/floor/promise';
 import { promisesKept } from '$lib/server/floor/promises-kept';
 import { floorView } from '$lib/server/floor/queries';
@@ -35,17 +34,6 @@ beforeAll(async () => {
 });
 afterAll(() => db.destroy());
 
-let plans = 0;
-/** By rules of thumb, or with some tries: no clock in a test. */
-const planner: Planner = (request: ScheduleRequest, seconds) => {
-	plans += 1;
-	let tries = 0;
-	const search = planBench(request, { used: () => (seconds === 0 || tries++ > 200 ? 1 : 0) });
-	for (;;) {
-		const step = search.next();
-		if (step.done) return Promise.resolve(step.value);
-	}
-};
 const step = (at: number, did: 'begun' | 'done', technician = 'ines') =>
 	({ verb: 'step', procedure: 'port-hot-air', version: 1, step: at, did, technician }) as const;
 
@@ -104,18 +92,28 @@ const urlOf = (of: Database): string => {
 
 describe('the plan of the house', () => {
 	it('stands until something changes or time goes on, and is made anew then', async () => {
-		const first = await houseNow(db, NOW, planner);
-		await Promise.resolve();
-		const made = plans;
-		const again = await houseNow(db, NOW + 1000, planner);
-		expect(plans).toBe(made);
-		expect(again.plan.now).toBe(first.plan.now);
+		const first = await houseNow(db, NOW);
+		const again = await houseNow(db, NOW + 1000);
+		expect(again.plan).toBe(first.plan);
 		const number = await takenIn(db);
-		const grown = await houseNow(db, NOW + 2000, planner);
-		expect(plans).toBeGreaterThan(made);
+		const grown = await houseNow(db, NOW + 2000);
+		expect(grown.plan).not.toBe(first.plan);
 		expect(grown.plan.jobs.some((job) => job.number === number)).toBe(true);
-		const later = await houseNow(db, NOW + 4 * MINUTE_MS, planner);
+		const later = await houseNow(db, NOW + 4 * MINUTE_MS);
 		expect(later.plan.now).toBe(NOW + 4 * MINUTE_MS);
+	});
+	it('is searched for further once; work that is asked to end keeps what it has come to', async () => {
+		const { improving, plan } = await houseNow(db, NOW + 4 * MINUTE_MS);
+		expect(improving).toBe(true);
+		expect(await improvePlan(db, { asked: true })).toBe(true);
+		const after = await houseNow(db, NOW + 4 * MINUTE_MS);
+		expect(after.improving).toBe(false);
+		expect(after.plan.tasks.length).toBe(plan.tasks.length);
+		expect(await improvePlan(db)).toBe(false);
+	});
+	it('of a floor that nobody waits for any more is not made', async () => {
+		await takenIn(db);
+		await expect(houseNow(db, NOW + 20 * MINUTE_MS, { asked: true })).rejects.toBeInstanceOf(Stopped);
 	});
 	it('plans nobody who is away, nor before they are back', async () => {
 		const from = new Date(NOW - 60_000).toISOString();
@@ -126,7 +124,7 @@ describe('the plan of the house', () => {
 			to: new Date(NOW + 10 * 24 * 3_600_000).toISOString()
 		};
 		expect(await saveCatalogRecord(db, 'test', NOW, away, null)).toEqual({ ok: true });
-		const { plan } = await houseNow(db, NOW, planner);
+		const { plan } = await houseNow(db, NOW);
 		// what only he can do waits for him
 		const begun = plan.tasks.filter(
 			({ technician, fixed, start }) =>
@@ -136,14 +134,14 @@ describe('the plan of the house', () => {
 		const version = await recordVersion(db, 'absence', `tomasz ${from}`);
 		expect(version).toBe(1);
 		await saveCatalogRecord(db, 'test', NOW, { ...away, cancelled: true }, version);
-		const back = await houseNow(db, NOW, planner);
+		const back = await houseNow(db, NOW);
 		expect(back.plan.tasks.some(({ technician }) => technician === 'tomasz')).toBe(true);
 	});
 	it('a task that is pinned stands where it was put, and is let go again', async () => {
 		const number = await takenIn(db);
 		const startAt = NOW + 90 * MINUTE_MS;
 		await changed(db, number, { verb: 'pin', to: { technician: 'noor', startAt } });
-		const floor = await floorView(db, NOW, planner);
+		const floor = await floorView(db, NOW);
 		expect(floor.tasks.find((task) => task.number === number)).toMatchObject({
 			technician: 'noor',
 			start: startAt,
@@ -151,11 +149,11 @@ describe('the plan of the house', () => {
 		});
 		expect(floor.tags.find((tag) => tag.number === number)?.pinned).toBe(true);
 		await changed(db, number, { verb: 'pin', to: null });
-		const free = await floorView(db, NOW, planner);
+		const free = await floorView(db, NOW);
 		expect(free.tasks.find((task) => task.number === number)?.fixed).toBeNull();
 	});
 	it('nobody does two things at once, nothing is done in a closed hour, and a ticket’s tasks follow one another', async () => {
-		const { plan, bench } = await houseNow(db, NOW, planner);
+		const { plan, bench } = await houseNow(db, NOW);
 		const loose = plan.tasks.filter(({ fixed }) => fixed === null);
 		expect(loose.length).toBeGreaterThan(10);
 		for (const { code, free } of bench.technicians) {
@@ -175,15 +173,15 @@ describe('the plan of the house', () => {
 	it('late is what the plan ends after its promise; what waits for others is not planned', async () => {
 		const number = await takenIn(db);
 		await changed(db, number, { verb: 'correct', promisedAt: NOW + MINUTE_MS });
-		const late = (await floorView(db, NOW, planner)).tags.find((tag) => tag.number === number);
+		const late = (await floorView(db, NOW)).tags.find((tag) => tag.number === number);
 		expect(late).toMatchObject({ urgency: 'late' });
 		expect(late?.why).toBeTruthy();
 		await changed(db, number, { verb: 'wait', for: 'part' });
-		const waiting = (await floorView(db, NOW, planner)).tags.find((tag) => tag.number === number);
+		const waiting = (await floorView(db, NOW)).tags.find((tag) => tag.number === number);
 		expect(waiting).toMatchObject({ ends: null, state: 'waiting' });
 	});
 	it('costs nobody anything: no figure of money is on the floor', async () => {
-		const text = JSON.stringify(await floorView(db, NOW, planner));
+		const text = JSON.stringify(await floorView(db, NOW));
 		expect(text).not.toMatch(/minor|cost/i);
 	});
 });
@@ -195,11 +193,11 @@ describe('what the counter may say', () => {
 		signs
 	});
 	it('likely fault, prices and an honest date; a later promise is kept more often', async () => {
-		const word = await counterWord(db, asked({ 'no-charge': true }), NOW, planner, NOW + 60 * MINUTE_MS);
+		const word = await counterWord(db, asked({ 'no-charge': true }), NOW, NOW + 60 * MINUTE_MS);
 		expect(word.likely?.probability).toBeGreaterThan(0.05);
 		expect(word.prices?.lowMinor).toBeLessThanOrEqual(word.prices?.highMinor ?? 0);
 		expect(word.honest).toBeGreaterThan(NOW);
-		const later = await counterWord(db, asked({ 'no-charge': true }), NOW, planner, word.honest ?? 0);
+		const later = await counterWord(db, asked({ 'no-charge': true }), NOW, word.honest ?? 0);
 		expect(later.asked?.chance).toBeGreaterThanOrEqual(0.9);
 		expect(later.asked?.chance).toBeGreaterThanOrEqual(word.asked?.chance ?? 1);
 	});
@@ -242,7 +240,7 @@ describe('calendars', () => {
 		expect(await technicianOfLink(db, "x' OR 1=1")).toBeNull();
 	});
 	it('names tickets and devices, and no customer', async () => {
-		const floor = await floorView(db, NOW, planner);
+		const floor = await floorView(db, NOW);
 		const code = floor.tasks[0]?.technician ?? '';
 		const feed = calendarFeed(floor, { code, name: 'Someone' }, { name: 'Shop' });
 		const own = floor.tasks.filter(({ technician }) => technician === code);

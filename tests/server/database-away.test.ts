@@ -2,7 +2,7 @@ import knex from 'knex';
 import { expect, it } from 'vitest';
 import { knexConfig } from '$lib/server/database/config';
 import { isDatabaseAway } from '$lib/server/database/connection';
-import { awayPage } from '$lib/server/house/away-page';
+import { unavailableAnswer, unavailableBy } from '$lib/server/house/unavailable';
 import { freePort } from '../../scripts/private-database.mjs';
 import { freshDatabase } from './fresh-database';
 
@@ -31,10 +31,12 @@ it('a wrong query is not away, and the pool heals after a connection is cut', as
 });
 
 it('says so with 503, to people as a page that tries again, to programs as a problem', async () => {
-	const page = awayPage(false);
+	const away = unavailableBy(Object.assign(new Error('connect ETIMEDOUT'), { code: 'ETIMEDOUT' }));
+	if (!away) throw new Error('a database that times out is away');
+	const page = unavailableAnswer(away, false);
 	expect(page.status).toBe(503);
 	expect(await page.text()).toMatch(/http-equiv="refresh"[\s\S]*The database is away/);
-	const api = awayPage(true);
+	const api = unavailableAnswer(away, true);
 	expect([api.status, api.headers.get('content-type'), api.headers.get('retry-after')]).toEqual([
 		503,
 		'application/problem+json',

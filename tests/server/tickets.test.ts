@@ -1,3 +1,4 @@
+import { NEVER } from '$lib/server/database/in-turns';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { TicketChangeInput } from '$lib/core/tickets/ticket-change';
 import { ticketChangeSchema } from '$lib/core/tickets/ticket-change';
@@ -277,8 +278,8 @@ describe('what the shop remembers', () => {
 	});
 	it('knows only what was closed before, as of a moment', async () => {
 		const memory = await shopMemory(db);
-		expect(memory.asOf(NOW).engine.learned.tickets).toBe(0);
-		expect(memory.asOf(NOW + 1).engine.learned.tickets).toBe(memory.engine.learned.tickets);
+		expect((await memory.asOf(NOW, NEVER)).engine.learned.tickets).toBe(0);
+		expect((await memory.asOf(NOW + 1, NEVER)).engine.learned.tickets).toBe(memory.engine.learned.tickets);
 	});
 	it('takes closing readings of a fixed device over as known good', async () => {
 		const number = await taken();

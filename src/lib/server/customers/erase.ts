@@ -5,6 +5,7 @@ import { blotTrail } from '../audit/commands';
 import { inTransaction, type Database, type Queryable } from '../database/connection';
 import { asJson } from '../database/json';
 import { dropPhoto } from '../photos/store';
+import { forgetShown } from '../shown/shown';
 import { customerDigest } from '../tickets/rows';
 import { held, noted, refuse, touchTickets, type CustomerAnswer, type Held } from './commands';
 
@@ -49,6 +50,7 @@ export async function eraseCustomer(
 		}
 		await touchTickets(trx, id, {});
 		await emptyMessages(trx, id);
+		await forgetShown(trx);
 		const name = `Erased ${id}`;
 		await trx('customers')
 			.where({ id })

@@ -1,4 +1,5 @@
 import process from 'node:process';
+import { isMainThread } from 'node:worker_threads';
 import type { Knex } from 'knex';
 import type { ConnectionOptions } from 'mysql2';
 
@@ -16,7 +17,9 @@ const SESSION_SETTINGS =
 	"ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SUBSTITUTION'";
 
 /** A query that has not answered by then never will, as far as who waits for it is concerned. */
-const QUERY_MS = 8000;
+const QUERY_MS = isMainThread ? 8000 : 20_000;
+/** A worker may compute while its connection is made: the answer is there, it has not been heard yet. */
+const CONNECT_MS = isMainThread ? 3000 : 15_000;
 /** Work that nobody waits for at a screen: migrations, imports, exports. */
 export const PATIENT_MS = 10 * 60_000;
 
@@ -77,7 +80,7 @@ export function knexConfig(url: string, { queryMs = QUERY_MS, most = 10 } = {}):
 		bigNumberStrings: false,
 		decimalNumbers: false,
 		dateStrings: ['DATE'],
-		connectTimeout: 3000,
+		connectTimeout: CONNECT_MS,
 		typeCast(field, next) {
 			if (field.type === 'TINY' && field.length === 1) {
 				const value = field.string();

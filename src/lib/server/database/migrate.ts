@@ -9,6 +9,7 @@ import * as money from './migrations/007-money';
 import * as bench from './migrations/008-bench';
 import * as returns from './migrations/009-returns';
 import * as lookedUp from './migrations/010-looked-up';
+import * as shownViews from './migrations/011-shown';
 
 interface Migration {
 	name: string;
@@ -26,7 +27,8 @@ const MIGRATIONS: Migration[] = [
 	{ name: '007-money', run: money },
 	{ name: '008-bench', run: bench },
 	{ name: '009-returns', run: returns },
-	{ name: '010-looked-up', run: lookedUp }
+	{ name: '010-looked-up', run: lookedUp },
+	{ name: '011-shown', run: shownViews }
 ];
 
 class ListSource implements Knex.MigrationSource<Migration> {

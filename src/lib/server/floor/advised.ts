@@ -1,6 +1,7 @@
 import type { Plan } from '$lib/core/diagnosis/plan/plan-view';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 import type { Database } from '../database/connection';
+import { aMoment, NEVER, type Stop } from '../database/in-turns';
 import { adviseSteps } from '../diagnosis/advice';
 import type { ShopMemory } from '../memory/shop-memory';
 import { openTickets, openVersions } from '../tickets/queries';
@@ -17,8 +18,6 @@ export interface Advised {
 
 /** Copies of open tickets with their advice, per pool: every use compares versions, so that nothing of a second process is missed. */
 const kept = new WeakMap<Database, Map<string, Advised>>();
-/** Others are heard after each ticket that is thought about. */
-const aMoment = () => new Promise((resolve) => setImmediate(resolve));
 /** So long tickets whose advice leans on what was known before may be thought about anew within one look; the others later. */
 const RENEW_MS = 40;
 
@@ -26,7 +25,11 @@ const knowledgeOf = ({ counters }: ShopMemory) =>
 	[counters.catalog, counters.relearn, counters.history, counters.reference].join('.');
 
 /** Every open ticket with its advice, in the order of its promise; only what changed is read and thought about again. */
-export async function advisedTickets(db: Database, memory: ShopMemory): Promise<Advised[]> {
+export async function advisedTickets(
+	db: Database,
+	memory: ShopMemory,
+	stop: Stop = NEVER
+): Promise<Advised[]> {
 	const copies = kept.get(db) ?? new Map<string, Advised>();
 	kept.set(db, copies);
 	const versions = await openVersions(db);
@@ -35,12 +38,12 @@ export async function advisedTickets(db: Database, memory: ShopMemory): Promise<
 		const numbers = changed.map(({ number }) => number);
 		for (const { ticket, version } of await openTickets(db, numbers)) {
 			copies.set(ticket.number, adviseOn(memory, ticket, version));
-			await aMoment();
+			await aMoment(stop);
 		}
 	}
 	const open = new Set(versions.map(({ number }) => number));
 	for (const number of copies.keys()) if (!open.has(number)) copies.delete(number);
-	await renew(memory, copies);
+	await renew(memory, copies, stop);
 	return versions.flatMap(({ number }) => copies.get(number) ?? []);
 }
 
@@ -57,13 +60,13 @@ function adviseOn(memory: ShopMemory, ticket: Ticket, version: number): Advised 
 }
 
 /** What the shop learnt since: advice is brought up bit by bit, so that a closing does not hold up the floor. */
-async function renew(memory: ShopMemory, copies: Map<string, Advised>): Promise<void> {
+async function renew(memory: ShopMemory, copies: Map<string, Advised>, stop: Stop): Promise<void> {
 	const knowledge = knowledgeOf(memory);
 	const until = performance.now() + RENEW_MS;
 	for (const [number, { ticket, version, knowledge: then }] of copies) {
 		if (then === knowledge) continue;
 		if (performance.now() > until) return;
 		copies.set(number, adviseOn(memory, ticket, version));
-		await aMoment();
+		await aMoment(stop);
 	}
 }

@@ -2,15 +2,14 @@ import { dayPlan, dayRequest, type Bench, type DayPlan } from '$lib/core/bench/d
 import { freeSpans, openSpans, type Span } from '$lib/core/bench/day/free-time';
 import type { WorkLeft } from '$lib/core/bench/day/work-left';
 import type { Schedule, ScheduleRequest } from '$lib/core/bench/schedule/problem';
+import { planBench } from '$lib/core/bench/schedule/search';
 import type { Catalog } from '$lib/core/catalog/catalog';
 import { DAY_MS, MINUTE_MS, type Instant } from '$lib/core/units/instant';
 import type { Database } from '../database/connection';
+import { inTurns, NEVER, type Stop } from '../database/in-turns';
 import { shopMemory, type ShopMemory } from '../memory/shop-memory';
 import { advisedTickets, type Advised } from './advised';
 import { handsOf, workLeft, type Hands } from './work';
-
-/** How a plan is made: in its turn, off the thread that answers pages. Null where too many wait. */
-export type Planner = (request: ScheduleRequest, seconds: number) => Promise<Schedule | null>;
 
 /** So many days are planned ahead: two weeks, so that what is promised late is planned too. */
 export const DAYS_PLANNED = 15;
@@ -32,6 +31,8 @@ export interface House {
 
 interface Kept {
 	key: string;
+	work: WorkLeft[];
+	bench: Bench;
 	plan: DayPlan;
 	improving: boolean;
 }
@@ -51,47 +52,57 @@ export const benchOf = (catalog: Catalog, now: Instant): Bench => ({
 export const openAhead = ({ shop }: Catalog, now: Instant): Span[] =>
 	openSpans(shop.opening, now, DAYS_PLANNED);
 
-/** Everything that is in the house with its plan. What changed is planned by rules of thumb at once, and searched for behind it. */
-export async function houseNow(db: Database, now: Instant, planner: Planner): Promise<House> {
+/** Everything that is in the house with its plan. What changed is planned by rules of thumb at once; `improvePlan` searches further. */
+export async function houseNow(db: Database, now: Instant, stop: Stop = NEVER): Promise<House> {
 	const memory = await shopMemory(db);
-	const advised = await advisedTickets(db, memory);
+	const advised = await advisedTickets(db, memory, stop);
 	const { catalog } = memory;
 	const hands = handsOf(catalog, memory.past);
-	const work = advised.flatMap(({ ticket, plan }) => workLeft(hands, ticket, plan, now) ?? []);
-	const bench = benchOf(catalog, now);
 	const key = [
 		memory.counters.catalog,
 		...advised.map(({ ticket, version }) => `${ticket.number}.${version}`)
 	].join(' ');
 	const before = plans.get(db);
 	const fresh = before?.key === key && now - before.plan.now < OLD_MS && now >= before.plan.now;
+	const work = advised.flatMap(({ ticket, plan }) => workLeft(hands, ticket, plan, now) ?? []);
+	const bench = benchOf(catalog, now);
 	if (fresh && before)
 		return { memory, advised, hands, work, bench, plan: before.plan, improving: before.improving };
-	const plan = await planned(work, bench, now, planner, 0);
-	const made: Kept = { key, plan: plan ?? emptyPlan(now), improving: true };
-	plans.set(db, made);
-	void planned(work, bench, now, planner, SECONDS)
-		.then((better) => {
-			if (better && plans.get(db) === made) plans.set(db, { ...made, plan: better, improving: false });
-			else made.improving = false;
-		})
-		// the next look plans anew, and says what is wrong where that fails too
-		.catch(() => plans.delete(db));
-	return { memory, advised, hands, work, bench, plan: made.plan, improving: true };
+	const plan = await planned(work, bench, now, 0, stop);
+	plans.set(db, { key, work, bench, plan, improving: true });
+	return { memory, advised, hands, work, bench, plan, improving: true };
 }
 
-const emptyPlan = (now: Instant): DayPlan => ({ now, tasks: [], jobs: [] });
+/**
+ * Searches for a better plan of the days than the rules of thumb gave; keeps what it has come to when it is asked to end.
+ * @returns whether one was looked for
+ */
+export async function improvePlan(db: Database, stop: Stop = NEVER): Promise<boolean> {
+	const made = plans.get(db);
+	if (!made?.improving) return false;
+	const { work, bench, plan } = made;
+	const better = await planned(work, bench, plan.now, SECONDS, stop);
+	if (plans.get(db) === made) plans.set(db, { ...made, plan: better, improving: false });
+	return true;
+}
 
 async function planned(
 	work: readonly WorkLeft[],
 	bench: Bench,
 	now: Instant,
-	planner: Planner,
-	seconds: number
-): Promise<DayPlan | null> {
+	seconds: number,
+	stop: Stop
+): Promise<DayPlan> {
 	const asked = dayRequest(work, bench, now);
-	const schedule = await planner(asked.request, seconds);
-	return schedule && dayPlan(work, asked, schedule, bench, now);
+	const schedule = await planUntil(asked.request, seconds, stop);
+	return dayPlan(work, asked, schedule, bench, now);
+}
+
+/** A plan that is searched for so long, or until it is asked to end: then the best so far. Others are heard meanwhile. */
+export function planUntil(request: ScheduleRequest, seconds: number, stop: Stop): Promise<Schedule> {
+	const since = performance.now();
+	const used = () => (stop.asked || seconds === 0 ? 1 : (performance.now() - since) / (1000 * seconds));
+	return inTurns(planBench(request, { used }));
 }
 
 /** Days of the lanes, from today on. */

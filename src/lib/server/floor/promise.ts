@@ -1,7 +1,7 @@
 import {
 	chanceBy,
 	honestMoment,
-	readyDraws,
+	readyDrawsInSteps,
 	spreadOfDraws,
 	type Arrivals
 } from '$lib/core/bench/day/promise-chance';
@@ -9,8 +9,9 @@ import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { DAY_MS, type Instant } from '$lib/core/units/instant';
 import { seededRandom } from '$lib/core/units/random';
 import type { Database } from '../database/connection';
+import { inTurns, NEVER, type Stop } from '../database/in-turns';
 import { advise } from '../diagnosis/advice';
-import { houseNow, openAhead, type Planner } from './day';
+import { houseNow, openAhead } from './day';
 import { workLeft } from './work';
 
 /** What a counter says before a device is accepted: what it likely is, what it may cost, when it is ready. No costs. */
@@ -42,10 +43,10 @@ export async function counterWord(
 	db: Database,
 	ticket: Ticket,
 	now: Instant,
-	planner: Planner,
-	askedAt: Instant | null = null
+	askedAt: Instant | null = null,
+	stop: Stop = NEVER
 ): Promise<CounterWord> {
-	const { memory, hands, work, bench, plan } = await houseNow(db, now, planner);
+	const { memory, hands, work, bench, plan } = await houseNow(db, now, stop);
 	const { catalog } = memory;
 	const advice = advise(memory, ticket, {});
 	const top = advice.inference.odds.faults[0];
@@ -61,17 +62,20 @@ export async function counterWord(
 		(a, b) => (starts.get(a.number) ?? Infinity) - (starts.get(b.number) ?? Infinity)
 	);
 	const draws = job
-		? readyDraws(
-				{
-					work: inOrder,
-					job,
-					bench,
-					sigma: SIGMA,
-					arrivals: await arrivalsOf(db, now),
-					open: openAhead(catalog, now),
-					now
-				},
-				seededRandom(7919)
+		? await inTurns(
+				readyDrawsInSteps(
+					{
+						work: inOrder,
+						job,
+						bench,
+						sigma: SIGMA,
+						arrivals: await arrivalsOf(db, now),
+						open: openAhead(catalog, now),
+						now
+					},
+					seededRandom(7919)
+				),
+				stop
 			)
 		: { ends: [], draws: 0 };
 	return {

@@ -7,8 +7,9 @@ import type { Wait } from '$lib/core/tickets/ticket-entries';
 import { waitsNow, waitsOf } from '$lib/core/tickets/waits';
 import type { Instant } from '$lib/core/units/instant';
 import type { Database } from '../database/connection';
+import { NEVER, type Stop } from '../database/in-turns';
 import type { Advised } from './advised';
-import { houseNow, lastLane, type House, type Planner } from './day';
+import { houseNow, lastLane, type House } from './day';
 import { promisesKept, type PromiseScore } from './promises-kept';
 
 export interface Tag {
@@ -52,8 +53,8 @@ export interface FloorView {
 }
 
 /** Every open ticket as its tag, earliest promise first, who works here, and the plan of the days ahead. No costs. */
-export async function floorView(db: Database, now: Instant, planner: Planner): Promise<FloorView> {
-	const house = await houseNow(db, now, planner);
+export async function floorView(db: Database, now: Instant, stop: Stop = NEVER): Promise<FloorView> {
+	const house = await houseNow(db, now, stop);
 	const jobs = new Map(house.plan.jobs.map((job) => [job.number, job]));
 	const { catalog } = house.memory;
 	const until = lastLane(now);

@@ -25,6 +25,8 @@ const CALL = { see: ALL, send: ALL, most: MB } as const;
  */
 export const DOORS: Readonly<Record<string, Door>> = {
 	'/': { see: 'anybody' },
+	'/health/live': { see: 'anybody' },
+	'/health/ready': { see: 'anybody' },
 	'/sign-in': { see: 'anybody', send: 'anybody', most: 8 * KB },
 	'/sign-out': { see: 'anybody', send: 'anybody', most: 8 * KB },
 	'/first-visit': { see: 'anybody', send: 'anybody', most: 8 * KB },

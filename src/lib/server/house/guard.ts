@@ -12,6 +12,17 @@ export function requireUser(locals: App.Locals, roles?: readonly Role[]): User {
 	return locals.user;
 }
 
+/** Who asks, and a signal that says that nobody waits for the answer any more. */
+export interface Asker {
+	who: string;
+	gone?: AbortSignal | undefined;
+}
+
+export const askerOf = ({ user, bearer, gone }: App.Locals): Asker => ({
+	who: user?.signIn ?? bearer?.name ?? '',
+	gone
+});
+
 export const actorOf = (user: User): Actor => ({
 	by: user.technician ?? user.signIn,
 	name: user.name,

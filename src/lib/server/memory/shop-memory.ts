@@ -13,6 +13,7 @@ import {
 import { catalogNow } from '../catalog/queries';
 import type { Database } from '../database/connection';
 import { readCounters, type Counters } from '../database/counters';
+import { aMoment, NEVER, type Stop } from '../database/in-turns';
 import { historyOf, type HistoryTicket } from './history';
 import {
 	addShares,
@@ -34,7 +35,7 @@ export interface ShopMemory {
 	/** tickets that came in and are still being learnt from; what is answered meanwhile leans on the others */
 	behind: number;
 	/** everything again, from tickets closed before a moment only */
-	asOf(moment: number): { engine: Engine; past: Past };
+	asOf(moment: number, stop: Stop): Promise<{ engine: Engine; past: Past }>;
 	/** closed tickets that teach something, in the order of closing */
 	cases(): ClosedCase[];
 	/** what is known good, model by model */
@@ -44,8 +45,11 @@ export interface ShopMemory {
 }
 
 /** What was known at a moment; all that is known now where none is named. */
-export const knownAt = (memory: ShopMemory, moment: number | null): ShopMemory =>
-	moment === null ? memory : { ...memory, ...memory.asOf(moment) };
+export const knownAt = async (
+	memory: ShopMemory,
+	moment: number | null,
+	stop: Stop = NEVER
+): Promise<ShopMemory> => (moment === null ? memory : { ...memory, ...(await memory.asOf(moment, stop)) });
 
 /** A closed ticket as the track record foretells it. */
 export interface ClosedCase extends PastCase {
@@ -102,7 +106,7 @@ export async function shopMemory(db: Database, { whole = false } = {}): Promise<
 		engine: engineOf(memory.catalog, memory.sums.learned),
 		past: memory.sums.past,
 		behind: memory.behind,
-		asOf: (moment) => pastAsOf(memory, moment),
+		asOf: (moment, stop) => pastAsOf(memory, moment, stop),
 		cases: () => closedCases(memory),
 		shelf: memory.shelf,
 		counters: memory.counters
@@ -247,7 +251,7 @@ async function judgeByLearntCharges(db: Database, memory: Memory): Promise<void>
 async function remember(memory: Memory, history: AsyncIterable<HistoryTicket[]>): Promise<void> {
 	for await (const tickets of history) {
 		for (let at = 0; at < tickets.length; at += SLICE) {
-			if (at > 0) await new Promise((resolve) => setImmediate(resolve));
+			if (at > 0) await aMoment();
 			for (const ticket of tickets.slice(at, at + SLICE)) rememberOne(memory, ticket);
 		}
 	}
@@ -282,10 +286,18 @@ function closedCases({ tickets }: Memory): ClosedCase[] {
 	return cases.sort((a, b) => a.closedAt - b.closedAt || a.id - b.id);
 }
 
-function pastAsOf({ catalog, tickets }: Memory, moment: number): { engine: Engine; past: Past } {
+async function pastAsOf(
+	{ catalog, tickets }: Memory,
+	moment: number,
+	stop: Stop
+): Promise<{ engine: Engine; past: Past }> {
 	const sums = emptySums();
-	for (const { closedAt, shares } of tickets.values()) {
-		if (closedAt !== null && closedAt < moment) addShares(sums, shares);
+	let added = 0;
+	// a copy: the memory goes on learning while others are heard
+	for (const { closedAt, shares } of [...tickets.values()]) {
+		if (closedAt === null || closedAt >= moment) continue;
+		if (++added % SLICE === 0) await aMoment(stop);
+		addShares(sums, shares);
 	}
 	const { learned, past } = settledSums(sums);
 	return { engine: engineOf(catalog, learned), past };

@@ -10,6 +10,7 @@ import {
 } from '$lib/core/returns/followed-jobs';
 import { MINUTE_MS, type Instant } from '$lib/core/units/instant';
 import type { Database } from '../database/connection';
+import { NEVER, type Stop } from '../database/in-turns';
 import { returnTickets, type UsingTicket } from './followed';
 import { judgedAt, type Judged } from './judged';
 
@@ -34,10 +35,11 @@ export interface Comebacks {
 /** Comebacks by row, at a moment: rates within some days, what is fair over the whole follow-up, alarms that stand. */
 export async function comebacksBy(
 	db: Database,
-	{ by, days, asOf: asked }: { by: ComebacksBy; days: number; asOf: Instant | null }
+	{ by, days, asOf: asked }: { by: ComebacksBy; days: number; asOf: Instant | null },
+	stop: Stop = NEVER
 ): Promise<Comebacks> {
 	const asOf = asked ?? momentMeant((await returnTickets(db)).tickets, Date.now());
-	const judged = await judgedAt(db, asOf);
+	const judged = await judgedAt(db, asOf, stop);
 	const all = comebackRate(judged.jobs, days);
 	return { by, days, asOf, jobs: all.jobs, comebacks: all.comebacks, rows: rowsBy(judged, by, days) };
 }

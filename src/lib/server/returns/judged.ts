@@ -9,7 +9,7 @@ import { catalogNow } from '../catalog/queries';
 import type { Database } from '../database/connection';
 import { readCounters } from '../database/counters';
 import { shelfStore, type ShelfStore } from '../stock/queries';
-import { inTurns } from '../database/in-turns';
+import { inTurns, NEVER, type Stop } from '../database/in-turns';
 import { returnTickets, type UsingTicket } from './followed';
 
 /** What is known of comebacks at a moment: the jobs, what each factor does, alarms that stand. */
@@ -23,23 +23,11 @@ export interface Judged {
 	alarms: Alarms;
 }
 
-interface Kept {
-	/** by state and moment: the same moment is asked about by many rows and screens */
-	judged: Map<string, Promise<Judged>>;
-	/** what a screen was shown last: it is shown again while it is judged anew */
-	last: Judged | null;
-	anew: Promise<Judged> | null;
-}
-const kept = new WeakMap<Database, Kept>();
+/** By state and moment: the same moment is asked about by many rows and screens. */
+const kept = new WeakMap<Database, Map<string, Promise<Judged>>>();
 const MOST_KEPT = 8;
 
-function keptOf(db: Database): Kept {
-	const known = kept.get(db) ?? { judged: new Map<string, Promise<Judged>>(), last: null, anew: null };
-	kept.set(db, known);
-	return known;
-}
-
-export async function judgedAt(db: Database, asOf: Instant): Promise<Judged> {
+export async function judgedAt(db: Database, asOf: Instant, stop: Stop = NEVER): Promise<Judged> {
 	const counters = await readCounters(db);
 	const [catalog, store, { key: state, tickets }] = await Promise.all([
 		catalogNow(db, counters.catalog),
@@ -47,46 +35,34 @@ export async function judgedAt(db: Database, asOf: Instant): Promise<Judged> {
 		returnTickets(db)
 	]);
 	const key = [state, counters.catalog, counters.shelf, asOf].join(' ');
-	const known = keptOf(db);
-	let judged = known.judged.get(key);
+	const known = kept.get(db) ?? new Map<string, Promise<Judged>>();
+	kept.set(db, known);
+	let judged = known.get(key);
 	if (!judged) {
-		judged = judge(tickets, catalog, store, asOf);
-		judged.catch(() => known.judged.delete(key));
-		known.judged.set(key, judged);
-		for (const oldest of known.judged.keys()) if (known.judged.size > MOST_KEPT) known.judged.delete(oldest);
+		judged = judge(tickets, catalog, store, asOf, stop);
+		judged.catch(() => known.delete(key));
+		known.set(key, judged);
+		for (const oldest of known.keys()) if (known.size > MOST_KEPT) known.delete(oldest);
 	}
 	return judged;
 }
 
-/** With so many tickets what was judged before is shown while it is judged anew; fewer are judged at once. A choice. */
-const MANY = 10_000;
-
 /** Screens are of the full hour: what is judged is kept for as long. */
 export const fullHour = (now: Instant): Instant => Math.floor(now / HOUR_MS) * HOUR_MS;
-
-/** The same for a screen: with many tickets perhaps as it stood before the last change, with the moment of which it is. */
-export async function judgedLately(db: Database, asOf: Instant): Promise<Judged> {
-	const known = keptOf(db);
-	const { last } = known;
-	const judgedNow = async () => (known.last = await judgedAt(db, asOf));
-	if (!last || last.tickets.length < MANY) return judgedNow();
-	known.anew ??= judgedNow().finally(() => (known.anew = null));
-	known.anew.catch(() => undefined);
-	return last;
-}
 
 async function judge(
 	all: readonly UsingTicket[],
 	catalog: Catalog,
 	store: ShelfStore,
-	asOf: Instant
+	asOf: Instant,
+	stop: Stop
 ): Promise<Judged> {
 	const tickets = withOrigins(all, catalog, store);
 	const counts = (cause: string) => catalog.records.cause.get(cause)?.counts ?? true;
 	const jobs = followedJobs(tickets, asOf, counts);
 	const cleared = [...catalog.records['cleared-alarm'].values()].map(clearedFrom);
-	const alarms = await inTurns(comebackAlarmsInSteps(jobs, asOf, cleared));
-	const effects = await inTurns(comebackEffectsInSteps(jobs));
+	const alarms = await inTurns(comebackAlarmsInSteps(jobs, asOf, cleared), stop);
+	const effects = await inTurns(comebackEffectsInSteps(jobs), stop);
 	return { asOf, catalog, store, tickets, jobs, effects, alarms };
 }
 

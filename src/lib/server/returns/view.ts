@@ -10,9 +10,10 @@ import { logRank } from '$lib/core/statistics/log-rank';
 import type { Instant } from '$lib/core/units/instant';
 import type { Database } from '../database/connection';
 import { readCounters } from '../database/counters';
+import { NEVER, type Stop } from '../database/in-turns';
 import { piecesThere } from '../stock/queries';
 import { rowLabel, rowsBy, type ComebackRow } from './comebacks';
-import { fullHour, judgedLately, type Judged } from './judged';
+import { fullHour, judgedAt, type Judged } from './judged';
 
 export interface ReturnsAsked {
 	by: RateKind;
@@ -59,8 +60,12 @@ export interface ReturnsView {
 }
 
 /** Returns as a screen shows them: rates by row, one row closer, early warnings, what a warranty costs. */
-export async function returnsView(db: Database, asked: ReturnsAsked): Promise<ReturnsView> {
-	const judged = await judgedLately(db, fullHour(asked.now));
+export async function returnsView(
+	db: Database,
+	asked: ReturnsAsked,
+	stop: Stop = NEVER
+): Promise<ReturnsView> {
+	const judged = await judgedAt(db, fullHour(asked.now), stop);
 	const { only } = asked;
 	return {
 		...figuresKept(judged, asked),

@@ -16,16 +16,19 @@ import {
 	type AdviceRequest
 } from '../diagnosis/advice';
 import { keepPredictions } from '../diagnosis/predictions';
+import { recordView, type RecordView } from '../diagnosis/record-view';
+import { aMoment, NEVER, type Stop } from '../database/in-turns';
 import { knownAt, shopMemory, type ShopMemory } from '../memory/shop-memory';
 import type { Database } from '../database/connection';
 import type { Schedule, ScheduleRequest } from '$lib/core/bench/schedule/problem';
 import { comebacksBy, type Comebacks, type ComebacksBy } from '../returns/comebacks';
-import { fullHour, judgedLately } from '../returns/judged';
+import { fullHour, judgedAt } from '../returns/judged';
 import { returnsView, type ReturnsAsked, type ReturnsView } from '../returns/view';
 import { findTicket } from '../tickets/queries';
+import { improvePlan, planUntil } from '../floor/day';
 import { counterWord, type CounterWord } from '../floor/promise';
 import { floorView, type FloorView } from '../floor/queries';
-import { planAside, scheduleInTurn } from './schedules';
+import type { Rule } from './lane';
 
 /** What takes too long for a request's own thread. */
 export type Question =
@@ -40,6 +43,8 @@ export type Question =
 	| { kind: 'returns'; asked: ReturnsAsked }
 	| { kind: 'judge-returns'; now: number }
 	| { kind: 'floor'; now: number }
+	| { kind: 'better-plan' }
+	| { kind: 'track-record' }
 	| { kind: 'promise'; ticket: Ticket; now: number; askedAt: number | null };
 
 /** A log as it was read and understood, or why it could not be. */
@@ -60,15 +65,17 @@ export interface StartTree {
 export interface Answers {
 	plan: FurtherPlan | null;
 	tree: StartTree;
-	'keep-predictions': null;
+	'keep-predictions': boolean;
 	trace: TraceAnswer;
 	advice: Advice;
 	steps: Steps;
-	schedule: Schedule | null;
+	schedule: Schedule;
 	comebacks: Comebacks;
 	returns: ReturnsView;
 	'judge-returns': null;
 	floor: FloorView;
+	'better-plan': boolean;
+	'track-record': RecordView;
 	promise: CounterWord;
 }
 export type Steps = Pick<ReturnType<typeof adviseSteps>, 'inference' | 'plan'>;
@@ -80,73 +87,97 @@ const THINK_FURTHER_MS = 1500;
 /** Two more steps behind the ten best first ones: three in all. */
 const FURTHER = { depth: 2, firsts: 10, thinkMs: THINK_FURTHER_MS };
 
-/** Questions under way that a person waits for: the predictions stand back for them. */
-let urgent = 0;
-
-async function atOnce<Result>(work: Promise<Result>): Promise<Result> {
-	urgent += 1;
-	try {
-		return await work;
-	} finally {
-		urgent -= 1;
-	}
+/** Which worker answers, and how: by kind of question. */
+export interface Placing extends Rule {
+	lane: LaneName;
 }
-
-/** Lets everything else in this thread go first; what a thread is asked and its connections are heard meanwhile. */
-async function standBack(): Promise<true> {
-	await new Promise((resolve) => setImmediate(resolve));
-	while (urgent > 0) await new Promise((resolve) => setTimeout(resolve, 5));
-	return true;
-}
+/**
+ * `shop` holds what the shop learnt, `returns` what became of its jobs, `free` nothing: one copy of each memory serves all who ask.
+ * Times are choices: some ten times what such a question took with 100,000 tickets.
+ */
+export const PLACED: { readonly [Kind in Question['kind']]: Placing } = {
+	plan: { lane: 'shop', waited: true, seconds: 60 },
+	tree: { lane: 'shop', waited: true, seconds: 60 },
+	steps: { lane: 'shop', waited: true, seconds: 60 },
+	advice: { lane: 'shop', waited: true, seconds: 60 },
+	floor: { lane: 'shop', waited: true, seconds: 120 },
+	promise: { lane: 'shop', waited: true, seconds: 60 },
+	'track-record': { lane: 'shop', waited: true, seconds: 60 },
+	'better-plan': { lane: 'shop', waited: false, seconds: 60, makesRoom: true },
+	'keep-predictions': { lane: 'shop', waited: false, seconds: 3600, makesRoom: true },
+	comebacks: { lane: 'returns', waited: true, seconds: 240 },
+	returns: { lane: 'returns', waited: true, seconds: 240 },
+	'judge-returns': { lane: 'returns', waited: false, seconds: 240 },
+	trace: { lane: 'free', waited: true, seconds: 60 },
+	// beside its own seconds, 30 at most
+	schedule: { lane: 'free', waited: true, seconds: 45 }
+};
+export const LANES = { shop: 1, returns: 1, free: 2 } as const;
+export type LaneName = keyof typeof LANES;
 
 export async function think<Asked extends Question>(
 	db: Database,
-	question: Asked
+	question: Asked,
+	stop?: Stop
 ): Promise<Answers[Asked['kind']]>;
-export async function think(db: Database, question: Question): Promise<Answer> {
+export async function think(db: Database, question: Question, stop: Stop = NEVER): Promise<Answer> {
 	switch (question.kind) {
 		case 'plan':
-			return atOnce(planOf(db, question.number));
+			return planOf(db, question.number);
 		case 'tree':
-			return atOnce(shopMemory(db).then((memory) => treeOf(memory, question)));
+			return treeOf(await shopMemory(db), question);
 		case 'keep-predictions':
-			await keepPredictions(db, undefined, standBack);
-			return null;
+			return keepPredictions(db, undefined, () => goesOn(stop)).then(() => !stop.asked);
 		case 'steps':
-			return atOnce(shopMemory(db).then((memory) => stepsOf(memory, question)));
+			return stepsOf(await shopMemory(db), question, stop);
 		case 'advice':
-			return atOnce(shopMemory(db).then((memory) => adviceOf(memory, question)));
+			return adviceOf(await shopMemory(db), question, stop);
 		case 'trace':
 			return traceOf(question);
 		case 'schedule':
-			return scheduleInTurn(question.request, question.seconds);
+			return planUntil(question.request, question.seconds, stop);
 		case 'comebacks':
-			return atOnce(comebacksBy(db, question));
+			return comebacksBy(db, question, stop);
 		case 'returns':
-			return atOnce(returnsView(db, question.asked));
+			return returnsView(db, question.asked, stop);
 		case 'judge-returns':
-			await judgedLately(db, fullHour(question.now));
-			return null;
+			return judgedAt(db, fullHour(question.now), stop).then(() => null);
 		case 'floor':
-			return atOnce(floorView(db, question.now, planAside));
+			return floorView(db, question.now, stop);
+		case 'better-plan':
+			return improvePlan(db, stop);
 		case 'promise':
-			return atOnce(counterWord(db, question.ticket, question.now, planAside, question.askedAt));
+			return counterWord(db, question.ticket, question.now, question.askedAt, stop);
+		case 'track-record':
+			return recordView(db);
 	}
 }
 
-function stepsOf(
+/** Others are heard; work goes on until it is asked to end. */
+const goesOn = (stop: Stop): Promise<boolean> =>
+	aMoment(stop).then(
+		() => true,
+		() => false
+	);
+
+async function stepsOf(
 	memory: ShopMemory,
-	{ ticket, asOf, lossMinor }: Extract<Question, { kind: 'steps' }>
-): Steps {
-	const { inference, plan } = adviseSteps(knownAt(memory, asOf), ticket, { ...STEPS_OF_THE_API, lossMinor });
+	{ ticket, asOf, lossMinor }: Extract<Question, { kind: 'steps' }>,
+	stop: Stop
+): Promise<Steps> {
+	const { inference, plan } = adviseSteps(await knownAt(memory, asOf, stop), ticket, {
+		...STEPS_OF_THE_API,
+		lossMinor
+	});
 	return { inference, plan };
 }
 
-function adviceOf(
+async function adviceOf(
 	memory: ShopMemory,
-	{ ticket, request, asOf }: Extract<Question, { kind: 'advice' }>
-): Advice {
-	return advise(knownAt(memory, asOf), ticket, request);
+	{ ticket, request, asOf }: Extract<Question, { kind: 'advice' }>,
+	stop: Stop
+): Promise<Advice> {
+	return advise(await knownAt(memory, asOf, stop), ticket, request);
 }
 
 function traceOf({ bytes, healthyAmps }: Extract<Question, { kind: 'trace' }>): TraceAnswer {

@@ -1,130 +1,179 @@
-import { Worker } from 'node:worker_threads';
+import process from 'node:process';
+import type { ScheduleRequest, Schedule } from '$lib/core/bench/schedule/problem';
+import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { database, type Database } from '../database/connection';
 import { readCounters, type Counters } from '../database/counters';
-import type { Ticket } from '$lib/core/tickets/ticket-record';
 import type { Advice, AdviceRequest } from '../diagnosis/advice';
-import type { Schedule, ScheduleRequest } from '$lib/core/bench/schedule/problem';
+import type { RecordView } from '../diagnosis/record-view';
 import type { CounterWord } from '../floor/promise';
 import type { FloorView } from '../floor/queries';
 import { log } from '../house/log';
 import type { Comebacks, ComebacksBy } from '../returns/comebacks';
+import { fullHour } from '../returns/judged';
 import type { ReturnsAsked, ReturnsView } from '../returns/view';
+import type { Asker } from '../house/guard';
+import { Lane, type LaneState } from './lane';
+import { lookAt, type Shown } from '../shown/shown';
 import {
+	LANES,
+	PLACED,
 	think,
-	type Answer,
 	type Answers,
 	type FurtherPlan,
+	type LaneName,
 	type Question,
 	type StartTree,
 	type Steps,
 	type TraceAnswer
 } from './think';
 
-interface Waiting {
-	resolve(answer: Answer): void;
-	reject(error: Error): void;
-}
+const lanes = new Map<LaneName, Lane<Question>>();
+let stopped = false;
 
-let worker: Worker | null = null;
-let asked = 0;
-const waiting = new Map<number, Waiting>();
-
-/** The thread that thinks; made when it is first needed, and anew after one that fell over. */
-function thread(file: string): Worker {
-	if (worker) return worker;
-	const made = new Worker(file);
-	made.unref();
-	made.on('message', ({ id, answer, error }: { id: number; answer?: Answer; error?: string }) => {
-		const asker = waiting.get(id);
-		waiting.delete(id);
-		if (error === undefined) asker?.resolve(answer ?? null);
-		else asker?.reject(new Error(error));
-	});
-	made.on('error', (error) => log.error({ error: String(error) }, 'the thinking thread fell over'));
-	made.on('exit', () => {
-		if (worker === made) worker = null;
-		for (const { reject } of waiting.values()) reject(new Error('the thinking thread ended'));
-		waiting.clear();
-	});
-	worker = made;
+function laneFor(name: LaneName, file: string): Lane<Question> {
+	const known = lanes.get(name);
+	if (known) return known;
+	const made = new Lane<Question>(name, { file, threads: LANES[name], rules: PLACED });
+	lanes.set(name, made);
 	return made;
 }
 
-/** Asks the thread; without one (in development, where nothing is built) thinks here. */
-async function ask<Asked extends Question>(question: Asked): Promise<Answers[Asked['kind']]> {
+/** The house itself asks, not a person. */
+const HOUSE: Asker = { who: '' };
+
+/** Asks the workers; without any (in development, where nothing is built) thinks here. */
+async function ask<Asked extends Question>(
+	question: Asked,
+	asker: Asker,
+	key: unknown = question
+): Promise<Answers[Asked['kind']]> {
 	const file = process.env.TAVREK_THINKER;
-	type Answered = Answers[Asked['kind']];
 	if (!file) return think(await database(), question);
-	return new Promise((resolve, reject) => {
-		const id = ++asked;
-		waiting.set(id, { resolve: (answer) => resolve(answer as Answered), reject });
-		thread(file).postMessage({ id, question, url: process.env.DATABASE_URL });
-	});
+	const lane = laneFor(PLACED[question.kind].lane, file);
+	return (await lane.ask(
+		question,
+		`${question.kind} ${JSON.stringify(key)}`,
+		asker
+	)) as Answers[Asked['kind']];
 }
 
-export const planFurther = (number: string): Promise<FurtherPlan | null> => ask({ kind: 'plan', number });
-export const startTree = (model: string, signs: Readonly<Record<string, boolean>>): Promise<StartTree> =>
-	ask({ kind: 'tree', model, signs });
+export const planFurther = (number: string, asker: Asker): Promise<FurtherPlan | null> =>
+	ask({ kind: 'plan', number }, asker);
+export const startTree = (
+	model: string,
+	signs: Readonly<Record<string, boolean>>,
+	asker: Asker
+): Promise<StartTree> => ask({ kind: 'tree', model, signs }, asker);
 
 /** So many pieces of evidence take longer to weigh than others should wait. */
 const MUCH = 120;
 const pieces = ({ attempts, observations, readings, signs }: Ticket) =>
 	attempts.length + observations.length + readings.length / 10 + Object.keys(signs).length;
+/** What was known at a moment is summed anew from all tickets. */
+const takesLong = (ticket: Ticket, asOf: number | null) => asOf !== null || pieces(ticket) >= MUCH;
 
-/** Advice on evidence that keeps nothing: here where it is little, in the thread where it is much. */
+/** Advice on evidence that keeps nothing: here where it is little, beside where it is much. */
 export async function adviseAside(
 	ticket: Ticket,
 	request: AdviceRequest,
 	asOf: number | null,
+	asker: Asker,
 	here: () => Advice
 ): Promise<Advice> {
-	return pieces(ticket) < MUCH ? here() : ask({ kind: 'advice', ticket, request, asOf });
+	return takesLong(ticket, asOf) ? ask({ kind: 'advice', ticket, request, asOf }, asker) : here();
 }
 
 /** Odds and next steps, likewise. */
 export async function stepsAside(
 	ticket: Ticket,
 	asked: { asOf: number | null; lossMinor: number | undefined },
+	asker: Asker,
 	here: () => Steps
 ): Promise<Steps> {
-	return pieces(ticket) < MUCH ? here() : ask({ kind: 'steps', ticket, ...asked });
+	return takesLong(ticket, asked.asOf) ? ask({ kind: 'steps', ticket, ...asked }, asker) : here();
 }
 
-export const readTrace = (bytes: Uint8Array, healthyAmps: number | null): Promise<TraceAnswer> =>
-	ask({ kind: 'trace', bytes, healthyAmps });
+let logs = 0;
+export const readTrace = (
+	bytes: Uint8Array,
+	healthyAmps: number | null,
+	asker: Asker
+): Promise<TraceAnswer> =>
+	// a log is never compared with another: it may be long
+	ask({ kind: 'trace', bytes, healthyAmps }, asker, ++logs);
 
-/** A plan of the bench; null where too many wait for theirs. */
-export const planSchedule = (request: ScheduleRequest, seconds: number): Promise<Schedule | null> =>
-	ask({ kind: 'schedule', request, seconds });
+/** A plan of the bench. */
+export const planSchedule = (request: ScheduleRequest, seconds: number, asker: Asker): Promise<Schedule> =>
+	ask({ kind: 'schedule', request, seconds }, asker);
 
-/** The floor as it stands at a moment, with the plan of the days ahead. */
-export const floorNow = (now: number): Promise<FloorView> => ask({ kind: 'floor', now });
+/** The floor with the plan of the days ahead: at once as it was last shown, the newer one behind it. */
+export function floorShown(): Promise<Shown<FloorView>> {
+	return lookAt('floor', { keep: true }, async () => {
+		const floor = await ask({ kind: 'floor', now: Date.now() }, HOUSE, null);
+		if (floor.improving) void lookForBetter();
+		return floor;
+	});
+}
+/** The floor as it was last shown. */
+export const floorNow = async (): Promise<FloorView> => (await floorShown()).view;
 
-/** What may be said of a device before it is accepted: likely fault, prices, when it is ready with what chance. */
-export const wordFor = (ticket: Ticket, now: number, askedAt: number | null = null): Promise<CounterWord> =>
-	ask({ kind: 'promise', ticket, now, askedAt });
-
-/** Comebacks by row, at a moment. */
-export const comebacksAside = (by: ComebacksBy, days: number, asOf: number | null): Promise<Comebacks> =>
-	ask({ kind: 'comebacks', by, days, asOf });
-
-/** Returns as a screen shows them. */
-export const returnsAside = (asked: ReturnsAsked): Promise<ReturnsView> => ask({ kind: 'returns', asked });
-
-/** Judges comebacks before anybody looks at them: with many tickets the first look after a start would wait for seconds. */
-export async function judgeReturnsAhead(now: number): Promise<void> {
-	if (!process.env.TAVREK_THINKER) return;
+async function lookForBetter(): Promise<void> {
 	try {
-		await ask({ kind: 'judge-returns', now });
+		await ask({ kind: 'better-plan' }, HOUSE);
 	} catch (error) {
-		if (!stopped) log.warn({ error: String(error) }, 'comebacks are judged at the first look');
+		if (!stopped)
+			log.warn({ error: String(error) }, 'the plan of the day stays as the rules of thumb made it');
 	}
 }
+
+/** What may be said of a device before it is accepted: likely fault, prices, when it is ready with what chance. */
+export const wordFor = (
+	ticket: Ticket,
+	now: number,
+	askedAt: number | null,
+	asker: Asker
+): Promise<CounterWord> =>
+	ask({ kind: 'promise', ticket, now, askedAt }, asker, [{ ...ticket, openedAt: 0 }, askedAt]);
+
+/** Comebacks by row, at a moment. */
+export const comebacksAside = (
+	by: ComebacksBy,
+	days: number,
+	asOf: number | null,
+	asker: Asker
+): Promise<Comebacks> => ask({ kind: 'comebacks', by, days, asOf }, asker);
+
+/** Returns as a screen shows them: as they were last shown, the newer ones behind them. */
+export function returnsShown(asked: Omit<ReturnsAsked, 'now'>): Promise<Shown<ReturnsView>> {
+	const { by, row, days, only } = asked;
+	// whole tables of the shop are kept over a start, closer looks and one person's are not
+	return lookAt(
+		`returns ${JSON.stringify([by, row, days, only])}`,
+		{ keep: row === null && only === null },
+		() => ask({ kind: 'returns', asked: { ...asked, now: Date.now() } }, HOUSE, [by, row, days, only])
+	);
+}
+
+/** How right the odds were, as it was last shown, the newer one behind it. */
+export const recordShown = (): Promise<Shown<RecordView>> =>
+	lookAt('track-record', { keep: true }, () => ask({ kind: 'track-record' }, HOUSE));
+
+/** What screens show first is worked out before anybody looks: with many tickets the first look after a start would wait for seconds. */
+export async function thinkAhead(now: number): Promise<void> {
+	if (!process.env.TAVREK_THINKER) return;
+	try {
+		await Promise.all([ask({ kind: 'judge-returns', now: fullHour(now) }, HOUSE), floorShown()]);
+	} catch (error) {
+		if (!stopped) log.warn({ error: String(error) }, 'floor and returns are worked out at the first look');
+	}
+}
+
+/** What the workers do now, lane by lane, without saying for whom. */
+export const lanesNow = (): LaneState[] => [...lanes.values()].map((lane) => lane.state());
 
 /** state of the shop's history that the predictions were last brought up to; only saves asking again */
 let kept = '';
 let keeping = false;
-let stopped = false;
 
 const stateOf = ({ relearn, history }: Counters) => `${relearn}.${history}`;
 
@@ -143,7 +192,8 @@ export async function keepPredictionsUp(db: Database): Promise<boolean> {
 
 async function bringUp(db: Database, state: string): Promise<void> {
 	try {
-		await ask({ kind: 'keep-predictions' });
+		// it makes room for who waits, and goes on afterwards
+		while (!(await ask({ kind: 'keep-predictions' }, HOUSE)) && !stopped);
 		kept = state;
 		keeping = false;
 		// what closed meanwhile
@@ -156,5 +206,5 @@ async function bringUp(db: Database, state: string): Promise<void> {
 
 export async function stopThinking(): Promise<void> {
 	stopped = true;
-	await worker?.terminate();
+	await Promise.all([...lanes.values()].map((lane) => lane.close()));
 }

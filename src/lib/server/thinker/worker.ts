@@ -1,10 +1,11 @@
-// The thread beside the server's own: built into a file of its own (vite.thinker.config.ts), with connections and a
-// memory of the shop of its own, like any second process. One of them thinks; each import has one to itself.
+// The threads beside the server's own: built into a file of its own (vite.thinker.config.ts), with connections and memories of
+// their own, like any second process. Lanes hand a worker one question at a time; each import has a thread to itself.
 import process from 'node:process';
 import { parentPort, workerData } from 'node:worker_threads';
 import { closeDatabase, database } from '../database/connection';
 import { importLines, ImportStopped } from '../exchange/import';
 import { stopping, type ImportQuestion, type ImportSaid } from './importer';
+import type { Reply, Task } from './lane';
 import { think, type Question } from './think';
 
 const say = (said: ImportSaid) => parentPort?.postMessage(said);
@@ -21,26 +22,35 @@ async function importOnce({ bytes, actor, now, mode, stop }: ImportQuestion): Pr
 	}
 }
 
-async function thinkOnce({
-	id,
-	question,
-	url
-}: {
-	id: number;
-	question: Question;
-	url?: string;
-}): Promise<void> {
+/** Answers one question of a lane. */
+export default async function answer({ question, url, stop }: Task<Question>): Promise<Reply> {
+	// the private database may have come back at another port
+	if (url) process.env.DATABASE_URL = url;
+	const flag = new Int32Array(stop);
+	const asked = {
+		get asked() {
+			return Atomics.load(flag, 0) === 1;
+		}
+	};
 	try {
-		// the private database may have come back at another port
-		if (url) process.env.DATABASE_URL = url;
-		parentPort?.postMessage({ id, answer: await think(await database(), question) });
+		return { answer: await think(await database(), question, asked) };
 	} catch (error) {
-		parentPort?.postMessage({ id, error: error instanceof Error ? error.message : String(error) });
+		return { error: kindOf(error) };
 	}
 }
 
-const imports = (workerData as { import?: boolean } | null)?.import === true;
-parentPort?.on('message', (message: unknown) => {
-	if (imports) void importOnce(message as ImportQuestion);
-	else void thinkOnce(message as Parameters<typeof thinkOnce>[0]);
-});
+/** What is known of an error, in a form that crosses between threads: its own fields are lost there. */
+function kindOf(error: unknown): Extract<Reply, { error: unknown }>['error'] {
+	if (!(error instanceof Error)) return { name: 'Error', message: String(error) };
+	const { name, message, code, fatal } = error as Error & { code?: unknown; fatal?: unknown };
+	return {
+		name,
+		message,
+		...(typeof code === 'string' ? { code } : {}),
+		...(fatal === true ? { fatal } : {})
+	};
+}
+
+if ((workerData as { import?: boolean } | null)?.import === true) {
+	parentPort?.on('message', (message: unknown) => void importOnce(message as ImportQuestion));
+}

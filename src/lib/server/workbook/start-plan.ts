@@ -4,6 +4,7 @@ import { answerWords } from '$lib/core/diagnosis/learn/evidence-words';
 import type { StepKind } from '$lib/core/diagnosis/plan/next-step';
 import type { PlanTree } from '$lib/core/diagnosis/plan/plan-tree';
 import { seesCosts, type Role } from '$lib/core/units/role';
+import type { Asker } from '../house/guard';
 import { startTree } from '../thinker/thinker';
 
 export interface TreeView {
@@ -33,11 +34,12 @@ export async function startPlan(
 	catalog: Catalog,
 	role: Role,
 	model: string,
-	sign: string
+	sign: string,
+	asker: Asker
 ): Promise<StartPlan | null> {
 	const [modelLabel, signLabel] = [catalog.models.get(model)?.label, catalog.signs.get(sign)?.label];
 	if (modelLabel === undefined || signLabel === undefined) return null;
-	const { tree, ...from } = await startTree(model, { [sign]: true });
+	const { tree, ...from } = await startTree(model, { [sign]: true }, asker);
 	const operation = (code: string) => catalog.operations.get(code)?.label ?? code;
 	const toView = ({ step, leads, branches, order, costMinor, ...rest }: PlanTree): TreeView => {
 		const known = step && stepOf(catalog, step);

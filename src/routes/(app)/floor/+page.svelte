@@ -9,6 +9,8 @@
 	import { sendChanges } from '$lib/components/ui/send-change';
 	import StuckList from '$lib/components/floor/StuckList.svelte';
 	import TicketTag from '$lib/components/floor/TicketTag.svelte';
+	import AsOf from '$lib/components/ui/AsOf.svelte';
+	import { Newest } from '$lib/components/ui/newest.svelte';
 	import { useFormat } from '$lib/components/ui/shop-context';
 	import { durationWords } from '$lib/core/bench/promise';
 	import type { DayTask } from '$lib/core/bench/day/plan-day';
@@ -16,11 +18,13 @@
 	import type { Tag } from '$lib/server/floor/queries';
 
 	let { data } = $props();
+	const newest = new Newest(() => data);
+	const floor = $derived(newest.view);
 	const format = useFormat();
 	const timeZone = $derived(data.shop.timeZone);
-	const tags = $derived(data.floor.tags);
-	const tasks = $derived(data.floor.tasks);
-	const today = $derived(format.dayKey(data.floor.now));
+	const tags = $derived(floor.tags);
+	const tasks = $derived(floor.tasks);
+	const today = $derived(format.dayKey(floor.now));
 	const dueToday = $derived(
 		tags.filter(({ promisedAt }) => promisedAt !== null && format.dayKey(promisedAt) <= today)
 	);
@@ -32,21 +36,19 @@
 		tasks.reduce((sum, { start, end }) => sum + (format.dayKey(start) === today ? end - start : 0), 0)
 	);
 	const DAYS = 6;
-	const days = $derived(
-		Array.from({ length: DAYS }, (_, i) => daysAfter(wallClock(data.floor.now, timeZone), i))
-	);
+	const days = $derived(Array.from({ length: DAYS }, (_, i) => daysAfter(wallClock(floor.now, timeZone), i)));
 	let dayAt = $state(0);
-	const day = $derived(days[dayAt] ?? wallClock(data.floor.now, timeZone));
+	const day = $derived(days[dayAt] ?? wallClock(floor.now, timeZone));
 	let chosenKey = $state<string | null>(null);
 	const keyOf = (task: DayTask) => `${task.number} ${task.code}`;
 	const chosenTask = $derived(tasks.find((task) => keyOf(task) === chosenKey));
 	const chosenTag = $derived(tags.find(({ number }) => number === chosenTask?.number));
 	const isFirst = (task: DayTask) => tasks.find(({ number }) => number === task.number) === task;
 	const nameOf = (code: string | null) =>
-		data.floor.technicians.find((person) => person.code === code)?.name ?? (code === null ? 'rack' : code);
+		floor.technicians.find((person) => person.code === code)?.name ?? (code === null ? 'rack' : code);
 	/** the one who is signed in, first */
 	const people = $derived(
-		[...data.floor.technicians].sort(
+		[...floor.technicians].sort(
 			(a, b) => Number(b.code === data.user.technician) - Number(a.code === data.user.technician)
 		)
 	);
@@ -78,7 +80,7 @@
 	});
 	// a better plan is looked for: it is shown when it is there
 	$effect(() => {
-		if (!data.floor.improving) return;
+		if (!floor.improving) return;
 		const timer = setTimeout(() => void invalidateAll(), 2500);
 		return () => clearTimeout(timer);
 	});
@@ -117,6 +119,7 @@
 			class="text-ink-soft">comebacks in the house</span
 		>
 	</p>
+	<AsOf asOf={newest.asOf} pending={newest.pending} />
 	<a href="/counter" class="btn btn-copper ml-auto">Take in <span class="key">N</span></a>
 </div>
 {#if problem}<p role="alert" class="slip mb-3 font-semibold text-short">✕ {problem}</p>{/if}
@@ -129,7 +132,7 @@
 			>
 		{/each}
 		<span class="ml-auto text-sm text-ink-soft" role="status"
-			>{data.floor.improving ? 'looking for a better plan …' : ''}</span
+			>{floor.improving ? 'looking for a better plan …' : ''}</span
 		>
 		<a class="link text-sm" href="/floor/days">Absences and calendars</a>
 	</div>
@@ -144,7 +147,7 @@
 				{tags}
 				{day}
 				{timeZone}
-				now={data.floor.now}
+				now={floor.now}
 				chosen={chosenKey}
 				onchoose={(task) => (chosenKey = keyOf(task))}
 				onpin={(task, technician, startAt) => pin(task.number, { technician, startAt })}
@@ -195,8 +198,8 @@
 					</p>{/each}
 			</div>
 		</section>
-		<StuckList {tags} now={data.floor.now} />
+		<StuckList {tags} now={floor.now} />
 	</div>
-	<PromiseTable {tags} kept={data.floor.kept} {nameOf} onhand={select} />
+	<PromiseTable {tags} kept={floor.kept} {nameOf} onhand={select} />
 </div>
-<HandOverTag bind:open={handing} tag={handed} technicians={data.floor.technicians} />
+<HandOverTag bind:open={handing} tag={handed} technicians={floor.technicians} />

@@ -1,68 +1,23 @@
-import type { Catalog } from '$lib/core/catalog/catalog';
-import { findingsOf } from '$lib/core/diagnosis/record/findings';
-import { trackRecord, type Group } from '$lib/core/diagnosis/record/track-record';
-import { monthKeys } from '$lib/core/ledger/months';
 import { seesCosts } from '$lib/core/units/role';
 import { database } from '$lib/server/database/connection';
-import { predictionProgress, storedPredictions } from '$lib/server/diagnosis/predictions';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import type { RecordView } from '$lib/server/diagnosis/record-view';
 import { requireUser } from '$lib/server/house/guard';
-import { keepPredictionsUp } from '$lib/server/thinker/thinker';
+import { keepPredictionsUp, recordShown } from '$lib/server/thinker/thinker';
 import type { PageServerLoad } from './$types';
-
-/** Whose claims or guesses: a trade customer, all other customers, a technician. */
-function sourceWords(source: string, catalog: Catalog): string {
-	const [kind, whose] = [source.slice(0, source.indexOf(':')), source.slice(source.indexOf(':') + 1)];
-	if (kind === 'customer') return whose ? `${whose}, claims` : 'Private customers, claims';
-	return `${catalog.technicians.get(whose)?.name ?? (whose || 'Somebody')}, first guesses`;
-}
 
 /** How right the odds were on the shop's own closed tickets. Money is for who sees costs. */
 export const load: PageServerLoad = async ({ locals, depends }) => {
 	depends('tavrek:practice');
 	const user = requireUser(locals, ['manager', 'technician']);
-	const db = await database();
-	const working = await keepPredictionsUp(db);
-	const memory = await shopMemory(db);
-	const { catalog } = memory;
-	const [progress, predictions] = await Promise.all([predictionProgress(db, memory), storedPredictions(db)]);
-	const record = trackRecord(predictions, monthKeys(catalog.shop.timeZone));
-	const modelLabel = (code: string) => catalog.models.get(code)?.label ?? code;
-	const faultLabel = (code: string) => catalog.faults.get(code)?.label ?? code;
-	const labelled = <Some extends Group>(groups: Some[], labelOf: (key: string) => string) =>
-		groups.map((group) => ({ ...group, label: labelOf(group.key) }));
-	const findings = findingsOf(memory.engine);
+	const working = await keepPredictionsUp(await database());
+	const { view, asOf, newer } = await recordShown();
+	const seen = ({ record, ...rest }: RecordView) => ({
+		...rest,
+		record: record && { ...record, cost: seesCosts(user.role) ? record.cost : null }
+	});
 	return {
 		working,
-		progress,
-		/** what the record shows of the shop beyond shares and answers */
-		learnt: {
-			fading: findings.fading.map(({ model, keep }) => ({ label: modelLabel(model), keep })),
-			together: findings.together.map(({ faults, lift }) => ({ labels: faults.map(faultLabel), lift })),
-			sources: findings.sources.map(({ source, ...rate }) => ({
-				words: sourceWords(source, catalog),
-				...rate
-			})),
-			ownAnswers: findings.ownAnswers.map((row) => ({
-				...row,
-				model: modelLabel(row.model),
-				fault: faultLabel(row.fault)
-			}))
-		},
-		record: record && {
-			...record,
-			models: labelled(record.models, modelLabel),
-			faults: labelled(record.faults, faultLabel),
-			cost: seesCosts(user.role) ? record.cost : null,
-			mostWrong: record.mostWrong.map(({ number, model, closedAt, faults, first, chances, came }) => ({
-				number,
-				model: modelLabel(model),
-				closedAt,
-				said: first && { label: faultLabel(first.fault), chance: first.chance },
-				was: faults.map(faultLabel),
-				/** of the likeliest of those that it was */
-				wasChance: Math.max(0, ...chances.filter((_, i) => came[i] === 1))
-			}))
-		}
+		shown: { view: seen(view), asOf },
+		newer: newer && newer.then((fresh) => fresh && { view: seen(fresh.view), asOf: fresh.asOf })
 	};
 };

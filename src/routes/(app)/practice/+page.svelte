@@ -5,10 +5,14 @@
 	import CalibrationChart from '$lib/components/practice/CalibrationChart.svelte';
 	import GroupTable from '$lib/components/practice/GroupTable.svelte';
 	import { rateWords } from '$lib/components/practice/rate-words';
+	import AsOf from '$lib/components/ui/AsOf.svelte';
+	import { Newest } from '$lib/components/ui/newest.svelte';
 	import { useFormat } from '$lib/components/ui/shop-context';
 	let { data } = $props();
 	const format = useFormat();
-	const record = $derived(data.record);
+	const newest = new Newest(() => data);
+	const seen = $derived(newest.view);
+	const record = $derived(seen.record);
 
 	// what is being foretold comes in by itself
 	$effect(() => {
@@ -45,6 +49,7 @@
 <div class="slip mb-3">
 	<div class="flex flex-wrap items-baseline gap-x-9 gap-y-2">
 		<h1>Practice</h1>
+		<AsOf asOf={newest.asOf} pending={newest.pending} />
 		{#if record && !record.few}
 			<p>
 				<span class="figure text-2xl">{record.bench.first.share.toFixed(2)}</span>
@@ -69,19 +74,19 @@
 			From <span class="figure">{record.count}</span>
 			{nounFor(record.count, 'closed ticket')}, {format.date(record.since)} to {format.date(record.until)},
 			each foretold only from those closed before it.
-		{:else if data.progress.total === 0}
+		{:else if seen.progress.total === 0}
 			No closed ticket says yet what was wrong. The record begins with the first.
 		{/if}
-		{#if data.working && data.progress.done < data.progress.total}
+		{#if data.working && seen.progress.done < seen.progress.total}
 			<span role="status">
 				Working through the past:
 				<progress
 					class="mx-1 w-40 align-middle"
 					aria-label="Tickets foretold"
-					value={data.progress.done}
-					max={data.progress.total}
+					value={seen.progress.done}
+					max={seen.progress.total}
 				></progress>
-				<span class="figure">{data.progress.done} of {data.progress.total}</span>
+				<span class="figure">{seen.progress.done} of {seen.progress.total}</span>
 			</span>
 		{/if}
 	</p>
@@ -243,18 +248,18 @@
 			<section class="slip" aria-labelledby="learnt">
 				<h2 id="learnt" class="mb-1">What else the record shows</h2>
 				<p class="text-[0.93rem]">
-					{#if data.learnt.fading.length === 0}No model drifts: old tickets count like new ones.{:else}Old
-						tickets count less, since the newer ones show other faults: {#each data.learnt.fading as { label, keep }, i (label)}{i
+					{#if seen.learnt.fading.length === 0}No model drifts: old tickets count like new ones.{:else}Old
+						tickets count less, since the newer ones show other faults: {#each seen.learnt.fading as { label, keep }, i (label)}{i
 								? ', '
 								: ''}{label} (<span class="figure">{keep}</span> for each month){/each}.{/if}
 				</p>
 				<p class="mt-1 text-[0.93rem]">
-					{#if data.learnt.together.length === 0}No two faults come together more often than by chance.{:else}Come
-						together more often than by chance: {#each data.learnt.together as { labels, lift }, i (labels.join())}{i
+					{#if seen.learnt.together.length === 0}No two faults come together more often than by chance.{:else}Come
+						together more often than by chance: {#each seen.learnt.together as { labels, lift }, i (labels.join())}{i
 								? '; '
 								: ''}{labels.join(' and ')} (<span class="figure">{lift.toFixed(1)}</span> times){/each}.{/if}
 				</p>
-				{#if data.learnt.ownAnswers.length === 0}
+				{#if seen.learnt.ownAnswers.length === 0}
 					<p class="mt-1 text-[0.93rem]">All models answer alike, as far as the record tells.</p>
 				{:else}
 					<table class="ledger mt-2">
@@ -267,7 +272,7 @@
 							></thead
 						>
 						<tbody>
-							{#each data.learnt.ownAnswers as { model, fault, words, here, usual, from, sure } (model + fault + words)}
+							{#each seen.learnt.ownAnswers as { model, fault, words, here, usual, from, sure } (model + fault + words)}
 								<tr
 									><td>{model}<span class="block text-sm text-ink-soft">{fault}</span></td><td>{words}</td><td
 										class="num">{here.toFixed(2)}</td
@@ -279,14 +284,14 @@
 						</tbody>
 					</table>
 				{/if}
-				{#if data.learnt.sources.length > 0}
+				{#if seen.learnt.sources.length > 0}
 					<table class="ledger mt-2">
 						<thead
 							><tr><th>Said before it was found</th><th class="num">Times</th><th class="num">Right</th></tr
 							></thead
 						>
 						<tbody>
-							{#each data.learnt.sources as { words, from, chance } (words)}
+							{#each seen.learnt.sources as { words, from, chance } (words)}
 								<tr><td>{words}</td><td class="num">{from}</td><td class="num">{chance.toFixed(2)}</td></tr>
 							{/each}
 						</tbody>

@@ -4,7 +4,7 @@ import { database } from '$lib/server/database/connection';
 import { requireUser } from '$lib/server/house/guard';
 import { readForm } from '$lib/server/house/read-form';
 import { clearAlarm, clearBody } from '$lib/server/returns/commands';
-import { returnsAside } from '$lib/server/thinker/thinker';
+import { returnsShown } from '$lib/server/thinker/thinker';
 import type { Actions, PageServerLoad } from './$types';
 
 const DAYS = [30, 60, 90, 180] as const;
@@ -16,8 +16,8 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	const by = RATE_KINDS.find((kind) => kind === url.searchParams.get('by')) ?? 'operation';
 	const days = DAYS.find((each) => String(each) === url.searchParams.get('days')) ?? 90;
 	const row = url.searchParams.get('row')?.slice(0, 64) || null;
-	const view = await returnsAside({ by, row, days, now: Date.now(), only });
-	return { view, days: DAYS, kinds: RATE_KINDS, mayClear: user.role === 'manager' };
+	const { newer, ...shown } = await returnsShown({ by, row, days, only });
+	return { shown, newer, days: DAYS, kinds: RATE_KINDS, mayClear: user.role === 'manager' };
 };
 
 export const actions: Actions = {

@@ -5,12 +5,14 @@
 	import Funnel from '$lib/components/returns/Funnel.svelte';
 	import RateTable from '$lib/components/returns/RateTable.svelte';
 	import ReturnsNav from '$lib/components/returns/ReturnsNav.svelte';
+	import { Newest } from '$lib/components/ui/newest.svelte';
 	import { percent } from '$lib/components/returns/returns-view';
 	import { useFormat } from '$lib/components/ui/shop-context';
 	import { nounFor } from '$lib/core/units/noun';
 	let { data } = $props();
 	const format = useFormat();
-	const view = $derived(data.view);
+	const newest = new Newest(() => data);
+	const view = $derived(newest.view);
 	const chosen = $derived(view.chosen);
 	const address = (change: { by?: string; row?: string; days?: number }) => {
 		const asked = {
@@ -58,7 +60,7 @@
 		{/each}
 	</nav>
 	<ReturnsNav here="rates" />
-	<p class="text-sm text-ink-soft">as of {format.moment(view.asOf)}</p>
+	<p class="text-sm text-ink-soft">as of {format.moment(view.asOf)}{newest.pending ? '. Updating' : ''}</p>
 </div>
 <EarlyWarnings alarms={view.alarms} older={view.olderAlarms} mayClear={data.mayClear} {address} />
 <div class="grid items-start gap-2.5 lg:grid-cols-[minmax(0,1.45fr)_minmax(300px,1fr)]">

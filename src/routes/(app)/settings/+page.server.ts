@@ -8,12 +8,14 @@ import { database } from '$lib/server/database/connection';
 import { readForm } from '$lib/server/house/read-form';
 import { readNumber } from '$lib/core/units/typed-number';
 import { requireUser } from '$lib/server/house/guard';
+import { lanesNow } from '$lib/server/thinker/thinker';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => {
 	requireUser(locals, ['manager']);
 	const [stored] = await catalogRecordsOf(await database(), 'shop');
 	return {
+		workers: lanesNow(),
 		version: stored?.version ?? null,
 		policy: policyOf(stored?.record as CatalogRecordOf<'shop'> | undefined),
 		tax: taxOf(stored?.record as CatalogRecordOf<'shop'> | undefined),

@@ -14,6 +14,11 @@
 	let files = $state<FileList>();
 	let lenient = $state(false);
 	const PARTS = { reading: 'Reading', checking: 'Checking what it names', writing: 'Writing' };
+	const WORKERS: Record<string, string> = {
+		shop: 'Floor, plans, odds',
+		returns: 'Comebacks',
+		free: 'Schedules and meter logs'
+	};
 	const now = Date.now();
 	/** the shop's own policy; what is left empty is as usual */
 	const POLICY = [
@@ -262,5 +267,36 @@
 				{/if}
 			{/if}
 		</div>
+	</section>
+	<section class="slip lg:col-span-2" aria-labelledby="workers-title">
+		<h2 id="workers-title" class="mb-1">Background work</h2>
+		{#if data.workers.length === 0}
+			<p class="text-ink-soft">Nothing has been computed in the background since the start.</p>
+		{:else}
+			<table class="ledger">
+				<thead
+					><tr
+						><th>Worker</th><th>Now</th><th class="num">Waiting</th><th class="num">Answered</th><th
+							class="num">Refused</th
+						><th class="num">Stopped after its time</th></tr
+					></thead
+				>
+				<tbody>
+					{#each data.workers as worker (worker.name)}
+						<tr>
+							<td>{WORKERS[worker.name] ?? worker.name}</td>
+							<td
+								>{worker.running.map(({ kind, seconds }) => `${kind}, ${seconds.toFixed(1)} s`).join('; ') ||
+									'idle'}</td
+							>
+							<td class="num">{worker.waiting}</td>
+							<td class="num">{worker.answered}</td>
+							<td class="num">{worker.refused}</td>
+							<td class="num">{worker.ended}</td>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+		{/if}
 	</section>
 </div>

@@ -1,7 +1,7 @@
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 import { startPlan } from '$lib/server/workbook/start-plan';
-import { requireUser } from '$lib/server/house/guard';
+import { askerOf, requireUser } from '$lib/server/house/guard';
 import type { PageServerLoad } from './$types';
 
 const TOOLS = ['plan', 'log', 'jumper', 'charge', 'pack', 'heat', 'supply'] as const;
@@ -26,7 +26,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 			models: models.map(({ code, label }) => ({ code, label })),
 			signs: signs.map(({ code, label }) => ({ code, label })),
 			asked: { model, sign },
-			plan: await startPlan(catalog, user.role, model, sign)
+			plan: await startPlan(catalog, user.role, model, sign, askerOf(locals))
 		}
 	};
 };

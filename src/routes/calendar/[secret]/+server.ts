@@ -12,7 +12,7 @@ export const GET: RequestHandler = async ({ params }) => {
 	const { catalog } = await shopMemory(db);
 	const technician = code === null ? undefined : catalog.technicians.get(code);
 	if (!technician) error(404, 'There is no such calendar; ask the manager for a new link.');
-	const feed = calendarFeed(await floorNow(Date.now()), technician, catalog.shop);
+	const feed = calendarFeed(await floorNow(), technician, catalog.shop);
 	return new Response(feed, {
 		headers: { 'content-type': 'text/calendar; charset=utf-8', 'cache-control': 'private, no-store' }
 	});

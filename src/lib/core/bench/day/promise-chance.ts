@@ -1,6 +1,7 @@
 import { quantileSorted, sortUp } from '../../statistics/quantile';
 import { HOUR_MS, MINUTE_MS, type Instant } from '../../units/instant';
 import { isOpen, type OpeningHours } from '../../units/calendar';
+import { inOneGo } from '../../units/in-one-go';
 import { drawIndex, drawNormal, type Random } from '../../units/random';
 import { decode } from '../schedule/decode';
 import { problemOf } from '../schedule/problem';
@@ -45,11 +46,16 @@ const DRAWS = 200;
  * Plays the days ahead many times: every task takes as long as such tasks do (lognormal about its mean), others come in and some go
  * first, hands take what is due in the order of the plan. Monte Carlo; the same random numbers give the same answer.
  */
-export function readyDraws(input: PromiseInput, random: Random, draws = DRAWS): ReadyDraws {
+export function* readyDrawsInSteps(
+	input: PromiseInput,
+	random: Random,
+	draws = DRAWS
+): Generator<void, ReadyDraws> {
 	const { work, job, bench, now, sigma } = input;
 	const others = work.filter(({ number }) => number !== job.number);
 	const ends: Instant[] = [];
 	for (let i = 0; i < draws; i++) {
+		yield;
 		const came = arrivalsDrawn(input, random);
 		const inOrder = [...others, ...came, job].map((left) => stretched(left, sigma, random));
 		const { request } = dayRequest(inOrder, bench, now);
@@ -63,6 +69,10 @@ export function readyDraws(input: PromiseInput, random: Random, draws = DRAWS): 
 	}
 	return { ends: sortUp(ends), draws };
 }
+
+/** The same in one go. */
+export const readyDraws = (...asked: Parameters<typeof readyDrawsInSteps>): ReadyDraws =>
+	inOneGo(readyDrawsInSteps(...asked));
 
 function stretched(left: WorkLeft, sigma: number, random: Random): WorkLeft {
 	// one factor a job: a bad board is bad in every step; the mean stays what it is

@@ -5,7 +5,7 @@ import { openedTicket } from '$lib/core/tickets/ticket-record';
 import { codeSchema } from '$lib/core/units/code';
 import { LATEST_INSTANT } from '$lib/core/units/instant';
 import { database } from '$lib/server/database/connection';
-import { requireUser } from '$lib/server/house/guard';
+import { askerOf, requireUser } from '$lib/server/house/guard';
 import { firstRefusal, readJson } from '$lib/server/house/read-json';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 import { wordFor } from '$lib/server/thinker/thinker';
@@ -37,5 +37,5 @@ export const POST: RequestHandler = async ({ locals, request }) => {
 		signs: known,
 		opinions: claim && catalog.faults.has(claim) ? [{ from: 'customer' as const, fault: claim, at: now }] : []
 	};
-	return json(await wordFor(ticket, now, promisedAt));
+	return json(await wordFor(ticket, now, promisedAt, askerOf(locals)));
 };

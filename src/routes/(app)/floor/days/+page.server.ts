@@ -20,7 +20,7 @@ export const load: PageServerLoad = async ({ locals }) => {
 	const [{ catalog }, links, floor] = await Promise.all([
 		shopMemory(db),
 		user.role === 'manager' ? calendarLinks(db) : Promise.resolve([]),
-		floorNow(Date.now())
+		floorNow()
 	]);
 	return {
 		technicians: [...catalog.technicians.values()].map(({ code, name }) => ({ code, name })),

@@ -3,6 +3,7 @@ import { comebacksAsked } from '$lib/core/exchange/api-schemas';
 import { describeIssue } from '$lib/core/exchange/read-lines';
 import { toComebacksAnswer } from '$lib/server/api/answers';
 import { requireBearer } from '$lib/server/api/requests';
+import { askerOf } from '$lib/server/house/guard';
 import { problem } from '$lib/server/house/problem';
 import { comebacksAside } from '$lib/server/thinker/thinker';
 
@@ -15,5 +16,5 @@ export const GET: RequestHandler = async (event) => {
 		return problem(422, 'Input refused', 'some parameters are not as the document says', errors);
 	}
 	const { by, days, as_of: asOf = null } = asked.data;
-	return json(toComebacksAnswer(await comebacksAside(by, days, asOf)));
+	return json(toComebacksAnswer(await comebacksAside(by, days, asOf, askerOf(event.locals))));
 };

@@ -5,7 +5,8 @@ import { evidenceOf, readBody, requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
 import { adviseSteps, STEPS_OF_THE_API } from '$lib/server/diagnosis/advice';
 import { stepsAside } from '$lib/server/thinker/thinker';
-import { knownAt, shopMemory } from '$lib/server/memory/shop-memory';
+import { askerOf } from '$lib/server/house/guard';
+import { shopMemory } from '$lib/server/memory/shop-memory';
 
 export const POST: RequestHandler = async (event) => {
 	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);
@@ -17,8 +18,8 @@ export const POST: RequestHandler = async (event) => {
 	const evidence = evidenceOf(body, memory.catalog);
 	if (evidence instanceof Response) return evidence;
 	const asOf = body.as_of ?? null;
-	const { inference, plan } = await stepsAside(evidence, { asOf, lossMinor }, () =>
-		adviseSteps(knownAt(memory, asOf), evidence, { ...STEPS_OF_THE_API, lossMinor })
+	const { inference, plan } = await stepsAside(evidence, { asOf, lossMinor }, askerOf(event.locals), () =>
+		adviseSteps(memory, evidence, { ...STEPS_OF_THE_API, lossMinor })
 	);
 	return json(toOddsAnswer(inference.odds, plan, bearer.role));
 };

@@ -5,7 +5,8 @@ import { toQuoteAnswer } from '$lib/server/api/answers';
 import { evidenceOf, readBody, requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
 import { advise } from '$lib/server/diagnosis/advice';
-import { knownAt, shopMemory } from '$lib/server/memory/shop-memory';
+import { askerOf } from '$lib/server/house/guard';
+import { shopMemory } from '$lib/server/memory/shop-memory';
 import { adviseAside } from '$lib/server/thinker/thinker';
 import { problem } from '$lib/server/house/problem';
 
@@ -35,8 +36,8 @@ export const POST: RequestHandler = async (event) => {
 		askedMinor: price ?? null,
 		technician: technician ?? null
 	};
-	const { quote } = await adviseAside(evidence, asked, asOf, () =>
-		advise(knownAt(memory, asOf), evidence, asked)
+	const { quote } = await adviseAside(evidence, asked, asOf, askerOf(event.locals), () =>
+		advise(memory, evidence, asked)
 	);
 	return json(toQuoteAnswer(quote, bearer.role));
 };

@@ -1,7 +1,7 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { scheduleBody } from '$lib/core/exchange/schedule-schemas';
 import { readBody, requireBearer } from '$lib/server/api/requests';
-import { problem } from '$lib/server/house/problem';
+import { askerOf } from '$lib/server/house/guard';
 import { planSchedule } from '$lib/server/thinker/thinker';
 
 /** Plans a bench and keeps nothing. */
@@ -12,8 +12,5 @@ export const POST: RequestHandler = async (event) => {
 	if (body instanceof Response) return body;
 	const { seconds, jobs, ...asked } = body;
 	const request = { ...asked, jobs: jobs.map((job) => ({ ...job, due: job.due ?? null })) };
-	const plan = await planSchedule(request, seconds);
-	return plan
-		? json(plan)
-		: problem(503, 'Busy', 'other plans are being made and several wait already; ask again in half a minute');
+	return json(await planSchedule(request, seconds, askerOf(event.locals)));
 };

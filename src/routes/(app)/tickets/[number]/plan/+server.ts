@@ -2,14 +2,14 @@ import { error, json, type RequestHandler } from '@sveltejs/kit';
 import { seesCosts } from '$lib/core/units/role';
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/memory/shop-memory';
-import { requireUser } from '$lib/server/house/guard';
+import { askerOf, requireUser } from '$lib/server/house/guard';
 import { planFurther } from '$lib/server/thinker/thinker';
 import { planView } from '$lib/core/diagnosis/plan/plan-view';
 
 /** A plan that looks further ahead than a page waits for; thought of beside the thread that answers requests. */
 export const GET: RequestHandler = async ({ locals, params }) => {
 	const user = requireUser(locals);
-	const further = await planFurther(params.number ?? '');
+	const further = await planFurther(params.number ?? '', askerOf(locals));
 	if (!further) error(404, `There is no ticket ${params.number}.`);
 	const { catalog } = await shopMemory(await database());
 	return json({ version: further.version, plan: planView(further.plan, catalog, seesCosts(user.role)) });

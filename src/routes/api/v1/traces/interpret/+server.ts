@@ -4,6 +4,7 @@ import { requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 import { readTrace } from '$lib/server/thinker/thinker';
+import { askerOf } from '$lib/server/house/guard';
 import { problem } from '$lib/server/house/problem';
 
 export const POST: RequestHandler = async (event) => {
@@ -19,7 +20,8 @@ export const POST: RequestHandler = async (event) => {
 	}
 	const read = await readTrace(
 		new Uint8Array(await event.request.arrayBuffer()),
-		model?.charge?.amps ?? null
+		model?.charge?.amps ?? null,
+		askerOf(event.locals)
 	);
 	if (!read.ok) {
 		return problem(422, 'Input refused', 'the log could not be read', [{ path: '', message: read.message }]);
