@@ -89,6 +89,13 @@ describe('the page of a device', () => {
 		]);
 		const after = await look(number);
 		expect(after?.offer).toBeNull();
+		// a double click whose second half looked at the page after the first was taken
+		const late = { once: page?.once ?? '', version: page?.version ?? 0, accepted: true, option: 1 };
+		expect(await answerOnPage(db, after as NonNullable<typeof after>, NOW, late)).toBeNull();
+		const other = { ...late, once: crypto.randomUUID() };
+		expect(await answerOnPage(db, after as NonNullable<typeof after>, NOW, other)).toMatch(
+			/answered already/
+		);
 		expect(after?.answered).toEqual({ accepted: true, label: 'The data alone', priceMinor: 4500 });
 	});
 	it('shows pictures that were released alone, and ends some days after handing over', async () => {

@@ -1,5 +1,7 @@
 import { createServer } from 'node:http';
-import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { createServer as createMailServer, type AddressInfo } from 'node:net';
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
+import { saveCatalogRecord } from '$lib/server/catalog/commands';
 import { DAY_MS } from '$lib/core/units/instant';
 import { findTicket } from '$lib/server/tickets/queries';
 import { enqueueToday, messagesRound } from '$lib/server/customers/tick';
@@ -114,12 +116,179 @@ describe('messages', () => {
 			(await messagesOf(db, number)).filter((message) => message.about === 'warranty-ends')
 		).toHaveLength(1);
 	});
-	it('a shop’s own words, and none without a way to send', async () => {
+	it('without a way to send they wait, which counts as no try', async () => {
 		const number = await arrived(db, mailed('Oda Shingle'));
-		await sendDue(db, NOW, () => Promise.resolve(null));
+		for (let round = 0; round < 8; round++)
+			await sendDue(db, NOW + round * 60 * 60_000, () => Promise.resolve(null));
 		expect(await messagesOf(db, number)).toMatchObject([
-			{ state: 'waiting', problem: expect.stringContaining('set up') as string }
+			{ state: 'waiting', tries: 0, problem: expect.stringContaining('set up') as string }
 		]);
+		await messagesRound(db, NOW + DAY_MS);
+		expect(await messagesOf(db, number)).toMatchObject([{ state: 'sent', tries: 1, problem: null }]);
+	});
+	it('a warranty that an offer gave longer than the shop’s brings its message', async () => {
+		const number = await arrived(db, mailed('Lisbet Fenn'));
+		const offered = [
+			{ label: 'New port', operations: ['replace-port'], priceMinor: 8900, warrantyDays: 400 }
+		];
+		await changed(db, number, { verb: 'offer', options: offered });
+		await changed(db, number, { verb: 'answer', accepted: true, option: 0, how: 'counter' });
+		await handedOver(db, number);
+		const about = async () =>
+			(await messagesOf(db, number)).filter((message) => message.about === 'warranty-ends');
+		await enqueueToday(db, NOW + 100 * DAY_MS);
+		expect(await about()).toEqual([]);
+		await enqueueToday(db, NOW + 394 * DAY_MS);
+		await enqueueToday(db, NOW + 395 * DAY_MS);
+		expect(await about()).toHaveLength(1);
+		await enqueueToday(db, NOW + 401 * DAY_MS);
+		expect(await about()).toHaveLength(1);
+	});
+});
+
+describe('in the moment of sending', () => {
+	const carried: Outgoing[] = [];
+	const carry = () =>
+		Promise.resolve((message: Outgoing) => {
+			carried.push(message);
+			return Promise.resolve();
+		});
+	const customer = (number: string, change: object) =>
+		db('customers').whereIn('id', db('tickets').where({ number }).select('customer_id')).update(change);
+	const round = async () => {
+		carried.length = 0;
+		await messagesRound(db, NOW + DAY_MS, carry);
+		return carried;
+	};
+	it('who agrees no more gets nothing, and it is said', async () => {
+		await round();
+		const numbers = [await arrived(db, mailed('Arne Spit')), await arrived(db, mailed('Bodil Spit'))];
+		await customer(numbers[0] ?? '', { hears_by: 'none' });
+		await customer(numbers[1] ?? '', { email: null });
+		expect(await round()).toEqual([]);
+		expect(await messagesOf(db, numbers[0] ?? '')).toMatchObject([
+			{ state: 'dropped', problem: expect.stringContaining('no longer agrees') as string }
+		]);
+		expect(await messagesOf(db, numbers[1] ?? '')).toMatchObject([
+			{ state: 'dropped', problem: expect.stringContaining('address was taken out') as string }
+		]);
+	});
+	it('it goes to the address of now, in the language and the way of now', async () => {
+		const german = {
+			record: 'template' as const,
+			code: 'da-de',
+			about: 'taken-in' as const,
+			channel: 'mail' as const,
+			language: 'de',
+			subject: 'Angenommen: {number}',
+			text: 'Ihr Gerät ist als {number} bei uns.'
+		};
+		expect(await saveCatalogRecord(db, 'test', NOW, german, null)).toEqual({ ok: true });
+		const moved = await arrived(db, mailed('Cilla Weir'));
+		await customer(moved, { email: 'new@example.net' });
+		const speaks = await arrived(db, mailed('Dagny Weir'));
+		await customer(speaks, { language: 'de' });
+		const texted = await arrived(db, { ...mailed('Egon Weir'), phone: '0555 77' });
+		await customer(texted, { hears_by: 'text' });
+		const sent = await round();
+		const of = (number: string) => sent.filter(({ text }) => text.includes(number));
+		expect(of(moved)).toMatchObject([{ to: 'new@example.net' }]);
+		expect(of(speaks)).toMatchObject([
+			{ subject: `Angenommen: ${speaks}`, text: `Ihr Gerät ist als ${speaks} bei uns.` }
+		]);
+		expect(of(texted)).toMatchObject([{ to: '0555 77', subject: null }]);
+		expect(await messagesOf(db, texted)).toMatchObject([{ channel: 'text', state: 'sent' }]);
+	});
+	it('one is claimed at a time: a process that dies leaves one unsure, not all', async () => {
+		for (let i = 0; i < 4; i++) await arrived(db, mailed(`Finn Weir${i}`));
+		const states = async () => (await db('messages').where({ state: 'sending' }).pluck('id')) as number[];
+		const seen: number[] = [];
+		await sendDue(db, NOW, () =>
+			Promise.resolve(async () => {
+				seen.push((await states()).length);
+			})
+		);
+		expect(seen).toEqual([1, 1, 1, 1]);
+	});
+	it('the claim of a process that lives is renewed', async () => {
+		const number = await arrived(db, mailed('Gerd Weir'));
+		vi.useFakeTimers({ toFake: ['setInterval'] });
+		try {
+			await sendDue(db, NOW, () =>
+				Promise.resolve(async () => {
+					await vi.advanceTimersByTimeAsync(61_000);
+					const renewed = async () =>
+						(await db('messages')
+							.whereIn('ticket_id', db('tickets').where({ number }).select('id'))
+							.first('claimed_at')) as { claimed_at: Date };
+					await vi.waitFor(async () =>
+						expect((await renewed()).claimed_at.getTime()).toBeGreaterThan(NOW + DAY_MS)
+					);
+				})
+			);
+		} finally {
+			vi.useRealTimers();
+		}
+		expect(await messagesOf(db, number)).toMatchObject([{ state: 'sent' }]);
+	});
+});
+
+describe('a mail server', () => {
+	/** One that breaks off at a word of the client's, or after it had a mail's text. */
+	async function mute(at: 'greeting' | 'MAIL' | 'text' | 'refused') {
+		let texts = 0;
+		const server = createMailServer((socket) => {
+			let inText = false;
+			const say = (line: string) => socket.write(`${line}\r\n`);
+			socket.on('error', () => undefined);
+			if (at !== 'greeting') say('220 here');
+			socket.on('data', (chunk: Buffer) => {
+				const words = chunk.toString();
+				if (inText) {
+					if (!words.endsWith('\r\n.\r\n')) return;
+					inText = false;
+					texts += 1;
+					if (at === 'refused') say('552 too much');
+				} else if (/^(EHLO|HELO)/.test(words)) say('250 here');
+				else if (/^MAIL/.test(words)) at === 'MAIL' ? undefined : say('250 ok');
+				else if (/^RCPT/.test(words)) say('250 ok');
+				else if (/^DATA/.test(words)) {
+					inText = true;
+					say('354 go ahead');
+				} else if (/^QUIT/.test(words)) say('221 bye');
+			});
+		});
+		await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+		return {
+			url: `smtp://127.0.0.1:${(server.address() as AddressInfo).port}`,
+			texts: () => texts,
+			close: () => server.close()
+		};
+	}
+	beforeEach(() => {
+		process.env.TAVREK_SEND_SECONDS = '0.5';
+		delete process.env.TAVREK_MESSAGES;
+	});
+	afterEach(() => {
+		process.env.TAVREK_MESSAGES = 'stand-in';
+		delete process.env.TAVREK_SMTP;
+		delete process.env.TAVREK_SEND_SECONDS;
+	});
+	it.each([
+		['that had all of it and never answers leaves it unsure, and gets it once', 'text', 'unsure', 1],
+		['that refuses what it had is asked again later', 'refused', 'waiting', 1],
+		['that says nothing at all had nothing: it is tried again', 'greeting', 'waiting', 0],
+		['that stops before the text had nothing: it is tried again', 'MAIL', 'waiting', 0]
+	] as const)('%s', async (_, at, state, texts) => {
+		const server = await mute(at);
+		process.env.TAVREK_SMTP = server.url;
+		const number = await arrived(db, mailed(`Hedda ${at}`));
+		await messagesRound(db, NOW);
+		expect(await messagesOf(db, number)).toMatchObject([{ state, tries: 1 }]);
+		await messagesRound(db, NOW + 30_000);
+		expect(server.texts()).toBe(texts);
+		await db('messages').update({ state: 'dropped' });
+		server.close();
 	});
 });
 

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { TicketChangeInput } from '$lib/core/tickets/ticket-change';
 import { DAY_MS, formatInstant } from '$lib/core/units/instant';
-import type { Database } from '$lib/server/database/connection';
+import { inTransaction, type Database } from '$lib/server/database/connection';
 import { migrate } from '$lib/server/database/migrate';
 import { exportLines } from '$lib/server/exchange/export';
 import { importLines } from '$lib/server/exchange/import';
@@ -221,10 +221,34 @@ describe('a job whose price was accepted', () => {
 		await changed(db, other, { verb: 'wait', for: 'part' });
 		const unknown = await takenIn(db);
 		await changed(db, unknown, { verb: 'wait', for: 'part' });
-		expect(await endPartWaits(db, ines, NOW, PART)).toEqual([waiting]);
+		expect(await inTransaction(db, (trx) => endPartWaits(trx, ines, NOW, PART))).toEqual({
+			ended: [waiting],
+			refused: []
+		});
 		const waits = async (number: string) =>
 			(await findTicket(db, number))!.ticket.waits.filter(({ endedAt }) => endedAt === undefined).length;
 		expect(await Promise.all([waiting, other, unknown].map(waits))).toEqual([0, 1, 1]);
+	});
+	it('a lot and the ends of the waits for it are one: where one fails nothing of either is kept', async () => {
+		const waiting = await agreed('replace-port');
+		await changed(db, waiting, { verb: 'wait', for: 'part' });
+		const lots = async () => (await db('catalog').where({ kind: 'lot' }).count({ n: '*' }).first()) as object;
+		const before = await lots();
+		const actor = { name: 'Ines', by: 'ines', now: NOW };
+		const came = receiveLot(db, actor, { sku: PART, quantity: 3 }, async (trx) => {
+			expect((await endPartWaits(trx, ines, NOW, PART)).ended).toContain(waiting);
+			throw new Error('the power fails');
+		});
+		await expect(came).rejects.toThrow('the power fails');
+		expect(await lots()).toEqual(before);
+		expect((await findTicket(db, waiting))!.ticket.waits[0]?.endedAt).toBeUndefined();
+		const answer = await receiveLot(db, actor, { sku: PART, quantity: 3 }, async (trx) =>
+			(await endPartWaits(trx, ines, NOW, PART)).ended.join()
+		);
+		expect(answer).toMatchObject({
+			ok: true,
+			done: expect.stringMatching(new RegExp(`; .*${waiting}`)) as string
+		});
 	});
 	it('a reason goes with a no alone', async () => {
 		const number = await agreed('replace-port');

@@ -163,6 +163,39 @@ describe('changing', () => {
 		expect(answers.map((answer) => (answer.ok ? 'made' : answer.code)).sort()).toEqual(['made', 'stale']);
 		expect((await findTicket(db, number))?.ticket.notes).toHaveLength(1);
 	});
+	it('the same mark twice at once: both are told that it is kept, and it stands once', async () => {
+		for (let round = 0; round < 10; round++) {
+			const other = await taken();
+			const mark = once();
+			const answers = await Promise.all(
+				[1, 2, 3].map(() => change(other, 1, { verb: 'note', text: 'once' }, mark))
+			);
+			expect(answers.map(({ ok }) => ok)).toEqual([true, true, true]);
+			expect(answers.filter((answer) => answer.ok && answer.repeated)).toHaveLength(2);
+			expect((await findTicket(db, other))?.ticket.notes).toHaveLength(1);
+		}
+	});
+	it('a mark that was used for another ticket is refused, one after the other and at once', async () => {
+		const [one, two] = [await taken(), await taken()];
+		const mark = once();
+		expect((await change(one, 1, { verb: 'note', text: 'a' }, mark)).ok).toBe(true);
+		expect(await change(two, 1, { verb: 'note', text: 'a' }, mark)).toMatchObject({
+			ok: false,
+			code: 'refused',
+			refusal: { field: 'once', message: expect.stringContaining(one) as string }
+		});
+		expect((await findTicket(db, two))?.ticket.notes).toEqual([]);
+		const again = once();
+		const both = await Promise.all([
+			change(one, 2, { verb: 'note', text: 'b' }, again),
+			change(two, 1, { verb: 'note', text: 'b' }, again)
+		]);
+		expect(both.filter(({ ok }) => ok)).toHaveLength(1);
+		expect(both.find(({ ok }) => !ok)).toMatchObject({ code: 'refused', refusal: { field: 'once' } });
+		// nor is it a device that comes in
+		const came = await takeIn(db, ines, NOW + 1, device({ once: mark }));
+		expect(came).toMatchObject({ ok: false, refusal: { field: 'once' } });
+	});
 	it('counts a change once that is sent twice, even under its old version', async () => {
 		const mark = once();
 		await change(number, 1, { verb: 'note', text: 'once' }, mark);

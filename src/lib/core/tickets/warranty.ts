@@ -29,7 +29,7 @@ export function warrantyOf(
 	if (ticket.outcome !== 'fixed' || ticket.closedAt === null) return null;
 	const from = collectedAt(ticket) ?? ticket.closedAt;
 	const done = ticket.attempts.filter(({ resolved, part }) => resolved || part);
-	const offered = acceptedWay(ticket)?.warrantyDays;
+	const offered = offeredWarrantyDays(ticket);
 	const days =
 		offered ??
 		Math.min(
@@ -50,9 +50,10 @@ export function warrantyOf(
 	};
 }
 
-function acceptedWay(ticket: WarrantedTicket) {
+/** Days of warranty that the accepted offer gives; undefined where it says none. */
+export function offeredWarrantyDays(ticket: Pick<Ticket, 'dealings'>): number | undefined {
 	const last = lastOffer(ticket);
-	return last?.answer?.accepted ? last.offer.offered[last.answer.option ?? 0] : undefined;
+	return last?.answer?.accepted ? last.offer.offered[last.answer.option ?? 0]?.warrantyDays : undefined;
 }
 
 /** What a comeback at a moment is: `free`, `shared` (only the work or only the part is under warranty), or a `new` job. */

@@ -7,6 +7,7 @@ import type { Database } from '../database/connection';
 import { isSealOf } from '../messages/links';
 import { shopMemory } from '../memory/shop-memory';
 import { changeTicket } from '../tickets/change-ticket';
+import { earlierAnswer } from '../tickets/submissions';
 import { lotsOf } from '../tickets/first-job';
 import { findTicket } from '../tickets/queries';
 import { standingOf } from '../tickets/where';
@@ -121,6 +122,8 @@ export async function answerOnPage(
 	now: Instant,
 	said: { once: string; version: number; accepted: boolean; option: number | null }
 ): Promise<string | null> {
+	// a double click: the first of them was taken
+	if ((await earlierAnswer(db, said.once)) === page.number) return null;
 	if (!page.offer) return 'This was answered already. What stands here now is how it is.';
 	const { once, version, accepted, option } = said;
 	const several = page.offer.options.length > 1;

@@ -3,7 +3,7 @@ import type { Knex } from 'knex';
 import type { Catalog } from '$lib/core/catalog/catalog';
 import type { Channel } from '$lib/core/catalog/kinds-of-returns';
 import type { CalledFor } from '$lib/core/messages/called-for';
-import { compose } from '$lib/core/messages/compose';
+import { compose, type Message } from '$lib/core/messages/compose';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { warrantyOf } from '$lib/core/tickets/warranty';
 import type { Instant } from '$lib/core/units/instant';
@@ -34,6 +34,10 @@ const factsOf = (ticket: Ticket, { shop, models, operations, parts }: Catalog) =
 	};
 };
 
+/** A message on a ticket as it stands. */
+export const written = (ticket: Ticket, message: Parameters<typeof compose>[0], catalog: Catalog): Message =>
+	compose(message, catalog.records.template.values(), factsOf(ticket, catalog));
+
 /**
  * Puts messages into the queue, in the transaction of what they tell of: each once, whoever asks for it again. A customer who is called,
  * or wants to hear nothing, gets none.
@@ -46,14 +50,9 @@ export async function enqueue(
 ): Promise<number> {
 	const reached = messages.length === 0 ? null : reachedBy(ticket.customer);
 	if (!reached) return 0;
-	const facts = factsOf(ticket, catalog);
-	const templates = [...catalog.records.template.values()];
+	const language = ticket.customer?.language;
 	const rows = messages.map(({ about, mark }) => {
-		const { subject, text } = compose(
-			{ about, channel: reached.channel, language: ticket.customer?.language },
-			templates,
-			facts
-		);
+		const { subject, text } = written(ticket, { about, channel: reached.channel, language }, catalog);
 		return {
 			ticket_id: id,
 			about,
@@ -62,6 +61,7 @@ export async function enqueue(
 			recipient: reached.to,
 			subject,
 			body: text,
+			language: language ?? '',
 			state: 'waiting',
 			next_at: new Date(now),
 			created_at: new Date(now)

@@ -6,5 +6,8 @@ export interface Outgoing {
 	subject: string | null;
 	text: string;
 }
-/** Sends one message; throws where it was not taken. */
+/** The other side had all of it and did not say whether it keeps it: to send it again may be to send it twice. */
+export class PerhapsTaken extends Error {}
+
+/** Sends one message; throws where it was not taken, or PerhapsTaken. */
 export type Transport = (message: Outgoing) => Promise<void>;

@@ -113,8 +113,14 @@ const lotCodes = ({ lots }: ShelfStore) =>
 	);
 
 /** Pieces come in: a lot of them, on the order that they were asked for with. */
-export const receiveLot = (db: Database, actor: ShelfActor, body: z.output<typeof receiveBody>) =>
-	onShelf(db, actor, 'receive', body.sku, ({ store, catalog }) => {
+/** @param along what happens with it, in the same transaction; what it says is added to what was done */
+export const receiveLot = (
+	db: Database,
+	actor: ShelfActor,
+	body: z.output<typeof receiveBody>,
+	along: (trx: Knex.Transaction) => Promise<string> = () => Promise.resolve('')
+) =>
+	onShelf(db, actor, 'receive', body.sku, async ({ trx, store, catalog }) => {
 		const { sku, quantity, unitMinor, supplier, source, order, line } = body;
 		const part = catalog.parts.get(sku);
 		if (!part) return refuse('sku', `is ${sku}, which the catalog does not hold; add the part first`);
@@ -138,7 +144,8 @@ export const receiveLot = (db: Database, actor: ShelfActor, body: z.output<typeo
 			...(from ? { ordered_at: from.placed_at } : {})
 		};
 		const records: CatalogRecord[] = [lot, ...(from ? [withReceived(from, line as number, quantity)] : [])];
-		return { records, done: `${lot.code}: ${quantity} × ${part.label}` };
+		const beside = await along(trx);
+		return { records, done: `${lot.code}: ${quantity} × ${part.label}${beside && `; ${beside}`}` };
 	});
 
 /** An order after pieces of a line came in; closed when all of it did. */

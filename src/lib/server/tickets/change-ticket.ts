@@ -31,7 +31,7 @@ import {
 	type StoredTicket,
 	type TicketRow
 } from './rows';
-import { noteAnswer } from './submissions';
+import { earlierAnswer, MarkTaken, markUsed, noteAnswer } from './submissions';
 
 /** A timer of the same technician that runs on another ticket: one of the two has to stop. */
 export interface OtherTimer {
@@ -67,59 +67,77 @@ export const changeBody = z.strictObject({
 	change: ticketChangeSchema
 });
 
-/**
- * One change of one ticket, in one transaction: the row is held, the version compared, the change
- * applied by core, saved, and noted in the audit trail. The same `once` again answers as before.
- */
+export type ChangeAsked = z.input<typeof changeBody> & { change: TicketChange };
+
+/** One change of one ticket, in a transaction of its own. */
 export async function changeTicket(
 	db: Database,
 	actor: Actor,
 	now: number,
 	number: string,
-	{ version, once, change, waitedMs = 0 }: z.input<typeof changeBody> & { change: TicketChange }
+	asked: ChangeAsked
 ): Promise<ChangeAnswer> {
-	return inTransaction(db, async (trx): Promise<ChangeAnswer> => {
-		const held = await holdTicket(trx, number, once);
-		if (!held) return { ok: false, code: 'missing', message: `there is no ticket ${number}` };
-		const { stored } = held;
-		if (held.sentBefore) return { ok: true, version: stored.version, repeated: true };
-		if (stored.version !== version) return staleAnswer(trx, number, version, stored.version);
-		if (!mayMake(actor.role, change, stored.ticket)) {
-			const refusal = { field: 'role', message: notYours(actor.role, change.verb) };
-			return { ok: false, code: 'not-yours', refusal };
-		}
-		const catalog = await catalogNow(trx, held.catalogVersion);
-		const missing = (await missingFirstTicket(trx, change)) ?? (await missingPhoto(change));
-		if (missing) return { ok: false, code: 'refused', refusal: missing };
-		const at = Math.max(stored.ticket.openedAt, now - waitedMs);
-		const changed = applyChange(stored.ticket, change, { now: at, by: actor.by, catalog });
-		if (isRefusal(changed)) return { ok: false, code: 'refused', refusal: changed };
-		const elsewhere = await timerElsewhere(trx, change, number, catalog);
-		if (elsewhere) return elsewhere;
-		const stocked = await takeFromShelf(trx, stored.ticket, changed, at);
-		if (isRefusal(stocked)) return { ok: false, code: 'refused', refusal: stocked };
-		const saved = await saveTicket(trx, stored, stocked, catalog);
-		if ('field' in saved) return { ok: false, code: 'refused', refusal: saved };
-		const before = stored.ticket;
-		await followUp({ trx, before, after: saved.ticket, change, catalog, now });
-		const words = calledFor(before, saved.ticket);
-		await enqueue(trx, saved, words, { catalog, now });
-		await noteAnswer(trx, once, now, number);
-		await recordAudit(trx, {
-			at: now,
-			actor: actor.name,
-			subject: 'ticket',
-			key: number,
-			version: saved.version,
-			verb: change.verb,
-			detail: {
-				...withoutSignature(change),
-				...(waitedMs > 0 ? { waitedMs } : {}),
-				...struckOut(before, change)
-			}
-		});
-		return { ok: true, version: saved.version, repeated: false, before, stored: saved };
+	const once = () => inTransaction(db, (trx) => changeTicketIn(trx, actor, now, number, asked));
+	// the same mark came for another ticket at the same moment: by now it is seen
+	return once().catch((error: unknown) => {
+		if (error instanceof MarkTaken) return once();
+		throw error;
 	});
+}
+
+/**
+ * One change of one ticket: the row is held, the version compared, the change applied by core, saved, and noted in the audit trail.
+ * The same `once` again answers as before, also where both come at once.
+ */
+export async function changeTicketIn(
+	trx: Knex.Transaction,
+	actor: Actor,
+	now: number,
+	number: string,
+	{ version, once, change, waitedMs = 0 }: ChangeAsked
+): Promise<ChangeAnswer> {
+	const held = await holdTicket(trx, number);
+	if (!held) return { ok: false, code: 'missing', message: `there is no ticket ${number}` };
+	const { stored } = held;
+	// read after the row is held: whoever sent the same at the same moment has answered by then
+	const before = await earlierAnswer(trx, once);
+	if (before === number) return { ok: true, version: stored.version, repeated: true };
+	if (before !== null) return { ok: false, code: 'refused', refusal: markUsed(before) };
+	if (stored.version !== version) return staleAnswer(trx, number, version, stored.version);
+	if (!mayMake(actor.role, change, stored.ticket)) {
+		const refusal = { field: 'role', message: notYours(actor.role, change.verb) };
+		return { ok: false, code: 'not-yours', refusal };
+	}
+	const catalog = await catalogNow(trx, held.catalogVersion);
+	const missing = (await missingFirstTicket(trx, change)) ?? (await missingPhoto(change));
+	if (missing) return { ok: false, code: 'refused', refusal: missing };
+	const at = Math.max(stored.ticket.openedAt, now - waitedMs);
+	const changed = applyChange(stored.ticket, change, { now: at, by: actor.by, catalog });
+	if (isRefusal(changed)) return { ok: false, code: 'refused', refusal: changed };
+	const elsewhere = await timerElsewhere(trx, change, number, catalog);
+	if (elsewhere) return elsewhere;
+	const stocked = await takeFromShelf(trx, stored.ticket, changed, at);
+	if (isRefusal(stocked)) return { ok: false, code: 'refused', refusal: stocked };
+	const saved = await saveTicket(trx, stored, stocked, catalog);
+	if ('field' in saved) return { ok: false, code: 'refused', refusal: saved };
+	await followUp({ trx, before: stored.ticket, after: saved.ticket, change, catalog, now });
+	const words = calledFor(stored.ticket, saved.ticket);
+	await enqueue(trx, saved, words, { catalog, now });
+	await noteAnswer(trx, once, now, number);
+	await recordAudit(trx, {
+		at: now,
+		actor: actor.name,
+		subject: 'ticket',
+		key: number,
+		version: saved.version,
+		verb: change.verb,
+		detail: {
+			...withoutSignature(change),
+			...(waitedMs > 0 ? { waitedMs } : {}),
+			...struckOut(stored.ticket, change)
+		}
+	});
+	return { ok: true, version: saved.version, repeated: false, before: stored.ticket, stored: saved };
 }
 
 async function staleAnswer(
@@ -135,26 +153,20 @@ async function staleAnswer(
 
 interface Held {
 	stored: StoredTicket;
-	/** the same form was answered already */
-	sentBefore: boolean;
 	catalogVersion: number;
 }
 
 /** Holds a ticket's row, with all that has to be known before it is changed, in one statement. */
-async function holdTicket(trx: Knex.Transaction, number: string, once: string): Promise<Held | null> {
+async function holdTicket(trx: Knex.Transaction, number: string): Promise<Held | null> {
 	if (!isTicketNumber(number)) return null;
 	const row = (await selectTickets(trx)
-		.select(
-			trx.raw('EXISTS (SELECT 1 FROM submissions WHERE submissions.once = ?) AS sent_before', [once]),
-			trx.raw("(SELECT value FROM counters WHERE name = 'catalog') AS catalog_version")
-		)
+		.select(trx.raw("(SELECT value FROM counters WHERE name = 'catalog') AS catalog_version"))
 		.where('tickets.number', number)
 		.forUpdate('tickets')
-		.first()) as (TicketRow & { sent_before: number; catalog_version: number | string }) | undefined;
+		.first()) as (TicketRow & { catalog_version: number | string }) | undefined;
 	if (!row) return null;
 	return {
 		stored: toStoredTicket(row),
-		sentBefore: Boolean(Number(row.sent_before)),
 		catalogVersion: Number(row.catalog_version)
 	};
 }

@@ -1,38 +1,69 @@
+import type { Knex } from 'knex';
 import { agreedOperations } from '$lib/core/tickets/agreed';
 import { reservedOf } from '$lib/core/stock/reserved';
 import { waitsNow } from '$lib/core/tickets/waits';
+import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { catalogNow } from '../catalog/queries';
-import type { Database } from '../database/connection';
 import type { Actor } from './actor';
-import { changeTicket } from './change-ticket';
+import { changeTicketIn } from './change-ticket';
 import { selectTickets, toStoredTicket, type TicketRow } from './rows';
 
+export interface EndedWaits {
+	/** numbers of the tickets that wait no more */
+	ended: string[];
+	/** those that should not wait any more and do, with the reason */
+	refused: { number: string; why: string }[];
+}
+
 /**
- * Tickets that wait for a part go on when pieces of it come in: those whose agreed work, or confirmed faults, need it. A ticket
- * of which nothing of the kind is known keeps waiting: somebody has to say.
- * @returns numbers of the tickets that wait no more
+ * Tickets that wait for a part go on when pieces of it come in, in the transaction in which they come in: those whose agreed work, or
+ * confirmed faults, need it. A ticket of which nothing of the kind is known keeps waiting: somebody has to say.
  */
-export async function endPartWaits(db: Database, actor: Actor, now: number, sku: string): Promise<string[]> {
-	const catalog = await catalogNow(db);
-	const rows = (await selectTickets(db)
+export async function endPartWaits(
+	trx: Knex.Transaction,
+	actor: Actor,
+	now: number,
+	sku: string
+): Promise<EndedWaits> {
+	const catalog = await catalogNow(trx);
+	const needs = (ticket: Ticket) =>
+		waitsNow(ticket).some((wait) => wait.for === 'part') &&
+		reservedOf(
+			[{ operations: agreedOperations(ticket), faults: ticket.faults ?? [], parts: ticket.parts }],
+			catalog
+		).has(sku);
+	const rows = (await selectTickets(trx)
 		.whereNull('tickets.closed_at')
 		.whereNotNull('tickets.waiting_for')) as TicketRow[];
-	const ended: string[] = [];
-	for (const row of rows) {
-		const { ticket, version } = toStoredTicket(row);
-		if (!waitsNow(ticket).some((wait) => wait.for === 'part')) continue;
-		const job = {
-			operations: agreedOperations(ticket),
-			faults: ticket.faults ?? [],
-			parts: ticket.parts
-		};
-		if (!reservedOf([job], catalog).has(sku)) continue;
-		const answer = await changeTicket(db, actor, now, ticket.number, {
-			version,
-			once: crypto.randomUUID(),
-			change: { verb: 'end-wait', for: 'part' }
-		});
-		if (answer.ok) ended.push(ticket.number);
+	const done: EndedWaits = { ended: [], refused: [] };
+	for (const { ticket } of rows.map(toStoredTicket)) {
+		if (!needs(ticket)) continue;
+		const why = await endWait(trx, actor, now, ticket.number, needs);
+		if (why === null) done.ended.push(ticket.number);
+		else if (why !== '') done.refused.push({ number: ticket.number, why });
 	}
-	return ended;
+	return done;
+}
+
+/** @returns null where it waits no more by this, the reason where that was refused, '' where it did not wait any more by itself */
+async function endWait(
+	trx: Knex.Transaction,
+	actor: Actor,
+	now: number,
+	number: string,
+	needs: (ticket: Ticket) => boolean
+): Promise<string | null> {
+	// as it stands now, and held: somebody may just have changed it
+	const row = (await selectTickets(trx).where('tickets.number', number).forUpdate('tickets').first()) as
+		TicketRow | undefined;
+	if (!row) return '';
+	const { ticket, version } = toStoredTicket(row);
+	if (ticket.closedAt !== null || !needs(ticket)) return '';
+	const answer = await changeTicketIn(trx, actor, now, number, {
+		version,
+		once: crypto.randomUUID(),
+		change: { verb: 'end-wait', for: 'part' }
+	});
+	if (answer.ok) return null;
+	return 'refusal' in answer ? answer.refusal.message : 'it could not be changed';
 }

@@ -1,3 +1,4 @@
+import { offeredWarrantyDays } from '$lib/core/tickets/warranty';
 import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
 import type { Catalog } from '$lib/core/catalog/catalog';
@@ -114,6 +115,7 @@ export function ticketColumns(ticket: Ticket, customerId: number | null, catalog
 		owed_minor: owedOf(ticket),
 		due_at: moment(dueOf(ticket)),
 		collected_at: moment(collectedAt(ticket)),
+		offered_warranty: offeredWarrantyDays(ticket) ?? null,
 		...askedAfter(ticket),
 		harmed: (ticket.ownFaults?.length ?? 0) > 0,
 		parts_minor: books.partsMinor,

@@ -1,3 +1,4 @@
+import type { Knex } from 'knex';
 import { z } from 'zod';
 import { modelFromWords, type ModelRecordInput } from '$lib/core/catalog/new-model';
 import type { Catalog } from '$lib/core/catalog/catalog';
@@ -17,7 +18,7 @@ import { advanceCounter, holdCounter } from '../database/counters';
 import type { Actor } from './actor';
 import { sealPasscode } from './passcodes';
 import { customerDigest, putCustomers, soundTicket, ticketColumns } from './rows';
-import { earlierAnswer, noteAnswer } from './submissions';
+import { earlierAnswer, markUsed, noteAnswer } from './submissions';
 
 export const takeInBody = z.strictObject({
 	once: z.uuid(),
@@ -58,7 +59,7 @@ export async function takeIn(
 	return inTransaction(db, async (trx): Promise<TakeInAnswer> => {
 		await holdCounter(trx, 'ticket');
 		const before = await earlierAnswer(trx, body.once);
-		if (before !== null) return { ok: true, number: before };
+		if (before !== null) return takenInBefore(trx, body.once, before);
 		const catalog = await catalogNow(trx);
 		const odd = Object.keys(body.signs).find((sign) => !catalog.signs.has(sign));
 		if (odd) return refuseTakeIn('signs', `names ${odd}, which the catalog does not hold`);
@@ -101,6 +102,15 @@ export async function takeIn(
 		});
 		return { ok: true, number: ticket.number };
 	});
+}
+
+/** The same form again; a mark that a change of a ticket was sent under is none of a device that comes in. */
+async function takenInBefore(trx: Knex.Transaction, once: string, number: string): Promise<TakeInAnswer> {
+	const same = (await trx('tickets')
+		.join('submissions', 'submissions.at', 'tickets.opened_at')
+		.where({ 'submissions.once': once, 'tickets.number': number })
+		.first('tickets.id')) as { id: number } | undefined;
+	return same ? { ok: true, number } : { ok: false, refusal: markUsed(number) };
 }
 
 const refuseTakeIn = (field: string, message: string): TakeInAnswer => ({

@@ -24,7 +24,7 @@ import {
 	type ShelfAnswer
 } from '$lib/server/stock/commands';
 import { shelfThisHour } from '$lib/server/stock/queries';
-import { endPartWaits } from '$lib/server/tickets/end-part-waits';
+import { endPartWaits, type EndedWaits } from '$lib/server/tickets/end-part-waits';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals, url }) => {
@@ -131,6 +131,12 @@ async function run<Body extends z.ZodType>(
 	return fail(422, { form, problems: { [field]: message }, kept: read.kept });
 }
 
+const waitsWords = ({ ended, refused }: EndedWaits): string =>
+	[
+		...(ended.length > 0 ? [`${ended.join(', ')} ${ended.length === 1 ? 'waits' : 'wait'} no more`] : []),
+		...refused.map(({ number, why }) => `${number} still waits: ${why}`)
+	].join('; ');
+
 export const actions: Actions = {
 	receive: (event) => {
 		const user = requireUser(event.locals, ['manager', 'technician']);
@@ -148,15 +154,9 @@ export const actions: Actions = {
 				// what it cost is the manager's to say
 				const { unitMinor, ...came } = body;
 				const said = seesCosts(user.role) && unitMinor !== undefined ? { unitMinor } : {};
-				const answer = await receiveLot(db, actor, { ...came, ...said });
-				if (!answer.ok) return answer;
-				const gone = await endPartWaits(db, actorOf(user), actor.now, body.sku);
-				return gone.length === 0
-					? answer
-					: {
-							...answer,
-							done: `${answer.done}; ${gone.join(', ')} ${gone.length === 1 ? 'waits' : 'wait'} no more`
-						};
+				return receiveLot(db, actor, { ...came, ...said }, async (trx) =>
+					waitsWords(await endPartWaits(trx, actorOf(user), actor.now, body.sku))
+				);
 			}
 		);
 	},
