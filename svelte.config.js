@@ -6,7 +6,7 @@ const config = {
 	kit: {
 		// A build has a folder of its own per state of the source (scripts/build.mjs), so that a
 		// running server never finds its files replaced.
-		adapter: adapter({ out: process.env.TAVREK_BUILD ?? 'build/latest', precompress: false }),
+		adapter: adapter({ out: process.env.TAVREK_BUILD ?? 'build/latest', precompress: true }),
 		// The own check in hooks.server.ts compares Origin with the Host header, which also holds where
 		// the shop opens the same server as localhost, by address and by name.
 		csrf: { trustedOrigins: ['*'] },

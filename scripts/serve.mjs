@@ -2,6 +2,7 @@
 import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
+import { constants } from 'node:zlib';
 import path from 'node:path';
 import process from 'node:process';
 import { pathToFileURL } from 'node:url';
@@ -53,8 +54,43 @@ export async function serve({ demo }) {
 	});
 	const { server } = await import(pathToFileURL(path.join(build, 'index.js')).href);
 	guardAssets(server.server);
+	await press(server.server);
+	await listening(server.server).catch(async (error) => {
+		if (database?.startedHere) await database.stop();
+		stop(
+			error.code === 'EADDRINUSE'
+				? `${host}:${port} was taken by another program while this one started. Stop that, or choose another: PORT=4601 TAVREK_DATA=.data-2`
+				: `${host}:${port} cannot be served at: ${error.message}`
+		);
+	});
 	for (const signal of ['SIGINT', 'SIGTERM']) process.off(signal, early); // the server has its own by now
 	return { address: `http://${host}:${port}` };
+}
+
+/**
+ * HTML, JSON and other texts over 1 kB leave compressed; the application's files were compressed when it was built. Each piece of a
+ * page leaves as it is written: a newer view comes behind what is shown already.
+ */
+async function press(server) {
+	const { default: compression } = await import('compression');
+	const compress = compression({
+		threshold: 1024,
+		flush: constants.Z_SYNC_FLUSH,
+		brotli: { flush: constants.BROTLI_OPERATION_FLUSH },
+		// what is read as a stream, or pressed together already, stays as it is
+		filter: (request, response) =>
+			!/event-stream|zip|ndjson/.test(String(response.getHeader('content-type'))) &&
+			compression.filter(request, response)
+	});
+	server.prependListener('request', (request, response) => compress(request, response, () => undefined));
+}
+
+function listening(server) {
+	return new Promise((resolve, reject) => {
+		if (server.listening) return resolve();
+		server.once('listening', resolve);
+		server.once('error', reject);
+	});
 }
 
 /** The files of the application leave by a way of their own: they carry the same headers as pages. A body always has a kind. */

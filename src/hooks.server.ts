@@ -96,8 +96,10 @@ async function answer(event: RequestEvent, resolve: Resolve): Promise<Response> 
 
 /** What everyone gets where nothing can be answered now; a form under way in words that it understands. */
 function unavailable(event: RequestEvent, why: Unavailable): Response {
-	if (!event.request.headers.has('x-sveltekit-action')) return unavailableAnswer(why, isApi(event));
-	return refused(event, 503, why.title, why.detail);
+	const asks = event.request.headers;
+	const page = !sends(event) && !event.isDataRequest && /html/.test(asks.get('accept') ?? 'html');
+	if (isApi(event) || page) return unavailableAnswer(why, isApi(event));
+	return refused(event, why.status ?? 503, why.title, why.detail);
 }
 
 async function knowWho(event: RequestEvent, api: boolean): Promise<void> {

@@ -1,8 +1,9 @@
+import { addUser, setUserActive } from '$lib/server/identity/users';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openRun } from '$lib/core/bench/procedure-run';
 import { openedTicket } from '$lib/core/tickets/ticket-record';
 import { waitsNow } from '$lib/core/tickets/waits';
-import { MINUTE_MS } from '$lib/core/units/instant';
+import { DAY_MS, MINUTE_MS } from '$lib/core/units/instant';
 import { recordVersion } from '$lib/server/catalog/queries';
 import { saveCatalogRecord } from '$lib/server/catalog/commands';
 import { knexConfig } from '$lib/server/database/config';
@@ -230,14 +231,35 @@ describe('what the counter may say', () => {
 describe('calendars', () => {
 	it('a secret shows one person’s work, until it is ended or made anew', async () => {
 		const first = await makeCalendarLink(db, 'Odile', NOW, 'ines');
-		expect(await technicianOfLink(db, first)).toBe('ines');
-		expect(await calendarLinks(db)).toEqual([{ technician: 'ines', createdAt: NOW }]);
+		expect(await technicianOfLink(db, first, NOW)).toBe('ines');
+		expect(await calendarLinks(db)).toEqual([
+			{ technician: 'ines', createdAt: NOW, endsAt: NOW + 365 * DAY_MS }
+		]);
 		expect(JSON.stringify(await db('calendar_links').select())).not.toContain(first);
 		const second = await makeCalendarLink(db, 'Odile', NOW, 'ines');
-		expect(await technicianOfLink(db, first)).toBeNull();
+		expect(await technicianOfLink(db, first, NOW)).toBeNull();
 		await endCalendarLink(db, 'Odile', NOW, 'ines');
-		expect(await technicianOfLink(db, second)).toBeNull();
-		expect(await technicianOfLink(db, "x' OR 1=1")).toBeNull();
+		expect(await technicianOfLink(db, second, NOW)).toBeNull();
+		expect(await technicianOfLink(db, "x' OR 1=1", NOW)).toBeNull();
+	});
+	it('a link ends after the days that were chosen, and with the account', async () => {
+		const month = await makeCalendarLink(db, 'Odile', NOW, 'ines', 30);
+		expect(await technicianOfLink(db, month, NOW + 30 * DAY_MS - 1)).toBe('ines');
+		expect(await technicianOfLink(db, month, NOW + 30 * DAY_MS)).toBeNull();
+		const account = {
+			signIn: 'ines2',
+			name: 'Ines',
+			role: 'technician' as const,
+			technician: 'ines',
+			password: 'a long enough one 7'
+		};
+		expect(await addUser(db, 'Odile', NOW, account)).toEqual({ ok: true });
+		const { id, version } = (await db('users').where({ sign_in: 'ines2' }).first('id', 'version')) as {
+			id: number;
+			version: number;
+		};
+		expect(await setUserActive(db, 'Odile', NOW, { id, version, active: false })).toEqual({ ok: true });
+		expect(await technicianOfLink(db, month, NOW)).toBeNull();
 	});
 	it('names tickets and devices, and no customer', async () => {
 		const floor = await floorView(db, NOW);

@@ -9,6 +9,7 @@ it('a table as a file: read back as it was, formulas made harmless, numbers left
 		[
 			['=HYPERLINK("http://x","y")', -12.5, 'plain, with a comma'],
 			['@sum', 3, '-1+2'],
+			['＝SUM(1)', 4, '＋1+2'],
 			['+49 1', 0, null],
 			['Wren "Bo" Tarn', 1, 'two\nlines']
 		]
@@ -23,6 +24,7 @@ it('a table as a file: read back as it was, formulas made harmless, numbers left
 		['name', 'profit', 'note'],
 		[`'=HYPERLINK("http://x","y")`, '-12.5', 'plain, with a comma'],
 		["'@sum", '3', "'-1+2"],
+		["'＝SUM(1)", '4', "'＋1+2"],
 		["'+49 1", '0', ''],
 		['Wren "Bo" Tarn', '1', 'two\nlines']
 	]);

@@ -10,11 +10,14 @@ import { mergeCustomers, saveBody, saveCustomer } from '$lib/server/customers/co
 import { eraseCustomer } from '$lib/server/customers/erase';
 import { throughTheDoor } from '$lib/server/customers/door';
 import { customerData } from '$lib/server/customers/export';
-import { answerOnPage, ownPage } from '$lib/server/customers/own-page';
+import { answerOnPage, endOwnLink, ownPage } from '$lib/server/customers/own-page';
 import { customerPage, findCustomers, mayBeErased } from '$lib/server/customers/queries';
 import type { Database } from '$lib/server/database/connection';
 import { asJson } from '$lib/server/database/json';
 import { keepPhoto, photoIsKept } from '$lib/server/photos/store';
+import { caughtMessages } from '$lib/server/messages/queries';
+import { messagesRound } from '$lib/server/customers/tick';
+import { noteUpload } from '$lib/server/tickets/orphan-photos';
 import { ownPath } from '$lib/server/messages/links';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 import { causesOfOperation } from '$lib/server/returns/causes-at-steps';
@@ -97,6 +100,28 @@ describe('the page of a device', () => {
 			/answered already/
 		);
 		expect(after?.answered).toEqual({ accepted: true, label: 'The data alone', priceMinor: 4500 });
+	});
+	it('an offer that is taken back is asked no more, and its message does not leave', async () => {
+		const number = await arrived(db, mailed('Jorun Reedham'));
+		await changed(db, number, { verb: 'quote', priceMinor: 8900 });
+		expect((await look(number))?.offer).not.toBeNull();
+		await changed(db, number, { verb: 'take-back' });
+		const page = await look(number);
+		expect([page?.offer, page?.answered]).toEqual([null, null]);
+		expect((await messagesOf(db, number)).find(({ about }) => about === 'quote')).toMatchObject({
+			state: 'dropped'
+		});
+		await expect(changed(db, number, { verb: 'take-back' })).rejects.toThrow('no price or offer');
+	});
+	it('one device’s link is ended by hand, of this customer alone', async () => {
+		const number = await arrived(db, mailed('Kari Reedham'));
+		const id = await customerIdOf(db, number);
+		expect(await look(number)).not.toBeNull();
+		expect(await endOwnLink(db, 'Odile', NOW, { id: id + 1, number })).toBe(false);
+		expect(await look(number)).not.toBeNull();
+		expect(await endOwnLink(db, 'Odile', NOW, { id, number })).toBe(true);
+		expect(await look(number)).toBeNull();
+		expect((await customerPage(db, id, false))?.visits).toMatchObject([{ number, linked: false }]);
 	});
 	it('shows pictures that were released alone, and ends some days after handing over', async () => {
 		const number = await arrived(db, { name: 'Hauk Ashdown' });
@@ -243,6 +268,30 @@ describe('customers', () => {
 		expect(data?.tickets.map((ticket) => ticket.number)).toEqual([number]);
 		expect(data?.messages.length).toBeGreaterThan(0);
 		expect(JSON.stringify(data)).not.toMatch(/unit_cost|hourly_cost/);
+	});
+	it('erased, nothing is left of them in the stand-in’s box, behind their links, or of pictures that no change named', async () => {
+		const number = await arrived(db, mailed('Yrsa Quill'));
+		const id = await customerIdOf(db, number);
+		await messagesRound(db, NOW);
+		expect((await caughtMessages(db)).some(({ recipient }) => recipient === 'yrsa.quill@example.net')).toBe(
+			true
+		);
+		const bytes = await sharp({ create: { width: 31, height: 17, channels: 3, background: '#123' } })
+			.jpeg()
+			.toBuffer();
+		const sent = await keepPhoto(bytes);
+		if ('message' in sent) throw new Error(sent.message);
+		await noteUpload(db, sent.photo, (await findTicket(db, number))?.id ?? 0, NOW);
+		await handedOver(db, number);
+		const seal = ownPath(number)?.split('/').at(-1) ?? '';
+		const look = () => ownPage(db, { number, seal, now: NOW });
+		expect(await look()).not.toBeNull();
+		expect(await eraseCustomer(db, 'Odile', NOW, id)).toEqual({ ok: true });
+		expect((await caughtMessages(db)).some(({ recipient }) => recipient === 'yrsa.quill@example.net')).toBe(
+			false
+		);
+		expect(await look()).toBeNull();
+		expect(await photoIsKept(sent.photo)).toBe(false);
 	});
 	it('are erased: nobody is found by them, the books and jobs stay', async () => {
 		const number = await arrived(db, { ...mailed('Zenobia Quill'), phone: '0555 909090' });

@@ -250,8 +250,8 @@ describe('a mail server', () => {
 					texts += 1;
 					if (at === 'refused') say('552 too much');
 				} else if (/^(EHLO|HELO)/.test(words)) say('250 here');
-				else if (/^MAIL/.test(words)) at === 'MAIL' ? undefined : say('250 ok');
-				else if (/^RCPT/.test(words)) say('250 ok');
+				else if (/^MAIL/.test(words) && at === 'MAIL') return;
+				else if (/^(MAIL|RCPT)/.test(words)) say('250 ok');
 				else if (/^DATA/.test(words)) {
 					inText = true;
 					say('354 go ahead');

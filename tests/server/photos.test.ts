@@ -1,13 +1,18 @@
-import { mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
+import { createHash } from 'node:crypto';
+import { mkdir, mkdtemp, readdir, rm, utimes, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { Readable } from 'node:stream';
+import archiver from 'archiver';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Database } from '$lib/server/database/connection';
 import { pictureArchive, takePictures } from '$lib/server/exchange/picture-archive';
 import { keepPhoto, keptPhotos, photoIsKept, readPhoto, restorePhoto } from '$lib/server/photos/store';
 import { freshDatabase } from './fresh-database';
-import { NOW } from './small-shop';
+import { unavailableAnswer, unavailableBy } from '$lib/server/house/unavailable';
+import { dropOrphanPhotos } from '$lib/server/tickets/orphan-photos';
+import { changed, NOW, smallShop, takenIn } from './small-shop';
 
 let db: Database;
 const folders: string[] = [];
@@ -129,5 +134,80 @@ describe('pictures leave and come back', () => {
 		const [part = ''] = await readdir(folder);
 		await writeFile(path.join(folder, part, 'note.txt'), 'x');
 		expect((await keptPhotos()).every((name) => /^[0-9a-f]{64}$/.test(name))).toBe(true);
+	});
+	it('a picture that says where it was taken, or is no JPEG, is none of ours whatever its name', async () => {
+		const sha = (data: Buffer) => createHash('sha256').update(data).digest('hex');
+		const told = await taken(300, 200);
+		expect(await restorePhoto(sha(told), told)).toBe(false);
+		const png = await sharp({ create: { width: 9, height: 9, channels: 3, background: '#684' } })
+			.png()
+			.toBuffer();
+		expect(await restorePhoto(sha(png), png)).toBe(false);
+		expect(await photoIsKept(sha(told))).toBe(false);
+	});
+	it('an entry that leads elsewhere is one that is refused; the others are taken', async () => {
+		const [name = ''] = await keptPhotos();
+		const data = (await readPhoto(name)) as Buffer;
+		const archive = archiver('zip', { store: true });
+		archive.append('x', { name: 'aa/x' });
+		archive.append(data, { name: `${name}.jpg` });
+		await archive.finalize();
+		// written by hand: no library makes such a name
+		const zip = Buffer.from((await bytesOf(Readable.toWeb(archive) as ReadableStream<Uint8Array>)).buffer);
+		for (let at = zip.indexOf('aa/x'); at >= 0; at = zip.indexOf('aa/x')) zip.write('../x', at);
+		const answer = await takePictures(db, 'Odile', NOW, new Response(zip).body as ReadableStream<Uint8Array>);
+		expect(answer).toEqual({ kept: 1, refused: 1 });
+	});
+	it('an export whose reader is gone ends', async () => {
+		const reader = (await pictureArchive(db, 'Odile', NOW)).getReader();
+		await reader.read();
+		await reader.cancel();
+		// nothing of it goes on: a second one is read whole
+		expect((await bytesOf(await pictureArchive(db, 'Odile', NOW))).byteLength).toBeGreaterThan(100);
+	});
+});
+
+describe('pictures that nobody holds', () => {
+	const old = async () => {
+		const folder = process.env.TAVREK_PHOTOS ?? '';
+		const long = new Date(Date.now() - 25 * 3_600_000);
+		for (const part of await readdir(folder))
+			for (const name of await readdir(path.join(folder, part)))
+				await utimes(path.join(folder, part, name), long, long);
+	};
+	it('go after a day with their halves; those that a ticket holds stay, struck out ones too', async () => {
+		await useFolder();
+		const shop = await smallShop();
+		const [held, struck, orphan] = [
+			await kept(await taken(90, 60)),
+			await kept(await taken(80, 60)),
+			await kept(await taken(70, 60))
+		];
+		const number = await takenIn(shop);
+		for (const { photo, width, height } of [held, struck])
+			await changed(shop, number, { verb: 'photo', photo, of: 'board', width, height });
+		await changed(shop, number, { verb: 'withdraw', list: 'photos', index: 1 });
+		const folder = process.env.TAVREK_PHOTOS ?? '';
+		await mkdir(path.join(folder, 'incoming'), { recursive: true });
+		await writeFile(path.join(folder, 'incoming', 'half'), 'x');
+		await writeFile(path.join(folder, orphan.photo.slice(0, 2), `${orphan.photo}.jpg.half`), 'x');
+		// younger than a day: its change may be on its way
+		expect(await dropOrphanPhotos(shop, Date.now())).toBe(0);
+		await old();
+		expect(await dropOrphanPhotos(shop, Date.now())).toBe(3);
+		expect(await keptPhotos()).toEqual([held.photo, struck.photo].sort());
+		expect(await readPhoto(orphan.photo, true)).toBeNull();
+		expect(await readdir(path.join(folder, 'incoming'))).toEqual([]);
+		await shop.destroy();
+	});
+	it('a full disk is told with what to do', async () => {
+		const why = unavailableBy(Object.assign(new Error('no space left on device'), { code: 'ENOSPC' }));
+		const answer = unavailableAnswer(why as NonNullable<typeof why>, true);
+		expect(answer.status).toBe(507);
+		expect(await answer.json()).toMatchObject({
+			status: 507,
+			title: 'Disk full',
+			detail: expect.stringContaining('Make room') as string
+		});
 	});
 });

@@ -309,6 +309,58 @@ describe('the migration', () => {
 		expect(await old('messages').count({ n: '*' }).first()).toEqual({ n: 0 });
 		await old.destroy();
 	});
+	it('the one after that finds what warranty an offer gave, and keeps messages, links and pages', async () => {
+		const { db: old } = await freshDatabaseUrl();
+		await migrate(old, '010-looked-up');
+		const offered = (days: number[]) => ({
+			offered: days.map((warranty_days) => ({ label: 'x', price: 1, warranty_days }))
+		});
+		const tickets: object[][] = [
+			[offered([30, 400]), { accepted: true, option: 1 }],
+			[offered([30, 400]), { accepted: true }],
+			[offered([30]), { accepted: false }],
+			[offered([30]), { accepted: true }, { quoted: 5 }, { accepted: true }],
+			[{ quoted: 5 }, { accepted: true }]
+		];
+		for (const [i, dealings] of tickets.entries()) {
+			const number = `K-${i + 1}`;
+			const record = { record: 'ticket', number, opened_at: '2026-11-10T10:00:00Z', model: 'm', dealings };
+			await old('tickets').insert({
+				number,
+				model: 'm',
+				opened_at: new Date(),
+				record: JSON.stringify(record)
+			});
+		}
+		const { id } = (await old('tickets').first('id')) as { id: number };
+		const message = {
+			ticket_id: id,
+			about: 'quote',
+			channel: 'mail',
+			once: 'x'.repeat(64),
+			recipient: 'a@example.net',
+			body: 'b',
+			state: 'waiting',
+			created_at: new Date()
+		};
+		await old('messages').insert(message);
+		await old('calendar_links').insert({
+			technician: 't',
+			secret_hash: Buffer.alloc(32),
+			created_at: new Date(),
+			created_by: 'o'
+		});
+		await migrate(old);
+		expect(await old('tickets').orderBy('id').pluck('offered_warranty')).toEqual([400, 30, null, null, null]);
+		expect(await old('messages').first('body', 'language')).toEqual({ body: 'b', language: null });
+		expect(await old('calendar_links').first('technician', 'ends_at')).toEqual({
+			technician: 't',
+			ends_at: null
+		});
+		expect(await old('tickets').where({ page_ended: 1 }).pluck('id')).toEqual([]);
+		expect(await old('shown_views').pluck('name')).toEqual([]);
+		await old.destroy();
+	});
 	it('the next one learns who was asked how the device does since they have it back, and what harm was done', async () => {
 		const { db: old } = await freshDatabaseUrl();
 		await migrate(old, '009-returns');

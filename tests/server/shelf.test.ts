@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import type { TicketChangeInput } from '$lib/core/tickets/ticket-change';
+import { ticketChangeSchema, type TicketChangeInput } from '$lib/core/tickets/ticket-change';
 import { DAY_MS, formatInstant } from '$lib/core/units/instant';
 import { inTransaction, type Database } from '$lib/server/database/connection';
 import { migrate } from '$lib/server/database/migrate';
@@ -60,6 +60,24 @@ describe('a use at the bench', () => {
 			[undefined, 1, 390]
 		]);
 		expect(await shelfOf()).toMatchObject({ onHand: 0, short: 1, valueMinor: 0 });
+	});
+	it('of two who take the last piece the second is told that the shelf is short, with its lot scanned or not', async () => {
+		await bring(lot('last', -9, 1));
+		const numbers = [await takenIn(db), await takenIn(db), await takenIn(db)];
+		const asked = (number: string, more: object = {}) =>
+			changeTicket(db, ines, NOW, number, {
+				version: 1,
+				once: crypto.randomUUID(),
+				change: ticketChangeSchema.parse(use(1, more))
+			});
+		const answers = await Promise.all(numbers.slice(0, 2).map((number) => asked(number)));
+		const short = answers.map((answer) => (answer.ok && !answer.repeated ? answer.short : null));
+		expect(short).toContainEqual([]);
+		expect(short).toContainEqual([{ sku: PART, quantity: 1 }]);
+		expect(await asked(numbers[2] ?? '', { lot: 'last' })).toMatchObject({
+			ok: true,
+			short: [{ sku: PART, quantity: 1 }]
+		});
 	});
 	it('takes from the lot that was scanned, and refuses one that is not of the part', async () => {
 		await bring(

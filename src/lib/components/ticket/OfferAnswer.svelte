@@ -29,6 +29,9 @@
 		const signed = how === 'counter' && signature ? { signature } : {};
 		if (await desk.send({ verb: 'answer', accepted: true, option, how, ...signed })) done();
 	}
+	async function takeBack() {
+		if (await desk.send({ verb: 'take-back' })) done();
+	}
 	async function copy() {
 		await navigator.clipboard.writeText(text).catch(() => {});
 		copied = true;
@@ -90,7 +93,8 @@
 	<button type="button" class="btn" aria-expanded={declining} onclick={() => (declining = !declining)}
 		>Declined</button
 	>
-	<button type="button" class="btn ml-auto" onclick={anew}>Offer anew</button>
+	<button type="button" class="btn ml-auto" onclick={takeBack}>Take back the offer</button>
+	<button type="button" class="btn" onclick={anew}>Offer anew</button>
 	<a class="btn" href="/tickets/{desk.view.ticket.number}/print/quote" target="_blank">Print</a>
 </div>
 {#if declining}<DeclineReasons {how} {done} />{/if}

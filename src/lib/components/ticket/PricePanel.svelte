@@ -293,6 +293,9 @@
 						class="btn btn-small"
 						onclick={() => desk.send({ verb: 'answer', accepted: true })}>Accepted</button
 					>
+					<button type="button" class="btn btn-small" onclick={() => desk.send({ verb: 'take-back' })}
+						>Take back</button
+					>
 					<button
 						type="button"
 						class="btn btn-small"

@@ -165,6 +165,9 @@
 			{/each}
 		</div>
 		<p role="alert" class="mt-1 text-sm font-semibold text-short">{problem}</p>
+		<p role="alert" class="mt-1 text-sm font-semibold text-low">
+			{desk.view.notice ? `▼ ${desk.view.notice}` : ''}
+		</p>
 	</div>
 	<WhichTimer {bench} />
 	{#each ticket.running as timer (timer.technician + timer.operation)}

@@ -159,6 +159,18 @@ export const ALL: Record<Verb, [Ticket, TicketChangeInput, Partial<Ticket>]> = {
 			]
 		}
 	],
+	'take-back': [
+		after({ verb: 'quote', priceMinor: 8900 }),
+		{ verb: 'take-back' },
+		{
+			quotedMinor: null,
+			accepted: null,
+			dealings: [
+				{ quotedMinor: 8900, at: NOW, by },
+				{ takenBack: true, at: NOW, by }
+			]
+		}
+	],
 	answer: [
 		after({ verb: 'quote', priceMinor: 1 }),
 		{ verb: 'answer', accepted: false },

@@ -8,9 +8,10 @@ export interface LastAsked {
 
 export function lastAsked({ dealings }: Pick<Ticket, 'dealings'>): LastAsked {
 	const at = dealings.findLastIndex(
-		({ quotedMinor, offered }) => quotedMinor !== undefined || offered !== undefined
+		({ quotedMinor, offered, takenBack }) =>
+			quotedMinor !== undefined || offered !== undefined || takenBack !== undefined
 	);
-	if (at < 0) return { asked: null, answer: null };
+	if (at < 0 || dealings[at]?.takenBack) return { asked: null, answer: null };
 	const answer = dealings.slice(at).findLast(({ accepted }) => accepted !== undefined);
 	return { asked: dealings[at] as Dealing, answer: answer ?? null };
 }

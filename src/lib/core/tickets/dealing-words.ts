@@ -24,6 +24,7 @@ export function dealingEntry(dealing: Dealing, opened: Instant, catalog: Catalog
 		return entry('quoted', labels.length > 0 ? `Quoted for ${labels.join(' + ')}:` : 'Quoted', quotedMinor);
 	}
 	if (offered) return entry('quoted', offerWords(dealing, offered));
+	if (dealing.takenBack) return entry('quoted', 'Price taken back before it was answered.');
 	if (accepted !== undefined) return entry('quoted', answerWords(dealing));
 	const how = paidBy ? ` ${PAID_WORDS[paidBy]}` : '';
 	if (paidMinor !== undefined) {

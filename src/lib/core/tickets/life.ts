@@ -50,6 +50,7 @@ const TO_FETCH: readonly State[] = STATES.slice(AT_WORK.length, STATES.indexOf('
 export const MOVES: Partial<Record<Verb, { from: readonly State[]; to: readonly State[] }>> = {
 	quote: { from: AT_WORK, to: ['quoted', 'waiting'] },
 	offer: { from: AT_WORK, to: ['quoted', 'waiting'] },
+	'take-back': { from: ['quoted', 'waiting'], to: AT_WORK },
 	answer: { from: [...AT_WORK, ...TO_FETCH], to: [...AT_WORK, ...TO_FETCH] },
 	'start-timer': { from: AT_WORK, to: AT_WORK },
 	'cancel-timer': { from: AT_WORK, to: AT_WORK },

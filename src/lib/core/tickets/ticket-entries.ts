@@ -291,6 +291,8 @@ export const dealingRecord = renamed(
 		option: z.int().min(0).max(7).optional(),
 		/** of a price that was declined */
 		why: z.enum(DECLINES).optional(),
+		/** what was asked before it, and not answered yet, holds no more */
+		taken_back: z.literal(true).optional(),
 		how: z.enum(ASKED_BY).optional(),
 		signature: signatureSchema.optional(),
 		/** money that came in, or is owed on an invoice; below nothing where it was given back */
@@ -328,6 +330,7 @@ export const dealingRecord = renamed(
 		tax: 'taxMinor',
 		handed_to: 'handedTo',
 		followed_up: 'followedUp',
+		taken_back: 'takenBack',
 		left_at: 'leftAt'
 	}
 );

@@ -60,7 +60,7 @@ export async function closeMonth(
 	const ends = monthStart(monthAfter(month), timeZone);
 	const [open, stock] = await Promise.all([openMoneyAt(db, ends), stockValue(db, ends)]);
 	const { expectedMinor } = warrantyReserve(warranted(books), ends, warrantyDays);
-	return saveCatalogRecord(
+	const saved = await saveCatalogRecord(
 		db,
 		actor,
 		now,
@@ -77,4 +77,8 @@ export async function closeMonth(
 		},
 		null
 	);
+	// another manager closed it at the same moment
+	return saved.ok
+		? saved
+		: { ok: false, field: 'month', message: `is ${month}, which was closed already; reload to see it` };
 }

@@ -6,6 +6,7 @@ import { inTransaction, type Database, type Queryable } from '../database/connec
 import { asJson } from '../database/json';
 import { dropPhoto } from '../photos/store';
 import { forgetShown } from '../shown/shown';
+import { uploadsOf } from '../tickets/orphan-photos';
 import { customerDigest } from '../tickets/rows';
 import { held, noted, refuse, touchTickets, type CustomerAnswer, type Held } from './commands';
 
@@ -48,7 +49,8 @@ export async function eraseCustomer(
 				.update({ record: Buffer.from(JSON.stringify(record)), passcode: null });
 			await blotTrail(trx, 'ticket', ticket.number, (detail) => blotted(withoutCustomer(detail), who));
 		}
-		await touchTickets(trx, id, {});
+		// no link to their devices' pages opens anything any more
+		await touchTickets(trx, id, { page_ended: 1 });
 		await emptyMessages(trx, id);
 		await forgetShown(trx);
 		const name = `Erased ${id}`;
@@ -65,7 +67,12 @@ export async function eraseCustomer(
 				erased_at: new Date(now)
 			});
 		await noted(trx, actor, now, id, 'erase', { tickets: rows.length });
-		pictures = [...new Set(tickets.flatMap(({ record }) => picturesOf(record)))];
+		// those too that were sent for a ticket and that no change ever named
+		const sent = await uploadsOf(
+			trx,
+			tickets.map((ticket) => ticket.id)
+		);
+		pictures = [...new Set([...tickets.flatMap(({ record }) => picturesOf(record)), ...sent])];
 		return { ok: true };
 	});
 	// files last: what is gone from the disk does not come back with a transaction that failed
@@ -80,6 +87,11 @@ export async function eraseCustomer(
 async function emptyMessages(trx: Knex.Transaction, id: number): Promise<void> {
 	const theirs = () =>
 		trx('messages').whereIn('ticket_id', trx('tickets').where({ customer_id: id }).select('id'));
+	// what the stand-in of the demo shop took of them is theirs too
+	const marks = (await theirs().pluck('once')) as string[];
+	await trx('caught_messages')
+		.whereIn('message_id', [...marks, ...marks.map((mark) => `<${mark}@tavrek>`)])
+		.delete();
 	await theirs().update({ recipient: '', subject: null, body: '', problem: null });
 	await theirs()
 		.whereIn('state', ['waiting', 'failed', 'unsure'])

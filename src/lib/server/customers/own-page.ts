@@ -3,11 +3,12 @@ import { NOT_REPAIRED, pageEnds, STATE_TEXTS } from '$lib/core/messages/own-page
 import { lastOffer, standingOffer } from '$lib/core/tickets/offer-text';
 import { warrantyOf } from '$lib/core/tickets/warranty';
 import type { Instant } from '$lib/core/units/instant';
-import type { Database } from '../database/connection';
+import { recordAudit } from '../audit/commands';
+import { inTransaction, type Database } from '../database/connection';
 import { isSealOf } from '../messages/links';
 import { shopMemory } from '../memory/shop-memory';
 import { changeTicket } from '../tickets/change-ticket';
-import { earlierAnswer } from '../tickets/submissions';
+import { isSameForm, submittedBefore } from '../tickets/submissions';
 import { lotsOf } from '../tickets/first-job';
 import { findTicket } from '../tickets/queries';
 import { standingOf } from '../tickets/where';
@@ -51,6 +52,8 @@ export async function ownPage(
 	const { shop } = catalog;
 	const endsAt = pageEnds(ticket, shop.pageDays);
 	if (endsAt !== null && now > endsAt) return null;
+	const ended = (await db('tickets').where({ number }).first('page_ended')) as { page_ended: unknown };
+	if (Number(ended.page_ended) === 1) return null;
 	const { state, waits } = standingOf(ticket, catalog);
 	const offer = standingOffer(ticket);
 	const last = lastOffer(ticket);
@@ -101,6 +104,28 @@ export async function ownPage(
 	};
 }
 
+/** Ends the link to a device's page for good: whoever has it reads nothing any more. @returns false where there is no such device of theirs */
+export async function endOwnLink(
+	db: Database,
+	actor: string,
+	now: Instant,
+	{ id, number }: { id: number; number: string }
+): Promise<boolean> {
+	return inTransaction(db, async (trx) => {
+		const ended = await trx('tickets').where({ number, customer_id: id }).update({ page_ended: 1 });
+		if (ended === 0) return false;
+		await recordAudit(trx, {
+			at: now,
+			actor,
+			subject: 'ticket',
+			key: number,
+			verb: 'end-link',
+			detail: {}
+		});
+		return true;
+	});
+}
+
 const WAIT_WORDS = {
 	customer: 'your answer',
 	part: 'a part that is on its way',
@@ -123,7 +148,8 @@ export async function answerOnPage(
 	said: { once: string; version: number; accepted: boolean; option: number | null }
 ): Promise<string | null> {
 	// a double click: the first of them was taken
-	if ((await earlierAnswer(db, said.once)) === page.number) return null;
+	const before = await submittedBefore(db, said.once);
+	if (before && isSameForm(before, 'change', page.number)) return null;
 	if (!page.offer) return 'This was answered already. What stands here now is how it is.';
 	const { once, version, accepted, option } = said;
 	const several = page.offer.options.length > 1;

@@ -1,3 +1,4 @@
+import { ownPath } from '../messages/links';
 import type { Catalog } from '$lib/core/catalog/catalog';
 import type { Customer } from '$lib/core/tickets/ticket-record';
 import { DAY_MS, type Instant } from '$lib/core/units/instant';
@@ -102,6 +103,8 @@ export interface CustomerPage {
 	visits: (Standing & {
 		openedAt: number;
 		outcome: string | null;
+		/** its link opens its own page still */
+		linked: boolean;
 		paidMinor: number | null;
 		profitMinor: number | null;
 	})[];
@@ -125,10 +128,16 @@ export async function customerPage(
 	const [{ catalog }, rows, sums, messages, doubles] = await Promise.all([
 		shopMemory(db),
 		selectTickets(db)
-			.select('tickets.paid_minor', 'tickets.tax_minor', 'tickets.parts_minor', 'tickets.labour_minor')
+			.select(
+				'tickets.page_ended',
+				'tickets.paid_minor',
+				'tickets.tax_minor',
+				'tickets.parts_minor',
+				'tickets.labour_minor'
+			)
 			.where('tickets.customer_id', id)
 			.orderBy('tickets.opened_at', 'desc')
-			.limit(MOST_VISITS) as Promise<(TicketRow & MoneyRow)[]>,
+			.limit(MOST_VISITS) as Promise<(TicketRow & MoneyRow & { page_ended: unknown })[]>,
 		db('tickets')
 			.where({ customer_id: id })
 			.first(
@@ -161,13 +170,14 @@ export async function customerPage(
 }
 
 type MoneyRow = Record<'paid_minor' | 'tax_minor' | 'parts_minor' | 'labour_minor', number | string | null>;
-function visitOf(row: TicketRow & MoneyRow, catalog: Catalog, seesMoney: boolean) {
+function visitOf(row: TicketRow & MoneyRow & { page_ended: unknown }, catalog: Catalog, seesMoney: boolean) {
 	const { ticket } = toStoredTicket(row);
 	const minor = (value: number | string | null) => Number(value ?? 0);
 	return {
 		...standingOf(ticket, catalog),
 		openedAt: ticket.openedAt,
 		outcome: ticket.outcome,
+		linked: ownPath(ticket.number) !== null && Number(row.page_ended) !== 1,
 		paidMinor: seesMoney ? ticket.paidMinor : null,
 		profitMinor:
 			seesMoney && ticket.closedAt !== null

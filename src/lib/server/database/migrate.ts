@@ -10,7 +10,7 @@ import * as bench from './migrations/008-bench';
 import * as returns from './migrations/009-returns';
 import * as lookedUp from './migrations/010-looked-up';
 import * as shownViews from './migrations/011-shown';
-import * as messages from './migrations/012-messages';
+import * as leftBehind from './migrations/012-left-behind';
 
 interface Migration {
 	name: string;
@@ -30,7 +30,7 @@ const MIGRATIONS: Migration[] = [
 	{ name: '009-returns', run: returns },
 	{ name: '010-looked-up', run: lookedUp },
 	{ name: '011-shown', run: shownViews },
-	{ name: '012-messages', run: messages }
+	{ name: '012-left-behind', run: leftBehind }
 ];
 
 class ListSource implements Knex.MigrationSource<Migration> {

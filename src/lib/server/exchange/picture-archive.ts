@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { once } from 'node:events';
 import { createWriteStream } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -17,6 +18,8 @@ import { keptPhotos, readPhoto, restorePhoto } from '../photos/store';
 /** No picture that this program keeps is larger. */
 const MOST_OF_ONE = 16 * 1024 * 1024;
 const MOST_PICTURES = 200_000;
+/** All pictures of one file together, unpacked. A choice. */
+const MOST_OF_ALL = 16 * 1024 ** 3;
 const NAME = /^([0-9a-f]{64})\.jpg$/;
 
 /** All pictures as a stream; nothing is pressed together, they are already. It is noted who took them. */
@@ -27,18 +30,22 @@ export async function pictureArchive(
 ): Promise<ReadableStream<Uint8Array>> {
 	await recordAudit(db, { at: now, actor, subject: 'export', key: 'pictures', verb: 'export', detail: {} });
 	const archive = archiver('zip', { store: true });
+	// who reads it may be gone before its end: then nothing more is read for them
+	const gone = new AbortController();
+	archive.once('close', () => gone.abort());
 	void (async () => {
 		try {
 			for (const hash of await keptPhotos()) {
 				const data = await readPhoto(hash);
 				if (!data) throw new Error(`the picture ${hash} cannot be read`);
-				archive.append(data, { name: `${hash}.jpg` });
 				// the next one is read when this one was taken
-				await new Promise((resolve) => archive.once('entry', resolve));
+				const taken = once(archive, 'entry', { signal: gone.signal });
+				archive.append(data, { name: `${hash}.jpg` });
+				await taken;
 			}
 			await archive.finalize();
 		} catch (error) {
-			archive.destroy(error as Error);
+			if (!gone.signal.aborted) archive.destroy(error as Error);
 		}
 	})();
 	return Readable.toWeb(archive) as unknown as ReadableStream<Uint8Array>;
@@ -80,17 +87,22 @@ export async function takePictures(
 }
 
 const opened = (file: string): Promise<ZipFile | null> =>
-	new Promise((resolve) => openZip(file, { lazyEntries: true }, (error, zip) => resolve(error ? null : zip)));
+	new Promise((resolve) =>
+		// names are judged here, entry by entry: one that leads elsewhere is refused and does not stop the others
+		openZip(file, { lazyEntries: true, decodeStrings: false }, (error, zip) => resolve(error ? null : zip))
+	);
 
 function entriesOf(zip: ZipFile): Promise<PicturesTaken> {
 	const taken = { kept: 0, refused: 0 };
-	let seen = 0;
+	let [seen, left] = [0, MOST_OF_ALL];
 	return new Promise((resolve, reject) => {
 		zip.on('error', reject);
 		zip.on('end', () => resolve(taken));
 		zip.on('entry', (entry: Entry) => {
-			if (++seen > MOST_PICTURES) {
+			left -= entry.uncompressedSize;
+			if (++seen > MOST_PICTURES || left < 0) {
 				zip.close();
+				taken.refused += zip.entryCount - seen + 1;
 				resolve(taken);
 				return;
 			}
@@ -105,7 +117,7 @@ function entriesOf(zip: ZipFile): Promise<PicturesTaken> {
 }
 
 async function restoreEntry(zip: ZipFile, entry: Entry): Promise<boolean> {
-	const hash = NAME.exec(entry.fileName)?.[1];
+	const hash = NAME.exec(String(entry.fileName))?.[1];
 	if (!hash || entry.uncompressedSize > MOST_OF_ONE) return false;
 	const stream = await new Promise<Readable | null>((resolve) =>
 		zip.openReadStream(entry, (error, readable) => resolve(error ? null : readable))

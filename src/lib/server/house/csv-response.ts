@@ -14,7 +14,7 @@ export function csvResponse(
 ): Response {
 	const text = Papa.unparse(
 		{ fields: [...header], data: rows.map((row) => [...row]) },
-		{ escapeFormulae: /^[=+\-@\t\r](?![\d.,]+$)/, newline: '\r\n' }
+		{ escapeFormulae: /^[=+\-@\t\r＝＋－＠](?![\d.,]+$)/, newline: '\r\n' }
 	);
 	return new Response(`\uFEFF${text}\r\n`, {
 		headers: {

@@ -6,6 +6,8 @@ export interface Unavailable {
 	title: string;
 	detail: string;
 	retrySeconds: number;
+	/** 503 where it is not said */
+	status?: number;
 }
 
 const AWAY: Unavailable = {
@@ -14,10 +16,21 @@ const AWAY: Unavailable = {
 	retrySeconds: 3
 };
 
+const FULL: Unavailable = {
+	title: 'Disk full',
+	detail:
+		'the disk of the shop’s server is full; nothing of this was kept. Make room on it (docs/operations.md), then send it again',
+	retrySeconds: 60,
+	// RFC 4918, 11.5
+	status: 507
+};
+const FULL_CODES = ['ENOSPC', 'EDQUOT', 'ER_DISK_FULL', 'ER_RECORD_FILE_FULL', 'ER_ERROR_ON_WRITE'];
+
 /** What an error says of now rather than of the request; null where it is an error like any other. */
 export function unavailableBy(error: unknown): Unavailable | null {
 	if (isDatabaseAway(error)) return AWAY;
 	const { code, message } = (error ?? {}) as { code?: unknown; message?: unknown };
+	if (FULL_CODES.includes(String(code))) return FULL;
 	const detail = String(message);
 	if (code === 'TAVREK_BUSY') return { title: 'Busy', detail, retrySeconds: 30 };
 	if (code === 'TAVREK_TOO_LONG') return { title: 'Took too long', detail, retrySeconds: 60 };
@@ -40,9 +53,9 @@ ${title === AWAY.title ? '<p>If it stays: see whether the database runs, as docs
 /** What everyone gets while an answer is not to be had. */
 export function unavailableAnswer(why: Unavailable, api: boolean): Response {
 	const answer = api
-		? problem(503, why.title, why.detail)
+		? problem(why.status ?? 503, why.title, why.detail)
 		: new Response(page(why), {
-				status: 503,
+				status: why.status ?? 503,
 				headers: { 'content-type': 'text/html; charset=utf-8', 'cache-control': 'no-store' }
 			});
 	answer.headers.set('retry-after', String(why.retrySeconds));

@@ -1,3 +1,5 @@
+import type { Knex } from 'knex';
+import { DAY_MS } from '$lib/core/units/instant';
 import { recordAudit } from '../audit/commands';
 import { inTransaction, type Database } from '../database/connection';
 import { hashToken, newToken } from './secrets';
@@ -8,14 +10,24 @@ const hashOf = (secret: string) => Buffer.from(hashToken(secret), 'hex');
 export interface CalendarLink {
 	technician: string;
 	createdAt: number;
+	/** null: made before links had an end */
+	endsAt: number | null;
 }
 
+/** Days after which a link ends; the manager chooses. */
+export const LINK_DAYS = [30, 90, 365] as const;
+
 export const calendarLinks = async (db: Database): Promise<CalendarLink[]> => {
-	const rows = (await db('calendar_links').orderBy('id').select('technician', 'created_at')) as {
+	const rows = (await db('calendar_links').orderBy('id').select('technician', 'created_at', 'ends_at')) as {
 		technician: string;
 		created_at: Date;
+		ends_at: Date | null;
 	}[];
-	return rows.map(({ technician, created_at }) => ({ technician, createdAt: created_at.getTime() }));
+	return rows.map(({ technician, created_at, ends_at }) => ({
+		technician,
+		createdAt: created_at.getTime(),
+		endsAt: ends_at?.getTime() ?? null
+	}));
 };
 
 /** Makes a link for one person; the one before ends. @returns the secret, which nobody can read again */
@@ -23,7 +35,8 @@ export async function makeCalendarLink(
 	db: Database,
 	actor: string,
 	now: number,
-	technician: string
+	technician: string,
+	days: (typeof LINK_DAYS)[number] = 365
 ): Promise<string> {
 	const secret = newToken();
 	await inTransaction(db, async (trx) => {
@@ -32,6 +45,7 @@ export async function makeCalendarLink(
 			technician,
 			secret_hash: hashOf(secret),
 			created_at: new Date(now),
+			ends_at: new Date(now + days * DAY_MS),
 			created_by: actor
 		});
 		await recordAudit(trx, {
@@ -69,11 +83,16 @@ export async function endCalendarLink(
 	});
 }
 
+/** Ends the links of somebody who works here no more, in the transaction that says so. */
+export const endLinksOf = (trx: Knex.Transaction, technician: string): Promise<number> =>
+	trx('calendar_links').where({ technician }).delete();
+
 /** Whose day a secret shows; null where it has ended or never was. */
-export async function technicianOfLink(db: Database, secret: string): Promise<string | null> {
+export async function technicianOfLink(db: Database, secret: string, now: number): Promise<string | null> {
 	if (!/^[A-Za-z0-9_-]{40,60}$/.test(secret)) return null;
 	const row = (await db('calendar_links')
 		.where({ secret_hash: hashOf(secret) })
+		.andWhere((ends) => ends.whereNull('ends_at').orWhere('ends_at', '>', new Date(now)))
 		.first('technician')) as { technician: string } | undefined;
 	return row?.technician ?? null;
 }

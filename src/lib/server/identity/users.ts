@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { codeSchema } from '$lib/core/units/code';
 import { roleSchema, type Role } from '$lib/core/units/role';
 import { DAY_MS } from '$lib/core/units/instant';
+import { endLinksOf } from './calendar-links';
 import { recordAudit } from '../audit/commands';
 import { inTransaction, type Database, type Queryable } from '../database/connection';
 import { holdCounter } from '../database/counters';
@@ -101,10 +102,15 @@ export async function makeFirstManager(
 }
 
 export async function addUser(db: Database, actor: string, now: number, user: NewUser): Promise<UserAnswer> {
+	const taken: UserAnswer = {
+		ok: false,
+		field: 'signIn',
+		message: `is ${user.signIn}, which is taken; choose another`
+	};
 	return inTransaction(db, async (trx): Promise<UserAnswer> => {
-		if (await trx('users').where({ sign_in: user.signIn }).first('id')) {
-			return { ok: false, field: 'signIn', message: `is ${user.signIn}, which is taken; choose another` };
-		}
+		// those who add people take turns: the second of one name is told
+		await holdCounter(trx, 'ticket');
+		if (await trx('users').where({ sign_in: user.signIn }).first('id')) return taken;
 		await insertUser(trx, user, now);
 		await recordAudit(trx, {
 			at: now,
@@ -140,7 +146,10 @@ export async function setUserActive(
 		await trx('users')
 			.where({ id: user.id })
 			.update({ active: change.active ? 1 : 0, version: user.version + 1 });
-		if (!change.active) await trx('sessions').where({ user_id: user.id }).delete();
+		if (!change.active) {
+			await trx('sessions').where({ user_id: user.id }).delete();
+			if (user.technician !== null) await endLinksOf(trx, user.technician);
+		}
 		await recordAudit(trx, {
 			at: now,
 			actor,

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
 import type { Catalog } from '$lib/core/catalog/catalog';
-import type { Channel } from '$lib/core/catalog/kinds-of-returns';
+import type { Channel, MessageKind } from '$lib/core/catalog/kinds-of-returns';
 import type { CalledFor } from '$lib/core/messages/called-for';
 import { compose, type Message } from '$lib/core/messages/compose';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
@@ -33,6 +33,18 @@ const factsOf = (ticket: Ticket, { shop, models, operations, parts }: Catalog) =
 		warranty: warranty && format.date(warranty.workUntil)
 	};
 };
+
+/** What has not left yet is not sent any more: what it tells of is no longer so. */
+export const dropWaiting = (
+	trx: Knex.Transaction,
+	ticketId: number,
+	about: MessageKind,
+	problem: string
+): Promise<number> =>
+	trx('messages')
+		.where({ ticket_id: ticketId, about })
+		.whereIn('state', ['waiting', 'failed'])
+		.update({ state: 'dropped', next_at: null, problem });
 
 /** A message on a ticket as it stands. */
 export const written = (ticket: Ticket, message: Parameters<typeof compose>[0], catalog: Catalog): Message =>

@@ -1,6 +1,10 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { access, mkdir, readdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { createWriteStream } from 'node:fs';
+import { access, mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import type { ReadableStream as NodeReadableStream } from 'node:stream/web';
 import sharp, { type OutputInfo, type Sharp } from 'sharp';
 import type { Refusal } from '$lib/core/tickets/refusal';
 
@@ -29,20 +33,34 @@ export interface KeptPhoto {
 
 const folder = () => path.resolve(process.env.TAVREK_PHOTOS ?? path.join('.data', 'photos'));
 const HASH = /^[0-9a-f]{64}$/;
+/** Pictures on their way in. */
+const INCOMING = 'incoming';
 const fileOf = (hash: string, small = false) =>
 	path.join(folder(), hash.slice(0, 2), `${hash}${small ? '.small' : ''}.jpg`);
 
 let last: Promise<unknown> = Promise.resolve();
 
-/** Keeps a picture; the same one twice is one file. One at a time. @returns what is wrong with it, where it is none */
-export function keepPhoto(bytes: Uint8Array): Promise<KeptPhoto | Refusal> {
-	const kept = last.then(() => keepNow(bytes));
-	last = kept.catch(() => undefined);
-	return kept;
+/**
+ * Keeps a picture; the same one twice is one file. It goes to disk as it comes, and pictures are worked on one at a time: many at once
+ * take no more memory than one.
+ * @returns what is wrong with it, where it is none
+ */
+export async function keepPhoto(body: ReadableStream<Uint8Array> | Uint8Array): Promise<KeptPhoto | Refusal> {
+	const file = path.join(folder(), INCOMING, randomUUID());
+	try {
+		await mkdir(path.dirname(file), { recursive: true, mode: 0o700 });
+		const bytes = body instanceof Uint8Array ? [body] : Readable.fromWeb(body as NodeReadableStream);
+		await pipeline(bytes, createWriteStream(file, { mode: 0o600 }));
+		const kept = last.then(() => keepNow(file));
+		last = kept.catch(() => undefined);
+		return await kept;
+	} finally {
+		await rm(file, { force: true });
+	}
 }
 
-async function keepNow(bytes: Uint8Array): Promise<KeptPhoto | Refusal> {
-	const made = await remade(bytes);
+async function keepNow(file: string): Promise<KeptPhoto | Refusal> {
+	const made = await remade(file);
 	if ('message' in made) return made;
 	const { data, info } = made;
 	const photo = createHash('sha256').update(data).digest('hex');
@@ -51,9 +69,9 @@ async function keepNow(bytes: Uint8Array): Promise<KeptPhoto | Refusal> {
 }
 
 /** A picture turned upright, made smaller and written anew; what is wrong with it, where it is none. */
-async function remade(bytes: Uint8Array): Promise<{ data: Buffer; info: OutputInfo } | Refusal> {
+async function remade(file: string): Promise<{ data: Buffer; info: OutputInfo } | Refusal> {
 	try {
-		const opened = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'error' });
+		const opened = sharp(file, { limitInputPixels: MOST_PIXELS, failOn: 'error' });
 		const { format } = await opened.metadata();
 		if (!FORMATS.includes(format))
 			return refusePhoto(`is ${format}; send a picture as ${FORMATS.join(', ')}`);
@@ -79,22 +97,47 @@ async function putPhoto(hash: string, data: Buffer): Promise<void> {
 	await mkdir(path.dirname(fileOf(hash)), { recursive: true, mode: 0o700 });
 	const small = await within(sharp(data), SMALL_SIDE).jpeg({ quality: QUALITY }).toBuffer();
 	// the large one last: it is what says that the picture is kept
-	for (const [file, bytes] of [
+	const files = [
 		[fileOf(hash, true), small],
 		[fileOf(hash), data]
-	] as const) {
-		const making = `${file}.${randomUUID()}`;
-		await writeFile(making, bytes, { mode: 0o600 });
-		await rename(making, file);
+	] as const;
+	try {
+		for (const [file, bytes] of files) {
+			const making = `${file}.${randomUUID()}`;
+			try {
+				await writeFile(making, bytes, { mode: 0o600 });
+				await rename(making, file);
+			} catch (error) {
+				await rm(making, { force: true });
+				throw error;
+			}
+		}
+	} catch (error) {
+		// a full disk: nothing of it is left behind
+		await rm(fileOf(hash, true), { force: true });
+		throw error;
 	}
 }
 
-/** Takes a picture of a backup back, where its name is what it holds. @returns false where it is something else */
+/**
+ * Takes a picture of a backup back, where its name is what it holds and it is one that this program wrote: a JPEG that says nothing of
+ * where and with what it was taken.
+ * @returns false where it is something else; throws where it could not be written
+ */
 export async function restorePhoto(hash: string, data: Buffer): Promise<boolean> {
 	if (!HASH.test(hash) || createHash('sha256').update(data).digest('hex') !== hash) return false;
+	if (!(await isOwnPicture(data))) return false;
+	await putPhoto(hash, data);
+	return true;
+}
+
+async function isOwnPicture(data: Buffer): Promise<boolean> {
 	try {
-		await putPhoto(hash, data);
-		return true;
+		const { format, exif, xmp, iptc, icc } = await sharp(data, {
+			limitInputPixels: MOST_PIXELS,
+			failOn: 'error'
+		}).metadata();
+		return format === 'jpeg' && !exif && !xmp && !iptc && !icc;
 	} catch {
 		return false;
 	}
@@ -121,17 +164,46 @@ export async function dropPhoto(hash: string): Promise<void> {
 	for (const file of [fileOf(hash), fileOf(hash, true)]) await rm(file, { force: true });
 }
 
-/** The names of all that are kept, in their order. */
-export async function keptPhotos(): Promise<string[]> {
-	const parts = await readdir(folder()).catch((error: NodeJS.ErrnoException) => {
+const namesIn = async (of: string): Promise<string[]> =>
+	readdir(of).catch((error: NodeJS.ErrnoException) => {
 		// none was ever kept; a folder that cannot be read is no empty one: a backup must not leave it out in silence
 		if (error.code === 'ENOENT') return [];
 		throw error;
 	});
-	const names = await Promise.all(parts.map((part) => readdir(path.join(folder(), part))));
-	return names
-		.flat()
-		.filter((name) => /^[0-9a-f]{64}\.jpg$/.test(name))
-		.map((name) => name.slice(0, 64))
-		.sort();
+
+/** Every file of the folder, whole pictures, small ones and halves. */
+async function allFiles(): Promise<string[]> {
+	const parts = await namesIn(folder());
+	const files = await Promise.all(
+		parts.map(async (part) =>
+			(await namesIn(path.join(folder(), part))).map((name) => path.join(folder(), part, name))
+		)
+	);
+	return files.flat();
+}
+
+const PICTURE = /^([0-9a-f]{64})\.jpg$/;
+
+/** The names of all that are kept, in their order. */
+export async function keptPhotos(): Promise<string[]> {
+	return (await allFiles()).flatMap((file) => PICTURE.exec(path.basename(file))?.[1] ?? []).sort();
+}
+
+/** Files that were written before a moment: pictures by their hash, and halves that a process left which died while it wrote. */
+export async function photosBefore(moment: number): Promise<{ pictures: string[]; halves: string[] }> {
+	const found = { pictures: [] as string[], halves: [] as string[] };
+	for (const file of await allFiles()) {
+		const about = await stat(file).catch(() => null);
+		if (!about || about.mtimeMs >= moment) continue;
+		const name = path.basename(file);
+		const hash = PICTURE.exec(name)?.[1];
+		if (hash) found.pictures.push(hash);
+		else if (!/^[0-9a-f]{64}\.small\.jpg$/.test(name)) found.halves.push(file);
+	}
+	return found;
+}
+
+/** Removes halves. */
+export async function dropHalves(files: readonly string[]): Promise<void> {
+	for (const file of files) await rm(file, { force: true });
 }

@@ -10,25 +10,37 @@ import { useKey, usesOf } from './uses';
 /**
  * Parts that a change uses are taken from the shelf: from the lot that was named, else from the oldest with stock, at what that
  * cost; split where one lot is not enough. Uses take turns, so that no piece is taken twice. What no lot has stands without one.
- * @returns the ticket with its new uses as they were taken, or what is wrong with a named lot
+ * @returns the ticket with its new uses as they were taken, and what the shelf was short of; or what is wrong with a named lot
  */
 export async function takeFromShelf(
 	trx: Knex.Transaction,
 	before: Ticket,
 	after: Ticket,
 	now: number
-): Promise<Ticket | Refusal> {
+): Promise<{ ticket: Ticket; short: Short[] } | Refusal> {
 	const fresh = after.parts.filter((use) => !before.parts.includes(use));
-	if (fresh.length === 0 || after.parts === before.parts) return after;
+	if (fresh.length === 0 || after.parts === before.parts) return { ticket: after, short: [] };
 	await holdCounter(trx, 'shelf');
 	const store = await shelfStore(trx, (await readCounters(trx)).shelf);
 	const parts: PartUse[] = [];
+	const short: Short[] = [];
 	for (const use of after.parts) {
-		const taken = fresh.includes(use) ? await takenFor(trx, store, use, now) : [use];
+		if (!fresh.includes(use)) {
+			parts.push(use);
+			continue;
+		}
+		const taken = await takenFor(trx, store, use, now);
 		if ('field' in taken) return taken;
-		parts.push(...taken);
+		parts.push(...taken.uses);
+		if (taken.missing > 0) short.push({ sku: use.sku, quantity: taken.missing });
 	}
-	return { ...after, parts };
+	return { ticket: { ...after, parts }, short };
+}
+
+/** Pieces that a use took and that were not on the shelf: somebody else had the last one, or it was miscounted. */
+export interface Short {
+	sku: string;
+	quantity: number;
 }
 
 async function takenFor(
@@ -36,19 +48,27 @@ async function takenFor(
 	store: ShelfStore,
 	use: PartUse,
 	now: number
-): Promise<PartUse[] | Refusal> {
+): Promise<{ uses: PartUse[]; missing: number } | Refusal> {
 	const lots = store.lots.filter(({ sku }) => sku === use.sku);
 	if (use.lot !== undefined) {
 		const named = lots.find(({ code }) => code === use.lot);
 		if (!named) return refuse('lot', `names the lot ${use.lot}, which holds no ${use.sku}; scan it again`);
-		return [{ ...use, unitCostMinor: toMinor(named.unit_cost) }];
+		const known = (await usesOf(trx, [use.sku])).get(use.sku) ?? [];
+		const there = flowOfPart(store, use.sku, known).onHand.get(named.code) ?? 0;
+		return {
+			uses: [{ ...use, unitCostMinor: toMinor(named.unit_cost) }],
+			missing: Math.max(0, use.quantity - Math.max(0, there))
+		};
 	}
-	if (lots.length === 0) return [use];
+	// of a part that never lay on the shelf nothing is missing there
+	if (lots.length === 0) return { uses: [use], missing: 0 };
 	const uses = await usesOf(trx, [use.sku]);
 	const key = useKey(999_999_999_999, 1);
 	const all = [...(uses.get(use.sku) ?? []), { key, ticket: 0, at: now, quantity: use.quantity, lot: null }];
 	const found = flowOfPart(store, use.sku, all).taken.get(key) ?? [];
-	return splitUse(use, found, store);
+	const split = splitUse(use, found, store);
+	const missing = split.reduce((sum, { lot, quantity }) => sum + (lot === undefined ? quantity : 0), 0);
+	return { uses: split, missing };
 }
 
 /** A use as its lots have it: each piece of it at what its lot cost. */

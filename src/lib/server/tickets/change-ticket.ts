@@ -15,11 +15,11 @@ import { catalogNow } from '../catalog/queries';
 import { inTransaction, type Database } from '../database/connection';
 import { advanceCounter } from '../database/counters';
 import { photoIsKept } from '../photos/store';
-import { takeFromShelf } from '../stock/take-from-shelf';
+import { takeFromShelf, type Short } from '../stock/take-from-shelf';
 import type { Actor } from './actor';
 import { drawTables, noteUses } from './drawn-tables';
 import { calledFor } from '$lib/core/messages/called-for';
-import { enqueue } from '../messages/enqueue';
+import { dropWaiting, enqueue } from '../messages/enqueue';
 import { followUp } from './effects';
 import {
 	customerDigest,
@@ -31,7 +31,7 @@ import {
 	type StoredTicket,
 	type TicketRow
 } from './rows';
-import { earlierAnswer, MarkTaken, markUsed, noteAnswer } from './submissions';
+import { isSameForm, MarkTaken, markUsed, noteSubmitted, submittedBefore } from './submissions';
 
 /** A timer of the same technician that runs on another ticket: one of the two has to stop. */
 export interface OtherTimer {
@@ -46,7 +46,15 @@ export interface OtherTimer {
 export type ChangeAnswer =
 	| { ok: true; repeated: true; version: number }
 	/** the ticket before, and as it stands saved */
-	| { ok: true; repeated: false; version: number; before: Ticket; stored: StoredTicket }
+	| {
+			ok: true;
+			repeated: false;
+			version: number;
+			before: Ticket;
+			stored: StoredTicket;
+			/** what it used that the shelf did not hold */
+			short: Short[];
+	  }
 	| { ok: false; code: 'missing'; message: string }
 	| { ok: false; code: 'not-yours'; refusal: Refusal }
 	| { ok: false; code: 'refused'; refusal: Refusal; elsewhere?: OtherTimer }
@@ -100,9 +108,10 @@ export async function changeTicketIn(
 	if (!held) return { ok: false, code: 'missing', message: `there is no ticket ${number}` };
 	const { stored } = held;
 	// read after the row is held: whoever sent the same at the same moment has answered by then
-	const before = await earlierAnswer(trx, once);
-	if (before === number) return { ok: true, version: stored.version, repeated: true };
-	if (before !== null) return { ok: false, code: 'refused', refusal: markUsed(before) };
+	const before = await submittedBefore(trx, once);
+	if (before && isSameForm(before, 'change', number))
+		return { ok: true, version: stored.version, repeated: true };
+	if (before) return { ok: false, code: 'refused', refusal: markUsed(before) };
 	if (stored.version !== version) return staleAnswer(trx, number, version, stored.version);
 	if (!mayMake(actor.role, change, stored.ticket)) {
 		const refusal = { field: 'role', message: notYours(actor.role, change.verb) };
@@ -117,13 +126,15 @@ export async function changeTicketIn(
 	const elsewhere = await timerElsewhere(trx, change, number, catalog);
 	if (elsewhere) return elsewhere;
 	const stocked = await takeFromShelf(trx, stored.ticket, changed, at);
-	if (isRefusal(stocked)) return { ok: false, code: 'refused', refusal: stocked };
-	const saved = await saveTicket(trx, stored, stocked, catalog);
+	if ('field' in stocked) return { ok: false, code: 'refused', refusal: stocked };
+	const saved = await saveTicket(trx, stored, stocked.ticket, catalog);
 	if ('field' in saved) return { ok: false, code: 'refused', refusal: saved };
 	await followUp({ trx, before: stored.ticket, after: saved.ticket, change, catalog, now });
+	if (change.verb === 'take-back')
+		await dropWaiting(trx, saved.id, 'quote', 'the price was taken back before it left');
 	const words = calledFor(stored.ticket, saved.ticket);
 	await enqueue(trx, saved, words, { catalog, now });
-	await noteAnswer(trx, once, now, number);
+	await noteSubmitted(trx, once, now, { number, form: 'change' });
 	await recordAudit(trx, {
 		at: now,
 		actor: actor.name,
@@ -137,7 +148,14 @@ export async function changeTicketIn(
 			...struckOut(stored.ticket, change)
 		}
 	});
-	return { ok: true, version: saved.version, repeated: false, before: stored.ticket, stored: saved };
+	return {
+		ok: true,
+		version: saved.version,
+		repeated: false,
+		before: stored.ticket,
+		stored: saved,
+		short: stocked.short
+	};
 }
 
 async function staleAnswer(

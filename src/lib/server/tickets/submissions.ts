@@ -2,14 +2,27 @@ import type { Knex } from 'knex';
 import type { Queryable } from '../database/connection';
 import type { Refusal } from '$lib/core/tickets/refusal';
 
-/** The ticket that a form was for which was sent under this mark before; null the first time. */
-export async function earlierAnswer(db: Queryable, once: string): Promise<string | null> {
-	const row = (await db('submissions').where({ once }).first('answer')) as { answer: string } | undefined;
-	return row?.answer ?? null;
+/** What a form did that was sent under a mark. */
+export interface Submitted {
+	number: string;
+	/** null: noted before the two were told apart */
+	form: 'take-in' | 'change' | null;
 }
 
-/** A mark is of one form: used again for another ticket it says nothing of that one. */
-export const markUsed = (number: string): Refusal => ({
+/** What a form that was sent under this mark did; null the first time. */
+export async function submittedBefore(db: Queryable, once: string): Promise<Submitted | null> {
+	const row = (await db('submissions').where({ once }).first('answer')) as { answer: string } | undefined;
+	if (!row) return null;
+	const [number = '', form = null] = row.answer.split(' ') as [string, Submitted['form']?];
+	return { number, form };
+}
+
+/** Whether a form of a ticket is the one that was sent under its mark before. */
+export const isSameForm = (before: Submitted, form: 'take-in' | 'change', number = before.number): boolean =>
+	before.number === number && (before.form === null || before.form === form);
+
+/** A mark is of one form: used again for another it says nothing of that one. */
+export const markUsed = ({ number }: Submitted): Refusal => ({
 	field: 'once',
 	message: `was used for ${number} already; reload the page and enter it again`
 });
@@ -17,10 +30,15 @@ export const markUsed = (number: string): Refusal => ({
 /** Somebody else noted the same mark at the same moment. */
 export class MarkTaken extends Error {}
 
-/** Notes the answer to a form under its mark. @throws MarkTaken */
-export async function noteAnswer(trx: Knex.Transaction, once: string, now: number, answer: string) {
+/** Notes what a form did under its mark. @throws MarkTaken */
+export async function noteSubmitted(
+	trx: Knex.Transaction,
+	once: string,
+	now: number,
+	{ number, form }: { number: string; form: 'take-in' | 'change' }
+) {
 	try {
-		await trx('submissions').insert({ once, at: new Date(now), answer });
+		await trx('submissions').insert({ once, at: new Date(now), answer: `${number} ${form}` });
 	} catch (error) {
 		if ((error as { code?: string }).code === 'ER_DUP_ENTRY') throw new MarkTaken(once);
 		throw error;

@@ -1,4 +1,3 @@
-import type { Knex } from 'knex';
 import { z } from 'zod';
 import { modelFromWords, type ModelRecordInput } from '$lib/core/catalog/new-model';
 import type { Catalog } from '$lib/core/catalog/catalog';
@@ -18,7 +17,7 @@ import { advanceCounter, holdCounter } from '../database/counters';
 import type { Actor } from './actor';
 import { sealPasscode } from './passcodes';
 import { customerDigest, putCustomers, soundTicket, ticketColumns } from './rows';
-import { earlierAnswer, markUsed, noteAnswer } from './submissions';
+import { isSameForm, markUsed, noteSubmitted, submittedBefore } from './submissions';
 
 export const takeInBody = z.strictObject({
 	once: z.uuid(),
@@ -58,8 +57,11 @@ export async function takeIn(
 ): Promise<TakeInAnswer> {
 	return inTransaction(db, async (trx): Promise<TakeInAnswer> => {
 		await holdCounter(trx, 'ticket');
-		const before = await earlierAnswer(trx, body.once);
-		if (before !== null) return takenInBefore(trx, body.once, before);
+		const before = await submittedBefore(trx, body.once);
+		if (before)
+			return isSameForm(before, 'take-in')
+				? { ok: true, number: before.number }
+				: { ok: false, refusal: markUsed(before) };
 		const catalog = await catalogNow(trx);
 		const odd = Object.keys(body.signs).find((sign) => !catalog.signs.has(sign));
 		if (odd) return refuseTakeIn('signs', `names ${odd}, which the catalog does not hold`);
@@ -90,7 +92,7 @@ export async function takeIn(
 			passcode: body.passcode ? sealPasscode(body.passcode, ticket.number) : null
 		})) as [number];
 		await enqueue(trx, { id, ticket: sound }, calledFor(null, sound), { catalog, now });
-		await noteAnswer(trx, body.once, now, ticket.number);
+		await noteSubmitted(trx, body.once, now, { number: ticket.number, form: 'take-in' });
 		await recordAudit(trx, {
 			at: now,
 			actor: actor.name,
@@ -102,15 +104,6 @@ export async function takeIn(
 		});
 		return { ok: true, number: ticket.number };
 	});
-}
-
-/** The same form again; a mark that a change of a ticket was sent under is none of a device that comes in. */
-async function takenInBefore(trx: Knex.Transaction, once: string, number: string): Promise<TakeInAnswer> {
-	const same = (await trx('tickets')
-		.join('submissions', 'submissions.at', 'tickets.opened_at')
-		.where({ 'submissions.once': once, 'tickets.number': number })
-		.first('tickets.id')) as { id: number } | undefined;
-	return same ? { ok: true, number } : { ok: false, refusal: markUsed(number) };
 }
 
 const refuseTakeIn = (field: string, message: string): TakeInAnswer => ({

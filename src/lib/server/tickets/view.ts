@@ -1,3 +1,5 @@
+import type { Catalog } from '$lib/core/catalog/catalog';
+import type { Short } from '../stock/take-from-shelf';
 import { gateStates, type GateState } from '$lib/core/bench/gates';
 import type { Connector, Model } from '$lib/core/catalog/catalog';
 import type { Inference } from '$lib/core/diagnosis/infer/odds';
@@ -26,6 +28,8 @@ import type { StoredTicket } from './rows';
 import { withoutCosts } from './without-costs';
 
 export interface TicketView {
+	/** what the last change met that somebody should know at once */
+	notice?: string | null;
 	ticket: Ticket;
 	version: number;
 	modelLabel: string;
@@ -195,9 +199,16 @@ const OF_PRICE: ReadonlySet<TicketChange['verb']> = new Set([
 ]);
 
 /** What a change made of the view, without reading anything of the ticket again. */
+const shortWords = (short: readonly Short[], { parts }: Pick<Catalog, 'parts'>): string | null =>
+	short.length === 0
+		? null
+		: `The shelf is short: ${short
+				.map(({ sku, quantity }) => `${quantity} × ${parts.get(sku)?.label ?? sku}`)
+				.join(', ')} not on it. Count the shelf, or take another part.`;
+
 export async function viewSlices(
 	db: Database,
-	{ before, stored }: { before: Ticket; stored: StoredTicket },
+	{ before, stored, short }: { before: Ticket; stored: StoredTicket; short: readonly Short[] },
 	verb: TicketChange['verb'],
 	role: Role,
 	now: number
@@ -207,7 +218,7 @@ export async function viewSlices(
 	const { ticket, version, hasPasscode } = stored;
 	const { inference, plan } = adviseSteps(memory, ticket);
 	const [was, is] = [plainView(memory, before), plainView(memory, ticket)];
-	const beside: Record<string, unknown> = { hasPasscode };
+	const beside: Record<string, unknown> = { hasPasscode, notice: shortWords(short, catalog) };
 	for (const key of Object.keys(is) as (keyof typeof is)[]) {
 		if (JSON.stringify(was[key]) !== JSON.stringify(is[key])) beside[key] = is[key];
 	}

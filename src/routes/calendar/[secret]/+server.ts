@@ -8,7 +8,7 @@ import { floorNow } from '$lib/server/thinker/thinker';
 /** One person's day for a calendar program: who has the secret reads it, until the link is ended. */
 export const GET: RequestHandler = async ({ params }) => {
 	const db = await database();
-	const code = await technicianOfLink(db, (params.secret ?? '').replace(/\.ics$/, ''));
+	const code = await technicianOfLink(db, (params.secret ?? '').replace(/\.ics$/, ''), Date.now());
 	const { catalog } = await shopMemory(db);
 	const technician = code === null ? undefined : catalog.technicians.get(code);
 	if (!technician) error(404, 'There is no such calendar; ask the manager for a new link.');

@@ -155,6 +155,19 @@ export const VERBS_OF_MONEY = {
 			};
 		}
 	}),
+	/** What was asked holds no more, before it is answered: the price was wrong, or the way is not there any more. */
+	'take-back': verb<Record<never, never>>({
+		shape: {},
+		roles: ALL,
+		apply: (ticket, _, stamp) =>
+			ticket.accepted !== null || lastAsked(ticket).asked === null
+				? refuse('ticket', `${ticket.number} has no price or offer that waits for an answer`)
+				: {
+						...withEntries(ticket, 'dealings', { takenBack: true, ...stamp }),
+						quotedMinor: null,
+						accepted: null
+					}
+	}),
 	answer: verb({
 		shape: {
 			accepted: z.boolean(),

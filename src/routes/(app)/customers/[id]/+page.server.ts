@@ -1,8 +1,11 @@
 import { error, fail, redirect } from '@sveltejs/kit';
+import { z } from 'zod';
+import { ticketNumberSchema } from '$lib/core/units/code';
 import { HEARS_BY } from '$lib/core/tickets/ticket-record';
 import { seesCosts } from '$lib/core/units/role';
 import { mergeBody, mergeCustomers, saveBody, saveCustomer } from '$lib/server/customers/commands';
 import { eraseCustomer } from '$lib/server/customers/erase';
+import { endOwnLink } from '$lib/server/customers/own-page';
 import { customerPage } from '$lib/server/customers/queries';
 import { database } from '$lib/server/database/connection';
 import { requireUser } from '$lib/server/house/guard';
@@ -43,6 +46,15 @@ export const actions: Actions = {
 		const answer = await mergeCustomers(await database(), user.name, Date.now(), form.value);
 		if (!answer.ok) return fail(409, { problems: { [answer.field]: answer.message } });
 		redirect(303, `/customers/${form.value.into}`);
+	},
+	link: async ({ request, locals, params }) => {
+		const user = requireUser(locals, ['manager', 'counter']);
+		const form = await readForm(request, z.strictObject({ number: ticketNumberSchema }));
+		if (!form.ok) return fail(400, { problems: form.problems });
+		const device = { id: idOf(params.id), number: form.value.number };
+		return (await endOwnLink(await database(), user.name, Date.now(), device))
+			? { saved: true }
+			: fail(404, { problems: { number: `is ${device.number}, which is no device of theirs` } });
 	},
 	erase: async ({ locals, params }) => {
 		const user = requireUser(locals, ['manager']);

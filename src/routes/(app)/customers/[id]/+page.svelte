@@ -93,7 +93,17 @@
 							<td
 								>{visit.outcome && visit.outcome !== 'fixed'
 									? codeWords(visit.outcome)
-									: STATE_WORDS[visit.state]}</td
+									: STATE_WORDS[visit.state]}{#if visit.linked}<form
+										method="POST"
+										action="?/link"
+										use:enhance={({ cancel }) => {
+											if (!confirm(`End the customer’s link to ${visit.number}? It cannot be opened again.`))
+												cancel();
+										}}
+									>
+										<input type="hidden" name="number" value={visit.number} />
+										<button class="link text-sm">End their link</button>
+									</form>{/if}</td
 							>
 							{#if data.money}
 								<td class="num">{visit.paidMinor === null ? '–' : format.amount(visit.paidMinor)}</td>

@@ -9,7 +9,12 @@ import { recordVersion } from '$lib/server/catalog/queries';
 import { database } from '$lib/server/database/connection';
 import { requireUser } from '$lib/server/house/guard';
 import { readForm } from '$lib/server/house/read-form';
-import { calendarLinks, endCalendarLink, makeCalendarLink } from '$lib/server/identity/calendar-links';
+import {
+	calendarLinks,
+	endCalendarLink,
+	LINK_DAYS,
+	makeCalendarLink
+} from '$lib/server/identity/calendar-links';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 import { floorNow } from '$lib/server/thinker/thinker';
 import type { Actions, PageServerLoad } from './$types';
@@ -34,7 +39,8 @@ export const load: PageServerLoad = async ({ locals }) => {
 			}))
 			.filter(({ to, cancelled }) => to > floor.now && !cancelled)
 			.sort((a, b) => a.from - b.from),
-		links: links.map(({ technician }) => technician),
+		links: links.map(({ technician, endsAt }) => ({ technician, endsAt })),
+		linkDays: LINK_DAYS,
 		own: floor.tasks.filter(({ technician }) => technician === user.technician),
 		now: floor.now
 	};
@@ -48,7 +54,13 @@ const absenceForm = z.strictObject({
 	why: z.string().trim().max(80).default('')
 });
 const cancelForm = z.strictObject({ technician: codeSchema, from: z.coerce.number().int() });
-const linkForm = z.strictObject({ technician: codeSchema });
+const endForm = z.strictObject({ technician: codeSchema });
+const linkForm = z.strictObject({
+	technician: codeSchema,
+	days: z
+		.enum(LINK_DAYS.map(String) as [string, ...string[]])
+		.transform((days) => Number(days) as (typeof LINK_DAYS)[number])
+});
 
 const localDay = (text: string) => {
 	const [year = 0, month = 1, dayOfMonth = 1] = text.split('-').map(Number);
@@ -99,12 +111,18 @@ export const actions: Actions = {
 		const user = requireUser(locals, ['manager']);
 		const form = await readForm(request, linkForm);
 		if (!form.ok) return fail(400, { problems: form.problems });
-		const secret = await makeCalendarLink(await database(), user.name, Date.now(), form.value.technician);
+		const secret = await makeCalendarLink(
+			await database(),
+			user.name,
+			Date.now(),
+			form.value.technician,
+			form.value.days
+		);
 		return { link: { technician: form.value.technician, address: `${url.origin}/calendar/${secret}.ics` } };
 	},
 	end: async ({ request, locals }) => {
 		const user = requireUser(locals, ['manager']);
-		const form = await readForm(request, linkForm);
+		const form = await readForm(request, endForm);
 		if (!form.ok) return fail(400, { problems: form.problems });
 		await endCalendarLink(await database(), user.name, Date.now(), form.value.technician);
 		return { saved: true };

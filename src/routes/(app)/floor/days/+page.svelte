@@ -10,7 +10,7 @@
 	const problems = $derived(
 		(form && 'problems' in form ? form.problems : null) as Record<string, string> | null
 	);
-	const link = $derived(form && 'link' in form ? form.link : null);
+	const made = $derived(form && 'link' in form ? form.link : null);
 </script>
 
 <svelte:head><title>Absences and calendars · Tavrek</title></svelte:head>
@@ -67,31 +67,40 @@
 				A link shows one person’s planned work in any calendar program. Whoever has the link reads it, without
 				customers and prices, until it is ended.
 			</p>
-			{#if link}
+			{#if made}
 				<p class="mb-2 border-l-[5px] border-copper bg-wash px-3 py-2" role="status">
-					For {nameOf(link.technician)}, shown once:
+					For {nameOf(made.technician)}, shown once:
 					<input
 						class="field figure mt-1 text-sm"
 						readonly
-						value={link.address}
-						aria-label="Link to {nameOf(link.technician)}’s calendar"
+						value={made.address}
+						aria-label="Link to {nameOf(made.technician)}’s calendar"
 					/>
 				</p>
 			{/if}
 			<ul>
 				{#each data.technicians as { code, name } (code)}
+					{@const link = data.links.find(({ technician }) => technician === code)}
 					<li class="flex items-center justify-between gap-3 border-b border-edge py-1">
-						<span><strong>{name}</strong> {data.links.includes(code) ? 'has a link' : 'has none'}</span>
+						<span
+							><strong>{name}</strong>
+							{link
+								? `link until ${link.endsAt === null ? 'it is ended' : format.date(link.endsAt)}`
+								: 'no link'}</span
+						>
 						<span class="flex gap-2">
-							<form method="POST" action="?/link" use:enhance>
+							<form method="POST" action="?/link" use:enhance class="flex gap-2">
 								<input type="hidden" name="technician" value={code} />
+								<select name="days" class="field w-auto py-0.5 text-sm" aria-label="Days until it ends">
+									{#each data.linkDays as days (days)}<option value={String(days)} selected={days === 90}
+											>{days} days</option
+										>{/each}
+								</select>
 								<button class="btn btn-small"
-									>{data.links.includes(code) ? 'New link' : 'Make a link'}<span class="sr-only">
-										for {name}</span
-									></button
+									>{link ? 'New link' : 'Make a link'}<span class="sr-only"> for {name}</span></button
 								>
 							</form>
-							{#if data.links.includes(code)}
+							{#if link}
 								<form method="POST" action="?/end" use:enhance>
 									<input type="hidden" name="technician" value={code} />
 									<button class="btn btn-small">End it<span class="sr-only"> for {name}</span></button>

@@ -20,7 +20,10 @@ export const load: PageServerLoad = async ({ params, getClientAddress, setHeader
 const answerBody = z.object({
 	once: z.uuid(),
 	version: z.coerce.number().int().min(1),
-	option: z.coerce.number().int().min(0).max(7).optional(),
+	// nothing chosen is sent as an empty text
+	option: z
+		.union([z.literal('').transform(() => undefined), z.coerce.number().int().min(0).max(7)])
+		.optional(),
 	answer: z.enum(['accept', 'decline'])
 });
 

@@ -1,0 +1,94 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
+import { closeDatabase, database } from '$lib/server/database/connection';
+import type * as ShownRoom from '$lib/server/shown/shown';
+import { freshDatabaseUrl } from './fresh-database';
+
+/** As a process that was just started has it: nothing in memory. */
+let room: typeof ShownRoom;
+const start = async () => {
+	vi.resetModules();
+	room = await import('$lib/server/shown/shown');
+};
+beforeAll(async () => {
+	const { db, url } = await freshDatabaseUrl();
+	await db.destroy();
+	process.env.DATABASE_URL = url;
+});
+beforeEach(async () => {
+	await start();
+	await room.forgetShown(await database());
+	await start();
+});
+afterAll(async () => {
+	await closeDatabase();
+	delete process.env.DATABASE_URL;
+});
+
+const soon =
+	<View>(view: View) =>
+	() =>
+		Promise.resolve(view);
+function later<View>(view: View) {
+	let come = () => {};
+	const made = new Promise<View>((resolve) => (come = () => resolve(view)));
+	return { work: () => made, come };
+}
+const look = <View>(work: () => Promise<View>) => room.lookAt('floor', { keep: true }, work);
+/** A view is written down beside the look. */
+const written = () =>
+	vi.waitFor(async () => expect(await (await database())('shown_views').pluck('name')).toEqual(['floor']));
+
+describe('a view that takes long', () => {
+	it('that was never worked out is waited for; one that comes soon is shown new', async () => {
+		expect(await look(soon(1))).toMatchObject({ view: 1, newer: null });
+		expect(await look(soon(2))).toMatchObject({ view: 2, newer: null });
+	});
+	it('is shown as it last was, with the newer one behind it', async () => {
+		await look(soon('before'));
+		const { work, come } = later('after');
+		const shown = await look(work);
+		expect(shown.view).toBe('before');
+		come();
+		expect(await shown.newer).toMatchObject({ view: 'after' });
+		expect((await look(() => new Promise(() => {}))).view).toBe('after');
+	});
+	it('is worked out once for all who look at the same time', async () => {
+		await look(soon(0));
+		let asked = 0;
+		const { work, come } = later(1);
+		const all = Array.from({ length: 20 }, () => look(() => ((asked += 1), work())));
+		const shown = await Promise.all(all);
+		come();
+		for (const { newer } of shown) expect(await newer).toMatchObject({ view: 1 });
+		expect(asked).toBe(1);
+	});
+	it('stands as it last was where a newer one fails; a database that is away is told', async () => {
+		await look(soon('before'));
+		expect(await look(() => Promise.reject(new Error('no')))).toMatchObject({ view: 'before', newer: null });
+		const away = Object.assign(new Error('connect'), { code: 'ECONNREFUSED' });
+		await expect(look(() => Promise.reject(away))).rejects.toBe(away);
+	});
+	it('is there again after a start, with the moment of which it is', async () => {
+		const first = await look(soon({ tags: [1, 2] }));
+		await written();
+		await start();
+		const { work, come } = later({ tags: [3] });
+		const shown = await look(work);
+		expect(shown).toMatchObject({ view: { tags: [1, 2] }, asOf: first.asOf });
+		come();
+		expect(await shown.newer).toMatchObject({ view: { tags: [3] } });
+	});
+	it('is forgotten with who is erased, also where it was under way', async () => {
+		await look(soon('Zenobia'));
+		await written();
+		const { work, come } = later('Zenobia again');
+		const shown = await look(work);
+		await room.forgetShown(await database());
+		come();
+		await shown.newer;
+		expect(await look(soon('nobody'))).toMatchObject({ view: 'nobody' });
+		await start();
+		const rows = (await (await database())('shown_views').pluck('view')) as string[];
+		expect(rows.join()).not.toContain('Zenobia');
+	});
+});
