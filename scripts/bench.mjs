@@ -1,17 +1,19 @@
 // Figures for speed, printed, never tested: npm run bench [tickets] [rooms]. Ratios of one run say more than seconds; with
-// `rooms` the books, the shelf and a device's page alone.
+// `rooms` the books, the shelf and a device's page alone; npm run bench load [tickets] [seconds]: a shop at work.
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { cpus, tmpdir } from 'node:os';
 import path from 'node:path';
 import process from 'node:process';
 import { keyToVerdict } from './bench-keys.mjs';
+import { atWork, bytesByPage, firstLooks } from './bench-load.mjs';
 import { wayOfAKey, wayWords } from './bench-way.mjs';
 import { ensureBuild } from './build.mjs';
 import { freePort, PrivateDatabase } from './private-database.mjs';
 import { ensurePackages, ensurePrograms, root } from './setup.mjs';
 
-const MANY = Number(process.argv[2] ?? 50_000);
+const AT_WORK = process.argv[2] === 'load';
+const MANY = Number(AT_WORK ? (process.argv[3] ?? 20_000) : (process.argv[2] ?? 50_000));
 const ROOMS_ALONE = process.argv[3] === 'rooms';
 const TOKEN = 'bench-token-of-this-run-alone';
 const headers = { authorization: `Bearer ${TOKEN}` };
@@ -230,26 +232,44 @@ async function keys() {
 	);
 }
 
-for (const script of ROOMS_ALONE ? [] : ['bench-logs.ts', 'bench-learning.ts']) {
-	spawnSync(path.join(root, 'node_modules/.bin/tsx'), [path.join(root, 'scripts', script)], {
-		stdio: 'inherit',
-		cwd: root
-	});
-	console.log('');
+/** A shop at work in two sizes: alone and beside an import, and the first looks after a start. */
+async function load() {
+	const seconds = Number(process.argv[4] ?? 60);
+	const shop = { address, headers, read, signIn, pid: () => running.pid };
+	const lines = (await read(`${address}/api/v1/export`, { headers })).trim().split('\n');
+	const tickets = lines.filter((line) => line.startsWith('{"record":"ticket"'));
+	const open = (all) => all.filter((ticket) => !ticket.closed_at).map(({ number }) => number);
+	const few = {
+		numbers: open(tickets.map((line) => JSON.parse(line))),
+		lines: tickets.slice(0, 500),
+		seconds
+	};
+	await bytesByPage(shop, few.numbers[0]);
+	await firstLooks(shop, 'demo shop', few.numbers[0]);
+	await settled();
+	const quietFew = await atWork(shop, 'demo shop', { ...few, beside: false });
+	const busyFew = await atWork(shop, 'demo shop, beside an import', { ...few, beside: true });
+	const many = multiply(lines, MANY);
+	for (let from = 0; from < MANY; from += 10_000) await importTickets(many.slice(from, from + 10_000));
+	await settled();
+	// what screens show is worked out once after so many came in
+	await firstLooks(shop, `${MANY} tickets, right after they came in`, many[0].number);
+	await settled();
+	await stop(running);
+	running = (await start()).child;
+	const label = `${MANY} tickets, ${open(many).length} open`;
+	await firstLooks(shop, `${label}, after a start`, many[0].number);
+	await settled();
+	const asked = { ...few, numbers: open(many) };
+	const quietMany = await atWork(shop, label, { ...asked, beside: false });
+	const busyMany = await atWork(shop, `${label}, beside an import`, { ...asked, beside: true });
+	console.log(`p95, many over few, alone: ${overFew(quietMany, quietFew)}`);
+	console.log(`p95, many over few, beside an import: ${overFew(busyMany, busyFew)}`);
 }
 
 let running;
-try {
-	const first = await start();
-	running = first.child;
-	console.log(`start, empty folder, demo filled: ${first.seconds.toFixed(1)} s`);
-	await stop(running);
-	const second = await start();
-	running = second.child;
-	console.log(
-		`start, second time: ${second.seconds.toFixed(1)} s (first / second ${(first.seconds / second.seconds).toFixed(1)})\n`
-	);
 
+async function figures() {
 	const lines = (await read(`${address}/api/v1/export`, { headers })).trim().split('\n');
 	const { serial } = multiply(lines, 1)[0];
 	const fewRooms = await rooms('demo shop (1,400 tickets)', serial);
@@ -282,6 +302,29 @@ try {
 	const third = await start();
 	running = third.child;
 	console.log(`start with all of them: ${third.seconds.toFixed(1)} s`);
+}
+
+for (const script of ROOMS_ALONE || AT_WORK ? [] : ['bench-logs.ts', 'bench-learning.ts']) {
+	spawnSync(path.join(root, 'node_modules/.bin/tsx'), [path.join(root, 'scripts', script)], {
+		stdio: 'inherit',
+		cwd: root
+	});
+	console.log('');
+}
+
+try {
+	const first = await start();
+	running = first.child;
+	console.log(`start, empty folder, demo filled: ${first.seconds.toFixed(1)} s`);
+	await stop(running);
+	const second = await start();
+	running = second.child;
+	console.log(
+		`start, second time: ${second.seconds.toFixed(1)} s (first / second ${(first.seconds / second.seconds).toFixed(1)})\n`
+	);
+
+	if (AT_WORK) await load();
+	else await figures();
 	await stop(running);
 } finally {
 	running?.kill('SIGKILL');

@@ -6,7 +6,6 @@
 	import { useFormat } from '../ui/shop-context';
 	import DeclineReasons from './DeclineReasons.svelte';
 	import { useDesk } from './desk.svelte';
-	import OfferSheet from './OfferSheet.svelte';
 
 	const desk = useDesk();
 	const format = useFormat();
@@ -312,7 +311,9 @@
 		{/if}
 	{/if}
 </section>
-{#if open && offering}<OfferSheet bind:open={offering} />{/if}
+{#if open && offering}{#await import('./OfferSheet.svelte') then { default: OfferSheet }}<OfferSheet
+			bind:open={offering}
+		/>{/await}{/if}
 
 <style>
 	.figures {

@@ -12,8 +12,6 @@
 	import { useDesk } from './desk.svelte';
 	import LifeStep from './LifeStep.svelte';
 	import ComebackLine from './ComebackLine.svelte';
-	import CorrectHead from './CorrectHead.svelte';
-	import HandOver from './HandOver.svelte';
 
 	let {
 		bench,
@@ -62,6 +60,12 @@
 		].filter(({ text }) => text)
 	);
 	let handingOver = $state(false);
+	/** once they were asked for they stay, so that the hand comes back to where it was */
+	let asked = $state({ handOver: false, correct: false });
+	$effect(() => {
+		if (handingOver) asked.handOver = true;
+		if (correcting) asked.correct = true;
+	});
 	let correcting = $state(false);
 	let passcode = $state<string | null>(null);
 	const sheets = [
@@ -172,8 +176,15 @@
 	<LifeStep {details} />
 	{#if ticket.comebackOf}<ComebackLine {bench} />{/if}
 </div>
-<HandOver bind:open={handingOver} {bench} />
-<CorrectHead bind:open={correcting} {bench} />
+<!-- fields and calendars of these come when they are asked for -->
+{#if asked.handOver}{#await import('./HandOver.svelte') then { default: HandOver }}<HandOver
+			bind:open={handingOver}
+			{bench}
+		/>{/await}{/if}
+{#if asked.correct}{#await import('./CorrectHead.svelte') then { default: CorrectHead }}<CorrectHead
+			bind:open={correcting}
+			{bench}
+		/>{/await}{/if}
 
 <style>
 	.tag {
