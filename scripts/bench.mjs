@@ -239,9 +239,13 @@ async function load() {
 	const lines = (await read(`${address}/api/v1/export`, { headers })).trim().split('\n');
 	const tickets = lines.filter((line) => line.startsWith('{"record":"ticket"'));
 	const open = (all) => all.filter((ticket) => !ticket.closed_at).map(({ number }) => number);
+	// under numbers of their own
+	const beside = multiply(lines, 40_000).map((ticket) =>
+		JSON.stringify({ ...ticket, number: `Z${ticket.number}`, comeback_of: null })
+	);
 	const few = {
 		numbers: open(tickets.map((line) => JSON.parse(line))),
-		lines: tickets.slice(0, 500),
+		lines: beside,
 		seconds
 	};
 	await bytesByPage(shop, few.numbers[0]);

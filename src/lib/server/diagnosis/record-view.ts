@@ -3,10 +3,10 @@ import { findingsOf } from '$lib/core/diagnosis/record/findings';
 import { trackRecord, type Group } from '$lib/core/diagnosis/record/track-record';
 import { monthKeys } from '$lib/core/ledger/months';
 import type { Database } from '../database/connection';
-import { shopMemory } from '../memory/shop-memory';
+import { shopMemory, type ShopMemory } from '../memory/shop-memory';
 import { predictionProgress, storedPredictions } from './predictions';
 
-export type RecordView = Awaited<ReturnType<typeof recordView>>;
+export type RecordView = Awaited<ReturnType<typeof workOut>>;
 
 /** Whose claims or guesses: a trade customer, all other customers, a technician. */
 function sourceWords(source: string, catalog: Catalog): string {
@@ -15,9 +15,27 @@ function sourceWords(source: string, catalog: Catalog): string {
 	return `${catalog.technicians.get(whose)?.name ?? (whose || 'Somebody')}, first guesses`;
 }
 
-/** How right the odds were on the shop's own closed tickets, in words, with what it costs. */
-export async function recordView(db: Database) {
+/** As it was worked out last, per pool, with what it rests on. */
+const known = new WeakMap<Database, { key: string; view: Promise<RecordView> }>();
+
+/** How right the odds were on the shop's own closed tickets, in words, with what it costs; worked out anew where something moved. */
+export async function recordView(db: Database): Promise<RecordView> {
 	const memory = await shopMemory(db);
+	const foretold = (await db('predictions').first(
+		db.raw('COUNT(*) AS n'),
+		db.raw('COALESCE(SUM(CRC32(digest)), 0) AS digests')
+	)) as unknown as { n: number | string; digests: number | string };
+	const { catalog, history, relearn } = memory.counters;
+	const key = [catalog, history, relearn, memory.behind, foretold.n, foretold.digests].join(' ');
+	const before = known.get(db);
+	if (before?.key === key) return before.view;
+	const view = workOut(db, memory);
+	view.catch(() => known.delete(db));
+	known.set(db, { key, view });
+	return view;
+}
+
+async function workOut(db: Database, memory: ShopMemory) {
 	const { catalog } = memory;
 	const [progress, predictions] = await Promise.all([predictionProgress(db, memory), storedPredictions(db)]);
 	const record = trackRecord(predictions, monthKeys(catalog.shop.timeZone));

@@ -192,7 +192,24 @@ async function planOf(db: Database, number: string): Promise<FurtherPlan | null>
 	return { version: stored.version, plan };
 }
 
+/** First steps as they were grown last, by model and signs: the workbook is looked at more often than the shop learns. */
+const trees = new Map<string, { knowledge: string; tree: StartTree }>();
+const MOST_TREES = 100;
+
 function treeOf(memory: ShopMemory, { model, signs }: Extract<Question, { kind: 'tree' }>): StartTree {
+	const { catalog, history, relearn, reference } = memory.counters;
+	const knowledge = [catalog, history, relearn, reference, memory.behind].join('.');
+	const asked = JSON.stringify([model, Object.entries(signs).sort()]);
+	const known = trees.get(asked);
+	if (known?.knowledge === knowledge) return known.tree;
+	const tree = growTree(memory, model, signs);
+	trees.delete(asked);
+	trees.set(asked, { knowledge, tree });
+	for (const oldest of trees.keys()) if (trees.size > MOST_TREES) trees.delete(oldest);
+	return tree;
+}
+
+function growTree(memory: ShopMemory, model: string, signs: Readonly<Record<string, boolean>>): StartTree {
 	const { catalog, engine } = memory;
 	const features = readFeatures({ ...openedTicket('', 0, model), signs }, catalog);
 	const inference = inferOdds(engine, model, features);

@@ -1,22 +1,16 @@
 <script lang="ts">
-	import { untrack } from 'svelte';
+	import { onMount, untrack } from 'svelte';
 	import { Tabs } from 'bits-ui';
-	import ChecksPanel from '$lib/components/ticket/ChecksPanel.svelte';
-	import ClosePanel from '$lib/components/ticket/ClosePanel.svelte';
 	import { openDesk } from '$lib/components/ticket/open-desk.svelte';
 	import HeldBack from '$lib/components/ticket/HeldBack.svelte';
-	import LookPanel from '$lib/components/ticket/LookPanel.svelte';
 	import NextStep from '$lib/components/ticket/NextStep.svelte';
 	import OddsPanel from '$lib/components/ticket/OddsPanel.svelte';
-	import PinsPanel from '$lib/components/ticket/PinsPanel.svelte';
-	import PlugInPanel from '$lib/components/ticket/PlugInPanel.svelte';
 	import PricePanel from '$lib/components/ticket/PricePanel.svelte';
-	import ProvePanel from '$lib/components/ticket/ProvePanel.svelte';
-	import RepairPanel from '$lib/components/ticket/RepairPanel.svelte';
 	import TicketHead from '$lib/components/ticket/TicketHead.svelte';
 	import Trail from '$lib/components/ticket/Trail.svelte';
 	import type { StepView } from '$lib/core/diagnosis/plan/plan-view';
-	import { standsAt, stepsOf } from '$lib/components/ticket/steps';
+	import { loadPanel, PANEL_KEYS, type Panel, type PanelKey } from '$lib/components/ticket/panels';
+	import { stepsOf } from '$lib/components/ticket/steps';
 
 	let { data } = $props();
 	const desk = openDesk(
@@ -37,7 +31,23 @@
 		};
 	});
 	const steps = $derived(stepsOf(desk.ticket, desk.gates));
-	let step = $state(untrack(() => standsAt(stepsOf(data.view.ticket, data.view.gates))));
+	let step = $state<string>(untrack(() => data.first.key));
+	let panels = $state.raw<Partial<Record<PanelKey, Panel>>>(
+		untrack(() => ({ [data.first.key]: data.first.panel }))
+	);
+	async function need(key: PanelKey) {
+		if (panels[key]) return;
+		// with the line away it is asked for again when its step is taken
+		const panel = await loadPanel(key).catch(() => null);
+		if (panel) panels = { ...panels, [key]: panel };
+	}
+	$effect(() => void need(step as PanelKey));
+	/** The others follow when the page stands: the line may be away when the next step is taken. */
+	const FOLLOW_MS = 4000;
+	onMount(() => {
+		const later = setTimeout(() => PANEL_KEYS.forEach((key) => void need(key)), FOLLOW_MS);
+		return () => clearTimeout(later);
+	});
 	let picked = $state<string | null>(null);
 
 	/** where a measurement is taken */
@@ -82,6 +92,7 @@
 				{#each steps as { key, label, done } (key)}
 					<Tabs.Trigger
 						value={key}
+						onpointerenter={() => void need(key as PanelKey)}
 						class="walk-step group relative flex-1 px-0.5 pt-1 pb-1 text-center text-[0.74rem] leading-tight sm:text-[0.87rem] sm:whitespace-nowrap"
 					>
 						<span class="rail {done ? 'rail-done' : ''}" aria-hidden="true"></span>
@@ -93,15 +104,16 @@
 					</Tabs.Trigger>
 				{/each}
 			</Tabs.List>
-			<Tabs.Content value="look"><LookPanel bench={data.bench} active={step === 'look'} /></Tabs.Content>
-			<Tabs.Content value="plug"><PlugInPanel bench={data.bench} /></Tabs.Content>
-			<Tabs.Content value="pins"><PinsPanel bench={data.bench} /></Tabs.Content>
-			<Tabs.Content value="checks"><ChecksPanel bench={data.bench} {picked} /></Tabs.Content>
-			<Tabs.Content value="repair"
-				><RepairPanel bench={data.bench} {picked} active={step === 'repair'} /></Tabs.Content
-			>
-			<Tabs.Content value="prove"><ProvePanel active={step === 'prove'} /></Tabs.Content>
-			<Tabs.Content value="close"><ClosePanel bench={data.bench} /></Tabs.Content>
+			{#each PANEL_KEYS as key (key)}
+				{@const Panel = panels[key]}
+				<Tabs.Content value={key}
+					>{#if Panel}<Panel bench={data.bench} {picked} active={step === key} />{:else}<p
+							class="text-ink-soft"
+						>
+							Loading this step…
+						</p>{/if}</Tabs.Content
+				>
+			{/each}
 		</Tabs.Root>
 	</div>
 	<div class="order-2 grid gap-2 lg:sticky lg:top-2 lg:order-3">
