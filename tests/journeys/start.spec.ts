@@ -9,8 +9,8 @@ import { freePort, PrivateDatabase } from '../../scripts/private-database.mjs';
 const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** `npm start` on a folder and a port of its own; what it said, and how it ended. */
-function started(folder: string, port: number) {
-	const child = spawn(process.execPath, ['scripts/start.mjs'], {
+function started(folder: string, port: number, node = process.execPath) {
+	const child = spawn(node, ['scripts/start.mjs'], {
 		env: { ...process.env, PORT: String(port), TAVREK_DATA: folder, DATABASE_URL: '', TAVREK_LOG: 'error' },
 		stdio: ['ignore', 'pipe', 'pipe']
 	});
@@ -62,6 +62,31 @@ test('two first starts at once both open', async () => {
 		rmSync(folder, { recursive: true, force: true });
 	}
 });
+
+/** Other versions of Node that the program runs on, where they are on the machine (TAVREK_NODES: paths, with colons between). */
+const OTHERS = (process.env.TAVREK_NODES ?? '/usr/local/bin/node22:/usr/local/bin/node24')
+	.split(':')
+	.filter((node) => existsSync(node));
+
+for (const node of OTHERS) {
+	test(`opens with ${node}`, async () => {
+		test.setTimeout(120_000);
+		const folder = mkdtempSync(path.join(tmpdir(), 'tavrek-start-'));
+		const port = await freePort(5700);
+		const { child, ended, said } = started(folder, port, node);
+		await expect
+			.poll(
+				async () =>
+					child.exitCode ?? (await fetch(`http://127.0.0.1:${port}/health/ready`).catch(() => null))?.status,
+				{ timeout: 90_000, message: said() }
+			)
+			.toBe(200);
+		expect((await fetch(`http://127.0.0.1:${port}/first-visit`)).status).toBe(200);
+		child.kill('SIGTERM');
+		await ended;
+		rmSync(folder, { recursive: true, force: true });
+	});
+}
 
 test('pages leave compressed and in pieces; health answers', async ({ request }) => {
 	const address = process.env.TAVREK_ADDRESS ?? '';

@@ -98,11 +98,11 @@ describe('a lane of workers', () => {
 		const others = one.ask({ kind: 'count' }, 'a', pia);
 		gone.abort();
 		const answers = await Promise.all(asked);
-		// one runs, six wait
-		expect(answers.filter((answer) => answer instanceof Busy)).toHaveLength(13);
-		expect(answers.filter((answer) => answer instanceof Stopped)).toHaveLength(7);
+		// one runs, four wait
+		expect(answers.filter((answer) => answer instanceof Busy)).toHaveLength(15);
+		expect(answers.filter((answer) => answer instanceof Stopped)).toHaveLength(5);
 		expect(await others).toBe(2);
-		expect(one.state().refused).toBe(13);
+		expect(one.state().refused).toBe(15);
 	});
 	it('an error keeps its kind over the border', async () => {
 		const one = lane();

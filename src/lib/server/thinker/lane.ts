@@ -35,7 +35,7 @@ export type Reply =
 	{ answer: unknown } | { error: { name: string; message: string; code?: string; fatal?: boolean } };
 
 /** So many questions of one person wait in a lane at most, and so many of all. Choices. */
-const MOST_OF_ONE = 6;
+const MOST_OF_ONE = 4;
 const MOST_WAITING = 60;
 /** After its time a question is asked to end; its worker is ended where it has not heard so much later. A choice. */
 const GRACE_MS = 2000;
@@ -144,7 +144,8 @@ export class Lane<Question extends { kind: string }> {
 	#fullFor(who: string): string | null {
 		const waiting = this.#waiting.filter(({ rule }) => rule.waited);
 		const theirs = waiting.filter(({ waiters }) => [...waiters].some((waiter) => waiter.who === who));
-		if (theirs.length >= MOST_OF_ONE)
+		// what the house asks is asked for all who look
+		if (who !== '' && theirs.length >= MOST_OF_ONE)
 			return `${MOST_OF_ONE} questions of yours wait for their turn already; ask again when they are answered`;
 		if (waiting.length >= MOST_WAITING)
 			return 'many questions wait for their turn already; ask again in half a minute';

@@ -85,8 +85,8 @@
 						<span
 							><strong>{name}</strong>
 							{link
-								? `link until ${link.endsAt === null ? 'it is ended' : format.date(link.endsAt)}`
-								: 'no link'}</span
+								? `has a link${link.endsAt === null ? '' : ` until ${format.date(link.endsAt)}`}`
+								: 'has none'}</span
 						>
 						<span class="flex gap-2">
 							<form method="POST" action="?/link" use:enhance class="flex gap-2">
