@@ -52,8 +52,21 @@ export async function serve({ demo }) {
 			process.exit(0);
 		});
 	});
+	/** The port was taken since it was found free, or nothing can be served there: said, and the database does not stay behind. */
+	const cannotServe = async (error) => {
+		if (database?.startedHere) await database.stop();
+		stop(
+			error.code === 'EADDRINUSE'
+				? `${host}:${port} was taken by another program while this one started. Stop that, or choose another: PORT=4601 TAVREK_DATA=.data-2`
+				: `${host}:${port} cannot be served at: ${error.stack}`
+		);
+	};
+	// the built server listens while it is loaded: what goes wrong with that reaches nobody else
+	process.on('uncaughtException', cannotServe);
 	const { server } = await import(pathToFileURL(path.join(build, 'index.js')).href);
 	guardAssets(server.server);
+	await listening(server.server);
+	process.off('uncaughtException', cannotServe);
 	await press(server.server);
 	await listening(server.server).catch(async (error) => {
 		if (database?.startedHere) await database.stop();
@@ -85,13 +98,8 @@ async function press(server) {
 	server.prependListener('request', (request, response) => compress(request, response, () => undefined));
 }
 
-function listening(server) {
-	return new Promise((resolve, reject) => {
-		if (server.listening) return resolve();
-		server.once('listening', resolve);
-		server.once('error', reject);
-	});
-}
+const listening = (server) =>
+	server.listening ? Promise.resolve() : new Promise((resolve) => server.once('listening', resolve));
 
 /** The files of the application leave by a way of their own: they carry the same headers as pages. A body always has a kind. */
 function guardAssets(server) {

@@ -97,7 +97,7 @@ async function answer(event: RequestEvent, resolve: Resolve): Promise<Response> 
 /** What everyone gets where nothing can be answered now; a form under way in words that it understands. */
 function unavailable(event: RequestEvent, why: Unavailable): Response {
 	const asks = event.request.headers;
-	const page = !sends(event) && !event.isDataRequest && /html/.test(asks.get('accept') ?? 'html');
+	const page = !sends(event) && !event.isDataRequest && !/json/.test(asks.get('accept') ?? '');
 	if (isApi(event) || page) return unavailableAnswer(why, isApi(event));
 	return refused(event, why.status ?? 503, why.title, why.detail);
 }

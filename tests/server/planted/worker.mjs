@@ -18,10 +18,10 @@ export default async function answer({ question, stop }) {
 			return { answer: question.steps };
 		case 'ahead': {
 			let done = 0;
-			while (done < question.steps && Atomics.load(flag, 0) === 0) {
+			do {
 				await sleep(10);
 				done += 1;
-			}
+			} while (done < question.steps && Atomics.load(flag, 0) === 0);
 			return { answer: done };
 		}
 		case 'fail':
