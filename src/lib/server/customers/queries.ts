@@ -1,3 +1,4 @@
+import { pageEnds } from '$lib/core/messages/own-page';
 import { ownPath } from '../messages/links';
 import type { Catalog } from '$lib/core/catalog/catalog';
 import type { Customer } from '$lib/core/tickets/ticket-record';
@@ -121,7 +122,8 @@ const MOST_VISITS = 200;
 export async function customerPage(
 	db: Database,
 	id: number,
-	seesMoney: boolean
+	seesMoney: boolean,
+	now = Date.now()
 ): Promise<CustomerPage | null> {
 	const customer = await findCustomer(db, id);
 	if (!customer) return null;
@@ -150,7 +152,7 @@ export async function customerPage(
 		queuedMessages(db, id),
 		doublesOf(db, customer)
 	]);
-	const visits = rows.map((row) => visitOf(row, catalog, seesMoney));
+	const visits = rows.map((row) => visitOf(row, catalog, { seesMoney, now }));
 	const devices = new Map<string, CustomerPage['devices'][number]>();
 	for (const { serial, model } of visits) {
 		const key = `${serial ?? ''} ${model}`;
@@ -170,14 +172,19 @@ export async function customerPage(
 }
 
 type MoneyRow = Record<'paid_minor' | 'tax_minor' | 'parts_minor' | 'labour_minor', number | string | null>;
-function visitOf(row: TicketRow & MoneyRow & { page_ended: unknown }, catalog: Catalog, seesMoney: boolean) {
+function visitOf(
+	row: TicketRow & MoneyRow & { page_ended: unknown },
+	catalog: Catalog,
+	{ seesMoney, now }: { seesMoney: boolean; now: number }
+) {
 	const { ticket } = toStoredTicket(row);
 	const minor = (value: number | string | null) => Number(value ?? 0);
+	const ends = pageEnds(ticket, catalog.shop.pageDays);
 	return {
 		...standingOf(ticket, catalog),
 		openedAt: ticket.openedAt,
 		outcome: ticket.outcome,
-		linked: ownPath(ticket.number) !== null && Number(row.page_ended) !== 1,
+		linked: ownPath(ticket.number) !== null && Number(row.page_ended) !== 1 && now <= (ends ?? Infinity),
 		paidMinor: seesMoney ? ticket.paidMinor : null,
 		profitMinor:
 			seesMoney && ticket.closedAt !== null

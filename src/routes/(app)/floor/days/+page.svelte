@@ -65,7 +65,7 @@
 		{#if manager}
 			<p class="mb-2 text-ink-soft">
 				A link shows one person’s planned work in any calendar program. Whoever has the link reads it, without
-				customers and prices, until it is ended.
+				customers and prices, until it ends.
 			</p>
 			{#if made}
 				<p class="mb-2 border-l-[5px] border-copper bg-wash px-3 py-2" role="status">
