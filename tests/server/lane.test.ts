@@ -14,7 +14,8 @@ const rules = {
 	throw: waited,
 	loop: { waited: true, seconds: 0.2 },
 	slow: { waited: true, seconds: 0.2 },
-	ahead: { waited: false, seconds: 30, makesRoom: true }
+	ahead: { waited: false, seconds: 30, makesRoom: true },
+	stuck: { waited: false, seconds: 30, makesRoom: true }
 };
 const lanes: Lane<{ kind: string; steps?: number }>[] = [];
 function lane() {
@@ -22,7 +23,8 @@ function lane() {
 		file,
 		threads: 1,
 		rules,
-		graceMs: 200
+		graceMs: 200,
+		roomMs: 500
 	});
 	lanes.push(made);
 	return made;
@@ -87,6 +89,13 @@ describe('a lane of workers', () => {
 		const done = (await ahead) as number;
 		expect(done).toBeGreaterThan(0);
 		expect(done).toBeLessThan(2000);
+	});
+	it('work ahead that never makes room is ended with its worker', async () => {
+		const one = lane();
+		const stuck = one.ask({ kind: 'stuck' }, 's', { who: '' }).catch((error: unknown) => error);
+		expect(await one.ask({ kind: 'count' }, 'a', pia)).toBe(1);
+		expect(await stuck).toBeInstanceOf(TookTooLong);
+		expect(one.state().ended).toBe(1);
 	});
 	it('one person’s questions do not fill it for others', async () => {
 		const one = lane();

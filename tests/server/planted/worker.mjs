@@ -6,6 +6,7 @@ export default async function answer({ question, stop }) {
 	const flag = new Int32Array(stop);
 	asked += 1;
 	switch (question.kind) {
+		case 'stuck':
 		case 'loop':
 			for (;;);
 		case 'slow':

@@ -39,6 +39,11 @@ const MOST_OF_ONE = 4;
 const MOST_WAITING = 60;
 /** After its time a question is asked to end; its worker is ended where it has not heard so much later. A choice. */
 const GRACE_MS = 2000;
+/**
+ * Work ahead that was asked to make room and has not by then is ended with its worker. Long, since what the shop learnt may have to be
+ * read first, with very many tickets for a minute. A choice.
+ */
+const ROOM_MS = 120_000;
 
 interface Waiter {
 	who: string;
@@ -53,6 +58,10 @@ interface Entry<Question> {
 	waiters: Set<Waiter>;
 	since: number;
 	overTime: boolean;
+	/** ends its worker */
+	readonly abort: AbortController;
+	/** until when it is to have made room */
+	room?: NodeJS.Timeout;
 }
 
 /** What a lane does now, without saying for whom. */
@@ -77,6 +86,7 @@ export class Lane<Question extends { kind: string }> {
 	readonly #pool: Piscina<Task<Question>, Reply>;
 	readonly #rules: Readonly<Record<string, Rule>>;
 	readonly #graceMs: number;
+	readonly #roomMs: number;
 	#waiting: Entry<Question>[] = [];
 	readonly #running = new Set<Entry<Question>>();
 	readonly #counts = { answered: 0, ended: 0, refused: 0 };
@@ -87,8 +97,15 @@ export class Lane<Question extends { kind: string }> {
 			file,
 			threads,
 			rules,
-			graceMs = GRACE_MS
-		}: { file: string; threads: number; rules: Readonly<Record<string, Rule>>; graceMs?: number }
+			graceMs = GRACE_MS,
+			roomMs = ROOM_MS
+		}: {
+			file: string;
+			threads: number;
+			rules: Readonly<Record<string, Rule>>;
+			graceMs?: number;
+			roomMs?: number;
+		}
 	) {
 		this.#name = name;
 		this.#threads = threads;
@@ -105,6 +122,7 @@ export class Lane<Question extends { kind: string }> {
 		});
 		this.#pool.on('error', (error) => log.error({ lane: name, error: String(error) }, 'a worker fell over'));
 		this.#graceMs = graceMs;
+		this.#roomMs = roomMs;
 	}
 
 	/**
@@ -131,7 +149,8 @@ export class Lane<Question extends { kind: string }> {
 				stop: new Int32Array(new SharedArrayBuffer(4)),
 				waiters: new Set(),
 				since: performance.now(),
-				overTime: false
+				overTime: false,
+				abort: new AbortController()
 			};
 			this.#waiting.push(entry);
 		}
@@ -175,7 +194,14 @@ export class Lane<Question extends { kind: string }> {
 	/** Work that nobody waits for ends at its next step where somebody does. */
 	#makeRoom(): void {
 		if (!this.#waiting.some(({ rule }) => rule.waited)) return;
-		for (const { rule, stop } of this.#running) if (rule.makesRoom) Atomics.store(stop, 0, 1);
+		for (const entry of this.#running) {
+			if (!entry.rule.makesRoom) continue;
+			Atomics.store(entry.stop, 0, 1);
+			entry.room ??= setTimeout(() => {
+				entry.overTime = true;
+				entry.abort.abort();
+			}, this.#roomMs);
+		}
 	}
 
 	#next(): void {
@@ -190,8 +216,7 @@ export class Lane<Question extends { kind: string }> {
 	async #run(entry: Entry<Question>): Promise<void> {
 		this.#running.add(entry);
 		entry.since = performance.now();
-		const { question, rule, stop } = entry;
-		const abort = new AbortController();
+		const { question, rule, stop, abort } = entry;
 		const end = setTimeout(() => {
 			entry.overTime = true;
 			Atomics.store(stop, 0, 1);
@@ -210,6 +235,7 @@ export class Lane<Question extends { kind: string }> {
 		} finally {
 			clearTimeout(end);
 			clearTimeout(kill);
+			clearTimeout(entry.room);
 			this.#running.delete(entry);
 			this.#next();
 		}
