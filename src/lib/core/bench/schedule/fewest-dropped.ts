@@ -13,8 +13,8 @@ export function* fewestDropped(
 	problem: Problem,
 	known: number,
 	timeLeft: () => boolean
-): Generator<void, { placed: Placed[]; dropped: ReadonlySet<number> } | null> {
-	let found: { placed: Placed[]; dropped: ReadonlySet<number> } | null = null;
+): Generator<void, FewestDropped | null> {
+	let found: FewestDropped | null = null;
 	let [least, value] = [known, Infinity];
 	for (const { jobs, weight } of setsByWeight(problem.jobs.map(droppingCost))) {
 		if (weight > least + SAME || !timeLeft()) return found;
@@ -25,22 +25,30 @@ export function* fewestDropped(
 		};
 		const proof = yield* provenBest(others, value, timeLeft);
 		if (!proof.placed) continue;
-		found = { placed: proof.placed, dropped };
+		found = { placed: proof.placed, dropped, complete: proof.complete };
 		[least, value] = [weight, proof.value];
 	}
 	return found;
 }
 const SAME = 1e-9;
 
+export interface FewestDropped {
+	placed: Placed[];
+	dropped: ReadonlySet<number>;
+	/** no plan without these jobs is better */
+	complete: boolean;
+}
+
 interface WeighedSet {
 	jobs: number[];
 	weight: number;
 }
 
-/** Every set of jobs but the empty one, the lightest first. */
+/** Every set of jobs, the lightest first: the empty one, in case nothing has to be left out after all. */
 export function* setsByWeight(weights: readonly number[]): Generator<WeighedSet> {
 	const sorted = [...weights.keys()].sort((a, b) => (weights[a] as number) - (weights[b] as number));
 	const weightOf = (at: number) => weights[sorted[at] as number] as number;
+	yield { jobs: [], weight: 0 };
 	// each set by the places of its jobs in `sorted`; from each the one with the next job, and the one with the next in the last's place
 	const waiting = sorted.length === 0 ? [] : [{ places: [0], weight: weightOf(0) }];
 	for (let first = waiting.shift(); first; first = waiting.shift()) {

@@ -48,6 +48,7 @@ export function* planBench(request: ScheduleRequest, clock: Clock): Generator<vo
 	if (small && best.droppedWeight > 0) {
 		const lighter = yield* fewestDropped(problem, best.droppedWeight, () => clock.used() < 1);
 		if (lighter) best = cheaper(best, planOf(problem, lighter.placed, lighter.dropped));
+		if (lighter?.complete && best.droppedWeight === 0) bound = valueOf(problem, best);
 	}
 	// which jobs are dropped is a choice of its own: nothing is proven of the others
 	if (best.droppedWeight > 0) bound = 0;
