@@ -196,6 +196,28 @@ describe('changing', () => {
 		const came = await takeIn(db, ines, NOW + 1, device({ once: mark }));
 		expect(came).toMatchObject({ ok: false, refusal: { field: 'once' } });
 	});
+	it('a change that is sent again under the version that it made is told to be kept, also one that cannot be made twice', async () => {
+		const number = await taken();
+		expect((await change(number, 1, { verb: 'quote', priceMinor: 500 })).ok).toBe(true);
+		const mark = once();
+		expect(await change(number, 2, { verb: 'take-back' }, mark)).toMatchObject({ ok: true, repeated: false });
+		expect(await change(number, 3, { verb: 'take-back' }, mark)).toEqual({
+			ok: true,
+			repeated: true,
+			version: 3
+		});
+		expect(await change(number, 3, { verb: 'take-back' })).toMatchObject({ ok: false, code: 'refused' });
+		const note = once();
+		expect(await change(number, 3, { verb: 'note', text: 'a' }, note)).toMatchObject({
+			ok: true,
+			repeated: false
+		});
+		expect(await change(number, 4, { verb: 'note', text: 'a' }, note)).toMatchObject({
+			ok: true,
+			repeated: true
+		});
+		expect((await findTicket(db, number))?.ticket.notes).toHaveLength(1);
+	});
 	it('counts a change once that is sent twice, even under its old version', async () => {
 		const mark = once();
 		await change(number, 1, { verb: 'note', text: 'once' }, mark);

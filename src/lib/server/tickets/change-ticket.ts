@@ -85,33 +85,42 @@ export async function changeTicket(
 	number: string,
 	asked: ChangeAsked
 ): Promise<ChangeAnswer> {
-	const once = () => inTransaction(db, (trx) => changeTicketIn(trx, actor, now, number, asked));
-	// the same mark came for another ticket at the same moment: by now it is seen
-	return once().catch((error: unknown) => {
-		if (error instanceof MarkTaken) return once();
+	const make = (sentBefore: boolean) =>
+		inTransaction(db, (trx) => changeTicketIn(trx, actor, now, number, asked, sentBefore));
+	// its mark is known: what it did is told instead
+	const answer = await make(false).catch((error: unknown) => {
+		if (error instanceof MarkTaken) return make(true);
 		throw error;
 	});
+	if (answer.ok || answer.code !== 'refused') return answer;
+	// refused perhaps because it was made already, and sent again with the version that it made
+	return (await submittedBefore(db, asked.once)) ? make(true) : answer;
 }
 
 /**
  * One change of one ticket: the row is held, the version compared, the change applied by core, saved, and noted in the audit trail.
  * The same `once` again answers as before, also where both come at once.
+ * @param sentBefore its mark is known to be used; without, that is looked for where the version is an old one
+ * @throws MarkTaken where the mark was used and the version is the ticket's: then nothing of it happened
  */
 export async function changeTicketIn(
 	trx: Knex.Transaction,
 	actor: Actor,
 	now: number,
 	number: string,
-	{ version, once, change, waitedMs = 0 }: ChangeAsked
+	{ version, once, change, waitedMs = 0 }: ChangeAsked,
+	sentBefore = false
 ): Promise<ChangeAnswer> {
 	const held = await holdTicket(trx, number);
 	if (!held) return { ok: false, code: 'missing', message: `there is no ticket ${number}` };
 	const { stored } = held;
-	// read after the row is held: whoever sent the same at the same moment has answered by then
-	const before = await submittedBefore(trx, once);
-	if (before && isSameForm(before, 'change', number))
-		return { ok: true, version: stored.version, repeated: true };
-	if (before) return { ok: false, code: 'refused', refusal: markUsed(before) };
+	if (sentBefore || stored.version !== version) {
+		// read after the row is held: whoever sent the same at the same moment has answered by then
+		const before = await submittedBefore(trx, once);
+		if (before && isSameForm(before, 'change', number))
+			return { ok: true, version: stored.version, repeated: true };
+		if (before) return { ok: false, code: 'refused', refusal: markUsed(before) };
+	}
 	if (stored.version !== version) return staleAnswer(trx, number, version, stored.version);
 	if (!mayMake(actor.role, change, stored.ticket)) {
 		const refusal = { field: 'role', message: notYours(actor.role, change.verb) };
