@@ -241,7 +241,14 @@ async function load() {
 	const open = (all) => all.filter((ticket) => !ticket.closed_at).map(({ number }) => number);
 	// under numbers of their own
 	const beside = multiply(lines, 40_000).map((ticket) =>
-		JSON.stringify({ ...ticket, number: `Z${ticket.number}`, comeback_of: null })
+		JSON.stringify({
+			...ticket,
+			number: ticket.number.replace('X-', 'Z-'),
+			// those that they come back from are not among them
+			comeback_of: undefined,
+			cause: undefined,
+			came_from: undefined
+		})
 	);
 	const few = {
 		numbers: open(tickets.map((line) => JSON.parse(line))),
