@@ -191,10 +191,14 @@ describe('pictures that nobody holds', () => {
 		await mkdir(path.join(folder, 'incoming'), { recursive: true });
 		await writeFile(path.join(folder, 'incoming', 'half'), 'x');
 		await writeFile(path.join(folder, orphan.photo.slice(0, 2), `${orphan.photo}.jpg.half`), 'x');
+		await mkdir(path.join(folder, 'ff'), { recursive: true });
+		await writeFile(path.join(folder, 'ff', `${'f'.repeat(64)}.small.jpg`), 'x');
 		// younger than a day: its change may be on its way
 		expect(await dropOrphanPhotos(shop, Date.now())).toBe(0);
 		await old();
-		expect(await dropOrphanPhotos(shop, Date.now())).toBe(3);
+		expect(await dropOrphanPhotos(shop, Date.now())).toBe(4);
+		expect(await readdir(path.join(folder, 'ff'))).toEqual([]);
+		expect(await readPhoto(held.photo, true)).not.toBeNull();
 		expect(await keptPhotos()).toEqual([held.photo, struck.photo].sort());
 		expect(await readPhoto(orphan.photo, true)).toBeNull();
 		expect(await readdir(path.join(folder, 'incoming'))).toEqual([]);

@@ -183,6 +183,7 @@ async function allFiles(): Promise<string[]> {
 }
 
 const PICTURE = /^([0-9a-f]{64})\.jpg$/;
+const SMALL = /^([0-9a-f]{64})\.small\.jpg$/;
 
 /** The names of all that are kept, in their order. */
 export async function keptPhotos(): Promise<string[]> {
@@ -192,13 +193,16 @@ export async function keptPhotos(): Promise<string[]> {
 /** Files that were written before a moment: pictures by their hash, and halves that a process left which died while it wrote. */
 export async function photosBefore(moment: number): Promise<{ pictures: string[]; halves: string[] }> {
 	const found = { pictures: [] as string[], halves: [] as string[] };
-	for (const file of await allFiles()) {
+	const files = await allFiles();
+	const whole = new Set(files.map((file) => PICTURE.exec(path.basename(file))?.[1]));
+	for (const file of files) {
 		const about = await stat(file).catch(() => null);
 		if (!about || about.mtimeMs >= moment) continue;
 		const name = path.basename(file);
 		const hash = PICTURE.exec(name)?.[1];
 		if (hash) found.pictures.push(hash);
-		else if (!/^[0-9a-f]{64}\.small\.jpg$/.test(name)) found.halves.push(file);
+		// a small one goes with its picture; without one it is a half like any other
+		else if (!whole.has(SMALL.exec(name)?.[1] ?? 'none')) found.halves.push(file);
 	}
 	return found;
 }
