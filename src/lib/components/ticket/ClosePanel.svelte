@@ -7,15 +7,16 @@
 	import type { Shop } from '$lib/core/catalog/catalog';
 	import { gatesInTheWay } from '$lib/core/bench/gates';
 	import { OUTCOMES, PAID_BY, type Outcome } from '$lib/core/tickets/ticket-entries';
-	import { parseAmount } from '$lib/core/units/money';
+	import { amountProblem, parseAmount } from '$lib/core/units/money';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
-	import { useFormat } from '../ui/shop-context';
+	import { useFormat, useShop } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
 	import Payments from './Payments.svelte';
 
 	let { bench }: { bench: BenchCatalog } = $props();
 	const desk = useDesk();
 	const format = useFormat();
+	const shop = useShop();
 	const ticket = $derived(desk.view.ticket);
 	const open = $derived(ticket.closedAt === null);
 	/** the counter hears a customer who declines, and closes nothing else */
@@ -47,7 +48,7 @@
 					: 0
 	);
 	const paidText = $derived(paid ?? ((last ? (ticket.paidMinor ?? due) : due) / 100).toFixed(2));
-	const paidMinor = $derived(parseAmount(paidText));
+	const paidMinor = $derived(parseAmount(paidText, shop.locale));
 	/** less was paid than is due: said once more before it is closed so */
 	const lacking = $derived(paidMinor === null ? 0 : Math.max(0, due - paidMinor));
 	/** what was paid before the closing: a deposit */
@@ -186,7 +187,8 @@
 			{#if lacking > 0 && asked === lacking}<span role="alert" class="text-sm font-semibold text-short"
 					>▼ {format.money(lacking)} of {format.money(due)} is not paid. Correct what was paid, or close it so.</span
 				>{/if}
-			{#if paidMinor === null}<span class="text-sm text-short">write an amount such as 89.50</span>{/if}
+			{#if paidMinor === null}<span class="text-sm text-short">What is paid {amountProblem(paidText)}.</span
+				>{/if}
 		</div>
 	</form>
 	<Payments />

@@ -3,10 +3,11 @@
 	import MomentField from '../ui/MomentField.svelte';
 	import { untrack } from 'svelte';
 	import { MATTERS } from '$lib/core/tickets/ticket-entries';
-	import { parseAmount } from '$lib/core/units/money';
+	import { amountProblem, parseAmount } from '$lib/core/units/money';
 	import { readNumberWithin } from '$lib/core/units/typed-number';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { fieldOfInstant, instantOfField } from '../ui/local-time';
+	import { useShop } from '../ui/shop-context';
 	import ModalSlip from '../ui/ModalSlip.svelte';
 	import SignRow from '../ui/SignRow.svelte';
 	import { useDesk } from './desk.svelte';
@@ -14,6 +15,7 @@
 	/** Corrects what was written when the device was taken in. The trail keeps what it said before. */
 	let { open = $bindable(false), bench }: { open: boolean; bench: BenchCatalog } = $props();
 	const desk = useDesk();
+	const shop = useShop();
 	const blank = {
 		name: '',
 		kind: 'private' as 'private' | 'trade',
@@ -78,9 +80,9 @@
 			problem = 'Customer is empty; write the customer’s name';
 			return;
 		}
-		const worthMinor = worth.trim() === '' ? null : parseAmount(worth);
+		const worthMinor = worth.trim() === '' ? null : parseAmount(worth, shop.locale);
 		if (worth.trim() !== '' && worthMinor === null) {
-			problem = `Worth is “${worth}”; write an amount, or leave it empty for what the model is worth`;
+			problem = `Worth ${amountProblem(worth)}, or leave it empty for what the model is worth`;
 			return;
 		}
 		const yearMade = year.trim() === '' ? null : readNumberWithin(year, 1950, 2200);

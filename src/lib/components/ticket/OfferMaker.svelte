@@ -33,7 +33,7 @@
 
 	async function offer(event: SubmitEvent) {
 		event.preventDefault();
-		const read = readOffer(ways, { valid, deposit, how }, Date.now(), (days) =>
+		const read = readOffer(ways, { valid, deposit, how }, { now: Date.now(), locale: shop.locale }, (days) =>
 			closingAhead(Date.now(), days, shop.opening)
 		);
 		problem = read.ok ? '' : read.problem;

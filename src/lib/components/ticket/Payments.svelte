@@ -3,7 +3,7 @@
 	import type { Shop } from '$lib/core/catalog/catalog';
 	import { collectedAt, depositDue, dueOf, owedOf, paymentsOf } from '$lib/core/tickets/money';
 	import { PAID_BY, SETTLED_BY } from '$lib/core/tickets/ticket-entries';
-	import { parseAmount } from '$lib/core/units/money';
+	import { amountProblem, parseAmount } from '$lib/core/units/money';
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
 
@@ -31,9 +31,10 @@
 
 	async function take(event: SubmitEvent) {
 		event.preventDefault();
-		const amountMinor = parseAmount(text);
+		const amountMinor = parseAmount(text, shop.locale);
 		if (amountMinor === null || amountMinor === 0) {
-			problem = `The amount is “${text}”; write one such as 20.00`;
+			problem =
+				amountMinor === 0 ? 'The amount is 0; write one such as 20.00' : `The amount ${amountProblem(text)}`;
 			return;
 		}
 		problem = '';

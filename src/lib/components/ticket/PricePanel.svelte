@@ -2,13 +2,14 @@
 	import { chanceOfLossAt, expectedProfitMinor, netOf } from '$lib/core/quoting/price';
 	import { depositDue } from '$lib/core/tickets/money';
 	import { standingOffer } from '$lib/core/tickets/offer-text';
-	import { parseAmount } from '$lib/core/units/money';
-	import { useFormat } from '../ui/shop-context';
+	import { amountProblem, parseAmount } from '$lib/core/units/money';
+	import { useFormat, useShop } from '../ui/shop-context';
 	import DeclineReasons from './DeclineReasons.svelte';
 	import { useDesk } from './desk.svelte';
 
 	const desk = useDesk();
 	const format = useFormat();
+	const shop = useShop();
 	const price = $derived(desk.price);
 	const ticket = $derived(desk.view.ticket);
 	const open = $derived(ticket.closedAt === null);
@@ -21,7 +22,7 @@
 	const operations = $derived(
 		chosen ?? price.options.find((option) => option.kind === 'repair')?.operations ?? []
 	);
-	const typedMinor = $derived(typed === null ? shown : parseAmount(typed));
+	const typedMinor = $derived(typed === null ? shown : parseAmount(typed, shop.locale));
 
 	const left = 14;
 	const width = 300;
@@ -306,7 +307,9 @@
 				{#if deposit > 0}<span class="text-sm text-copper"
 						>Deposit of <span class="figure">{format.amount(deposit)}</span> not paid.</span
 					>{/if}
-				{#if typedMinor === null}<span class="text-sm text-short">write an amount such as 89.50</span>{/if}
+				{#if typedMinor === null}<span class="text-sm text-short"
+						>The price {amountProblem(typed ?? '')}.</span
+					>{/if}
 			</form>
 		{/if}
 	{/if}

@@ -13,7 +13,7 @@ const read = (ways: TypedWay[], more: { valid?: string; deposit?: string } = {})
 	readOffer(
 		ways,
 		{ valid: '14', deposit: '', how: 'counter', ...more },
-		NOW,
+		{ now: NOW, locale: 'en-GB' },
 		(days) => NOW + days * DAY_MS + 1
 	);
 

@@ -1,7 +1,7 @@
 import type { OfferDraft } from '$lib/core/quoting/offer';
 import type { TicketChangeInput } from '$lib/core/tickets/ticket-change';
 import { DAY_MS } from '$lib/core/units/instant';
-import { parseAmount } from '$lib/core/units/money';
+import { amountProblem, parseAmount } from '$lib/core/units/money';
 import { readNumberWithin } from '$lib/core/units/typed-number';
 
 /** One way of an offer as it is typed. */
@@ -53,7 +53,7 @@ export type DayAfter = (days: number) => number;
 export function readOffer(
 	ways: readonly TypedWay[],
 	{ valid, deposit, how }: { valid: string; deposit: string; how: NonNullable<Offer['how']> },
-	now: number,
+	{ now, locale }: { now: number; locale: string },
 	dayAfter: DayAfter
 ): ReadOffer {
 	const taken = ways.filter(({ taken }) => taken);
@@ -62,27 +62,26 @@ export function readOffer(
 	if (taken.length > 8) return wrong(`${taken.length} ways are ticked; an offer holds eight at most`);
 	const options: Offer['options'] = [];
 	for (const way of taken) {
-		const read = readWay(way, dayAfter);
+		const read = readWay(way, locale, dayAfter);
 		if (typeof read === 'string') return wrong(read);
 		options.push(read);
 	}
 	const holds = days(valid, 365);
 	if (holds === null) return wrong(`“Holds” is “${valid}”; write days, such as 14`);
-	const asked = amount(deposit);
-	if (asked === null) return wrong(`Deposit is “${deposit}”; write an amount or leave it empty`);
+	const asked = amount(deposit, locale);
+	if (asked === null) return wrong(`Deposit ${amountProblem(deposit)}, or leave it empty`);
 	const validUntil = holds === undefined ? undefined : now + Math.max(1, holds) * DAY_MS;
 	return { ok: true, change: { verb: 'offer', options, how, validUntil, depositMinor: asked || undefined } };
 }
 
 /** @returns one way as it is offered, or what is wrong with it */
-function readWay(way: TypedWay, dayAfter: DayAfter): Offer['options'][number] | string {
+function readWay(way: TypedWay, locale: string, dayAfter: DayAfter): Offer['options'][number] | string {
 	const label = way.label.trim();
 	if (!label) return 'A way has no words; say what it is, or untick it';
-	const priceMinor = parseAmount(way.price);
-	if (priceMinor === null) return `Price of “${label}” is “${way.price}”; write an amount such as 89.50`;
-	const capMinor = amount(way.cap);
-	if (capMinor === null)
-		return `“No more than” of “${label}” is “${way.cap}”; write an amount or leave it empty`;
+	const priceMinor = parseAmount(way.price, locale);
+	if (priceMinor === null) return `Price of “${label}” ${amountProblem(way.price)}`;
+	const capMinor = amount(way.cap, locale);
+	if (capMinor === null) return `“No more than” of “${label}” ${amountProblem(way.cap)}, or leave it empty`;
 	const warrantyDays = days(way.warranty, 3650);
 	if (warrantyDays === null) return `Warranty of “${label}” is “${way.warranty}”; write days, such as 90`;
 	const ready = days(way.ready, 365);
@@ -99,8 +98,8 @@ function readWay(way: TypedWay, dayAfter: DayAfter): Offer['options'][number] | 
 }
 
 /** An amount; undefined where nothing is typed, null where it is none. */
-const amount = (text: string): number | undefined | null =>
-	text.trim() === '' ? undefined : parseAmount(text);
+const amount = (text: string, locale: string): number | undefined | null =>
+	text.trim() === '' ? undefined : parseAmount(text, locale);
 
 /** Whole days; undefined where nothing is typed, null where it is no number of days. */
 function days(text: string, most: number): number | undefined | null {

@@ -154,7 +154,7 @@ function byKindAndKey(all: Iterable<CatalogRecord>): Catalog['records'] {
 
 /** What a catalog defines, for checking what names it. Tickets are not in it. */
 export const knownIn = ({ records, tests, connectors, models }: Catalog): Known => ({
-	has: (kind, key) => records[kind as CatalogKind]?.has(key) ?? false,
+	has: (kind, key) => kind !== 'ticket' && records[kind].has(key),
 	outcomesOf: (test) => tests.get(test)?.outcomes ?? null,
 	pinsOf: (connector) => connectors.get(connector)?.pins.map(({ pin }) => pin) ?? null,
 	connectorOf: (model) => models.get(model)?.connector ?? null,

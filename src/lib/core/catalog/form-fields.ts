@@ -1,4 +1,4 @@
-import { readNumber } from '../units/typed-number';
+import { readCounted, readNumber } from '../units/typed-number';
 
 /** How a value of a record is typed and read: `write` is the inverse of `read` for every value that the schema takes. */
 export interface FieldSort {
@@ -9,8 +9,11 @@ export interface FieldSort {
 	/** the contacts of a port: drawn while they are typed */
 	draws?: 'port';
 	choices?: readonly string[];
-	/** @returns what the schema of the kind then checks; a text that is no number stays the text, so that it is named */
-	read(text: string): unknown;
+	/**
+	 * @param locale of the shop, for money and pieces
+	 * @returns what the schema of the kind then checks; a text that is no number stays the text, so that it is named
+	 */
+	read(text: string, locale: string | null): unknown;
 	write(value: unknown): string;
 }
 
@@ -53,6 +56,8 @@ export const TEXT: FieldSort = { look: 'line', read: (text) => text, write: (val
 /** More than one line of words. */
 export const PROSE: FieldSort = { ...TEXT, look: 'lines', rows: 3 };
 export const NUMBER: FieldSort = { ...TEXT, figure: true, read: numberOf };
+/** An amount of money. */
+export const MONEY: FieldSort = { ...NUMBER, read: (text, locale) => readCounted(text, locale) ?? text };
 export const CODES: FieldSort = { look: 'line', figure: true, read: words, write: listText(' ') };
 
 export const choice = (choices: readonly string[]): FieldSort => ({ ...TEXT, look: 'choice', choices });
@@ -208,12 +213,13 @@ export const HOURS: FieldSort = {
 export function recordFromForm(
 	kind: string,
 	fields: readonly CatalogField[],
-	typed: Readonly<Record<string, string>>
+	typed: Readonly<Record<string, string>>,
+	locale: string | null
 ): Record<string, unknown> {
 	const record: Record<string, unknown> = { record: kind };
 	for (const { name, sort, optional } of fields) {
 		const text = (typed[name] ?? '').trim();
-		if (text !== '' || !optional) record[name] = sort.read(text);
+		if (text !== '' || !optional) record[name] = sort.read(text, locale);
 	}
 	return record;
 }

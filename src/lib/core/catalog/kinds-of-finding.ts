@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { codeSchema } from '../units/code';
 import { amountSchema } from '../units/money';
-import { choice, CODES, field, maybe, NUMBER, TEXT } from './form-fields';
+import { choice, CODES, field, maybe, MONEY, NUMBER, TEXT } from './form-fields';
 import { kind } from './kind';
 import { MEASURED_QUESTIONS, measuredAnswers } from './measured-questions';
 import {
@@ -80,7 +80,7 @@ const test = kind({
 			CODE,
 			LABEL,
 			MINUTES,
-			maybe('cost', 'Cost beside the minutes', NUMBER),
+			maybe('cost', 'Cost beside the minutes', MONEY),
 			field('outcomes', 'Outcomes', CODES, '2 to 12 codes, separated by spaces'),
 			maybe('risk', 'Risk of harm, 0 to 1', NUMBER),
 			CAUTION

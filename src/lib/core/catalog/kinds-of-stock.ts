@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { codeSchema } from '../units/code';
 import { instantTextSchema } from '../units/instant';
 import { amountSchema } from '../units/money';
-import { choice, CODES, field, maybe, NUMBER, TEXT, YES_NO, YIELDS } from './form-fields';
+import { choice, CODES, field, maybe, MONEY, NUMBER, TEXT, YES_NO, YIELDS } from './form-fields';
 import { kind } from './kind';
 import { CODE, LABEL, labelSchema, shareSchema } from './record-fields';
 
@@ -28,8 +28,8 @@ const supplier = kind({
 			CODE,
 			LABEL,
 			maybe('lead_days', 'Days to arrival, as stated', NUMBER),
-			maybe('order_cost', 'Cost of one order', NUMBER, 'shipping and handling'),
-			maybe('minimum', 'Least amount of an order', NUMBER)
+			maybe('order_cost', 'Cost of one order', MONEY, 'shipping and handling'),
+			maybe('minimum', 'Least amount of an order', MONEY)
 		]
 	},
 	relearns: 'never',
@@ -82,7 +82,7 @@ const part = kind({
 		fields: [
 			field('sku', 'Stock code', TEXT, CODE.hint),
 			LABEL,
-			field('unit_cost', 'Unit cost', NUMBER),
+			field('unit_cost', 'Unit cost', MONEY),
 			maybe('source', 'Source', choice(SOURCES)),
 			maybe('supplier', 'Supplier code', TEXT),
 			maybe('pack', 'Ordered in packs of', NUMBER),

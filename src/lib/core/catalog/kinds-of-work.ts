@@ -9,6 +9,7 @@ import {
 	HOURS,
 	HOURS_HINT,
 	maybe,
+	MONEY,
 	NUMBER,
 	PARTS,
 	PER,
@@ -102,14 +103,14 @@ const operation = kind({
 			maybe('says', 'In the customer’s words', TEXT),
 			maybe('risks', 'What can go wrong', TEXT),
 			maybe('warranty_days', 'Warranty, days', NUMBER, 'left empty, the shop’s'),
-			maybe('trade_price', 'Price for trade', NUMBER),
+			maybe('trade_price', 'Price for trade', MONEY),
 			maybe(
 				'instead',
 				'Stands beside the repairs',
 				choice(INSTEAD),
 				'device: it is used otherwise; data: only that is saved'
 			),
-			maybe('price', 'Price of its own', NUMBER),
+			maybe('price', 'Price of its own', MONEY),
 			maybe('models', 'Only for models', CODES, 'model codes, separated by spaces'),
 			CAUTION
 		]
@@ -184,7 +185,7 @@ const technician = kind({
 			CODE,
 			field('name', 'Name', TEXT),
 			maybe('skills', 'Skills', CODES, 'words, separated by spaces'),
-			maybe('hourly_cost', 'Cost an hour', NUMBER),
+			maybe('hourly_cost', 'Cost an hour', MONEY),
 			maybe('hours', 'Working hours', HOURS, HOURS_HINT)
 		]
 	},

@@ -142,16 +142,16 @@ describe('forms', () => {
 	it.each(full)('a full $record goes into its form and comes back the same', (record) => {
 		const fields = fieldsOf(record.record);
 		const typed = formFromRecord(fields, record as unknown as Record<string, unknown>);
-		expect(catalogKind(record.record).schema.parse(recordFromForm(record.record, fields, typed))).toEqual(
-			record
-		);
+		expect(
+			catalogKind(record.record).schema.parse(recordFromForm(record.record, fields, typed, null))
+		).toEqual(record);
 	});
 	it('so does every record of the demo shop that has a form', () => {
 		for (const record of DEMO_CATALOG) {
 			const fields = fieldsOf(record.record);
 			if (fields.length === 0) continue;
 			const typed = formFromRecord(fields, record as unknown as Record<string, unknown>);
-			expect(recordFromForm(record.record, fields, typed)).toEqual(record);
+			expect(recordFromForm(record.record, fields, typed, null)).toEqual(record);
 		}
 	});
 	it.each(full)('a bare $record leaves out what is optional', (record) => {
@@ -160,7 +160,7 @@ describe('forms', () => {
 		const bare = Object.fromEntries(
 			fields.map(({ name, optional }) => [name, optional ? '  ' : (typed[name] ?? '')])
 		);
-		const read = recordFromForm(record.record, fields, bare);
+		const read = recordFromForm(record.record, fields, bare, null);
 		expect(Object.keys(read).sort()).toEqual(
 			['record', ...fields.filter(({ optional }) => !optional).map(({ name }) => name)].sort()
 		);
@@ -168,14 +168,14 @@ describe('forms', () => {
 	});
 	it('a comma is a decimal mark in figures; what is no number is named by its field', () => {
 		const read = (typed: Record<string, string>) =>
-			recordFromForm('part', fieldsOf('part'), { sku: 'p', label: 'P', ...typed });
+			recordFromForm('part', fieldsOf('part'), { sku: 'p', label: 'P', ...typed }, 'de-DE');
 		expect(read({ unit_cost: '3,90' })).toMatchObject({ unit_cost: 3.9 });
-		expect(recordFromForm('model', fieldsOf('model'), { charge: '5,1 1,2' })).toMatchObject({
+		expect(recordFromForm('model', fieldsOf('model'), { charge: '5,1 1,2' }, 'en-GB')).toMatchObject({
 			charge: { volts: 5.1, amps: 1.2 }
 		});
 		const odd = CATALOG_KINDS.part.schema.safeParse(read({ unit_cost: 'three' }));
 		expect(odd.error?.issues.map(({ path }) => path[0])).toEqual(['unit_cost']);
-		const yes = recordFromForm('cause', fieldsOf('cause'), { code: 'c', label: 'C', counts: 'maybe' });
+		const yes = recordFromForm('cause', fieldsOf('cause'), { code: 'c', label: 'C', counts: 'maybe' }, null);
 		expect(CATALOG_KINDS.cause.schema.safeParse(yes).error?.issues[0]?.path).toEqual(['counts']);
 	});
 });

@@ -72,7 +72,8 @@ function isTimeZone(zone: string): boolean {
 	}
 }
 
-function isLocale(tag: string): boolean {
+/** A language tag that this machine can write numbers and days by. */
+export function isLocale(tag: string): boolean {
 	try {
 		return Intl.getCanonicalLocales(tag).length === 1;
 	} catch {

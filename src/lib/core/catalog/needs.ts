@@ -1,8 +1,28 @@
 import { shownValue } from '../units/sound-value';
 
+/** Kinds of records that others name by their key. A kind that stands nowhere here cannot be asked for. */
+export const NAMED_KINDS = [
+	'cause',
+	'connector',
+	'fault',
+	'gate',
+	'lot',
+	'model',
+	'operation',
+	'part',
+	'procedure',
+	'sign',
+	'station',
+	'supplier',
+	'technician',
+	'test',
+	'ticket'
+] as const;
+export type NamedKind = (typeof NAMED_KINDS)[number];
+
 /** What stands in a catalog, for checking what names it: `has('fault', 'port-contacts')`. */
 export interface Known {
-	has(kind: string, key: string): boolean;
+	has(kind: NamedKind, key: string): boolean;
 	/** Outcomes of a test, contacts of a connector, connector and path of a model; null where not known. */
 	outcomesOf(test: string): readonly string[] | null;
 	pinsOf(connector: string): readonly string[] | null;
@@ -19,7 +39,7 @@ export interface Unmet {
 /** The one list of rules for what a record or a change may name; forms, screens and imports ask the same. */
 export interface Needs {
 	/** a code of a kind; nothing where the field is left out */
-	code(path: string, kind: string, key: string | null | undefined): void;
+	code(path: string, kind: NamedKind, key: string | null | undefined): void;
 	/** an outcome of a test */
 	outcome(path: string, test: string, outcome: string): void;
 	/** a contact of a model's port, or one of the places besides */

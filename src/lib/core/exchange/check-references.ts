@@ -1,5 +1,5 @@
 import { buildCatalog, knownIn } from '../catalog/catalog';
-import { needsOf, type Known, type Unmet } from '../catalog/needs';
+import { needsOf, type Known, type NamedKind, type Unmet } from '../catalog/needs';
 import type { LineError } from './read-lines';
 import { isCatalogLine, recordKind, type LineRecord, type RecordKind } from './record-kinds';
 
@@ -35,13 +35,13 @@ function withInput(lines: readonly LineRecord[], stored: Known): Known {
 	const input = knownIn(buildCatalog(lines.flatMap((line) => (isCatalogLine(line) ? [line.record] : []))));
 	const tickets = new Set(lines.flatMap(({ kind, record }) => (kind === 'ticket' ? [record.number] : [])));
 	/** who knows of a record: the input before the store, which it replaces */
-	const of = (kind: string, key: string) => (input.has(kind, key) ? input : stored);
+	const holder = (kind: NamedKind, key: string) => (input.has(kind, key) ? input : stored);
 	return {
 		has: (kind, key) =>
 			(kind === 'ticket' ? tickets.has(key) : input.has(kind, key)) || stored.has(kind, key),
-		outcomesOf: (test) => of('test', test).outcomesOf(test),
-		pinsOf: (connector) => of('connector', connector).pinsOf(connector),
-		connectorOf: (model) => of('model', model).connectorOf(model),
-		nodesOf: (model) => of('model', model).nodesOf(model)
+		outcomesOf: (test) => holder('test', test).outcomesOf(test),
+		pinsOf: (connector) => holder('connector', connector).pinsOf(connector),
+		connectorOf: (model) => holder('model', model).connectorOf(model),
+		nodesOf: (model) => holder('model', model).nodesOf(model)
 	};
 }

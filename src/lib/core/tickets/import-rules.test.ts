@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { catalog, NOW, fresh, made, after, close } from '../simulation/changed-tickets';
 import { buildCatalog, knownIn } from '../catalog/catalog';
 import type { CatalogRecord } from '../catalog/kinds';
+import type { NamedKind } from '../catalog/needs';
 import { checkReferences, unmetOf } from '../exchange/check-references';
 import { readLines } from '../exchange/read-lines';
 import { simulateShop } from '../simulation/demo-shop';
@@ -94,7 +95,7 @@ describe('the same rules check an import', () => {
 		const numbers = new Set(tickets.map(({ number }) => number));
 		const withTickets = {
 			...whole,
-			has: (kind: string, key: string) => (kind === 'ticket' ? numbers.has(key) : whole.has(kind, key))
+			has: (kind: NamedKind, key: string) => (kind === 'ticket' ? numbers.has(key) : whole.has(kind, key))
 		};
 		for (const ticket of tickets) expect(unmetOf('ticket', ticket, withTickets)).toEqual([]);
 	});

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { readNumberWithin } from './typed-number';
+import { bothReadings, readCounted } from './typed-number';
 
 /**
  * Money is a whole number of hundredths of the shop's currency (`priceMinor`), never a float.
@@ -23,9 +23,13 @@ export function hasFractionOfMinor(amount: number): boolean {
 	return Math.abs(amount * 100 - Math.round(amount * 100)) > 1e-6;
 }
 
+/** Words a text that stands where an amount is wanted; null for what else is wrong. */
+export const unreadAmount = ({ input }: { input?: unknown }): string | undefined =>
+	typeof input === 'string' ? amountProblem(input) : undefined;
+
 /** A decimal amount at a border: at most two decimals, within what the store can hold. */
 export const amountSchema = z
-	.number()
+	.number({ error: unreadAmount })
 	.min(0)
 	.max(99_999_999)
 	.refine((amount) => !hasFractionOfMinor(amount), {
@@ -34,7 +38,7 @@ export const amountSchema = z
 
 /** The same, or below nothing: a refund, a loss. */
 export const signedAmountSchema = z
-	.number()
+	.number({ error: unreadAmount })
 	.min(-99_999_999)
 	.max(99_999_999)
 	.refine((amount) => !hasFractionOfMinor(amount), {
@@ -50,10 +54,20 @@ export const taxIn = (priceMinor: Minor, percent: number): Minor =>
 	Math.sign(priceMinor) * Math.round((Math.abs(priceMinor) * percent) / (100 + percent));
 
 /**
- * Reads what a person types as money: "89", "89.5", "89,50", "1 200".
- * @returns hundredths, or null where it is not an amount.
+ * Reads what a person types as money: "89", "89.5", "89,50", "1 200", "1.200,50".
+ * @param locale of the shop, which decides what "1,200" is; null where none is known
+ * @returns hundredths, or null where it is not an amount, or has two readings: `amountProblem` says which.
  */
-export function parseAmount(typed: string): Minor | null {
-	const amount = readNumberWithin(typed, 0, 99_999_999.99);
-	return amount === null || hasFractionOfMinor(amount) ? null : toMinor(amount);
+export function parseAmount(typed: string, locale: string | null): Minor | null {
+	const amount = readCounted(typed, locale);
+	const out = amount === null || amount < 0 || amount > 99_999_999.99 || hasFractionOfMinor(amount);
+	return out ? null : toMinor(amount);
+}
+
+/** What is wrong with what was typed as money, and what to write, as the end of a sentence that names the field. */
+export function amountProblem(typed: string): string {
+	const readings = bothReadings(typed);
+	if (!readings) return `is “${typed}”; write an amount such as 89.50`;
+	const [thousands, decimals] = readings;
+	return `is “${typed}”, which can mean ${thousands.toFixed(2)} or ${decimals.toFixed(2)}; write ${thousands} or ${decimals.toFixed(2)}`;
 }

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { codeFromLabel, codeSchema } from './code';
 import { formatInstant, instantTextSchema, parseInstant } from './instant';
-import { amountSchema, fromMinor, parseAmount, toMinor } from './money';
+import { amountProblem, amountSchema, fromMinor, parseAmount, toMinor } from './money';
 import { drawIndex, drawNormal, drawOne, seededRandom } from './random';
 
 describe('money', () => {
@@ -16,7 +16,47 @@ describe('money', () => {
 		['-3', null],
 		['3.999', null],
 		['12.3.4', null]
-	])('reads %j as %j', (typed, minor) => expect(parseAmount(typed)).toBe(minor));
+	])('reads %j as %j', (typed, minor) => expect(parseAmount(typed, null)).toBe(minor));
+
+	it.each([
+		// a lone mark with three digits behind it: the shop's locale decides where the mark is its own between thousands
+		['1,200', 'en-GB', 120_000],
+		['12,500', 'en-US', 1_250_000],
+		['1.200', 'de-DE', 120_000],
+		['1,200', 'de-DE', null],
+		['1.200', 'en-GB', null],
+		['12,500', 'fr-FR', null],
+		['1,200', null, null],
+		['12.500', null, null],
+		// one reading alone
+		['1,20', 'en-GB', 120],
+		['1200,50', 'de-DE', 120_050],
+		['0,500', 'en-GB', 50],
+		['1,200.50', 'de-DE', 120_050],
+		['1.200,50', 'en-GB', 120_050],
+		['1,200,500', null, 120_050_000],
+		['1.200.500,25', null, 120_050_025],
+		['1,20,500', null, null],
+		['1.2.3', null, null]
+	])('%j in %s is %s', (typed, locale, minor) => expect(parseAmount(typed, locale)).toBe(minor));
+
+	it('names both readings, and how to write either', () => {
+		expect(amountProblem('1,200')).toBe('is “1,200”, which can mean 1200.00 or 1.20; write 1200 or 1.20');
+		expect(amountProblem('12.500')).toBe(
+			'is “12.500”, which can mean 12500.00 or 12.50; write 12500 or 12.50'
+		);
+		expect(amountProblem('abc')).toBe('is “abc”; write an amount such as 89.50');
+		expect(amountSchema.safeParse('1,200').error?.issues[0]?.message).toBe(amountProblem('1,200'));
+	});
+
+	it.each(['en-GB', 'de-DE', 'fr-FR', 'es-ES', 'pl-PL'])('reads back what %s writes', (locale) => {
+		const format = new Intl.NumberFormat(locale, { minimumFractionDigits: 2, useGrouping: true });
+		fc.assert(
+			fc.property(fc.integer({ min: 0, max: 9_999_999_999 }), (minor) => {
+				expect(parseAmount(format.format(minor / 100), locale)).toBe(minor);
+			})
+		);
+	});
 
 	it('keeps every two-decimal amount exact through hundredths', () => {
 		fc.assert(

@@ -6,7 +6,7 @@ import { harvestedCosts } from '$lib/core/stock/harvest';
 import { refuse, type Refusal } from '$lib/core/tickets/refusal';
 import { codeSchema } from '$lib/core/units/code';
 import { DAY_MS, formatInstant, parseInstant } from '$lib/core/units/instant';
-import { fromMinor, toMinor, type Minor } from '$lib/core/units/money';
+import { fromMinor, toMinor, unreadAmount, type Minor } from '$lib/core/units/money';
 import { recordAudit } from '../audit/commands';
 import { putCatalogRecords } from '../catalog/commands';
 import { catalogNow } from '../catalog/queries';
@@ -23,13 +23,14 @@ export interface ShelfActor {
 	now: number;
 }
 
-const pieces = z.number().positive().max(1_000_000);
+const count = z.number({ error: unreadAmount }).max(1_000_000);
+const pieces = count.positive();
 
 export const receiveBody = z.strictObject({
 	sku: codeSchema,
 	quantity: pieces,
 	/** hundredths a piece; without, what was agreed in the order, else what the part usually costs */
-	unitMinor: z.int().min(0).max(9_999_999_900).optional(),
+	unitMinor: z.int({ error: unreadAmount }).min(0).max(9_999_999_900).optional(),
 	supplier: codeSchema.optional(),
 	source: CATALOG_KINDS.lot.schema.shape.source,
 	/** the order that it comes from, and its line */
@@ -40,7 +41,7 @@ export const receiveBody = z.strictObject({
 export const moveBody = z.strictObject({
 	lot: codeSchema,
 	/** pieces that lie there by counting; else pieces that leave */
-	quantity: z.number().min(0).max(1_000_000),
+	quantity: count.min(0),
 	why: z.enum(MOVES).exclude(['harvest']),
 	note: z.string().trim().max(500).optional()
 });
@@ -49,7 +50,7 @@ export const harvestBody = z.strictObject({
 	/** the donors' lot, and how many of them were taken apart */
 	lot: codeSchema,
 	donors: pieces,
-	gave: z.array(z.strictObject({ sku: codeSchema, quantity: z.number().min(0).max(1_000_000) })).max(50)
+	gave: z.array(z.strictObject({ sku: codeSchema, quantity: count.min(0) })).max(50)
 });
 
 export const orderBody = z.strictObject({

@@ -1,12 +1,12 @@
 import { fail } from '@sveltejs/kit';
-import { CATALOG_KINDS, type CatalogRecordOf } from '$lib/core/catalog/kinds';
+import { CATALOG_KINDS, isLocale, type CatalogRecordOf } from '$lib/core/catalog/kinds';
 import { SOURCES } from '$lib/core/catalog/kinds-of-stock';
 import { CODES, HOURS } from '$lib/core/catalog/form-fields';
 import { saveCatalogRecord } from '$lib/server/catalog/commands';
 import { catalogRecordsOf } from '$lib/server/catalog/queries';
 import { database } from '$lib/server/database/connection';
 import { readForm } from '$lib/server/house/read-form';
-import { readNumber } from '$lib/core/units/typed-number';
+import { readCounted, readNumber } from '$lib/core/units/typed-number';
 import { requireUser } from '$lib/server/house/guard';
 import { lanesNow } from '$lib/server/thinker/thinker';
 import type { Actions, PageServerLoad } from './$types';
@@ -42,6 +42,7 @@ const POLICY = [
 	'holding_share'
 ] as const;
 /** Shares are typed as per cent. */
+const IN_MONEY: readonly string[] = ['data_worth', 'price_step', 'diagnosis_fee'];
 const PERCENT: readonly string[] = ['service', 'holding_share', 'deposit_share'];
 
 const policyOf = (shop: CatalogRecordOf<'shop'> | undefined) =>
@@ -85,16 +86,17 @@ const openingOf = (shop: CatalogRecordOf<'shop'> | undefined) => ({
 	closed_days: CODES.write(shop?.closed_days)
 });
 const openingTyped = ({ hours = '', closed_days = '' }: Record<string, string>) => ({
-	hours: hours.trim() ? HOURS.read(hours.trim()) : undefined,
-	closed_days: closed_days.trim() ? CODES.read(closed_days) : undefined
+	hours: hours.trim() ? HOURS.read(hours.trim(), null) : undefined,
+	closed_days: closed_days.trim() ? CODES.read(closed_days, null) : undefined
 });
 
 function policyTyped(typed: Record<string, string>): Record<string, unknown> {
+	const locale = isLocale(typed.locale ?? '') ? (typed.locale ?? null) : null;
 	return Object.fromEntries(
 		POLICY.map((name) => {
 			const text = typed[name]?.trim() ?? '';
 			if (text === '') return [name, undefined];
-			const value = readNumber(text);
+			const value = IN_MONEY.includes(name) ? readCounted(text, locale) : readNumber(text);
 			return [name, value === null ? text : PERCENT.includes(name) ? Math.round(value * 1e4) / 1e6 : value];
 		})
 	);

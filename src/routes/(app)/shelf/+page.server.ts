@@ -6,8 +6,9 @@ import { proposeOrders } from '$lib/core/stock/proposals';
 import { DAY_MS, parseInstant } from '$lib/core/units/instant';
 import { parseAmount } from '$lib/core/units/money';
 import { seesCosts } from '$lib/core/units/role';
-import { readNumber } from '$lib/core/units/typed-number';
+import { readCounted } from '$lib/core/units/typed-number';
 import { database } from '$lib/server/database/connection';
+import { shopMemory } from '$lib/server/memory/shop-memory';
 import { actorOf, requireUser } from '$lib/server/house/guard';
 import { readForm } from '$lib/server/house/read-form';
 import {
@@ -105,9 +106,9 @@ function forRole({ valueMinor, lots: _, ...part }: ShelfPart, sees: boolean) {
 	return { ...part, valueMinor: sees ? valueMinor : null };
 }
 
-const numbers = (values: Record<string, string>, ...names: string[]) => ({
+const numbers = (values: Record<string, string>, locale: string, ...names: string[]) => ({
 	...values,
-	...Object.fromEntries(names.map((name) => [name, readNumber(values[name] ?? '') ?? values[name]]))
+	...Object.fromEntries(names.map((name) => [name, readCounted(values[name] ?? '', locale) ?? values[name]]))
 });
 const withoutEmpty = (values: Record<string, unknown>) =>
 	Object.fromEntries(Object.entries(values).filter(([, value]) => value !== ''));
@@ -117,12 +118,13 @@ async function run<Body extends z.ZodType>(
 	{ locals, request }: RequestEvent,
 	form: string,
 	schema: Body,
-	shaped: (values: Record<string, string>) => unknown,
+	shaped: (values: Record<string, string>, locale: string) => unknown,
 	command: (actor: ShelfActor, body: z.output<Body>) => Promise<ShelfAnswer>,
 	roles: readonly ('manager' | 'technician')[] = ['manager', 'technician']
 ) {
 	const user = requireUser(locals, roles);
-	const read = await readForm(request, schema, shaped);
+	const { catalog } = await shopMemory(await database());
+	const read = await readForm(request, schema, (values) => shaped(values, catalog.shop.locale));
 	if (!read.ok) return fail(422, { form, problems: read.problems, kept: read.kept });
 	const { by, name } = actorOf(user);
 	const answer = await command({ by, name, now: Date.now() }, read.value);
@@ -144,10 +146,10 @@ export const actions: Actions = {
 			event,
 			'receive',
 			receiveBody,
-			({ unit_cost: cost = '', ...values }) =>
+			({ unit_cost: cost = '', ...values }, locale) =>
 				withoutEmpty({
-					...numbers(values, 'quantity', 'line'),
-					...(cost !== '' ? { unitMinor: parseAmount(cost) ?? cost } : {})
+					...numbers(values, locale, 'quantity', 'line'),
+					...(cost !== '' ? { unitMinor: parseAmount(cost, locale) ?? cost } : {})
 				}),
 			async (actor, body) => {
 				const db = await database();
@@ -165,7 +167,7 @@ export const actions: Actions = {
 			event,
 			'move',
 			moveBody,
-			(values) => withoutEmpty(numbers(values, 'quantity')),
+			(values, locale) => withoutEmpty(numbers(values, locale, 'quantity')),
 			async (actor, body) => moveLot(await database(), actor, body)
 		),
 	harvest: (event) =>
@@ -173,11 +175,11 @@ export const actions: Actions = {
 			event,
 			'harvest',
 			harvestBody,
-			({ lot, donors, ...gave }) => ({
-				...numbers({ lot: lot ?? '', donors: donors ?? '' }, 'donors'),
+			({ lot, donors, ...gave }, locale) => ({
+				...numbers({ lot: lot ?? '', donors: donors ?? '' }, locale, 'donors'),
 				gave: Object.entries(gave).flatMap(([name, typed]) =>
 					name.startsWith('gave:')
-						? [{ sku: name.slice(5), quantity: readNumber(typed || '0') ?? typed }]
+						? [{ sku: name.slice(5), quantity: readCounted(typed || '0', locale) ?? typed }]
 						: []
 				)
 			}),
@@ -188,10 +190,10 @@ export const actions: Actions = {
 			event,
 			'order',
 			orderBody,
-			({ supplier, ...lines }) => ({
+			({ supplier, ...lines }, locale) => ({
 				supplier,
 				lines: Object.entries(lines).flatMap(([name, typed]) => {
-					const quantity = readNumber(typed || '0') ?? typed;
+					const quantity = readCounted(typed || '0', locale) ?? typed;
 					return name.startsWith('sku:') && quantity !== 0 ? [{ sku: name.slice(4), quantity }] : [];
 				})
 			}),

@@ -28,16 +28,16 @@ export const actions: Actions = {
 		const user = requireUser(locals, ['manager']);
 		const kind = kindOf(url.searchParams.get('kind'));
 		const { schema, form: described } = catalogKind(kind);
+		const db = await database();
+		const { catalog } = await shopMemory(db);
 		const form = await readForm(request, schema, (typed) =>
-			recordFromForm(kind, described?.fields ?? [], typed)
+			recordFromForm(kind, described?.fields ?? [], typed, catalog.shop.locale)
 		);
 		const { version, ...kept } = form.kept;
 		const refuse = (status: number, problems: Record<string, string>) =>
 			fail(status, { kept, version, problems });
 		if (!form.ok) return refuse(400, form.problems);
 		const record = form.value;
-		const db = await database();
-		const { catalog } = await shopMemory(db);
 		const dangling = unmetOf(kind, record, knownIn(catalog));
 		if (dangling.length > 0) return refuse(400, problemsOf(dangling));
 		const read = version ? Number(version) : null;

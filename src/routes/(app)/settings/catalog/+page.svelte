@@ -24,10 +24,12 @@
 	let typedPins = $state<string | null>(null);
 	const drawn = $derived.by(() => {
 		const { schema, form } = CATALOG_KINDS.connector;
-		const typed = recordFromForm('connector', form!.fields, {
-			...values,
-			pins: typedPins ?? values.pins ?? ''
-		});
+		const typed = recordFromForm(
+			'connector',
+			form!.fields,
+			{ ...values, pins: typedPins ?? values.pins ?? '' },
+			null
+		);
 		const parsed = schema.safeParse({
 			code: 'drawn',
 			label: 'drawn',
