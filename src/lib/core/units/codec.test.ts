@@ -73,6 +73,37 @@ describe('shapes that read and write', () => {
 			JSON.stringify(write(read({ times: [], price: 3.9, code: 'x', opened_at: '2026-01-01T00:00:00Z' })))
 		).toBe('{"code":"x","opened_at":"2026-01-01T00:00:00Z","price":3.9,"kind":"a"}');
 	});
+	it.each<[string, z.ZodType, unknown, unknown]>([
+		[
+			'a record',
+			z.record(z.string(), moment),
+			{ a: '1970-01-01T00:00:01Z', b: '1970-01-01T00:00:02Z' },
+			{ a: 1000, b: 2000 }
+		],
+		['a tuple', z.tuple([z.string(), money]), ['x', 3.9], ['x', 390]],
+		['a tuple of plain items', z.tuple([z.string(), z.number()]), ['x', 3.9], ['x', 3.9]],
+		['a union of plain options', z.union([z.string(), z.number()]), 3.9, 3.9],
+		['a record of nullable moments', z.record(z.string(), moment.nullable()), { a: null }, { a: null }]
+	])('%s is converted like by the schema', (_, sort, written, thought) => {
+		const { read, write } = trusted(z.strictObject({ it: sort }));
+		expect(sort.parse(written)).toEqual(thought);
+		expect(read({ it: written })).toEqual({ it: thought });
+		expect(write({ it: thought })).toEqual({ it: written });
+	});
+	it.each<[string, z.ZodType]>([
+		['a union of which an option is converted', z.union([z.string(), moment])],
+		[
+			'a discriminated union with money',
+			z.discriminatedUnion('k', [z.object({ k: z.literal('a'), m: money })])
+		],
+		['a record with converted keys', z.record(moment as never, z.string())],
+		['a tuple with a rest', z.tuple([z.string()], money)],
+		['a set', z.set(z.string())],
+		['a date', z.date()],
+		['a transform', z.string().transform(Number)]
+	])('%s is refused when the reader is made, not passed through', (_, sort) => {
+		expect(() => trusted(z.strictObject({ it: sort.optional() }))).toThrow();
+	});
 	it('null, left out and empty are one; what is too many or unknown is refused by its field', () => {
 		expect(shape.parse({ ...wire, closed_at: null })).toMatchObject({ closedAt: null });
 		expect(shape.parse({ ...wire, closed_at: '2026-01-03T00:00:00Z' })).toMatchObject({
@@ -137,5 +168,5 @@ describe('numbers as people type them', () => {
 		['99999999.99', 9_999_999_999],
 		['100000000', null],
 		['', null]
-	])('%j as money is %s', (typed, minor) => expect(parseAmount(typed)).toBe(minor));
+	])('%j as money is %s', (typed, minor) => expect(parseAmount(typed, null)).toBe(minor));
 });

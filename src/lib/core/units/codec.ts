@@ -82,7 +82,11 @@ interface Definition {
 	innerType?: z.ZodType;
 	defaultValue?: unknown;
 	element?: z.ZodType;
+	keyType?: z.ZodType;
 	valueType?: z.ZodType;
+	items?: z.ZodType[];
+	rest?: z.ZodType | null;
+	options?: z.ZodType[];
 	shape?: Record<string, z.ZodType>;
 }
 
@@ -158,14 +162,65 @@ function waysOf(schema: z.ZodType): Ways {
 		case 'object': {
 			return objectWays(schema, {});
 		}
-		default:
-			return { decode: null, encode: null };
+		case 'record': {
+			unconverted(definition.keyType, 'the keys of a record');
+			const { decode, encode } = waysOf(definition.valueType as z.ZodType);
+			const each = (convert: Convert | null): Convert | null =>
+				convert &&
+				((value) =>
+					Object.fromEntries(Object.entries(value as object).map(([key, item]) => [key, convert(item)])));
+			return { decode: each(decode), encode: each(encode) };
+		}
+		case 'tuple': {
+			const items = (definition.items ?? []).map(waysOf);
+			if (definition.rest) throw new Error('a tuple with a rest is not read without checking: use an array');
+			const each = (way: keyof Ways): Convert | null =>
+				items.every((ways) => ways[way] === null)
+					? null
+					: (value) =>
+							(value as unknown[]).map((item, i) => {
+								const convert = items[i]?.[way];
+								return convert ? convert(item) : item;
+							});
+			return { decode: each('decode'), encode: each('encode') };
+		}
+		case 'union': {
+			// which of them it is would have to be checked
+			for (const option of definition.options ?? []) unconverted(option, 'an option of a union');
+			return AS_IT_IS;
+		}
+		default: {
+			if (PLAIN.has(definition.type)) return AS_IT_IS;
+			throw new Error(
+				`a schema of type ${definition.type} is not read without checking: waysOf has no case for it`
+			);
+		}
 	}
+}
+
+const AS_IT_IS: Ways = { decode: null, encode: null };
+/** Sorts of schema whose values stand in the record as the program thinks of them. */
+const PLAIN: ReadonlySet<string> = new Set([
+	'string',
+	'number',
+	'int',
+	'boolean',
+	'literal',
+	'enum',
+	'null',
+	'undefined',
+	'unknown'
+]);
+
+function unconverted(schema: z.ZodType | undefined, what: string): void {
+	const { decode, encode } = schema ? waysOf(schema) : AS_IT_IS;
+	if (decode || encode) throw new Error(`${what} cannot be converted without checking`);
 }
 
 /**
  * Reader and writer of what was checked when it was stored: converts as the schema does, checks nothing, and writes fields
  * in the schema's order.
+ * @throws where the schema holds a sort that cannot be converted without checking: at once, not at the first record
  * @example trusted(z.strictObject({ at: moment })).read({ at: '1970-01-01T00:00:01Z' }) // { at: 1000 }
  */
 export function trusted<Schema extends z.ZodType>(
