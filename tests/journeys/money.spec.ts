@@ -57,7 +57,7 @@ test('an offer of three ways is accepted by signature, a deposit taken, the rest
 	}).toPass();
 	await tabTo(page, sheet.getByRole('button', { name: 'Accepted, signed' }));
 	await page.keyboard.press('Enter');
-	await expect(page.getByText('The customer says yes to way 3 at the counter, signed.')).toBeVisible();
+	await expect(page.getByText('The customer says yes to option 3 at the counter, signed.')).toBeVisible();
 	const price = page.getByRole('region', { name: 'Price' });
 	await expect(price).toContainText('quoted 149.00, accepted');
 	await expect(price).toContainText('Deposit of 30.00 not paid.');

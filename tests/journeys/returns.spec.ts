@@ -163,7 +163,7 @@ test('the customer accepts an offer on the page of their device, on a telephone 
 	await phone.close();
 
 	await page.goto(`/tickets/${number}`);
-	await expect(page.getByText('The customer says yes to way 2 on their page.')).toBeVisible();
+	await expect(page.getByText('The customer says yes to option 2 on their page.')).toBeVisible();
 	await expect(async () => {
 		await page.goto('/messages');
 		const caught = page.getByRole('region', { name: 'What arrived at the stand-in' });

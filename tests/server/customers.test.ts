@@ -87,8 +87,8 @@ describe('the page of a device', () => {
 		expect(await say(1)).toBeNull();
 		const { ticket } = (await findTicket(db, number)) ?? {};
 		expect(ticket).toMatchObject({ accepted: true, quotedMinor: 4500 });
-		expect(ticket?.dealings.filter(({ accepted }) => accepted)).toMatchObject([
-			{ option: 1, how: 'page', by: 'customer' }
+		expect(ticket?.dealings.filter(({ kind }) => kind === 'answer')).toMatchObject([
+			{ accepted: true, option: 1, how: 'page', by: 'customer' }
 		]);
 		const after = await look(number);
 		expect(after?.offer).toBeNull();

@@ -54,7 +54,9 @@ describe('messages', () => {
 		await changed(db, number, { verb: 'close', outcome: 'declined', faults: [], paidMinor: 0 });
 		await messagesRound(db, NOW + 2000);
 		const { ticket } = (await findTicket(db, number)) ?? {};
-		expect(ticket?.dealings.filter(({ told }) => told)).toMatchObject([{ how: 'message', by: 'messages' }]);
+		expect(ticket?.dealings.filter(({ kind }) => kind === 'told')).toMatchObject([
+			{ how: 'message', by: 'messages' }
+		]);
 	});
 	it('two processes at once send each message once', async () => {
 		const numbers = await Promise.all(

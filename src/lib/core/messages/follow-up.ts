@@ -1,5 +1,6 @@
 import type { Catalog } from '../catalog/catalog';
 import { ALLOYS } from '../charging/solder-alloys';
+import { lastDealing } from '../tickets/dealings';
 import { saidHowItDoes } from '../tickets/life';
 import { collectedAt } from '../tickets/money';
 import type { Ticket } from '../tickets/ticket-record';
@@ -40,14 +41,12 @@ export function followUpOf(
 ): FollowUp | null {
 	const from = collectedAt(ticket);
 	if (ticket.outcome !== 'fixed' || from === null) return null;
-	if (saidHowItDoes(ticket.dealings, from)) return null;
+	if (saidHowItDoes(ticket, from)) return null;
 	if (now > from + TOO_LATE_DAYS * DAY_MS) return null;
 	const risks = risksOf(ticket, catalog);
 	const first = from + (risks.length > 0 ? SOON_DAYS : USUAL_DAYS) * DAY_MS;
 	// nobody was reached: the day after
-	const last = ticket.dealings.findLast(
-		({ at, followedUp }) => followedUp !== undefined && (at ?? 0) >= from
-	)?.at;
+	const last = lastDealing(ticket, 'follow-up', ({ at }) => (at ?? 0) >= from)?.at;
 	return {
 		dueAt: last === undefined ? first : Math.max(first, last + DAY_MS),
 		risks,

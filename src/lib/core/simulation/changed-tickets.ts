@@ -153,9 +153,9 @@ export const ALL: Record<Verb, [Ticket, TicketChangeInput, Partial<Ticket>]> = {
 			quotedMinor: 8900,
 			accepted: null,
 			dealings: [
-				{ quotedMinor: 1, at: NOW, by },
-				{ accepted: true, at: NOW, by },
-				{ quotedMinor: 8900, at: NOW, by }
+				{ kind: 'quote', quotedMinor: 1, at: NOW, by },
+				{ kind: 'answer', accepted: true, at: NOW, by },
+				{ kind: 'quote', quotedMinor: 8900, at: NOW, by }
 			]
 		}
 	],
@@ -166,8 +166,8 @@ export const ALL: Record<Verb, [Ticket, TicketChangeInput, Partial<Ticket>]> = {
 			quotedMinor: null,
 			accepted: null,
 			dealings: [
-				{ quotedMinor: 8900, at: NOW, by },
-				{ takenBack: true, at: NOW, by }
+				{ kind: 'quote', quotedMinor: 8900, at: NOW, by },
+				{ kind: 'take-back', at: NOW, by }
 			]
 		}
 	],
@@ -177,8 +177,8 @@ export const ALL: Record<Verb, [Ticket, TicketChangeInput, Partial<Ticket>]> = {
 		{
 			accepted: false,
 			dealings: [
-				{ quotedMinor: 1, at: NOW, by },
-				{ accepted: false, at: NOW, by }
+				{ kind: 'quote', quotedMinor: 1, at: NOW, by },
+				{ kind: 'answer', accepted: false, at: NOW, by }
 			]
 		}
 	],
@@ -199,6 +199,7 @@ export const ALL: Record<Verb, [Ticket, TicketChangeInput, Partial<Ticket>]> = {
 			accepted: null,
 			dealings: [
 				{
+					kind: 'offer',
 					offered: [
 						{ label: 'New port', operations: ['replace-port'], priceMinor: 8900 },
 						{ label: 'Port and traces', priceMinor: 12900, warrantyDays: 180 }
@@ -218,8 +219,8 @@ export const ALL: Record<Verb, [Ticket, TicketChangeInput, Partial<Ticket>]> = {
 		{
 			paidMinor: 1500,
 			dealings: [
-				{ paidMinor: 2000, paidBy: 'cash', at: NOW, by },
-				{ paidMinor: -500, paidBy: 'card', at: NOW, by }
+				{ kind: 'payment', paidMinor: 2000, paidBy: 'cash', at: NOW, by },
+				{ kind: 'payment', paidMinor: -500, paidBy: 'card', at: NOW, by }
 			]
 		}
 	],
@@ -227,13 +228,16 @@ export const ALL: Record<Verb, [Ticket, TicketChangeInput, Partial<Ticket>]> = {
 		billed,
 		{ verb: 'settle', amountMinor: 3000, by: 'transfer' },
 		{
-			dealings: [...billed.dealings, { settledMinor: 3000, paidBy: 'transfer', at: NOW, by }]
+			dealings: [
+				...billed.dealings,
+				{ kind: 'settlement', settledMinor: 3000, paidBy: 'transfer', at: NOW, by }
+			]
 		}
 	],
 	collect: [
 		after(close({ outcome: 'not-fixed', paidMinor: 0 })),
 		{ verb: 'collect' },
-		{ dealings: [{ collected: true, at: NOW, by }] }
+		{ dealings: [{ kind: 'pick-up', at: NOW, by }] }
 	],
 	count: [
 		fresh,
@@ -306,7 +310,7 @@ export const ALL: Record<Verb, [Ticket, TicketChangeInput, Partial<Ticket>]> = {
 	'hand-over': [
 		fresh,
 		{ verb: 'hand-over', to: 'bram' },
-		{ assignedTo: 'bram', dealings: [{ handedTo: 'bram', at: NOW, by }] }
+		{ assignedTo: 'bram', dealings: [{ kind: 'hand-over', handedTo: 'bram', at: NOW, by }] }
 	],
 	wait: [fresh, { verb: 'wait', for: 'part' }, { waits: [{ for: 'part', at: NOW, by }] }],
 	'end-wait': [
@@ -362,19 +366,19 @@ export const ALL: Record<Verb, [Ticket, TicketChangeInput, Partial<Ticket>]> = {
 		{ verb: 'pin', to: { technician: 'ines', startAt: NOW + 3_600_000 } },
 		{ pinned: { technician: 'ines', startAt: NOW + 3_600_000 } }
 	],
-	seal: [passed(made(fresh, attempt)), { verb: 'seal' }, { dealings: [{ sealed: true, at: NOW, by }] }],
+	seal: [passed(made(fresh, attempt)), { verb: 'seal' }, { dealings: [{ kind: 'seal', at: NOW, by }] }],
 	tell: [
 		after(close({ outcome: 'not-fixed', paidMinor: 0 })),
 		{ verb: 'tell', how: 'telephone' },
-		{ dealings: [{ told: true, how: 'telephone', at: NOW, by }] }
+		{ dealings: [{ kind: 'told', how: 'telephone', at: NOW, by }] }
 	],
 	'follow-up': [
 		after(close({ outcome: 'not-fixed', paidMinor: 0 }), { verb: 'collect' }),
 		{ verb: 'follow-up', found: 'holds' },
 		{
 			dealings: [
-				{ collected: true, at: NOW, by },
-				{ followedUp: 'holds', at: NOW, by }
+				{ kind: 'pick-up', at: NOW, by },
+				{ kind: 'follow-up', followedUp: 'holds', at: NOW, by }
 			]
 		}
 	],
@@ -386,7 +390,7 @@ export const ALL: Record<Verb, [Ticket, TicketChangeInput, Partial<Ticket>]> = {
 			faults: ['port-contacts'],
 			paidMinor: 5000,
 			closedAt: NOW,
-			dealings: [{ paidMinor: 5000, at: NOW, by }]
+			dealings: [{ kind: 'payment', paidMinor: 5000, at: NOW, by }]
 		}
 	],
 	reopen: [

@@ -2,7 +2,8 @@ import type { Catalog, Model } from '../catalog/catalog';
 import { FAULT_TRUTHS } from './demo-world';
 import { DAY_MS, HOUR_MS, type Instant } from '../units/instant';
 import { drawIndex, drawNormal, type Random } from '../units/random';
-import type { Dealing, Ticket } from '../tickets/ticket-record';
+import type { Dealing } from '../tickets/dealings';
+import type { Ticket } from '../tickets/ticket-record';
 
 /** How the demo shop is paid: private people when they fetch their device, trade customers on an invoice. Invented. */
 
@@ -21,20 +22,21 @@ export function payDemo(random: Random, ticket: Ticket, endsAt: Instant): void {
 		ticket.dealings.push(
 			trade
 				? {
+						kind: 'payment',
 						paidMinor,
 						paidBy: 'invoice',
 						dueAt: closedAt + INVOICE_DAYS * DAY_MS,
 						at: closedAt,
 						by: 'pia'
 					}
-				: { paidMinor, paidBy: how, at: closedAt, by: 'pia' }
+				: { kind: 'payment', paidMinor, paidBy: how, at: closedAt, by: 'pia' }
 		);
 	}
 	const settledAt = closedAt + settledAfter * DAY_MS;
 	const later: Dealing[] = [];
-	if (fetched < endsAt) later.push({ collected: true, at: fetched, by: 'pia' });
+	if (fetched < endsAt) later.push({ kind: 'pick-up', at: fetched, by: 'pia' });
 	if (trade && paidMinor && settledAt < endsAt) {
-		later.push({ settledMinor: paidMinor, paidBy: 'transfer', at: settledAt, by: 'pia' });
+		later.push({ kind: 'settlement', settledMinor: paidMinor, paidBy: 'transfer', at: settledAt, by: 'pia' });
 	}
 	ticket.dealings.push(...later.sort((a, b) => (a.at ?? 0) - (b.at ?? 0)));
 }
@@ -56,8 +58,9 @@ export function quoteDemo(
 	ticket.accepted = random() < 0.96 / (1 + Math.exp(7 * (dear - 0.8)));
 	const at = ticket.openedAt;
 	const agreed = operation ? { operations: [operation] } : {};
-	ticket.dealings.push({ quotedMinor: ticket.quotedMinor, ...agreed, at });
+	ticket.dealings.push({ kind: 'quote', quotedMinor: ticket.quotedMinor, ...agreed, at });
 	ticket.dealings.push({
+		kind: 'answer',
 		accepted: ticket.accepted,
 		...(ticket.accepted ? {} : { why: dear > 0.5 ? ('buys-new' as const) : ('too-dear' as const) }),
 		at

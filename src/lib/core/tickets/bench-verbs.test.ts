@@ -158,7 +158,7 @@ describe('a hand-over', () => {
 		expect(given.attempts).toMatchObject([{ technician: 'ines', part: true, minutes: 12 }]);
 		expect(given.dealings.at(-1)).toMatchObject({ handedTo: 'tomasz', reason: 'needs the microscope' });
 		expect(ticketTrail(given, catalog).at(-1)?.text).toBe(
-			'Handed to Tomasz: needs the microscope; done: opened; parts and screws: tray 4.'
+			'Passed to Tomasz: needs the microscope; done: opened; parts and screws: tray 4.'
 		);
 	});
 	it('of a ticket that nobody has ends what runs all the same', () => {

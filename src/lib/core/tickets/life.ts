@@ -1,7 +1,9 @@
 import { gatesInTheWay, type GateState } from '../bench/gates';
 import { openRun } from '../bench/procedure-run';
 import type { Instant } from '../units/instant';
-import { collectedAt, owedOf } from './money';
+import { lastAsked } from './agreed';
+import { lastDealing } from './dealings';
+import { collectedAt, owedOf, paymentsOf } from './money';
 import type { Ticket } from './ticket-record';
 import type { Verb } from './ticket-change';
 import { waitsNow } from './waits';
@@ -105,25 +107,23 @@ export function lifeOf(ticket: LivingTicket, gates: readonly GateState[]): Life 
 }
 
 /** The last time from a moment on that somebody said how the device does. */
-export const saidHowItDoes = (dealings: LivingTicket['dealings'], from: Instant) =>
-	dealings.findLast(
-		({ at, followedUp }) =>
-			followedUp !== undefined && followedUp !== 'not-reached' && at !== undefined && at >= from
+export const saidHowItDoes = (ticket: Pick<Ticket, 'dealings'>, from: Instant) =>
+	lastDealing(
+		ticket,
+		'follow-up',
+		({ at, followedUp }) => followedUp !== 'not-reached' && at !== undefined && at >= from
 	);
 
 function closedLife(ticket: LivingTicket, closedAt: Instant): Life {
-	const after = ticket.dealings.filter(({ at }) => at !== undefined && at >= closedAt);
 	const back = collectedAt(ticket);
-	const answered = saidHowItDoes(ticket.dealings, closedAt);
+	const answered = saidHowItDoes(ticket, closedAt);
 	if (back !== null) {
 		return answered
 			? { state: 'followed-up', since: answered.at ?? null }
 			: { state: 'handed-over', since: back };
 	}
-	const told = after.findLast((dealing) => dealing.told);
-	const paid = ticket.dealings.findLast(
-		({ paidMinor, settledMinor }) => (paidMinor ?? settledMinor ?? 0) > 0
-	);
+	const told = lastDealing(ticket, 'told', ({ at }) => at !== undefined && at >= closedAt);
+	const paid = paymentsOf(ticket).findLast(({ amountMinor }) => amountMinor > 0);
 	if ((ticket.paidMinor ?? 0) > 0 && owedOf(ticket) === 0) {
 		return { state: 'paid', since: paid?.at ?? closedAt };
 	}
@@ -131,11 +131,12 @@ function closedLife(ticket: LivingTicket, closedAt: Instant): Life {
 }
 
 function openLife(ticket: LivingTicket, gates: readonly GateState[]): Life {
-	const { attempts, dealings, quotedMinor, accepted } = ticket;
+	const { attempts, quotedMinor, accepted } = ticket;
 	const [wait] = waitsNow(ticket);
 	if (wait) return { state: 'waiting', since: wait.at ?? null };
-	const asked = dealings.findLast(({ quotedMinor: price, offered }) => price !== undefined || offered);
-	if (quotedMinor !== null && accepted === null) return { state: 'quoted', since: asked?.at ?? null };
+	if (quotedMinor !== null && accepted === null) {
+		return { state: 'quoted', since: lastAsked(ticket).asked?.at ?? null };
+	}
 	const sealed = sealedAt(ticket, gates);
 	if (sealed !== null) return { state: 'sealed', since: sealed };
 	const last = attempts.findLast(({ part }) => !part);
@@ -144,24 +145,24 @@ function openLife(ticket: LivingTicket, gates: readonly GateState[]): Life {
 		const proved = before.length > 0 && gatesInTheWay(before).length === 0;
 		return { state: proved ? 'proved' : 'repaired', since: last.at ?? null };
 	}
-	const handed = dealings.findLast(({ handedTo }) => handedTo !== undefined);
+	const handed = lastDealing(ticket, 'hand-over');
 	if (ticket.running.length > 0 || openRun(ticket.steps) || ticket.assignedTo !== null) {
 		return { state: 'on-bench', since: handed?.at ?? null };
 	}
 	if (accepted === true) {
-		return { state: 'accepted', since: dealings.findLast((dealing) => dealing.accepted)?.at ?? null };
+		return { state: 'accepted', since: lastDealing(ticket, 'answer', (said) => said.accepted)?.at ?? null };
 	}
 	return { state: 'taken-in', since: ticket.openedAt };
 }
 
 /** When the device was closed up; null where it is open, or was opened again by work or by a check that failed. */
 export function sealedAt(
-	{ dealings, attempts }: Pick<Ticket, 'dealings' | 'attempts'>,
+	ticket: Pick<Ticket, 'dealings' | 'attempts'>,
 	gates: readonly GateState[]
 ): Instant | null {
-	const at = dealings.findLast(({ sealed }) => sealed)?.at ?? null;
+	const at = lastDealing(ticket, 'seal')?.at ?? null;
 	if (at === null) return null;
-	const worked = attempts.some((attempt) => (attempt.at ?? 0) > at);
+	const worked = ticket.attempts.some((attempt) => (attempt.at ?? 0) > at);
 	const failed = gates.some(({ when, passed }) => when === 'before-sealing' && passed !== true);
 	return worked || failed ? null : at;
 }

@@ -141,7 +141,15 @@ describe('payments', () => {
 	it('carry the tax that is in them at the rate of their day', () => {
 		const paid = tryOut(trade, { verb: 'pay', amountMinor: 12_000, by: 'invoice' }, NOW, taxed) as Ticket;
 		expect(paid.dealings).toEqual([
-			{ paidMinor: 12_000, paidBy: 'invoice', dueAt: NOW + 30 * DAY_MS, taxMinor: 2000, at: NOW, by }
+			{
+				kind: 'payment',
+				paidMinor: 12_000,
+				paidBy: 'invoice',
+				dueAt: NOW + 30 * DAY_MS,
+				taxMinor: 2000,
+				at: NOW,
+				by
+			}
 		]);
 		// the rate is gone, the tax stays; money given back takes its own along
 		const more = made(paid, { verb: 'pay', amountMinor: 100, by: 'cash' });
@@ -246,7 +254,7 @@ describe('offers', () => {
 				option: 0,
 				signature
 			} as TicketChangeInput).dealings.at(-1);
-		expect(signed('M1 2L3 4')?.signature).toBe('M1 2L3 4');
+		expect(signed('M1 2L3 4')).toMatchObject({ kind: 'answer', signature: 'M1 2L3 4' });
 		expect(() => signed('M1 2"/><script>')).toThrow(/drawn line/);
 		expect(() => signed(`M1 2${'L3 4'.repeat(6000)}`)).toThrow();
 	});
@@ -268,13 +276,13 @@ describe('offers', () => {
 		expect(lines).toEqual(
 			expect.arrayContaining([
 				'Offered: New port 89.00; Traces 129.00.',
-				'The customer says yes to way 2 at the counter, signed.',
+				'The customer says yes to option 2 at the counter, signed.',
 				'Paid by card: 2000',
 				'Given back in cash: 500',
 				'Paid on an invoice: 700',
 				'Invoice settled by transfer: 700',
 				'Counted 3 pads.',
-				'Handed back to the customer.'
+				'Picked up by the customer.'
 			])
 		);
 	});

@@ -2,7 +2,8 @@ import type { Instant } from '../units/instant';
 import type { Minor } from '../units/money';
 import { lastAsked } from './agreed';
 import type { PAID_BY } from './ticket-entries';
-import type { Dealing, Ticket } from './ticket-record';
+import { dealingsOf, lastDealing, type Dealing } from './dealings';
+import type { Ticket } from './ticket-record';
 
 /** What was paid of a ticket, when and how. */
 
@@ -32,19 +33,24 @@ export function paymentsOf({ dealings, paidMinor, openedAt, closedAt }: PaidTick
 	return [...payments, { at: last, amountMinor: rest, taxMinor: 0, by: null, settles: false }];
 }
 
-function paymentOf(
-	{ paidMinor, settledMinor, paidBy, taxMinor = 0, at }: Dealing,
-	otherwise: Instant
-): Payment | null {
-	const amountMinor = paidMinor ?? settledMinor;
-	if (amountMinor === undefined) return null;
-	return {
-		at: at ?? otherwise,
-		amountMinor,
-		taxMinor,
-		by: paidBy ?? null,
-		settles: paidMinor === undefined
-	};
+function paymentOf(dealing: Dealing, otherwise: Instant): Payment | null {
+	const common = { at: dealing.at ?? otherwise };
+	switch (dealing.kind) {
+		case 'payment': {
+			const { paidMinor: amountMinor, taxMinor = 0, paidBy = null } = dealing;
+			return { ...common, amountMinor, taxMinor, by: paidBy, settles: false };
+		}
+		case 'settlement':
+			return {
+				...common,
+				amountMinor: dealing.settledMinor,
+				taxMinor: 0,
+				by: dealing.paidBy ?? null,
+				settles: true
+			};
+		default:
+			return null;
+	}
 }
 
 /** Tax that is in what was paid. */
@@ -52,25 +58,23 @@ export const taxOf = (ticket: PaidTicket): Minor =>
 	paymentsOf(ticket).reduce((sum, { taxMinor }) => sum + taxMinor, 0);
 
 /** What is still owed on invoices; never below nothing. */
-export function owedOf({ dealings }: Pick<Ticket, 'dealings'>): Minor {
-	const owed = dealings.reduce(
-		(sum, { paidMinor = 0, settledMinor = 0, paidBy }) =>
-			sum + (paidBy === 'invoice' ? paidMinor : 0) - settledMinor,
-		0
-	);
-	return Math.max(0, owed);
+export function owedOf(ticket: Pick<Ticket, 'dealings'>): Minor {
+	const billed = dealingsOf(ticket, 'payment').filter(({ paidBy }) => paidBy === 'invoice');
+	const settled = dealingsOf(ticket, 'settlement').reduce((sum, { settledMinor }) => sum + settledMinor, 0);
+	return Math.max(0, billed.reduce((sum, { paidMinor }) => sum + paidMinor, 0) - settled);
 }
 
 /** When the first invoice that may still be owed is due; null where nothing is owed. */
 export function dueOf(ticket: Pick<Ticket, 'dealings'>): Instant | null {
 	if (owedOf(ticket) === 0) return null;
-	const dues = ticket.dealings.flatMap(({ dueAt }) => dueAt ?? []);
+	const dues = dealingsOf(ticket, 'payment').flatMap(({ dueAt }) => dueAt ?? []);
 	return dues.length === 0 ? null : Math.min(...dues);
 }
 
 /** When the customer had the device back, for a closed ticket; null where it is still here. */
-export function collectedAt({ dealings, closedAt }: Pick<Ticket, 'dealings' | 'closedAt'>): Instant | null {
-	const at = dealings.findLast(({ collected }) => collected)?.at ?? null;
+export function collectedAt(ticket: Pick<Ticket, 'dealings' | 'closedAt'>): Instant | null {
+	const at = lastDealing(ticket, 'pick-up')?.at ?? null;
+	const { closedAt } = ticket;
 	return at !== null && closedAt !== null && at >= closedAt ? at : null;
 }
 

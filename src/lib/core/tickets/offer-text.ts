@@ -2,10 +2,11 @@ import { nounFor } from '../units/noun';
 import type { Instant } from '../units/instant';
 import type { Minor } from '../units/money';
 import { lastAsked } from './agreed';
-import type { Dealing, Ticket } from './ticket-record';
+import type { DealingOf } from './dealings';
+import type { Ticket } from './ticket-record';
 
 /** An offer that may still be answered. */
-export type StandingOffer = Dealing & { offered: NonNullable<Dealing['offered']> };
+export type StandingOffer = DealingOf<'offer'>;
 
 /** The offer that a ticket's next answer is to; null where a single price stands, or nothing does. */
 export function standingOffer(ticket: Pick<Ticket, 'dealings' | 'accepted'>): StandingOffer | null {
@@ -15,7 +16,7 @@ export function standingOffer(ticket: Pick<Ticket, 'dealings' | 'accepted'>): St
 /** The offer that was made last, answered or not, with the way that was chosen. */
 export function lastOffer(ticket: Pick<Ticket, 'dealings'>) {
 	const { asked, answer } = lastAsked(ticket);
-	return asked?.offered ? { offer: asked as StandingOffer, answer } : null;
+	return asked?.kind === 'offer' ? { offer: asked, answer } : null;
 }
 
 interface Writing {

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { PHASE_KINDS } from '../charging/trace-phases';
 import { MODES } from '../readings/reference';
 import { codeSchema } from '../units/code';
-import { moment, money, renamed, signedMoney } from '../units/codec';
+import { moment, money, renamed } from '../units/codec';
 import { CONTACT_STATES } from '../units/seen-codes';
 import { STAGES } from '../units/stage';
 import { heatRecord, jointRecord, photoRecord, screwRecord, stepRecord, supplyRecord } from './bench-entries';
@@ -249,90 +249,6 @@ export const reopeningRecord = renamed(
 		...stamp
 	}),
 	{ closed_at: 'closedAt', undone_at: 'undoneAt', undone_by: 'undoneBy' }
-);
-/** One way to do the job, as the customer is offered it. */
-export const offerRecord = renamed(
-	z.strictObject({
-		/** in the customer's words */
-		label: z.string().trim().min(1).max(200),
-		operations: z.array(codeSchema).max(20).optional(),
-		price: money,
-		/** what it may come to in the end without asking again, where the price is for finding out */
-		cap: money.optional(),
-		warranty_days: z.int().min(0).max(3650).optional(),
-		ready_at: moment.optional(),
-		/** what can go wrong */
-		risks: z.string().trim().min(1).max(500).optional()
-	}),
-	{ price: 'priceMinor', cap: 'capMinor', warranty_days: 'warrantyDays', ready_at: 'readyAt' }
-);
-/** A line drawn by hand, as the path of a picture 600 wide and 200 high; no more than moves and lines. */
-export const signatureSchema = z
-	.string()
-	.max(20_000)
-	.regex(/^M[ML0-9 .,]*$/, 'is no drawn line; a signature is a path of moves and lines');
-/**
- * What was agreed of the job: a price or an offer of several ways, its answer, what was paid, whose hands the device goes to. One of
- * them an entry.
- */
-export const dealingRecord = renamed(
-	z.strictObject({
-		quoted: money.optional(),
-		/** what the price is for, where it was said */
-		operations: z.array(codeSchema).max(20).optional(),
-		/** ways beside each other, to choose one of */
-		offered: z.array(offerRecord).min(1).max(8).optional(),
-		/** a price or an offer holds until then */
-		valid_until: moment.optional(),
-		/** asked for before the work begins */
-		deposit: money.optional(),
-		accepted: z.boolean().optional(),
-		/** the way that was chosen: its place in what was offered last, from 0 */
-		option: z.int().min(0).max(7).optional(),
-		/** of a price that was declined */
-		why: z.enum(DECLINES).optional(),
-		/** what was asked before it, and not answered yet, holds no more */
-		taken_back: z.literal(true).optional(),
-		how: z.enum(ASKED_BY).optional(),
-		signature: signatureSchema.optional(),
-		/** money that came in, or is owed on an invoice; below nothing where it was given back */
-		paid: signedMoney.optional(),
-		/** of an invoice that was owed */
-		settled: money.optional(),
-		paid_by: z.enum(PAID_BY).optional(),
-		/** an invoice is due then */
-		due_at: moment.optional(),
-		/** tax that is in what was paid */
-		tax: signedMoney.optional(),
-		/** the customer has the device back */
-		collected: z.literal(true).optional(),
-		/** closed up, what is proved before it behind it */
-		sealed: z.literal(true).optional(),
-		/** the customer knows that the device is ready */
-		told: z.literal(true).optional(),
-		/** what the customer said some days after */
-		followed_up: z.enum(FOUND_AFTER).optional(),
-		handed_to: codeSchema.nullable().optional(),
-		/** of a hand-over: why, what was done, where parts and screws are */
-		reason: remark.optional(),
-		done: remark.optional(),
-		left_at: remark.optional(),
-		...stamp
-	}),
-	{
-		quoted: 'quotedMinor',
-		valid_until: 'validUntil',
-		deposit: 'depositMinor',
-		paid: 'paidMinor',
-		settled: 'settledMinor',
-		paid_by: 'paidBy',
-		due_at: 'dueAt',
-		tax: 'taxMinor',
-		handed_to: 'handedTo',
-		followed_up: 'followedUp',
-		taken_back: 'takenBack',
-		left_at: 'leftAt'
-	}
 );
 export const waitRecord = renamed(
 	z.strictObject({

@@ -3,10 +3,10 @@ import { codeSchema, ticketNumberSchema } from '../units/code';
 import { listOf, moment, money, orNull, trusted, withNames, type Renamed } from '../units/codec';
 import { EARLIEST_INSTANT, formatInstant, LATEST_INSTANT, type Instant } from '../units/instant';
 import { pinnedRecord } from './bench-entries';
+import { dealingsRecord } from './dealings';
 import {
 	cameFromRecord,
 	correctionRecord,
-	dealingRecord,
 	gateRecord,
 	MATTERS,
 	OUTCOMES,
@@ -131,7 +131,7 @@ export const ticketFields = {
 	/** in the order of their beginning, the ended ones too */
 	waits: listOf(waitRecord, 200),
 	/** prices, offers, answers, payments and hand-overs, in the order in which they were made */
-	dealings: listOf(dealingRecord, 500),
+	dealings: dealingsRecord,
 	quoted: orNull(money),
 	accepted: orNull(z.boolean()),
 	paid: orNull(money),
@@ -193,7 +193,6 @@ export type ScrewEntry = OneOf<'screws'>;
 export type SupplyEntry = OneOf<'supply'>;
 export type PhotoEntry = OneOf<'photos'>;
 export type Waiting = OneOf<'waits'>;
-export type Dealing = OneOf<'dealings'>;
 
 /** Every ticket of the shop, as it is written and as it is thought of. */
 export const ticketRecord = z.codec(fieldsRecord.check(agrees), z.custom<Ticket>(), {

@@ -34,11 +34,13 @@ export function ticketRefers(ticket: Ticket, need: Needs): void {
 		need.code(`parts.${i}.lot`, 'lot', lot);
 	});
 	ticket.gates.forEach(({ gate }, i) => need.code(`gates.${i}.gate`, 'gate', gate));
-	ticket.dealings.forEach(({ handedTo, operations = [], offered = [] }, i) => {
-		need.code(`dealings.${i}.handed_to`, 'technician', handedTo);
+	ticket.dealings.forEach((dealing, i) => {
+		if (dealing.kind === 'hand-over') need.code(`dealings.${i}.handed_to`, 'technician', dealing.handedTo);
+		const operations = dealing.kind === 'quote' ? (dealing.operations ?? []) : [];
 		operations.forEach((code, k) => need.code(`dealings.${i}.operations.${k}`, 'operation', code));
-		offered.forEach((way, w) =>
-			way.operations?.forEach((code, k) =>
+		const offered = dealing.kind === 'offer' ? dealing.offered : [];
+		offered.forEach((option, w) =>
+			option.operations?.forEach((code, k) =>
 				need.code(`dealings.${i}.offered.${w}.operations.${k}`, 'operation', code)
 			)
 		);

@@ -139,7 +139,7 @@ describe('the trail holds', () => {
 			['quoted', 'The customer says no.', undefined],
 			['quoted', 'Quoted', 7000],
 			['quoted', 'The customer says yes.', undefined],
-			['noted', 'Handed to Bram.', undefined],
+			['noted', 'Passed to Bram.', undefined],
 			['noted', 'Put back on the rack.', undefined]
 		]);
 		for (const { at, by } of entries) expect([at, by]).toEqual([NOW, 'ines']);

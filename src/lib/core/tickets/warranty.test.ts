@@ -53,19 +53,20 @@ describe('how long a job is under warranty', () => {
 		['by its lot’s source before the part’s', { parts: [use('battery-pack', 'l-1')] }, 90, 400],
 		['the first that ends of several', { parts: [use('port-smd'), use('battery-pack')] }, 90, 30],
 		['what is charged by the job is no part', { parts: [use('jumper-wire')] }, 90, null],
-		['from handing over on', { dealings: [{ collected: true, at: NOW + 5 * DAY_MS }] }, 95, null],
+		['from handing over on', { dealings: [{ kind: 'pick-up', at: NOW + 5 * DAY_MS }] }, 95, null],
 		[
 			'as the accepted offer says',
 			{
 				dealings: [
 					{
+						kind: 'offer',
 						offered: [
 							{ label: 'a', priceMinor: 1 },
 							{ label: 'b', priceMinor: 2, warrantyDays: 14 }
 						],
 						at: NOW
 					},
-					{ accepted: true, option: 1, at: NOW }
+					{ kind: 'answer', accepted: true, option: 1, at: NOW }
 				]
 			},
 			14,

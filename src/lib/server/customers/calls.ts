@@ -1,6 +1,7 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
 import { followUpOf, TOO_LATE_DAYS } from '$lib/core/messages/follow-up';
 import { STATE_WORDS, type State } from '$lib/core/tickets/life';
+import { dealingsOf } from '$lib/core/tickets/dealings';
 import { collectedAt } from '$lib/core/tickets/money';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { wilsonInterval, type Interval } from '$lib/core/statistics/rate-interval';
@@ -55,7 +56,9 @@ export async function callsDue(db: Database, now: Instant): Promise<Call[]> {
 	const followUps = handed.map(toStoredTicket).flatMap(({ ticket, version }) => {
 		const due = followUpOf(ticket, catalog, now);
 		if (!due || due.dueAt > now || silent(ticket)) return [];
-		const tried = ticket.dealings.filter(({ followedUp }) => followedUp === 'not-reached').length;
+		const tried = dealingsOf(ticket, 'follow-up').filter(
+			({ followedUp }) => followedUp === 'not-reached'
+		).length;
 		return [
 			{
 				...callOf(ticket, version, catalog),

@@ -129,7 +129,7 @@ export function ticketColumns(ticket: Ticket, customerId: number | null, catalog
 /** When somebody last said how it does since it was handed over, and whether it held. */
 function askedAfter(ticket: Ticket): { asked_at: Date | null; held: boolean | null } {
 	const back = collectedAt(ticket);
-	const said = back === null ? undefined : saidHowItDoes(ticket.dealings, back);
+	const said = back === null ? undefined : saidHowItDoes(ticket, back);
 	return {
 		asked_at: said?.at === undefined ? null : new Date(said.at),
 		held: said ? said.followedUp === 'holds' : null

@@ -208,7 +208,7 @@ function seal(
 	const note = despite
 		? withEntries(ticket, 'notes', { text: `Sealed with ${amiss.join('; ')}: ${despite}`, at: now, by })
 		: ticket;
-	return withEntries(note, 'dealings', { sealed: true, at: now, by });
+	return withEntries(note, 'dealings', { kind: 'seal', at: now, by });
 }
 
 const technician = codeSchema;
@@ -340,7 +340,7 @@ export const VERBS_OF_THE_BENCH = {
 			if (ticket.closedAt === null)
 				return refuse('ticket', `${ticket.number} is open; it is ready when it is closed`);
 			if (collectedAt(ticket) !== null) return refuse('ticket', `${ticket.number} was handed back already`);
-			return withEntries(ticket, 'dealings', { told: true, how, ...stamp });
+			return withEntries(ticket, 'dealings', { kind: 'told', how, ...stamp });
 		}
 	}),
 	'follow-up': verb({
@@ -355,6 +355,7 @@ export const VERBS_OF_THE_BENCH = {
 				);
 			}
 			return withEntries(ticket, 'dealings', {
+				kind: 'follow-up',
 				followedUp: found,
 				...(said ? { reason: said } : {}),
 				...stamp

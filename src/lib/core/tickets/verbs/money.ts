@@ -4,10 +4,11 @@ import { codeSchema } from '../../units/code';
 import { DAY_MS, formatInstant } from '../../units/instant';
 import { taxIn } from '../../units/money';
 import { lastAsked } from '../agreed';
+import { signatureSchema, type DealingOf } from '../dealings';
 import { collectedAt, owedOf } from '../money';
 import { refuse, type Changed, type ChangeStamp } from '../refusal';
-import { ASKED_BY, DECLINES, PAID_BY, SETTLED_BY, signatureSchema } from '../ticket-entries';
-import type { Dealing, Ticket } from '../ticket-record';
+import { ASKED_BY, DECLINES, PAID_BY, SETTLED_BY } from '../ticket-entries';
+import type { Ticket } from '../ticket-record';
 import { ALL, instantField, priceField, verb, withEntries, type ChangeContext } from './verb';
 
 /** What is offered, answered and paid. */
@@ -42,7 +43,9 @@ function answer(ticket: Ticket, said: Answer, stamp: ChangeStamp): Changed {
 	const { accepted, why, option } = said;
 	if (ticket.quotedMinor === null) return refuse('accepted', 'comes before a price; quote one first');
 	if (accepted && why) return refuse('why', 'is for a price that is declined; leave it out');
-	const { offered, validUntil } = lastAsked(ticket).asked ?? {};
+	const { asked } = lastAsked(ticket);
+	const offered = asked?.kind === 'offer' ? asked.offered : undefined;
+	const validUntil = asked?.validUntil;
 	if (!accepted && option !== undefined)
 		return refuse('option', 'is of an offer that is accepted; leave it out');
 	if (accepted && offered && offered.length > 1 && option === undefined) {
@@ -55,7 +58,7 @@ function answer(ticket: Ticket, said: Answer, stamp: ChangeStamp): Changed {
 	if (accepted && validUntil !== undefined && stamp.at > validUntil) {
 		return refuse('accepted', `comes after ${formatInstant(validUntil)}, when the price ended; offer anew`);
 	}
-	const entry: Dealing = { ...given(said), accepted, ...stamp };
+	const entry = { kind: 'answer' as const, ...given(said), accepted, ...stamp };
 	const quotedMinor = accepted && chosen ? chosen.priceMinor : ticket.quotedMinor;
 	return { ...withEntries(ticket, 'dealings', entry), accepted, quotedMinor };
 }
@@ -78,11 +81,13 @@ function paymentEntry(
 	{ amountMinor, by, dueAt }: Payment,
 	{ at, by: who }: ChangeStamp,
 	{ catalog: { shop } }: ChangeContext
-): Dealing {
+): DealingOf<'payment'> {
 	const tax = shop.tax && taxIn(amountMinor, shop.tax.percent);
 	const due = by === 'invoice' && amountMinor > 0 ? (dueAt ?? at + shop.invoiceDays * DAY_MS) : undefined;
 	return {
-		...given({ paidMinor: amountMinor, paidBy: by, dueAt: due, taxMinor: tax || undefined }),
+		kind: 'payment',
+		paidMinor: amountMinor,
+		...given({ paidBy: by, dueAt: due, taxMinor: tax || undefined }),
 		at,
 		by: who
 	};
@@ -118,6 +123,7 @@ export const VERBS_OF_MONEY = {
 		refers: ({ operations }, need) => referToOperations('operations')(operations, need),
 		apply: (ticket, { priceMinor, operations }, stamp) => ({
 			...withEntries(ticket, 'dealings', {
+				kind: 'quote',
 				quotedMinor: priceMinor,
 				...(operations?.length ? { operations } : {}),
 				...stamp
@@ -146,7 +152,12 @@ export const VERBS_OF_MONEY = {
 				return refuse('depositMinor', 'is more than any way costs; ask for less');
 			}
 			const offered = options.map((option) => given(option));
-			const entry: Dealing = { offered, ...given({ validUntil, depositMinor, how }), ...stamp };
+			const entry = {
+				kind: 'offer' as const,
+				offered,
+				...given({ validUntil, depositMinor, how }),
+				...stamp
+			};
 			const [first] = options;
 			return {
 				...withEntries(ticket, 'dealings', entry),
@@ -163,7 +174,7 @@ export const VERBS_OF_MONEY = {
 			ticket.accepted !== null || lastAsked(ticket).asked === null
 				? refuse('ticket', `${ticket.number} has no price or offer that waits for an answer`)
 				: {
-						...withEntries(ticket, 'dealings', { takenBack: true, ...stamp }),
+						...withEntries(ticket, 'dealings', { kind: 'take-back', ...stamp }),
 						quotedMinor: null,
 						accepted: null
 					}
@@ -199,7 +210,12 @@ export const VERBS_OF_MONEY = {
 							? 'settles an invoice, and none is owed'
 							: `is more than the ${(owed / 100).toFixed(2)} that are owed; take the rest as paid`
 					)
-				: withEntries(ticket, 'dealings', { settledMinor: amountMinor, paidBy: by, ...stamp });
+				: withEntries(ticket, 'dealings', {
+						kind: 'settlement',
+						settledMinor: amountMinor,
+						paidBy: by,
+						...stamp
+					});
 		}
 	}),
 	/** The customer has the device back: another moment than its repair and its payment. */
@@ -213,7 +229,7 @@ export const VERBS_OF_MONEY = {
 			}
 			return collectedAt(ticket) !== null
 				? refuse('ticket', `${ticket.number} was handed back already`)
-				: withEntries(ticket, 'dealings', { collected: true, ...stamp });
+				: withEntries(ticket, 'dealings', { kind: 'pick-up', ...stamp });
 		}
 	})
 };

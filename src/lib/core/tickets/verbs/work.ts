@@ -198,7 +198,10 @@ export const VERBS_OF_WORK = {
 				...(done ? { done } : {}),
 				...(leftAt ? { leftAt } : {})
 			};
-			return { ...withEntries(stopped, 'dealings', { handedTo: to, ...words, ...stamp }), assignedTo: to };
+			return {
+				...withEntries(stopped, 'dealings', { kind: 'hand-over', handedTo: to, ...words, ...stamp }),
+				assignedTo: to
+			};
 		}
 	}),
 	wait: verb({
