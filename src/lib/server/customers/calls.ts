@@ -8,7 +8,7 @@ import { wilsonInterval, type Interval } from '$lib/core/statistics/rate-interva
 import { DAY_MS, type Instant } from '$lib/core/units/instant';
 import type { Database } from '../database/connection';
 import { reachedBy } from '../messages/enqueue';
-import { shopMemory } from '../memory/shop-memory';
+import { shopCatalog } from '../memory/shop-memory';
 import { selectTickets, toStoredTicket, type TicketRow } from '../tickets/rows';
 import { standingOf } from '../tickets/where';
 
@@ -36,7 +36,7 @@ const MOST = 400;
 
 /** Calls that are due: how handed-over devices do, the risky first; ready ones whose customer does not know; offers that nobody answered. */
 export async function callsDue(db: Database, now: Instant): Promise<Call[]> {
-	const { catalog } = await shopMemory(db);
+	const catalog = await shopCatalog(db);
 	const [handed, here] = await Promise.all([
 		selectTickets(db)
 			.where('tickets.collected_at', '>=', new Date(now - TOO_LATE_DAYS * DAY_MS))

@@ -4,6 +4,7 @@ import type { Instant } from '$lib/core/units/instant';
 import { blotTrail } from '../audit/commands';
 import { inTransaction, type Database, type Queryable } from '../database/connection';
 import { asJson } from '../database/json';
+import { forgetLearnt } from '../memory/kept-learning';
 import { dropPhoto } from '../photos/store';
 import { forgetShown } from '../shown/shown';
 import { uploadsOf } from '../tickets/orphan-photos';
@@ -53,6 +54,7 @@ export async function eraseCustomer(
 		await touchTickets(trx, id, { page_ended: 1 });
 		await emptyMessages(trx, id);
 		await forgetShown(trx);
+		await forgetLearnt(trx);
 		const name = `Erased ${id}`;
 		await trx('customers')
 			.where({ id })

@@ -6,7 +6,7 @@ import type { Instant } from '$lib/core/units/instant';
 import { recordAudit } from '../audit/commands';
 import { inTransaction, type Database } from '../database/connection';
 import { isSealOf } from '../messages/links';
-import { shopMemory } from '../memory/shop-memory';
+import { shopCatalog } from '../memory/shop-memory';
 import { changeTicket } from '../tickets/change-ticket';
 import { isSameForm, submittedBefore } from '../tickets/submissions';
 import { lotsOf } from '../tickets/first-job';
@@ -46,7 +46,7 @@ export async function ownPage(
 	{ number, seal, now }: { number: string; seal: string; now: Instant }
 ): Promise<OwnPage | null> {
 	if (!isSealOf(number, seal)) return null;
-	const [{ catalog }, stored] = await Promise.all([shopMemory(db), findTicket(db, number)]);
+	const [catalog, stored] = await Promise.all([shopCatalog(db), findTicket(db, number)]);
 	if (!stored) return null;
 	const { ticket, version } = stored;
 	const { shop } = catalog;

@@ -6,7 +6,7 @@ import { DAY_MS, type Instant } from '$lib/core/units/instant';
 import { beginsWith } from '../database/begins-with';
 import type { Database, Queryable } from '../database/connection';
 import { queuedMessages, type QueuedMessage } from '../messages/queries';
-import { shopMemory } from '../memory/shop-memory';
+import { shopCatalog } from '../memory/shop-memory';
 import { selectTickets, toStoredTicket, type TicketRow } from '../tickets/rows';
 import { standingOf, type Standing } from '../tickets/where';
 
@@ -127,8 +127,8 @@ export async function customerPage(
 ): Promise<CustomerPage | null> {
 	const customer = await findCustomer(db, id);
 	if (!customer) return null;
-	const [{ catalog }, rows, sums, messages, doubles] = await Promise.all([
-		shopMemory(db),
+	const [catalog, rows, sums, messages, doubles] = await Promise.all([
+		shopCatalog(db),
 		selectTickets(db)
 			.select(
 				'tickets.page_ended',

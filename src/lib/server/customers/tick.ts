@@ -9,7 +9,7 @@ import { sendDue, type Rewrite, type Sent } from '../messages/send';
 import type { Transport } from '../messages/transport';
 import { transportOf } from '../messages/transports';
 import { log } from '../house/log';
-import { shopMemory } from '../memory/shop-memory';
+import { shopCatalog } from '../memory/shop-memory';
 import { changeTicket } from '../tickets/change-ticket';
 import { findTicket } from '../tickets/queries';
 import { selectTickets, toStoredTicket, type TicketRow } from '../tickets/rows';
@@ -21,7 +21,7 @@ const KEPT_DAYS = 90;
 
 /** What the day calls for: questions some days after, warranties that end. Each once, however often it is looked for. */
 export async function enqueueToday(db: Database, now: Instant): Promise<number> {
-	const { catalog } = await shopMemory(db);
+	const catalog = await shopCatalog(db);
 	const longest = Math.max(
 		catalog.shop.warrantyDays,
 		...[...catalog.operations.values()].map(({ warranty_days }) => warranty_days ?? 0)
@@ -86,7 +86,7 @@ const onceOf = (id: number) => `00000000-0000-4000-8000-${id.toString(16).padSta
 
 /** A message in the language, or the way, that its customer wants by now. */
 async function rewrite(db: Database, number: string, message: Parameters<Rewrite>[1]) {
-	const [stored, { catalog }] = await Promise.all([findTicket(db, number), shopMemory(db)]);
+	const [stored, catalog] = await Promise.all([findTicket(db, number), shopCatalog(db)]);
 	return stored && written(stored.ticket, message, catalog);
 }
 

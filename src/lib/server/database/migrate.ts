@@ -11,6 +11,7 @@ import * as returns from './migrations/009-returns';
 import * as lookedUp from './migrations/010-looked-up';
 import * as shownViews from './migrations/011-shown';
 import * as leftBehind from './migrations/012-left-behind';
+import * as learnt from './migrations/013-learnt';
 
 interface Migration {
 	name: string;
@@ -30,7 +31,8 @@ const MIGRATIONS: Migration[] = [
 	{ name: '009-returns', run: returns },
 	{ name: '010-looked-up', run: lookedUp },
 	{ name: '011-shown', run: shownViews },
-	{ name: '012-left-behind', run: leftBehind }
+	{ name: '012-left-behind', run: leftBehind },
+	{ name: '013-learnt', run: learnt }
 ];
 
 class ListSource implements Knex.MigrationSource<Migration> {

@@ -15,15 +15,8 @@ import type { Database } from '../database/connection';
 import { readCounters, type Counters } from '../database/counters';
 import { aMoment, NEVER, type Stop } from '../database/in-turns';
 import { historyOf, type HistoryTicket } from './history';
-import {
-	addShares,
-	emptySums,
-	removeShares,
-	settledSums,
-	sharesOf,
-	type Shares,
-	type Sums
-} from './learners';
+import { readLearnt, thisBuild, writeLearnt, type LearntTicket } from './kept-learning';
+import { addShares, emptySums, removeShares, settledSums, sharesOf, type Sums } from './learners';
 
 /** What the shop knows, as of the counters that it was read at. A view to read from, never to write. */
 export interface ShopMemory {
@@ -56,15 +49,6 @@ export interface ClosedCase extends PastCase {
 	id: number;
 }
 
-interface Remembered {
-	number: string;
-	closedAt: number | null;
-	/** what it added to each sum, to be taken back as it was added */
-	shares: Shares;
-	/** operations that it was fixed by; null where it was not fixed */
-	fixedBy: readonly string[] | null;
-}
-
 interface Memory {
 	counters: Counters;
 	/** as the shop wrote it */
@@ -72,7 +56,7 @@ interface Memory {
 	/** with what its closed tickets taught of charges that it does not name */
 	catalog: Catalog;
 	sums: Sums;
-	tickets: Map<number, Remembered>;
+	tickets: Map<number, LearntTicket>;
 	/** known-good readings in the order of entry */
 	references: StoredReference[];
 	shelf: KnownGoodShelf;
@@ -84,6 +68,8 @@ interface Memory {
  * counters first, so a second process's changes are never missed, and a lost copy is only slow.
  */
 const memories = new WeakMap<Database, Promise<Memory>>();
+/** The memory as it was last brought up to date. */
+const latest = new WeakMap<Database, Memory>();
 /** A memory that is being learnt beside the one that answers. */
 const learning = new WeakMap<Database, Promise<unknown>>();
 /** More new tickets than this are learnt while others are answered from what was learnt before. */
@@ -97,6 +83,7 @@ export async function shopMemory(db: Database, { whole = false } = {}): Promise<
 	const updated = (before ?? Promise.resolve(null)).catch(() => null).then((memory) => refresh(db, memory));
 	memories.set(db, updated);
 	const memory = await updated;
+	latest.set(db, memory);
 	if (whole && memory.behind > 0) {
 		await learning.get(db);
 		return shopMemory(db, { whole });
@@ -113,9 +100,44 @@ export async function shopMemory(db: Database, { whole = false } = {}): Promise<
 	};
 }
 
+/**
+ * The shop's catalog without waiting for what is learnt of its tickets: after a start pages stand at once. What closed tickets taught
+ * of charges is in it as far as that is known by then.
+ */
+export async function shopCatalog(db: Database): Promise<Catalog> {
+	const { catalog: now } = await readCounters(db);
+	const learnt = latest.get(db);
+	if (learnt?.counters.catalog === now) return learnt.catalog;
+	const named = await catalogNow(db, now);
+	return learnt ? withLearntCharges(named, learnt.sums.charges) : named;
+}
+
+/**
+ * Keeps what is learnt for the next start, where it has changed since it was kept last.
+ * @returns false where there is nothing to keep, or the shop moved on meanwhile
+ */
+export async function keepLearning(db: Database, build = thisBuild()): Promise<boolean> {
+	if (build === null) return false;
+	await shopMemory(db, { whole: true });
+	const memory = latest.get(db);
+	if (!memory || memory.behind > 0) return false;
+	const { counters, sums, tickets } = memory;
+	const { history, relearn, reference } = counters;
+	const mark = [history, relearn, reference].join('.');
+	if (keptMarks.get(db) === mark) return false;
+	const kept = await writeLearnt(db, build, { counters: { history, relearn, reference }, sums, tickets });
+	if (kept) keptMarks.set(db, mark);
+	return kept;
+}
+/** What the memory was when it was kept last, by this process. */
+const keptMarks = new WeakMap<Database, string>();
+
 async function refresh(db: Database, memory: Memory | null): Promise<Memory> {
 	const counters = await readCounters(db);
-	if (!memory) return readAll(db, counters);
+	if (!memory) {
+		const kept = await keptMemory(db, counters);
+		return kept ? refresh(db, kept) : readAll(db, counters);
+	}
 	const { catalog, reference, history, relearn } = memory.counters;
 	// what is learnt beside comes in its place when it is done
 	const behind = memory.behind > 0 && learning.has(db);
@@ -198,6 +220,29 @@ async function readReferences(db: Database, memory: Memory): Promise<void> {
 		memory,
 		historyOf(db, (query) => query.whereIn('model', leaning).andWhere('history_seq', '>', 0))
 	);
+}
+
+/** The memory as it was kept before the start, to be brought up to date; null where it would have to be learnt anew. */
+async function keptMemory(db: Database, counters: Counters): Promise<Memory | null> {
+	const build = thisBuild();
+	const learnt = build === null ? null : await readLearnt(db, build);
+	if (learnt?.counters.relearn !== counters.relearn || learnt.counters.reference !== counters.reference)
+		return null;
+	const { history } = learnt.counters;
+	const [named, references] = await Promise.all([catalogNow(db, counters.catalog), allReferences(db)]);
+	const { sums, tickets } = learnt;
+	const catalog = withLearntCharges(named, sums.charges);
+	keptMarks.set(db, [history, counters.relearn, counters.reference].join('.'));
+	return {
+		counters: { ...counters, history },
+		named,
+		catalog,
+		sums,
+		tickets,
+		references,
+		shelf: knownGoodShelf(references, catalog),
+		behind: 0
+	};
 }
 
 async function readAll(db: Database, counters: Counters): Promise<Memory> {

@@ -18,7 +18,7 @@ import {
 import { keepPredictions } from '../diagnosis/predictions';
 import { recordView, type RecordView } from '../diagnosis/record-view';
 import { aMoment, NEVER, type Stop } from '../database/in-turns';
-import { knownAt, shopMemory, type ShopMemory } from '../memory/shop-memory';
+import { keepLearning, knownAt, shopMemory, type ShopMemory } from '../memory/shop-memory';
 import type { Database } from '../database/connection';
 import type { Schedule, ScheduleRequest } from '$lib/core/bench/schedule/problem';
 import { comebacksBy, type Comebacks, type ComebacksBy } from '../returns/comebacks';
@@ -35,6 +35,7 @@ export type Question =
 	| { kind: 'plan'; number: string }
 	| { kind: 'tree'; model: string; signs: Readonly<Record<string, boolean>> }
 	| { kind: 'keep-predictions' }
+	| { kind: 'keep-learning' }
 	| { kind: 'steps'; ticket: Ticket; asOf: number | null; lossMinor: number | undefined }
 	| { kind: 'advice'; ticket: Ticket; request: AdviceRequest; asOf: number | null }
 	| { kind: 'trace'; bytes: Uint8Array; healthyAmps: number | null }
@@ -66,6 +67,7 @@ export interface Answers {
 	plan: FurtherPlan | null;
 	tree: StartTree;
 	'keep-predictions': boolean;
+	'keep-learning': boolean;
 	trace: TraceAnswer;
 	advice: Advice;
 	steps: Steps;
@@ -105,6 +107,7 @@ export const PLACED: { readonly [Kind in Question['kind']]: Placing } = {
 	'track-record': { lane: 'shop', waited: true, seconds: 60 },
 	'better-plan': { lane: 'shop', waited: false, seconds: 60, makesRoom: true },
 	'keep-predictions': { lane: 'shop', waited: false, seconds: 3600, makesRoom: true },
+	'keep-learning': { lane: 'shop', waited: false, seconds: 300 },
 	comebacks: { lane: 'returns', waited: true, seconds: 240 },
 	returns: { lane: 'returns', waited: true, seconds: 240 },
 	'judge-returns': { lane: 'returns', waited: false, seconds: 240 },
@@ -128,6 +131,8 @@ export async function think(db: Database, question: Question, stop: Stop = NEVER
 			return treeOf(await shopMemory(db), question);
 		case 'keep-predictions':
 			return keepPredictions(db, undefined, () => goesOn(stop)).then(() => !stop.asked);
+		case 'keep-learning':
+			return keepLearning(db);
 		case 'steps':
 			return stepsOf(await shopMemory(db), question, stop);
 		case 'advice':

@@ -161,10 +161,24 @@ export const recordShown = (): Promise<Shown<RecordView>> =>
 /** What screens show first is worked out before anybody looks: with many tickets the first look after a start would wait for seconds. */
 export async function thinkAhead(now: number): Promise<void> {
 	if (!process.env.TAVREK_THINKER) return;
+	keeper ??= setInterval(() => void keepLearnt(), KEPT_EVERY_MS).unref();
 	try {
 		await Promise.all([ask({ kind: 'judge-returns', now: fullHour(now) }, HOUSE), floorShown()]);
 	} catch (error) {
 		if (!stopped) log.warn({ error: String(error) }, 'floor and returns are worked out at the first look');
+	}
+	await keepLearnt();
+}
+
+/** What was learnt is kept for the next start so often, where it has changed. A choice. */
+const KEPT_EVERY_MS = 10 * 60_000;
+let keeper: NodeJS.Timeout | null = null;
+
+async function keepLearnt(): Promise<void> {
+	try {
+		await ask({ kind: 'keep-learning' }, HOUSE);
+	} catch (error) {
+		if (!stopped) log.warn({ error: String(error) }, 'what was learnt is not kept for the next start');
 	}
 }
 
@@ -206,5 +220,6 @@ async function bringUp(db: Database, state: string): Promise<void> {
 
 export async function stopThinking(): Promise<void> {
 	stopped = true;
+	if (keeper) clearInterval(keeper);
 	await Promise.all([...lanes.values()].map((lane) => lane.close()));
 }

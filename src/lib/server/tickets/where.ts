@@ -5,7 +5,7 @@ import { waitsNow } from '$lib/core/tickets/waits';
 import type { Catalog } from '$lib/core/catalog/catalog';
 import type { Wait } from '$lib/core/tickets/ticket-entries';
 import type { Database } from '../database/connection';
-import { shopMemory } from '../memory/shop-memory';
+import { shopCatalog } from '../memory/shop-memory';
 import { searchTickets } from './queries';
 
 /** Where a ticket stands, for who asks at the counter or over the telephone. No cost of anything. */
@@ -42,8 +42,8 @@ const SHOWN = 8;
 
 /** Tickets by number, name, telephone or serial as typed: those that are here first. */
 export async function findStanding(db: Database, text: string): Promise<Standing[]> {
-	const [{ catalog }, open, closed] = await Promise.all([
-		shopMemory(db),
+	const [catalog, open, closed] = await Promise.all([
+		shopCatalog(db),
 		searchTickets(db, { text, state: 'open' }, SHOWN),
 		searchTickets(db, { text, state: 'closed' }, SHOWN)
 	]);

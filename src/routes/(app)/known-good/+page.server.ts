@@ -14,7 +14,7 @@ import { referenceCounts } from '$lib/server/catalog/queries';
 import { signaturesOf } from '$lib/server/known-good/signatures';
 import { verdictsThatLeanedOn } from '$lib/server/known-good/withdrawn';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { shopCatalog, shopMemory } from '$lib/server/memory/shop-memory';
 import { readForm } from '$lib/server/house/read-form';
 import { requireUser } from '$lib/server/house/guard';
 import type { Actions, PageServerLoad } from './$types';
@@ -130,7 +130,7 @@ export const actions: Actions = {
 		}
 		const reference = form.value;
 		const db = await database();
-		const { catalog } = await shopMemory(db);
+		const catalog = await shopCatalog(db);
 		const connector = catalog.connectors.get(catalog.models.get(reference.model)?.connector ?? '');
 		if (!connector?.pins.some(({ pin }) => pin === reference.pin)) {
 			return fail(400, {

@@ -8,7 +8,7 @@ import { parseAmount } from '$lib/core/units/money';
 import { seesCosts } from '$lib/core/units/role';
 import { readCounted } from '$lib/core/units/typed-number';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { shopCatalog } from '$lib/server/memory/shop-memory';
 import { actorOf, requireUser } from '$lib/server/house/guard';
 import { readForm } from '$lib/server/house/read-form';
 import {
@@ -123,7 +123,7 @@ async function run<Body extends z.ZodType>(
 	roles: readonly ('manager' | 'technician')[] = ['manager', 'technician']
 ) {
 	const user = requireUser(locals, roles);
-	const { catalog } = await shopMemory(await database());
+	const catalog = await shopCatalog(await database());
 	const read = await readForm(request, schema, (values) => shaped(values, catalog.shop.locale));
 	if (!read.ok) return fail(422, { form, problems: read.problems, kept: read.kept });
 	const { by, name } = actorOf(user);

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { unsoundText } from '$lib/core/units/sound-value';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { shopCatalog } from '$lib/server/memory/shop-memory';
 import { requireUser } from '$lib/server/house/guard';
 import { PAGE_SIZE, searchTickets } from '$lib/server/tickets/queries';
 import { standingOf } from '$lib/server/tickets/where';
@@ -24,8 +24,8 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	requireUser(locals);
 	const asked = filter.parse(Object.fromEntries(url.searchParams));
 	const db = await database();
-	const [{ catalog }, found] = await Promise.all([
-		shopMemory(db),
+	const [catalog, found] = await Promise.all([
+		shopCatalog(db),
 		searchTickets(db, {
 			state: asked.state,
 			...(asked.text ? { text: asked.text } : {}),

@@ -2,14 +2,14 @@ import { json, type RequestHandler } from '@sveltejs/kit';
 import { waitsNow } from '$lib/core/tickets/waits';
 import { database } from '$lib/server/database/connection';
 import { requireUser } from '$lib/server/house/guard';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { shopCatalog } from '$lib/server/memory/shop-memory';
 import { timedWaits } from '$lib/server/tickets/queries';
 
 /** Waits that end by themselves, with the server's clock: what every open page counts down. */
 export const GET: RequestHandler = async ({ locals }) => {
 	requireUser(locals);
 	const db = await database();
-	const [{ catalog }, stored] = await Promise.all([shopMemory(db), timedWaits(db)]);
+	const [catalog, stored] = await Promise.all([shopCatalog(db), timedWaits(db)]);
 	const waits = stored.flatMap(({ ticket, version }) =>
 		waitsNow(ticket).flatMap(({ for: what, until, note }) =>
 			until === undefined

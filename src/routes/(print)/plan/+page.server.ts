@@ -1,13 +1,13 @@
 import { error } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { shopCatalog } from '$lib/server/memory/shop-memory';
 import { startPlan } from '$lib/server/workbook/start-plan';
 import { askerOf, requireUser } from '$lib/server/house/guard';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals, url }) => {
 	const user = requireUser(locals);
-	const { catalog } = await shopMemory(await database());
+	const catalog = await shopCatalog(await database());
 	const asked = (name: string) => url.searchParams.get(name) ?? '';
 	const plan = await startPlan(catalog, user.role, asked('model'), asked('sign'), askerOf(locals));
 	if (!plan) error(404, 'The catalog holds no such model or symptom. Choose them in the Workbook.');

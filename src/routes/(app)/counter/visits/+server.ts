@@ -1,7 +1,7 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { codeWords } from '$lib/core/units/code';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { shopCatalog } from '$lib/server/memory/shop-memory';
 import { requireUser } from '$lib/server/house/guard';
 import { lotsOf, warrantyNow, type CounterVisit } from '$lib/server/tickets/first-job';
 import { earlierVisits } from '$lib/server/tickets/queries';
@@ -14,7 +14,7 @@ export const GET: RequestHandler = async ({ locals, url }) => {
 	const text = (name: string) => url.searchParams.get(name)?.trim().slice(0, 200) || null;
 	const found = { serial: text('serial'), customer: text('customer'), model: text('model') };
 	const db = await database();
-	const [visits, { catalog }] = await Promise.all([earlierVisits(db, found), shopMemory(db)]);
+	const [visits, catalog] = await Promise.all([earlierVisits(db, found), shopCatalog(db)]);
 	const labelOf = (fault: string) => catalog.faults.get(fault)?.label ?? codeWords(fault);
 	const lots = await lotsOf(
 		db,

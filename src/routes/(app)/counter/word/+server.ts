@@ -7,7 +7,7 @@ import { LATEST_INSTANT } from '$lib/core/units/instant';
 import { database } from '$lib/server/database/connection';
 import { askerOf, requireUser } from '$lib/server/house/guard';
 import { firstRefusal, readJson } from '$lib/server/house/read-json';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { shopCatalog } from '$lib/server/memory/shop-memory';
 import { wordFor } from '$lib/server/thinker/thinker';
 
 const wordBody = z.strictObject({
@@ -25,7 +25,7 @@ export const POST: RequestHandler = async ({ locals, request }) => {
 	const parsed = await readJson(request, wordBody);
 	if (!parsed.ok) return json({ refusal: firstRefusal(parsed.errors) }, { status: 422 });
 	const { model, kind, matters, signs, claim, promisedAt } = parsed.value;
-	const { catalog } = await shopMemory(await database());
+	const catalog = await shopCatalog(await database());
 	if (!catalog.models.has(model))
 		return json({ refusal: { field: 'model', message: 'is not known' } }, { status: 422 });
 	const now = Date.now();

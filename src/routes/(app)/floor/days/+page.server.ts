@@ -15,15 +15,15 @@ import {
 	LINK_DAYS,
 	makeCalendarLink
 } from '$lib/server/identity/calendar-links';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { shopCatalog } from '$lib/server/memory/shop-memory';
 import { floorNow } from '$lib/server/thinker/thinker';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => {
 	const user = requireUser(locals);
 	const db = await database();
-	const [{ catalog }, links, floor] = await Promise.all([
-		shopMemory(db),
+	const [catalog, links, floor] = await Promise.all([
+		shopCatalog(db),
 		user.role === 'manager' ? calendarLinks(db) : Promise.resolve([]),
 		floorNow()
 	]);
@@ -74,7 +74,7 @@ export const actions: Actions = {
 		const form = await readForm(request, absenceForm);
 		if (!form.ok) return fail(400, { problems: form.problems, kept: form.kept });
 		const db = await database();
-		const { catalog } = await shopMemory(db);
+		const catalog = await shopCatalog(db);
 		const { technician, from, to, why } = form.value;
 		const refuse = (field: string, message: string) =>
 			fail(400, { problems: { [field]: message } as Record<string, string>, kept: form.kept });
@@ -100,7 +100,7 @@ export const actions: Actions = {
 		if (!form.ok) return fail(400, { problems: form.problems });
 		const db = await database();
 		const key = `${form.value.technician} ${formatInstant(form.value.from)}`;
-		const { catalog } = await shopMemory(db);
+		const catalog = await shopCatalog(db);
 		const known = catalog.records.absence.get(key);
 		const version = known ? await recordVersion(db, 'absence', key) : null;
 		if (!known || version === null) return fail(404, { problems: { technician: 'has no such absence' } });

@@ -1,7 +1,7 @@
 import { detailWords } from '$lib/core/catalog/detail-words';
 import { latestAudit } from '$lib/server/audit/queries';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { shopCatalog } from '$lib/server/memory/shop-memory';
 import { requireUser } from '$lib/server/house/guard';
 import type { PageServerLoad } from './$types';
 
@@ -11,7 +11,7 @@ const MOST = 200;
 export const load: PageServerLoad = async ({ locals }) => {
 	requireUser(locals, ['manager']);
 	const db = await database();
-	const [lines, { catalog }] = await Promise.all([latestAudit(db), shopMemory(db)]);
+	const [lines, catalog] = await Promise.all([latestAudit(db), shopCatalog(db)]);
 	return {
 		lines: lines.map(({ detail, ...line }) => ({
 			...line,

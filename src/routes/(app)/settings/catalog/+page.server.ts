@@ -6,7 +6,7 @@ import { unmetOf } from '$lib/core/exchange/check-references';
 import { saveCatalogRecord } from '$lib/server/catalog/commands';
 import { catalogRecordsOf } from '$lib/server/catalog/queries';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { shopCatalog } from '$lib/server/memory/shop-memory';
 import { problemsOf, readForm } from '$lib/server/house/read-form';
 import { requireUser } from '$lib/server/house/guard';
 import type { Actions, PageServerLoad } from './$types';
@@ -29,7 +29,7 @@ export const actions: Actions = {
 		const kind = kindOf(url.searchParams.get('kind'));
 		const { schema, form: described } = catalogKind(kind);
 		const db = await database();
-		const { catalog } = await shopMemory(db);
+		const catalog = await shopCatalog(db);
 		const form = await readForm(request, schema, (typed) =>
 			recordFromForm(kind, described?.fields ?? [], typed, catalog.shop.locale)
 		);

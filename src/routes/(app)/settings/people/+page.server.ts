@@ -2,7 +2,7 @@ import { fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { roleSchema } from '$lib/core/units/role';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { shopCatalog } from '$lib/server/memory/shop-memory';
 import { readForm } from '$lib/server/house/read-form';
 import { requireUser } from '$lib/server/house/guard';
 import { listApiTokens, makeApiToken, revokeApiToken, TOKEN_DAYS } from '$lib/server/identity/api-tokens';
@@ -13,10 +13,10 @@ import type { Actions, PageServerLoad } from './$types';
 export const load: PageServerLoad = async ({ locals }) => {
 	requireUser(locals, ['manager']);
 	const db = await database();
-	const [users, tokens, { catalog }] = await Promise.all([
+	const [users, tokens, catalog] = await Promise.all([
 		listUsers(db),
 		listApiTokens(db, Date.now()),
-		shopMemory(db)
+		shopCatalog(db)
 	]);
 	const technicians = [...catalog.technicians.values()].map(({ code, name }) => ({ code, name }));
 	return {

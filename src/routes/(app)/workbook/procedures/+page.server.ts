@@ -1,11 +1,11 @@
 import { database } from '$lib/server/database/connection';
 import { requireUser } from '$lib/server/house/guard';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { shopCatalog } from '$lib/server/memory/shop-memory';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => {
 	const user = requireUser(locals);
-	const { catalog } = await shopMemory(await database());
+	const catalog = await shopCatalog(await database());
 	return {
 		mayWrite: user.role === 'manager',
 		procedures: [...catalog.procedures.values()].map(

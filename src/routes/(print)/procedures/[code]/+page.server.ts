@@ -1,12 +1,12 @@
 import { error } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
 import { requireUser } from '$lib/server/house/guard';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { shopCatalog } from '$lib/server/memory/shop-memory';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals, params }) => {
 	requireUser(locals);
-	const { catalog } = await shopMemory(await database());
+	const catalog = await shopCatalog(await database());
 	const procedure = catalog.procedures.get(params.code);
 	if (!procedure) error(404, 'There is no such procedure; choose one in the Workbook.');
 	return {

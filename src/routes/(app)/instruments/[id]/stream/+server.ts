@@ -2,7 +2,7 @@ import { error, type RequestHandler } from '@sveltejs/kit';
 import { z } from 'zod';
 import { codeSchema } from '$lib/core/units/code';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { shopCatalog } from '$lib/server/memory/shop-memory';
 import { requireUser } from '$lib/server/house/guard';
 import { instruments } from '$lib/server/instruments/instruments';
 
@@ -31,7 +31,7 @@ export const GET: RequestHandler = async ({ locals, params, url }) => {
 	const asked = query.safeParse(Object.fromEntries(url.searchParams));
 	if (!asked.success)
 		error(422, `${asked.error.issues[0]?.path.join('.')}: ${asked.error.issues[0]?.message}`);
-	const { catalog } = await shopMemory(await database());
+	const catalog = await shopCatalog(await database());
 	const stop = new AbortController();
 	const samples = instrument.open(
 		{ ...asked.data, catalog, loseAfter: asked.data.loseAfter ?? null },

@@ -1,7 +1,7 @@
 import { error, json, type RequestHandler } from '@sveltejs/kit';
 import { seesCosts } from '$lib/core/units/role';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { shopCatalog } from '$lib/server/memory/shop-memory';
 import { askerOf, requireUser } from '$lib/server/house/guard';
 import { planFurther } from '$lib/server/thinker/thinker';
 import { planView } from '$lib/core/diagnosis/plan/plan-view';
@@ -11,6 +11,6 @@ export const GET: RequestHandler = async ({ locals, params }) => {
 	const user = requireUser(locals);
 	const further = await planFurther(params.number ?? '', askerOf(locals));
 	if (!further) error(404, `There is no ticket ${params.number}.`);
-	const { catalog } = await shopMemory(await database());
+	const catalog = await shopCatalog(await database());
 	return json({ version: further.version, plan: planView(further.plan, catalog, seesCosts(user.role)) });
 };

@@ -4,7 +4,7 @@ import { procedureAt } from '$lib/core/catalog/catalog';
 import { benchCatalog } from '$lib/server/catalog/bench-catalog';
 import { database } from '$lib/server/database/connection';
 import { requireUser } from '$lib/server/house/guard';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { shopCatalog } from '$lib/server/memory/shop-memory';
 import { causesOfOperation } from '$lib/server/returns/causes-at-steps';
 import { ticketView } from '$lib/server/tickets/view';
 import type { PageServerLoad } from './$types';
@@ -14,7 +14,7 @@ export const load: PageServerLoad = async ({ locals, params, url }) => {
 	const db = await database();
 	const view = await ticketView(db, params.number, user.role, Date.now());
 	if (!view) error(404, `There is no ticket ${params.number}. Check the number on the tag.`);
-	const { catalog } = await shopMemory(db);
+	const catalog = await shopCatalog(db);
 	const run = openRun(view.ticket.steps);
 	const asked = url.searchParams.get('procedure') ?? '';
 	const followed = run ? procedureAt(catalog, run.procedure, run.version) : catalog.procedures.get(asked);

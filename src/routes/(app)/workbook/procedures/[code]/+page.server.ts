@@ -10,14 +10,14 @@ import { saveCatalogRecord } from '$lib/server/catalog/commands';
 import { database } from '$lib/server/database/connection';
 import { requireUser } from '$lib/server/house/guard';
 import { readForm } from '$lib/server/house/read-form';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { shopCatalog } from '$lib/server/memory/shop-memory';
 import type { Actions, PageServerLoad } from './$types';
 
 const NEW = 'new';
 
 export const load: PageServerLoad = async ({ locals, params, url }) => {
 	const user = requireUser(locals);
-	const { catalog } = await shopMemory(await database());
+	const catalog = await shopCatalog(await database());
 	const versions = [...catalog.records.procedure.values()]
 		.filter(({ code }) => code === params.code)
 		.sort((a, b) => b.version - a.version);
@@ -60,7 +60,7 @@ export const actions: Actions = {
 		const form = await readForm(request, sent);
 		if (!form.ok) return fail(400, { problems: Object.values(form.problems) });
 		const db = await database();
-		const { catalog } = await shopMemory(db);
+		const catalog = await shopCatalog(db);
 		const typed = z.record(z.string(), z.unknown()).safeParse(readText(form.value.procedure));
 		if (!typed.success) return fail(400, { problems: ['The procedure could not be read; send it again.'] });
 		const label = typeof typed.data.label === 'string' ? typed.data.label : '';

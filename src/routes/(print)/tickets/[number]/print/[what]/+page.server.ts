@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { benchCatalog } from '$lib/server/catalog/bench-catalog';
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { shopCatalog } from '$lib/server/memory/shop-memory';
 import { requireUser } from '$lib/server/house/guard';
 import { ownLink, ownPath } from '$lib/server/messages/links';
 import { addressCode, scanCode } from '$lib/server/house/scan-code';
@@ -15,9 +15,9 @@ export const load: PageServerLoad = async ({ locals, params, url }) => {
 	const what = SHEETS.find((sheet) => sheet === params.what);
 	if (!what) error(404, 'There is no such sheet. Print a job sheet, a receipt, a label or a quote.');
 	const db = await database();
-	const [view, { catalog }] = await Promise.all([
+	const [view, catalog] = await Promise.all([
 		ticketView(db, params.number, user.role, Date.now()),
-		shopMemory(db)
+		shopCatalog(db)
 	]);
 	if (!view) error(404, `There is no ticket ${params.number}.`);
 	const path = what === 'receipt' ? ownPath(view.ticket.number) : null;
