@@ -52,6 +52,30 @@ describe('a view that takes long', () => {
 		expect(await shown.newer).toMatchObject({ view: 'after' });
 		expect((await look(() => new Promise(() => {}))).view).toBe('after');
 	});
+	it('comes back from the database as it was, with what is no number, moments and maps', async () => {
+		const view = {
+			none: NaN,
+			most: Infinity,
+			left: undefined,
+			at: new Date(5),
+			by: new Map([['a', [1, null]]])
+		};
+		await look(soon(view));
+		await written();
+		await start();
+		expect((await look(() => new Promise(() => {}))).view).toEqual(view);
+	});
+	it('of another build is not shown: its shape may be another', async () => {
+		await look(soon('in an old shape'));
+		await written();
+		await start();
+		process.env.TAVREK_THINKER = '/app/build/newer/thinker.js';
+		try {
+			expect((await look(soon('in the new one'))).view).toBe('in the new one');
+		} finally {
+			delete process.env.TAVREK_THINKER;
+		}
+	});
 	it('is worked out once for all who look at the same time', async () => {
 		await look(soon(0));
 		let asked = 0;

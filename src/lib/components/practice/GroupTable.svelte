@@ -16,6 +16,8 @@
 		groups: (Group & { label: string; named?: Rate })[];
 		id: string;
 	} = $props();
+	/** where none is counted there is no share */
+	const figure = ({ share, of: counted }: Rate) => (counted > 0 ? share.toFixed(2) : '–');
 	const named = $derived(groups.some(({ named }) => named));
 </script>
 
@@ -39,11 +41,11 @@
 						<td class="text-right text-sm text-ink-soft" colspan={named ? 5 : 4}>too few to say</td>
 					{:else}
 						<td class="num whitespace-nowrap"
-							>{first.share.toFixed(2)}<span class="block text-xs text-ink-soft">{rateWords(first)}</span></td
+							>{figure(first)}<span class="block text-xs text-ink-soft">{rateWords(first)}</span></td
 						>
-						<td class="num">{three.share.toFixed(2)}</td>
-						<td class="num text-ink-soft">{usualFirst.share.toFixed(2)}</td>
-						{#if named}<td class="num">{right?.of ? right.share.toFixed(2) : '–'}</td>{/if}
+						<td class="num">{figure(three)}</td>
+						<td class="num text-ink-soft">{figure(usualFirst)}</td>
+						{#if named}<td class="num">{right ? figure(right) : '–'}</td>{/if}
 						<td class="num">{logLoss.toFixed(3)}</td>
 					{/if}
 				</tr>

@@ -1,5 +1,3 @@
-import path from 'node:path';
-import process from 'node:process';
 import { promisify } from 'node:util';
 import v8 from 'node:v8';
 import { deflateRaw, inflateRaw } from 'node:zlib';
@@ -27,12 +25,6 @@ export interface LearntTicket {
 
 /** A row's bytes: well under what a server takes in one statement, 16 MB. */
 const PIECE = 4 * 1024 * 1024;
-
-/** The build that runs; null in development, where what is learnt changes with every line. */
-export const thisBuild = (): string | null => {
-	const file = process.env.TAVREK_THINKER;
-	return file ? path.basename(path.dirname(file)) : null;
-};
 
 /** @returns null where nothing was kept by this build, or not all of it is there */
 export async function readLearnt(db: Queryable, version: string): Promise<Learnt | null> {

@@ -13,9 +13,10 @@ import {
 import { catalogNow } from '../catalog/queries';
 import type { Database } from '../database/connection';
 import { readCounters, type Counters } from '../database/counters';
+import { thisBuild } from '../database/this-build';
 import { aMoment, NEVER, type Stop } from '../database/in-turns';
 import { historyOf, type HistoryTicket } from './history';
-import { readLearnt, thisBuild, writeLearnt, type LearntTicket } from './kept-learning';
+import { readLearnt, writeLearnt, type LearntTicket } from './kept-learning';
 import { addShares, emptySums, removeShares, settledSums, sharesOf, type Sums } from './learners';
 
 /** What the shop knows, as of the counters that it was read at. A view to read from, never to write. */
@@ -117,7 +118,7 @@ export async function shopCatalog(db: Database): Promise<Catalog> {
  * @returns false where there is nothing to keep, or the shop moved on meanwhile
  */
 export async function keepLearning(db: Database, build = thisBuild()): Promise<boolean> {
-	if (build === null) return false;
+	if (build === '') return false;
 	await shopMemory(db, { whole: true });
 	const memory = latest.get(db);
 	if (!memory || memory.behind > 0) return false;
@@ -225,7 +226,7 @@ async function readReferences(db: Database, memory: Memory): Promise<void> {
 /** The memory as it was kept before the start, to be brought up to date; null where it would have to be learnt anew. */
 async function keptMemory(db: Database, counters: Counters): Promise<Memory | null> {
 	const build = thisBuild();
-	const learnt = build === null ? null : await readLearnt(db, build);
+	const learnt = build === '' ? null : await readLearnt(db, build);
 	if (learnt?.counters.relearn !== counters.relearn || learnt.counters.reference !== counters.reference)
 		return null;
 	const { history } = learnt.counters;

@@ -1,5 +1,6 @@
+import { parse, stringify } from 'devalue';
+import { thisBuild } from '../database/this-build';
 import { database, isDatabaseAway, type Queryable } from '../database/connection';
-import { asJson } from '../database/json';
 import { log } from '../house/log';
 
 /** A view that takes long to work out, as a screen shows it. */
@@ -101,11 +102,11 @@ function begin(name: string, keep: boolean, work: () => Promise<unknown>): Promi
 
 async function readShown(name: string): Promise<Kept | undefined> {
 	const db = await database();
-	const row = (await db('shown_views').where({ name }).first('as_of', 'view')) as
-		{ as_of: Date; view: unknown } | undefined;
+	const row = (await db('shown_views').where({ name, build: thisBuild() }).first('as_of', 'view')) as
+		{ as_of: Date; view: string } | undefined;
 	if (!row) return undefined;
 	const asOf = row.as_of.getTime();
-	const read: Kept = { view: asJson(row.view), asOf, tookMs: 0, writtenAt: asOf };
+	const read: Kept = { view: parse(row.view) as unknown, asOf, tookMs: 0, writtenAt: asOf };
 	// what came in meanwhile is newer
 	return kept.get(name) ?? read;
 }
@@ -115,7 +116,7 @@ async function writeShown(name: string, { view, asOf }: Kept, at: number): Promi
 		const db = await database();
 		if (at !== forgotten) return;
 		await db('shown_views')
-			.insert({ name, as_of: new Date(asOf), view: JSON.stringify(view) })
+			.insert({ name, build: thisBuild(), as_of: new Date(asOf), view: stringify(view) })
 			.onConflict('name')
 			.merge();
 	} catch (error) {

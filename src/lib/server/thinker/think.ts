@@ -107,7 +107,8 @@ export const PLACED: { readonly [Kind in Question['kind']]: Placing } = {
 	'track-record': { lane: 'shop', waited: true, seconds: 60 },
 	'better-plan': { lane: 'shop', waited: false, seconds: 60, makesRoom: true },
 	'keep-predictions': { lane: 'shop', waited: false, seconds: 3600, makesRoom: true },
-	'keep-learning': { lane: 'shop', waited: false, seconds: 300 },
+	// before predictions, which take long: the next start waits for it
+	'keep-learning': { lane: 'shop', waited: true, seconds: 300 },
 	comebacks: { lane: 'returns', waited: true, seconds: 240 },
 	returns: { lane: 'returns', waited: true, seconds: 240 },
 	'judge-returns': { lane: 'returns', waited: false, seconds: 240 },

@@ -7,8 +7,15 @@ export async function up(db: Knex): Promise<void> {
 			'piece INT UNSIGNED NOT NULL PRIMARY KEY, pieces INT UNSIGNED NOT NULL, ' +
 			'version VARCHAR(64) CHARACTER SET ascii NOT NULL, body LONGBLOB NOT NULL)'
 	);
+	// written in a plainer way, which lost what is no number: they are worked out at the first look
+	await db('shown_views').delete();
+	await db.raw(
+		"ALTER TABLE shown_views ADD COLUMN IF NOT EXISTS build VARCHAR(64) CHARACTER SET ascii NOT NULL DEFAULT ''"
+	);
 }
 
 export async function down(db: Knex): Promise<void> {
 	await db.schema.dropTableIfExists('learnt');
+	await db('shown_views').delete();
+	await db.raw('ALTER TABLE shown_views DROP COLUMN IF EXISTS build');
 }
