@@ -34,7 +34,7 @@ export const init: ServerInit = async () => {
 		log.warn('the database is away at start; it is tried again at each request');
 	}
 	keepSending();
-	void thinkAhead(Date.now());
+	void thinkAhead();
 };
 
 /** Every answer, redirects and refusals too, carries the same headers. */

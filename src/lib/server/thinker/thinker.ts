@@ -5,6 +5,7 @@ import { database, type Database } from '../database/connection';
 import { readCounters, type Counters } from '../database/counters';
 import type { Advice, AdviceRequest } from '../diagnosis/advice';
 import type { RecordView } from '../diagnosis/record-view';
+import { shopMemory } from '../memory/shop-memory';
 import type { CounterWord } from '../floor/promise';
 import type { FloorView } from '../floor/queries';
 import { log } from '../house/log';
@@ -159,15 +160,17 @@ export const recordShown = (): Promise<Shown<RecordView>> =>
 	lookAt('track-record', { keep: true }, () => ask({ kind: 'track-record' }, HOUSE));
 
 /** What screens show first is worked out before anybody looks: with many tickets the first look after a start would wait for seconds. */
-export async function thinkAhead(now: number): Promise<void> {
+export async function thinkAhead(): Promise<void> {
 	if (!process.env.TAVREK_THINKER) return;
 	keeper ??= setInterval(() => void keepLearnt(), KEPT_EVERY_MS).unref();
 	try {
-		await Promise.all([ask({ kind: 'judge-returns', now: fullHour(now) }, HOUSE), floorShown()]);
+		// one after another, in the order in which people come to need them: a small machine has two cores
+		await Promise.all([database().then(shopMemory), floorShown()]);
+		await keepLearnt();
+		await ask({ kind: 'judge-returns', now: fullHour(Date.now()) }, HOUSE);
 	} catch (error) {
 		if (!stopped) log.warn({ error: String(error) }, 'floor and returns are worked out at the first look');
 	}
-	await keepLearnt();
 }
 
 /** What was learnt is kept for the next start so often, where it has changed. A choice. */
