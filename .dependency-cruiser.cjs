@@ -6,14 +6,15 @@ const ROOMS = {
 	readings: ['statistics', 'catalog', 'units'],
 	charging: ['statistics', 'catalog', 'units'],
 	bench: ['units', 'catalog', 'statistics'],
-	ledger: ['units', 'catalog', 'statistics'],
+	comebacks: ['units', 'statistics'],
+	ledger: ['units', 'catalog', 'statistics', 'comebacks'],
 	stock: ['units', 'catalog', 'statistics'],
-	returns: ['units', 'catalog', 'statistics'],
+	returns: ['units', 'catalog', 'statistics', 'comebacks'],
 	tickets: ['units', 'catalog', 'readings', 'charging', 'bench'],
 	messages: ['units', 'catalog', 'charging', 'tickets'],
 	exchange: ['units', 'catalog', 'readings', 'charging', 'tickets'],
 	diagnosis: ['units', 'catalog', 'statistics', 'readings', 'charging'],
-	quoting: ['units', 'catalog', 'statistics', 'diagnosis', 'ledger'],
+	quoting: ['units', 'catalog', 'statistics', 'diagnosis', 'ledger', 'comebacks'],
 	simulation: ['.*']
 };
 

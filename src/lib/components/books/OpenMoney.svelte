@@ -42,8 +42,8 @@
 		<dt>
 			To set aside for warranty ({reserve.days} days)
 			<span class="block text-sm text-ink-soft"
-				>{reserve.comebacks.toFixed(1)} comebacks of {reserve.underWarranty} under warranty, at what {reserve.from}
-				cost</span
+				>{reserve.comebacks.toFixed(1)} comebacks of {reserve.underWarranty} under warranty, at
+				<span class="figure">{format.amount(reserve.meanMinor)}</span> each, the mean of {reserve.from}</span
 			>
 		</dt>
 		<dd class="figure">

@@ -80,7 +80,10 @@
 					price.chanceFixed,
 					price.costs.meanMinor,
 					price.costs.comebackChance,
-					{ feeMinor: netOf(price, price.costs.feeMinor) }
+					{
+						comebackCostMinor: price.costs.comebackCostMinor,
+						feeMinor: netOf(price, price.costs.feeMinor)
+					}
 				)
 	);
 	const percent = (chance: number) => `${Math.round(chance * 100)} %`;

@@ -11,6 +11,8 @@ export interface BookLine extends BookedTicket {
 	/** of its closing, in the shop's time: "2026-03" */
 	month: string;
 	outcome: string;
+	/** why the device came back, where it did and somebody said */
+	cause: string | null;
 	/** what was quoted and accepted; null where nothing was */
 	quotedMinor: Minor | null;
 	customer: string | null;

@@ -25,6 +25,7 @@ const line = (id: number, more: Partial<BookLine> = {}): BookLine => ({
 	month: '2026-03',
 	outcome: 'fixed',
 	comebackOf: null,
+	cause: null,
 	quotedMinor: 10_000,
 	customer: 'Somebody',
 	customerKind: 'private',

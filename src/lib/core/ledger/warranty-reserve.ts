@@ -1,17 +1,23 @@
+import {
+	addComebackCost,
+	comebackCostMinor,
+	meanComebackCostMinor,
+	noComebackCosts
+} from '../comebacks/what-one-costs';
+import { firstComebacks, isComeback, type Causes, type ReturnVisit } from '../comebacks/what-counts';
 import { kaplanMeier, survivalAt, type Followed } from '../statistics/kaplan-meier';
 import { Z80 } from '../statistics/normal';
 import { DAY_MS, type Instant } from '../units/instant';
 import type { Minor } from '../units/money';
 
 /** A closed ticket as the reserve sees it. */
-export interface Warranted {
-	number: string;
-	comebackOf: string | null;
+export interface Warranted extends ReturnVisit {
 	outcome: string;
-	openedAt: Instant;
 	closedAt: Instant;
-	/** what it cost the shop: parts and labour less what was paid for it */
-	costMinor: Minor;
+	partsMinor: Minor;
+	labourMinor: Minor;
+	/** without tax */
+	paidMinor: Minor;
 }
 
 export interface WarrantyReserve {
@@ -22,8 +28,10 @@ export interface WarrantyReserve {
 	highMinor: Minor;
 	/** comebacks that are expected */
 	comebacks: number;
-	/** fixed tickets still under warranty, and past comebacks that their cost is known from */
+	/** fixed tickets still under warranty */
 	underWarranty: number;
+	/** what one costs on average, and past comebacks that this is known from */
+	meanMinor: number;
 	from: number;
 }
 
@@ -34,21 +42,38 @@ export interface WarrantyReserve {
  */
 export function warrantyReserve(
 	tickets: readonly Warranted[],
-	asOf: Instant,
-	warrantyDays: number
+	{ asOf, warrantyDays, causes }: { asOf: Instant; warrantyDays: number; causes: Causes }
 ): WarrantyReserve {
 	const known = tickets.filter(({ closedAt }) => closedAt < asOf);
-	const back = new Map<string, Instant>();
-	for (const { comebackOf, openedAt } of known) {
-		if (comebackOf === null) continue;
-		back.set(comebackOf, Math.min(openedAt, back.get(comebackOf) ?? Infinity));
-	}
-	const fixed = known.filter(({ outcome }) => outcome === 'fixed');
-	const followed = fixed.map(({ number, closedAt }): Followed => {
+	const fixed = new Map(
+		known.filter(({ outcome }) => outcome === 'fixed').map(({ number, closedAt }) => [number, closedAt])
+	);
+	const back = firstComebacks(known, fixed, asOf, causes);
+	const followed = [...fixed].map(([number, closedAt]): Followed => {
 		const cameBack = back.get(number);
-		const event = cameBack !== undefined && cameBack >= closedAt;
-		return { time: ((event ? cameBack : asOf) - closedAt) / DAY_MS, event };
+		return { time: ((cameBack?.at ?? asOf) - closedAt) / DAY_MS, event: cameBack !== undefined };
 	});
+	const { comebacks, underWarranty } = stillToCome(followed, warrantyDays);
+	const costs = noComebackCosts();
+	for (const visit of known) {
+		const first = { outcome: 'fixed', closedAt: fixed.get(visit.comebackOf ?? '') ?? null };
+		if (isComeback(visit, first, causes)) addComebackCost(costs, comebackCostMinor(visit));
+	}
+	const meanMinor = meanComebackCostMinor(costs);
+	const half = Z80 * Math.sqrt((comebacks * costs.squares) / Math.max(1, costs.from));
+	return {
+		expectedMinor: Math.round(comebacks * meanMinor),
+		lowMinor: Math.max(0, Math.round(comebacks * meanMinor - half)),
+		highMinor: Math.round(comebacks * meanMinor + half),
+		comebacks,
+		underWarranty,
+		meanMinor,
+		from: costs.from
+	};
+}
+
+/** Comebacks that are expected of jobs under warranty, and how many jobs are. */
+function stillToCome(followed: readonly Followed[], warrantyDays: number) {
 	const steps = kaplanMeier(followed);
 	const atEnd = survivalAt(steps, warrantyDays);
 	let [comebacks, underWarranty] = [0, 0];
@@ -58,19 +83,5 @@ export function warrantyReserve(
 		underWarranty += 1;
 		comebacks += now > 0 ? (now - atEnd) / now : 0;
 	}
-	const costs = known.flatMap(({ comebackOf, costMinor }) =>
-		comebackOf === null ? [] : [Math.max(0, costMinor)]
-	);
-	const from = costs.length;
-	const mean = from > 0 ? costs.reduce((sum, cost) => sum + cost, 0) / from : 0;
-	const square = from > 0 ? costs.reduce((sum, cost) => sum + cost ** 2, 0) / from : 0;
-	const half = Z80 * Math.sqrt(comebacks * square);
-	return {
-		expectedMinor: Math.round(comebacks * mean),
-		lowMinor: Math.max(0, Math.round(comebacks * mean - half)),
-		highMinor: Math.round(comebacks * mean + half),
-		comebacks,
-		underWarranty,
-		from
-	};
+	return { comebacks, underWarranty };
 }

@@ -152,6 +152,7 @@ describe('the price with the greatest expected profit', () => {
 		...cost(),
 		chanceFixed: 0.9,
 		comebackChance: 0.1,
+		comebackCostMinor: 3000,
 		costMinor: { p10: 0, p50: 0, p90: 0, mean: 3000 }
 	};
 	const acceptance = acceptanceOf(learned, 20_000, 'private');

@@ -1,15 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { catalog, sure, cost } from '../simulation/priced-jobs';
+import { comebackChance } from '../comebacks/how-often';
 import { addDuration, durationLaw, emptyDurations } from './durations';
-import {
-	comebackChance,
-	emptyPast,
-	JOBS,
-	lossOfGivingUpMinor,
-	shareOf,
-	usualMarkup,
-	type PastJob
-} from './past';
+import { emptyPast, JOBS, lossOfGivingUpMinor, shareOf, usualMarkup, type PastJob } from './past';
 
 describe('what a job may cost', () => {
 	it('is the operation that is cheapest for what it still fixes, by hand', () => {
@@ -129,6 +122,7 @@ describe('what past jobs add', () => {
 	});
 	const job = (more: Partial<PastJob> = {}): PastJob => ({
 		model: 'm',
+		openedAt: 0,
 		closedAt: 1,
 		outcome: 'fixed',
 		quotedMinor: 8000,
@@ -156,17 +150,22 @@ describe('what past jobs add', () => {
 				operations: ['fit-fuse'],
 				fixed: true
 			},
-			comeback: false,
+			comebackMinor: null,
 			fixed: true,
 			paid: { paidMinor: 8000, costMinor: 200 + 1500 }
 		});
 		expect(shareOf(job({ model: 'unknown' }), catalog).answer?.valueMinor).toBeNull();
 	});
+	const again: Partial<PastJob> = {
+		comebackOf: 'K-1',
+		before: { outcome: 'fixed', closedAt: 0 },
+		paidMinor: 0
+	};
 	it.each<[string, Partial<PastJob>, object]>([
 		[
 			'an open one only answers',
 			{ closedAt: null, outcome: null },
-			{ durations: [], fixed: false, comeback: false, paid: null }
+			{ durations: [], fixed: false, comebackMinor: null, paid: null }
 		],
 		[
 			'one that was not fixed earns nothing to judge by',
@@ -174,19 +173,37 @@ describe('what past jobs add', () => {
 			{ fixed: false, paid: null, fixedBy: [], walk: { fixed: false } }
 		],
 		[
-			'a comeback counts as one, and not as fixed',
-			{ comebackOf: 'K-1' },
-			{ comeback: true, fixed: false, paid: null }
+			'a comeback costs its work and parts less what was paid, and earns nothing to judge by',
+			{ ...again, paidMinor: 500 },
+			{ comebackMinor: 200 + 1500 - 500, fixed: true, paid: null }
+		],
+		['one that was paid for in full costs nothing', { ...again, paidMinor: 9000 }, { comebackMinor: 0 }],
+		[
+			'it counts against what fixed the device before',
+			{ ...again, fixedBefore: ['fit-port'] },
+			{ backAfter: ['fit-port'] }
 		],
 		[
-			'a comeback counts against what fixed the device before',
-			{ comebackOf: 'K-1', fixedBefore: ['fit-port'] },
-			{ backAfter: ['fit-port'], fixedBy: [] }
+			'an open one is none yet',
+			{ ...again, fixedBefore: ['fit-port'], closedAt: null },
+			{ comebackMinor: null, backAfter: [], walk: null }
 		],
 		[
-			'an open comeback is none yet',
-			{ comebackOf: 'K-1', fixedBefore: ['fit-port'], closedAt: null },
-			{ comeback: false, backAfter: [], walk: null }
+			'one whose cause does not speak against the work is none',
+			{ ...again, fixedBefore: ['fit-port'], cause: 'misuse' },
+			{ comebackMinor: null, backAfter: [] }
+		],
+		['one whose cause does is', { ...again, cause: 'joint' }, { comebackMinor: 1700 }],
+		[
+			'one of a job that was not fixed is none',
+			{ ...again, before: { outcome: 'declined', closedAt: 0 } },
+			{ comebackMinor: null }
+		],
+		['one of a job that nobody knows is none', { ...again, before: null }, { comebackMinor: null }],
+		[
+			'one that came in before the job was closed is none',
+			{ ...again, openedAt: -1 },
+			{ comebackMinor: null }
 		],
 		[
 			'nothing found is no way to a repair',
@@ -206,8 +223,8 @@ describe('what past jobs add', () => {
 		['without an answer neither', { accepted: null }, { answer: null }]
 	])('%s', (_, more, share) => expect(shareOf(job(more), catalog)).toMatchObject(share));
 	it('comes in and goes out without a trace', () => {
-		const shares = [job(), job({ comebackOf: 'K-1' }), job({ model: 'worthless', accepted: false })].map(
-			(one) => shareOf(one, catalog)
+		const shares = [job(), job(again), job({ model: 'worthless', accepted: false })].map((one) =>
+			shareOf(one, catalog)
 		);
 		const past = JOBS.empty();
 		for (const share of shares) JOBS.add(past, share);
@@ -216,7 +233,7 @@ describe('what past jobs add', () => {
 		for (const share of shares) JOBS.remove(past, share);
 		expect(past).toEqual(emptyPast());
 		expect(kept.paidJobs).toBe(2);
-		expect(kept.fixed.get('m')).toBe(1);
+		expect(kept.fixed.get('m')).toBe(2);
 		expect(kept.comebacks.get('m')).toBe(1);
 		expect(kept.answers.unvalued.size).toBe(1);
 		expect([...kept.walks.keys()]).toEqual(['fuse']);

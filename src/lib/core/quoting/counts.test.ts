@@ -95,6 +95,7 @@ describe('what is learnt of them', () => {
 		shareOf(
 			{
 				model: 'm',
+				openedAt: 0,
 				closedAt: 1,
 				outcome: 'fixed',
 				quotedMinor: null,

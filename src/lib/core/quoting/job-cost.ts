@@ -6,7 +6,10 @@ import { drawIndex, drawNormal, seededRandom, type Random } from '../units/rando
 import { countFactor, countsDrawn, type Counts } from './counts';
 import { durationLaw, pacesOf, spreadWithin, type DurationLaw, type Pace } from './durations';
 import { setOf, walksFrom, leftOf, type DoneSoFar, type Walk, type Walks } from './habits';
-import { comebackChance, type ComebackCounts, type Past } from './past';
+import { comebackChance, type ComebackCounts } from '../comebacks/how-often';
+import { expectedComebackCostMinor, type ComebackCosts } from '../comebacks/what-one-costs';
+import type { Minor } from '../units/money';
+import type { Past } from './past';
 import { once } from '../diagnosis/once';
 
 /** What may be wrong with the device, with chances summing to 1; the empty list: nothing known fixes it. */
@@ -29,6 +32,8 @@ export interface JobCost {
 	chanceFixed: number;
 	/** chance that a fixed one comes back */
 	comebackChance: number;
+	/** what a comeback is expected to cost */
+	comebackCostMinor: Minor;
 	/** drawn costs and whether the device was fixed, for the chance of a loss at any price */
 	draws: { costMinor: number; fixed: boolean }[];
 	/** the operations that the likeliest faults need, likeliest first */
@@ -43,7 +48,7 @@ export interface JobCost {
 
 export interface JobInput {
 	catalog: Catalog;
-	past: Pick<Past, 'durations' | 'walks'> & ComebackCounts;
+	past: Pick<Past, 'durations' | 'walks'> & ComebackCounts & { comebackCosts: ComebackCosts };
 	remedies: readonly Remedy[];
 	model: string;
 	possible: readonly PossibleFaults[];
@@ -109,14 +114,16 @@ export function jobCost(input: JobInput): JobCost {
 			back.fixed += 1;
 		}
 	}
+	const costMinor = spreadOf(draws.map((draw) => draw.costMinor));
 	const order = [...possible.keys()].sort((a, b) => (weights[b] as number) - (weights[a] as number));
 	const likely = order.flatMap((i) => (ways[i]?.plan ?? []).map(({ remedy }) => remedy.code));
 	const first = likely[0];
 	return {
 		minutes: spreadOf(minutes),
-		costMinor: spreadOf(draws.map(({ costMinor }) => costMinor)),
+		costMinor,
 		chanceFixed: draws.filter(({ fixed }) => fixed).length / draws.length,
 		comebackChance: back.fixed > 0 ? back.chance / back.fixed : comebackChance(past, model, []),
+		comebackCostMinor: expectedComebackCostMinor(past.comebackCosts, costMinor.mean),
 		draws,
 		operations: [...new Set(likely)],
 		plan: (ways[order[0] ?? -1]?.plan ?? []).map(({ remedy }) => remedy.code),

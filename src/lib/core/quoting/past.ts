@@ -1,6 +1,12 @@
 import { jobBooks } from '../ledger/ticket-profit';
 import type { Catalog } from '../catalog/catalog';
-import { shrunkRate } from '../statistics/shrunk-rate';
+import {
+	addComebackCost,
+	comebackCostMinor,
+	noComebackCosts,
+	type ComebackCosts
+} from '../comebacks/what-one-costs';
+import { isComeback } from '../comebacks/what-counts';
 import { sumOf } from '../statistics/sum';
 import type { Learner } from '../units/learner';
 import type { Minor } from '../units/money';
@@ -26,6 +32,10 @@ export interface PastJob {
 	accepted: boolean | null;
 	paidMinor: Minor | null;
 	comebackOf: string | null;
+	/** the job that it names, as far as it is known; with when the device came in again, and why */
+	before?: { outcome: string | null; closedAt: number | null } | null | undefined;
+	openedAt: number;
+	cause?: string | null | undefined;
 	/** who was asked; without, nobody is named */
 	customerKind?: Exclude<AskedKind, 'unknown'> | undefined;
 	/** what was confirmed of what it came in with; null or nothing where nothing was confirmed either way */
@@ -54,7 +64,8 @@ export interface JobShare {
 	model: string;
 	answer: AnsweredQuote | null;
 	durations: readonly TakenMinutes[];
-	comeback: boolean;
+	/** what it cost the shop, where it is a comeback that counts; else null */
+	comebackMinor: Minor | null;
 	fixed: boolean;
 	/** operations that fixed the device, and those after which it came back */
 	fixedBy: readonly string[];
@@ -74,6 +85,7 @@ export interface Past {
 	comebacks: Map<string, number>;
 	fixedBy: Map<string, number>;
 	backAfter: Map<string, number>;
+	comebackCosts: ComebackCosts;
 	paidMinor: number;
 	costMinor: number;
 	paidJobs: number;
@@ -87,6 +99,7 @@ export const emptyPast = (): Past => ({
 	comebacks: new Map(),
 	fixedBy: new Map(),
 	backAfter: new Map(),
+	comebackCosts: noComebackCosts(),
 	paidMinor: 0,
 	costMinor: 0,
 	paidJobs: 0,
@@ -97,7 +110,9 @@ export const emptyPast = (): Past => ({
 export function shareOf(job: PastJob, catalog: Catalog): JobShare {
 	const { model, closedAt, outcome, quotedMinor, accepted, customerKind: kind = 'unknown' } = job;
 	const closed = closedAt !== null;
-	const fixed = closed && job.comebackOf === null && outcome === 'fixed';
+	const fixed = closed && outcome === 'fixed';
+	const cameBack =
+		closed && isComeback({ ...job, cause: job.cause ?? null }, job.before, catalog.records.cause);
 	const valueMinor = catalog.models.get(model)?.valueMinor ?? null;
 	return {
 		model,
@@ -106,12 +121,12 @@ export function shareOf(job: PastJob, catalog: Catalog): JobShare {
 				? null
 				: { priceMinor: quotedMinor, valueMinor, kind, accepted },
 		durations: closed ? durationsOf(job, catalog) : [],
-		comeback: closed && job.comebackOf !== null,
+		comebackMinor: cameBack ? comebackCostMinor(jobBooks(job, catalog)) : null,
 		fixed,
 		fixedBy: fixed ? fixingOf(job.attempts) : [],
-		backAfter: closed && job.comebackOf !== null ? [...(job.fixedBefore ?? [])] : [],
+		backAfter: cameBack ? [...(job.fixedBefore ?? [])] : [],
 		walk: closed ? walkOf(job, catalog) : null,
-		paid: fixed ? paidOver(job, catalog) : null
+		paid: fixed && job.comebackOf === null ? paidOver(job, catalog) : null
 	};
 }
 
@@ -176,7 +191,10 @@ export function addShare(past: Past, share: JobShare, times: 1 | -1 = 1): void {
 	if (share.walk) addWalk(past.walks, share.walk.faults, share.walk, times);
 	for (const operation of share.fixedBy) bump(past.fixedBy, operation, times);
 	for (const operation of share.backAfter) bump(past.backAfter, operation, times);
-	if (share.comeback) bump(past.comebacks, share.model, times);
+	if (share.comebackMinor !== null) {
+		bump(past.comebacks, share.model, times);
+		addComebackCost(past.comebackCosts, share.comebackMinor, times);
+	}
 	if (share.fixed) bump(past.fixed, share.model, times);
 	if (share.paid) {
 		past.paidMinor += times * share.paid.paidMinor;
@@ -190,8 +208,9 @@ export const JOBS: Learner<Past, JobShare> = {
 	empty: emptyPast,
 	add: (past, share) => addShare(past, share),
 	remove: (past, share) => addShare(past, share, -1),
-	settled: ({ durations, walks, fixed, comebacks, fixedBy, backAfter, answers, ...sums }) => ({
+	settled: ({ durations, walks, fixed, comebacks, fixedBy, backAfter, comebackCosts, answers, ...sums }) => ({
 		...sums,
+		comebackCosts: { ...comebackCosts },
 		durations: {
 			operations: sortedMap(durations.operations),
 			models: sortedMap(durations.models),
@@ -211,40 +230,6 @@ function bump(counts: Map<string, number>, key: string, by: number): void {
 	const count = (counts.get(key) ?? 0) + by;
 	if (count === 0) counts.delete(key);
 	else counts.set(key, count);
-}
-
-/** Starting belief: one job in twenty returns, worth 20 jobs. Choices of this program. */
-const COMEBACK_BELIEF = 0.05;
-const COMEBACK_WEIGHT = 20;
-/** How often an operation's or a model's jobs come back over the shop's leans on 1 with so many comebacks. A choice. */
-const RATIO_WEIGHT = 3;
-
-const total = (counts: ReadonlyMap<string, number>) => sumOf([...counts.values()]);
-
-const shopRate = (back: ReadonlyMap<string, number>, fixed: ReadonlyMap<string, number>) =>
-	shrunkRate(Math.min(total(back), total(fixed)), total(fixed), COMEBACK_BELIEF, COMEBACK_WEIGHT);
-
-/** How much oftener one kind of jobs comes back than all: comebacks over what the shop's rate would give, shrunk to 1. */
-const ratioOf = (back: number, fixed: number, rate: number) =>
-	(back + RATIO_WEIGHT) / (fixed * rate + RATIO_WEIGHT);
-
-/** What is counted of comebacks. */
-export type ComebackCounts = Pick<Past, 'comebacks' | 'fixed' | 'backAfter' | 'fixedBy'>;
-
-/**
- * Chance that a device of this model, fixed by these operations, comes back: the shop's rate times what the model's and the
- * operations' own records say of it, each shrunk; of several operations each may be the cause.
- */
-export function comebackChance(past: ComebackCounts, model: string, operations: readonly string[]): number {
-	const shop = shopRate(past.comebacks, past.fixed);
-	const ofModel = ratioOf(past.comebacks.get(model) ?? 0, past.fixed.get(model) ?? 0, shop);
-	const each = shopRate(past.backAfter, past.fixedBy);
-	if (operations.length === 0 || total(past.fixedBy) === 0) return Math.min(0.95, shop * ofModel);
-	const stays = operations.reduce((left, operation) => {
-		const own = ratioOf(past.backAfter.get(operation) ?? 0, past.fixedBy.get(operation) ?? 0, each);
-		return left * (1 - Math.min(0.95, each * own * ofModel));
-	}, 1);
-	return 1 - stays;
 }
 
 /** What fixed jobs were paid over what they cost; two before there is any. */

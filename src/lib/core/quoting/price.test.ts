@@ -26,6 +26,7 @@ describe('a price', () => {
 		from: 4,
 		chanceFixed: 0.8,
 		comebackChance: 0.1,
+		comebackCostMinor: 4000,
 		costMinor: { p10: 0, p50: 0, p90: 0, mean: 4000 }
 	};
 	const input = (more: Partial<PriceInput> = {}) => pricing({ job, ...more });
@@ -46,6 +47,12 @@ describe('a price', () => {
 		expect(chanceOfLossAt(50, 0.9, [])).toBeCloseTo(0.1, 10);
 		// half of the unfixed are covered by a fee
 		expect(chanceOfLossAt(50, 0.9, [20, 50, 60], 0.05)).toBeCloseTo(0.05 + 0.9 / 3, 10);
+	});
+	it('a comeback costs what it is expected to cost, in the floor and in the profit', () => {
+		const dear = judgePrice(input({ job: { ...job, comebackCostMinor: 10_000 }, askedMinor: 9000 }));
+		// 4000 over .8, and one comeback in ten at 10,000
+		expect(dear.floorMinor).toBe(6000);
+		expect(dear.expectedProfitMinor).toBe(Math.round(0.8 * (9000 - 1000) - 4000));
 	});
 	it('covers cost times the usual markup, never under the floor nor over the worth, in whole units', () => {
 		expect(judgePrice(input())).toMatchObject({ floorMinor: 5400, priceMinor: 8000, verdict: 'quote' });
@@ -96,7 +103,7 @@ describe('a price', () => {
 		];
 		expect(chanceOfLoss(draws, 0, 1500)).toBe(0.5);
 		// what pays for itself has no floor under nothing
-		expect(floorPriceMinor(0.5, 1000, 0, 5000)).toBe(0);
+		expect(floorPriceMinor(0.5, 1000, 0, { feeMinor: 5000 })).toBe(0);
 	});
 	it('prices are multiples of the shop’s step', () => {
 		const policy = { stepMinor: 500, feeMinor: 0 };

@@ -38,11 +38,11 @@ export function floorPriceMinor(
 	chanceFixed: number,
 	meanCostMinor: number,
 	comebackChance: number,
-	feeMinor = 0
+	{ comebackCostMinor = meanCostMinor, feeMinor = 0 } = {}
 ): number {
 	if (chanceFixed <= 0) return Infinity;
 	const open = meanCostMinor - (1 - chanceFixed) * feeMinor;
-	return Math.max(0, open / chanceFixed + comebackChance * meanCostMinor);
+	return Math.max(0, open / chanceFixed + comebackChance * comebackCostMinor);
 }
 
 /** Share of drawn jobs that cost more than they bring: unfixed ones bring the fee, or nothing. */
@@ -82,7 +82,10 @@ export const netOf = ({ taxShare = 0 }: Pick<PricePolicy, 'taxShare'>, priceMino
 	priceMinor * (1 - taxShare);
 
 export interface PriceInput {
-	job: Pick<JobCost, 'costMinor' | 'chanceFixed' | 'comebackChance' | 'draws' | 'from' | 'fromWalks'>;
+	job: Pick<
+		JobCost,
+		'costMinor' | 'chanceFixed' | 'comebackChance' | 'comebackCostMinor' | 'draws' | 'from' | 'fromWalks'
+	>;
 	policy: PricePolicy;
 	/** how acceptance depends on the price; null where too few quotes were answered */
 	acceptance: Acceptance | null;
@@ -106,6 +109,7 @@ export function profitAt(
 ): number {
 	const net = netOf(policy, priceMinor);
 	const taken = expectedProfitMinor(net, job.chanceFixed, job.costMinor.mean, job.comebackChance, {
+		comebackCostMinor: job.comebackCostMinor,
 		feeMinor: netOf(policy, policy.feeMinor)
 	});
 	return (acceptance ? chanceAccepted(acceptance, priceMinor) : 1) * taken;
@@ -114,9 +118,12 @@ export function profitAt(
 /** Floor, price, ceiling and verdict: the price with the greatest expected profit, or the shop's usual one where too little is known. */
 export function judgePrice(input: PriceInput): PriceJudgement {
 	const { job, ceilingMinor, askedMinor, policy } = input;
-	const { chanceFixed, costMinor, comebackChance } = job;
+	const { chanceFixed, costMinor, comebackChance, comebackCostMinor } = job;
 	const feeMinor = netOf(policy, policy.feeMinor);
-	const netFloor = floorPriceMinor(chanceFixed, costMinor.mean, comebackChance, feeMinor);
+	const netFloor = floorPriceMinor(chanceFixed, costMinor.mean, comebackChance, {
+		comebackCostMinor,
+		feeMinor
+	});
 	const exactFloor = netFloor / netOf(policy, 1);
 	const floorMinor = Number.isFinite(exactFloor) ? Math.round(exactFloor) : 99_999_999_00;
 	const usualPriceMinor = usualPrice(input, floorMinor);

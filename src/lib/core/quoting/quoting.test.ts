@@ -124,6 +124,7 @@ describe('price', () => {
 describe('the past', () => {
 	const done: PastJob = {
 		model: 'm',
+		openedAt: 0,
 		closedAt: 1,
 		outcome: 'fixed',
 		quotedMinor: 6000,

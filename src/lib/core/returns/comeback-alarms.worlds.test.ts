@@ -46,7 +46,7 @@ describe.each<[string, Partial<ReturningLaw>]>([
 		let alarms = 0;
 		for (let seed = 1; seed <= SHOPS; seed++) {
 			const world = inventReturningWorld(seededRandom(31 * seed), { ...LAW, ...law });
-			const jobs = followedJobs(world.tickets, world.asOf, () => true);
+			const jobs = followedJobs(world.tickets, world.asOf, new Map());
 			const rang = everRang(jobs, { from: 60, until: 760, every: 50 });
 			alarms += [...rang.keys()].filter((key) => !key.startsWith('method')).length;
 		}
@@ -59,7 +59,7 @@ describe.each<[string, Partial<ReturningLaw>]>([
 		let missed = 0;
 		for (let seed = 1; uses.length + missed < SHOPS; seed++) {
 			const world = inventReturningWorld(seededRandom(31 * seed + 7), { ...LAW, ...law, badTimes: 4 });
-			const jobs = followedJobs(world.tickets, world.asOf, () => true);
+			const jobs = followedJobs(world.tickets, world.asOf, new Map());
 			const own = jobs.filter(({ levels }) => levels.lot.includes(world.bad!));
 			const first = Math.ceil((own[0]?.closedAt ?? 0) / DAY_MS);
 			// a lot that is used often enough, early enough to be known

@@ -85,7 +85,7 @@ function judged(law: ReturningLaw, shops: number): Map<ReturnKind, Judged> {
 	const sums = new Map(kinds.map((kind) => [kind, { own: 0, told: 0, raw: 0, held: 0, rows: 0 }]));
 	for (let seed = 1; seed <= shops; seed++) {
 		const world = inventReturningWorld(seededRandom(77 * seed), law);
-		const jobs = followedJobs(world.tickets, world.asOf, () => true);
+		const jobs = followedJobs(world.tickets, world.asOf, new Map());
 		const effects = comebackEffects(jobs);
 		const told = toldTheLaw(jobs, law);
 		const share = (of: readonly FollowedJob[]) => of.filter(({ event }) => event).length / of.length;

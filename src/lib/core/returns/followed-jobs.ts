@@ -1,15 +1,11 @@
+import { firstComebacks, type CameBackOn, type Causes, type ReturnVisit } from '../comebacks/what-counts';
 import { DAY_MS, type Instant } from '../units/instant';
 
 /** A ticket as comebacks are told from it. */
-export interface ReturnTicket {
-	number: string;
+export interface ReturnTicket extends ReturnVisit {
 	model: string;
 	outcome: string | null;
-	openedAt: Instant;
 	closedAt: Instant | null;
-	comebackOf: string | null;
-	/** why it came back; null where nobody said */
-	cause: string | null;
 	operations: readonly string[];
 	technicians: readonly string[];
 	parts: readonly string[];
@@ -38,33 +34,20 @@ export interface FollowedJob {
 	/** it came back after so long */
 	event: boolean;
 	/** the ticket on which it came back */
-	back: { number: string; at: Instant; cause: string | null } | null;
+	back: CameBackOn | null;
 	levels: Readonly<Record<RateKind, readonly string[]>>;
 }
 
 /**
  * Jobs at risk at a moment, in the order of their closing: fixed and closed before it. A job's event is the earliest-opened ticket that
  * names it, opened before the moment and not before the job was closed, whose cause (if any) speaks against the work.
- * @param counts whether a comeback of a cause counts
  */
-export function followedJobs(
-	tickets: readonly ReturnTicket[],
-	asOf: Instant,
-	counts: (cause: string) => boolean
-): FollowedJob[] {
+export function followedJobs(tickets: readonly ReturnTicket[], asOf: Instant, causes: Causes): FollowedJob[] {
 	const closed = new Map<string, Instant>();
 	for (const { number, outcome, closedAt } of tickets) {
 		if (outcome === 'fixed' && closedAt !== null && closedAt < asOf) closed.set(number, closedAt);
 	}
-	const back = new Map<string, NonNullable<FollowedJob['back']>>();
-	for (const { number, comebackOf, openedAt, cause } of tickets) {
-		const since = comebackOf === null ? undefined : closed.get(comebackOf);
-		if (comebackOf === null || since === undefined || openedAt >= asOf || openedAt < since) continue;
-		if (cause !== null && !counts(cause)) continue;
-		const known = back.get(comebackOf);
-		const earlier = !known || openedAt < known.at || (openedAt === known.at && number < known.number);
-		if (earlier) back.set(comebackOf, { number, at: openedAt, cause });
-	}
+	const back = firstComebacks(tickets, closed, asOf, causes);
 	return tickets
 		.filter(({ number }) => closed.has(number))
 		.map((ticket) =>

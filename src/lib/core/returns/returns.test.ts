@@ -6,12 +6,15 @@ import { alarmLimit, comebacksUntilFalseAlarm, CHART } from './alarm-limit';
 import { comebackAlarms } from './comeback-alarms';
 import { comebackCauses } from './comeback-causes';
 import { comebackCurve } from './comeback-curve';
-import { comebackRate } from './comeback-rate';
+import { comebackRate } from '../comebacks/comeback-rate';
 import { comebackEffects, fairRatio } from './fair-ratio';
 import { warrantyAdvice } from './warranty-advice';
 import { followedJobs, knownAt, type FollowedJob, type ReturnTicket } from './followed-jobs';
 
-const counts = (cause: string) => cause !== 'misuse';
+const causes = new Map([
+	['misuse', { counts: false }],
+	['joint', {}]
+]);
 
 describe('jobs that are followed', () => {
 	const back = (number: string, of: string, opened: number, more: Partial<ReturnTicket> = {}) =>
@@ -34,7 +37,7 @@ describe('jobs that are followed', () => {
 		]
 	])('%s', (_, tickets, followed) =>
 		expect(
-			followedJobs(tickets, day(10), counts).map(({ time, event, back }) => [
+			followedJobs(tickets, day(10), causes).map(({ time, event, back }) => [
 				time,
 				event,
 				back?.number ?? null
@@ -43,15 +46,15 @@ describe('jobs that are followed', () => {
 	);
 	it('the order of tickets does not matter', () => {
 		const tickets = [ticket('1'), ticket('2', { closedAt: day(3) }), back('3', '1', 4), back('4', '2', 8)];
-		expect(followedJobs([...tickets].reverse(), day(10), counts)).toEqual(
-			followedJobs(tickets, day(10), counts)
+		expect(followedJobs([...tickets].reverse(), day(10), causes)).toEqual(
+			followedJobs(tickets, day(10), causes)
 		);
 	});
 	it('what was known earlier is what following until then gives', () => {
 		const tickets = [ticket('1'), ticket('2', { closedAt: day(3) }), back('3', '1', 4), back('4', '2', 8)];
 		for (const moment of [2, 3, 4, 5, 8, 9]) {
-			expect(knownAt(followedJobs(tickets, day(10), counts), day(moment))).toEqual(
-				followedJobs(tickets, day(moment), counts)
+			expect(knownAt(followedJobs(tickets, day(10), causes), day(moment))).toEqual(
+				followedJobs(tickets, day(moment), causes)
 			);
 		}
 	});
@@ -133,7 +136,7 @@ function shop(random: Random, count: number, { badFrom = Infinity, times = 4, ra
 describe('what is fair', () => {
 	it('where nothing came back yet, or no job was done, nobody is told apart', () => {
 		const done = ticket('1', { operations: ['port'], technicians: ['ada'], lots: ['l'] });
-		const jobs = followedJobs([done, ticket('2', { operations: ['fuse'] })], day(10), counts);
+		const jobs = followedJobs([done, ticket('2', { operations: ['fuse'] })], day(10), causes);
 		const fair = fairRatio(comebackEffects(jobs), 'operation', 'port');
 		expect(fair?.ratio).toBeCloseTo(1, 6);
 		expect(fair?.low).toBeLessThan(0.9);
@@ -143,7 +146,7 @@ describe('what is fair', () => {
 	});
 	it('a good technician with the hard devices is not blamed, raw rates blame him', () => {
 		const { tickets } = shop(seededRandom(11), 3000);
-		const jobs = followedJobs(tickets, day(760), counts);
+		const jobs = followedJobs(tickets, day(760), causes);
 		const effects = comebackEffects(jobs);
 		const raw = (name: string) =>
 			comebackRate(
@@ -162,7 +165,7 @@ describe('what is fair', () => {
 		let [held, seen, fairError, rawError] = [0, 0, 0, 0];
 		for (let seed = 1; seed <= 25; seed++) {
 			const { tickets } = shop(seededRandom(100 + seed), 1200);
-			const jobs = followedJobs(tickets, day(760), counts);
+			const jobs = followedJobs(tickets, day(760), causes);
 			const effects = comebackEffects(jobs);
 			const truth = { good: 0.7, second: 1.15, third: 1.15 } as const;
 			const names = Object.keys(truth) as (keyof typeof truth)[];
@@ -217,7 +220,7 @@ describe('curves, causes, warranties', () => {
 			return [own, ticket(`b${i}`, again)];
 		}),
 		day(200),
-		counts
+		causes
 	);
 	it('the curve passes through the rates of its days, and rises', () => {
 		const curve = comebackCurve(jobs, 150);

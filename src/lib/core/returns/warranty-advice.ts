@@ -1,4 +1,4 @@
-import { comebackRate } from './comeback-rate';
+import { comebackRate } from '../comebacks/comeback-rate';
 import type { Followed } from '../statistics/kaplan-meier';
 import type { Minor } from '../units/money';
 

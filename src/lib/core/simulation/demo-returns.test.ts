@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { CATALOG_KINDS, type CatalogRecordOf } from '../catalog/kinds';
 import { comebackAlarms } from '../returns/comeback-alarms';
-import { comebackRate } from '../returns/comeback-rate';
+import { comebackRate } from '../comebacks/comeback-rate';
 import { comebackEffects, fairRatio } from '../returns/fair-ratio';
 import { followedJobs } from '../returns/followed-jobs';
 import { simulateShop } from './demo-shop';
@@ -14,7 +14,7 @@ describe.each([Date.UTC(2026, 11, 6, 12), Date.UTC(2026, 11, 9, 13), Date.UTC(20
 		const causes = new Map(
 			(shop.records as { record: string; code: string; counts?: boolean }[])
 				.filter(({ record }) => record === 'cause')
-				.map(({ code, counts = true }) => [code, counts])
+				.map(({ code, counts = true }) => [code, { counts }])
 		);
 		const jobs = followedJobs(
 			shop.tickets.map((ticket) => ({
@@ -30,7 +30,7 @@ describe.each([Date.UTC(2026, 11, 6, 12), Date.UTC(2026, 11, 9, 13), Date.UTC(20
 				month: null
 			})),
 			endsAt,
-			(cause) => causes.get(cause) ?? true
+			causes
 		);
 		it('finds the lot and the way of working, and accuses nobody', () => {
 			const lots = shop.records as CatalogRecordOf<'lot'>[];

@@ -32,6 +32,8 @@ export const records: CatalogRecord[] = [
 		success: 1,
 		parts: [{ sku: 'board', quantity: 1 }]
 	},
+	{ record: 'cause', code: 'misuse', label: 'Misuse', counts: false },
+	{ record: 'cause', code: 'joint', label: 'A joint' },
 	{ record: 'technician', code: 'ada', name: 'Ada', hourly_cost: 30 },
 	{ record: 'model', code: 'm', label: 'M', value: 120 },
 	{ record: 'model', code: 'worthless', label: 'Worthless' }

@@ -212,6 +212,7 @@ export function pastOfWalkedShop(
 		if (lesson) lessons.push(lesson);
 		const closed: PastJob = {
 			model: code('m', model),
+			openedAt: i - 0.5,
 			closedAt: i,
 			outcome: job.fixed ? 'fixed' : 'not-fixed',
 			quotedMinor: null,
@@ -229,7 +230,10 @@ export function pastOfWalkedShop(
 			const again: PastJob = {
 				...closed,
 				closedAt: i + 0.5,
+				openedAt: i + 0.25,
+				outcome: 'not-fixed',
 				comebackOf: `K-${i}`,
+				before: { outcome: 'fixed', closedAt: i },
 				fixedBefore: [last],
 				faults: null,
 				attempts: []

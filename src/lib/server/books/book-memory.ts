@@ -7,7 +7,7 @@ import type { Database, Queryable } from '../database/connection';
 import { inChunks } from '../database/chunks';
 import { readCounters } from '../database/counters';
 import { keptUp } from '../database/kept-up';
-import { exact, MONEY_COLUMNS, moneyOf, type MoneyColumns } from './money-columns';
+import { exact, MONEY_COLUMNS, moneyOf, type MoneyColumns } from '../database/money-columns';
 
 interface BookRow extends MoneyColumns {
 	id: number;
@@ -17,6 +17,7 @@ interface BookRow extends MoneyColumns {
 	closed_at: Date | null;
 	outcome: string | null;
 	comeback_of: string | null;
+	cause: string | null;
 	quoted_minor: number | string | null;
 	accepted: unknown;
 	customer: string | null;
@@ -76,6 +77,7 @@ const selectLines = (db: Queryable): Knex.QueryBuilder =>
 			'closed_at',
 			'outcome',
 			'comeback_of',
+			'cause',
 			'quoted_minor',
 			'accepted',
 			...MONEY_COLUMNS,
@@ -124,6 +126,7 @@ function lineOf(row: BookRow, attempts: readonly AttemptRow[], monthOf: (at: num
 		month: monthOf(closedAt),
 		outcome: row.outcome ?? '',
 		comebackOf: row.comeback_of,
+		cause: row.cause,
 		quotedMinor: row.quoted_minor === null || !row.accepted ? null : exact(row.quoted_minor),
 		customer: row.customer,
 		customerKind: row.customer === null ? null : (row.customer_kind ?? 'private'),

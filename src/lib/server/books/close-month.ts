@@ -59,7 +59,11 @@ export async function closeMonth(
 	}
 	const ends = monthStart(monthAfter(month), timeZone);
 	const [open, stock] = await Promise.all([openMoneyAt(db, ends), stockValue(db, ends)]);
-	const { expectedMinor } = warrantyReserve(warranted(books), ends, warrantyDays);
+	const { expectedMinor } = warrantyReserve(warranted(books), {
+		asOf: ends,
+		warrantyDays,
+		causes: catalog.records.cause
+	});
 	const saved = await saveCatalogRecord(
 		db,
 		actor,

@@ -1,11 +1,13 @@
 import { profitByTicket } from '$lib/core/ledger/ticket-profit';
-import { warrantyReserve, type WarrantyReserve } from '$lib/core/ledger/warranty-reserve';
+import { warrantyReserve, type Warranted, type WarrantyReserve } from '$lib/core/ledger/warranty-reserve';
+import type { Catalog } from '$lib/core/catalog/catalog';
+import { causeCounts } from '$lib/core/comebacks/what-counts';
 import type { Books } from '$lib/core/ledger/books';
 import { groupBy } from '$lib/core/units/group-by';
 import { HOUR_MS } from '$lib/core/units/instant';
 import type { Queryable } from '../database/connection';
 import { asJson } from '../database/json';
-import { exact, MONEY_COLUMNS, moneyOf, type MoneyColumns } from './money-columns';
+import { exact, MONEY_COLUMNS, moneyOf, type MoneyColumns } from '../database/money-columns';
 
 type Amount = number | string | null;
 
@@ -122,20 +124,22 @@ export async function openMoneyAt(
 }
 
 /** Closed tickets as the reserve sees them. */
-export const warranted = (books: Books) =>
-	books.order.map((line) => ({
-		...line,
-		costMinor: line.partsMinor + line.labourMinor - (line.paidMinor - line.taxMinor)
-	}));
+export const warranted = (books: Books): Warranted[] =>
+	books.order.map((line) => ({ ...line, paidMinor: line.paidMinor - line.taxMinor }));
 
 const reserves = new WeakMap<Books, { key: string; reserve: WarrantyReserve }>();
 
 /** What is to be set aside for work under warranty; worked out anew each hour and after each change of the books. */
-export function reserveNow(books: Books, asOf: number, warrantyDays: number): WarrantyReserve {
-	const key = `${books.changes} ${Math.floor(asOf / HOUR_MS)} ${warrantyDays}`;
+export function reserveNow(
+	books: Books,
+	asOf: number,
+	{ shop: { warrantyDays }, records: { cause: causes } }: Pick<Catalog, 'shop' | 'records'>
+): WarrantyReserve {
+	const counting = [...causes.keys()].filter((cause) => causeCounts(cause, causes)).sort();
+	const key = `${books.changes} ${Math.floor(asOf / HOUR_MS)} ${warrantyDays} ${counting.join(' ')}`;
 	const known = reserves.get(books);
 	if (known?.key === key) return known.reserve;
-	const reserve = warrantyReserve(warranted(books), asOf, warrantyDays);
+	const reserve = warrantyReserve(warranted(books), { asOf, warrantyDays, causes });
 	reserves.set(books, { key, reserve });
 	return reserve;
 }

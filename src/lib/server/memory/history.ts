@@ -25,6 +25,7 @@ export interface HistoryTicket {
 export interface TicketBefore extends Pick<HistoryTicket, 'number' | 'customer' | 'evidence'> {
 	model: string;
 	closedAt: number | null;
+	outcome: string | null;
 	operations: readonly string[];
 	/** those after which the complaint was gone */
 	fixedBy: readonly string[];
@@ -42,6 +43,8 @@ interface HistoryRow {
 	paid_minor: number | string | null;
 	comeback_of: string | null;
 	record: unknown;
+	opened_at: Date;
+	cause: string | null;
 	customer: string | null;
 	customer_kind: 'private' | 'trade' | null;
 }
@@ -63,7 +66,9 @@ export async function* historyOf(
 				'tickets.id',
 				'tickets.number',
 				'tickets.model',
+				'tickets.opened_at',
 				'tickets.closed_at',
+				'tickets.cause',
 				'tickets.outcome',
 				'tickets.quoted_minor',
 				'tickets.accepted',
@@ -99,7 +104,7 @@ const given = <Value>(value: Value | null): Value | undefined => value ?? undefi
 
 type BeforeRow = Pick<
 	HistoryRow,
-	'id' | 'number' | 'model' | 'closed_at' | 'record' | 'customer' | 'customer_kind'
+	'id' | 'number' | 'model' | 'closed_at' | 'outcome' | 'record' | 'customer' | 'customer_kind'
 >;
 
 /** The tickets that some come back from, by their number, with what was done on them in order. */
@@ -113,6 +118,7 @@ async function ticketsBefore(db: Queryable, numbers: readonly string[]): Promise
 			'tickets.number',
 			'tickets.model',
 			'tickets.closed_at',
+			'tickets.outcome',
 			'tickets.record',
 			'customers.name as customer',
 			'customers.kind as customer_kind'
@@ -135,6 +141,7 @@ async function ticketsBefore(db: Queryable, numbers: readonly string[]): Promise
 				number: row.number,
 				model: row.model,
 				closedAt: row.closed_at?.getTime() ?? null,
+				outcome: row.outcome,
 				operations: (done.get(row.id) ?? []).map(({ operation }) => operation),
 				fixedBy: fixingOf(
 					(done.get(row.id) ?? []).map((each) => ({ ...each, resolved: Boolean(each.resolved) }))
@@ -186,6 +193,9 @@ async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<His
 			accepted: row.accepted === null ? null : Boolean(row.accepted),
 			paidMinor: minor(row.paid_minor),
 			comebackOf: row.comeback_of,
+			openedAt: row.opened_at.getTime(),
+			cause: row.cause,
+			before: before.get(row.comeback_of ?? '') ?? null,
 			customerKind: row.customer === null ? undefined : (row.customer_kind ?? 'private'),
 			attempts: (attemptsOf.get(row.id) ?? []).map(
 				({ operation, technician, minutes, hourly_minor, part, resolved }) => ({

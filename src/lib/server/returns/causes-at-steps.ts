@@ -1,3 +1,4 @@
+import { causeCounts } from '$lib/core/comebacks/what-counts';
 import type { Catalog } from '$lib/core/catalog/catalog';
 import type { Database } from '../database/connection';
 import { returnTickets } from './followed';
@@ -27,7 +28,7 @@ export async function causesOfOperation(
 	for (const { comebackOf, cause, cameFrom } of tickets) {
 		if (comebackOf === null || cause === null || !did.has(comebackOf)) continue;
 		if (cameFrom?.operation !== undefined && cameFrom.operation !== operation) continue;
-		if (catalog.records.cause.get(cause)?.counts === false) continue;
+		if (!causeCounts(cause, catalog.records.cause)) continue;
 		comebacks += 1;
 		all.set(cause, (all.get(cause) ?? 0) + 1);
 		if (!cameFrom?.step) continue;

@@ -1,6 +1,6 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
 import { WATCHED, type Alarm, type Watched } from '$lib/core/returns/comeback-alarms';
-import { comebackRate, type ComebackRate } from '$lib/core/returns/comeback-rate';
+import { comebackRate, type ComebackRate } from '$lib/core/comebacks/comeback-rate';
 import { fairRatio, type FairRatio } from '$lib/core/returns/fair-ratio';
 import {
 	RETURN_KINDS,

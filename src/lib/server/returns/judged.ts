@@ -58,8 +58,7 @@ async function judge(
 	stop: Stop
 ): Promise<Judged> {
 	const tickets = withOrigins(all, catalog, store);
-	const counts = (cause: string) => catalog.records.cause.get(cause)?.counts ?? true;
-	const jobs = followedJobs(tickets, asOf, counts);
+	const jobs = followedJobs(tickets, asOf, catalog.records.cause);
 	const cleared = [...catalog.records['cleared-alarm'].values()].map(clearedFrom);
 	const alarms = await inTurns(comebackAlarmsInSteps(jobs, asOf, cleared), stop);
 	const effects = await inTurns(comebackEffectsInSteps(jobs), stop);

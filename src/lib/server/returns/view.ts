@@ -2,14 +2,22 @@ import type { Catalog } from '$lib/core/catalog/catalog';
 import { WATCHED, type Alarm, type Watched } from '$lib/core/returns/comeback-alarms';
 import { comebackCauses } from '$lib/core/returns/comeback-causes';
 import { comebackCurve, type CurvePoint } from '$lib/core/returns/comeback-curve';
-import { comebackRate, type ComebackRate } from '$lib/core/returns/comeback-rate';
+import {
+	addComebackCost,
+	comebackCostMinor,
+	meanComebackCostMinor,
+	noComebackCosts,
+	type ComebackCosts
+} from '$lib/core/comebacks/what-one-costs';
+import { isComeback, type Causes } from '$lib/core/comebacks/what-counts';
+import { comebackRate, type ComebackRate } from '$lib/core/comebacks/comeback-rate';
 import type { FollowedJob, RateKind } from '$lib/core/returns/followed-jobs';
 import { warrantyAdvice, type WarrantyLength } from '$lib/core/returns/warranty-advice';
 import { funnelLimit } from '$lib/core/statistics/funnel';
 import { logRank } from '$lib/core/statistics/log-rank';
 import type { Instant } from '$lib/core/units/instant';
 import type { Database } from '../database/connection';
-import { readCounters } from '../database/counters';
+import { MONEY_COLUMNS, moneyOf, type MoneyColumns } from '../database/money-columns';
 import { NEVER, type Stop } from '../database/in-turns';
 import { piecesThere } from '../stock/queries';
 import { rowLabel, rowsBy, type ComebackRow } from './comebacks';
@@ -197,7 +205,8 @@ const putAway = (catalog: Catalog, of: Watched, key: string, asOf: Instant) =>
 const advised = new WeakMap<Judged, { meanMinor: number; lengths: WarrantyLength[] }>();
 
 async function adviceOf(db: Database, judged: Judged): Promise<NonNullable<ReturnsView['advice']>> {
-	const { meanMinor, from } = await costOfOne(db);
+	const costs = await comebackCosts(db, judged.catalog.records.cause);
+	const [meanMinor, from] = [meanComebackCostMinor(costs), costs.from];
 	const known = advised.get(judged);
 	const lengths =
 		from === 0 ? [] : known?.meanMinor === meanMinor ? known.lengths : warrantyAdvice(judged.jobs, meanMinor);
@@ -205,29 +214,32 @@ async function adviceOf(db: Database, judged: Judged): Promise<NonNullable<Retur
 	return { lengths, meanMinor, from };
 }
 
-interface Cost {
-	/** of one comeback, and from how many */
-	meanMinor: number;
-	from: number;
+interface ClosedComeback extends MoneyColumns {
+	opened_at: Date;
+	cause: string | null;
+	outcome: string | null;
+	closed_at: Date | null;
 }
-const costs = new WeakMap<Database, Cost & { history: number }>();
 
-/** What comebacks cost, from those that are closed: their parts and work less what was paid; summed anew where a closed ticket changed. */
-async function costOfOne(db: Database): Promise<Cost> {
-	const { history } = await readCounters(db);
-	const known = costs.get(db);
-	if (known?.history === history) return known;
-	const row = (await db('tickets')
-		.whereNotNull('comeback_of')
-		.whereNotNull('closed_at')
-		.first(
-			db.raw('COUNT(*) AS n'),
-			db.raw(
-				'COALESCE(SUM(parts_minor + labour_minor - COALESCE(paid_minor, 0) + COALESCE(tax_minor, 0)), 0) AS cost'
-			)
-		)) as unknown as { n: number | string; cost: number | string };
-	const from = Number(row.n);
-	const cost = { history, from, meanMinor: from === 0 ? 0 : Math.max(0, Number(row.cost) / from) };
-	costs.set(db, cost);
-	return cost;
+/** What comebacks that are closed and count cost the shop. */
+async function comebackCosts(db: Database, causes: Causes): Promise<ComebackCosts> {
+	const rows = (await db('tickets as back')
+		.join('tickets as first', 'first.number', 'back.comeback_of')
+		.whereNotNull('back.closed_at')
+		.select(
+			'back.opened_at',
+			'back.cause',
+			'first.outcome',
+			'first.closed_at',
+			...MONEY_COLUMNS.map((column) => `back.${column}`)
+		)) as ClosedComeback[];
+	const costs = noComebackCosts();
+	for (const row of rows) {
+		const visit = { openedAt: row.opened_at.getTime(), cause: row.cause };
+		const first = { outcome: row.outcome, closedAt: row.closed_at?.getTime() ?? null };
+		if (!isComeback(visit, first, causes)) continue;
+		const { paidMinor, taxMinor, ...work } = moneyOf(row);
+		addComebackCost(costs, comebackCostMinor({ ...work, paidMinor: paidMinor - taxMinor }));
+	}
+	return costs;
 }

@@ -1,5 +1,6 @@
 import { Worker } from 'node:worker_threads';
 import { database } from '../database/connection';
+import { keepLearnt } from './thinker';
 import { importLines, ImportStopped, type ImportAnswer, type Watch } from '../exchange/import';
 
 /** An import as the thread is asked for it. */
@@ -43,7 +44,7 @@ export async function runImport(
 	const resourceLimits = { maxYoungGenerationSizeMb: 192 };
 	const worker = new Worker(file, { workerData: { import: true }, resourceLimits });
 	try {
-		return await new Promise<ImportAnswer>((resolve, reject) => {
+		const answer = await new Promise<ImportAnswer>((resolve, reject) => {
 			worker.on('message', (said: ImportSaid) => {
 				if ('progress' in said) watch(said.progress);
 				else if ('answer' in said) resolve(said.answer);
@@ -54,6 +55,9 @@ export async function runImport(
 			const bytes = asked.bytes.byteOffset === 0 ? asked.bytes : asked.bytes.slice();
 			worker.postMessage({ ...asked, bytes, stop } satisfies ImportQuestion, [bytes.buffer as ArrayBuffer]);
 		});
+		// much came in: it is learnt, and kept for the next start, before somebody has to wait for it
+		void keepLearnt();
+		return answer;
 	} finally {
 		void worker.terminate();
 	}

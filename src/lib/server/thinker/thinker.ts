@@ -177,7 +177,7 @@ export async function thinkAhead(): Promise<void> {
 const KEPT_EVERY_MS = 10 * 60_000;
 let keeper: NodeJS.Timeout | null = null;
 
-async function keepLearnt(): Promise<void> {
+export async function keepLearnt(): Promise<void> {
 	try {
 		await ask({ kind: 'keep-learning' }, HOUSE);
 	} catch (error) {

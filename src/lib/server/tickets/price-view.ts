@@ -48,6 +48,7 @@ export interface PriceView {
 		floorMinor: number;
 		meanMinor: number;
 		comebackChance: number;
+		comebackCostMinor: number;
 		p10: number;
 		p50: number;
 		p90: number;
@@ -125,6 +126,7 @@ function costView(quote: Quote, policy: PricePolicy): NonNullable<PriceView['cos
 		floorMinor: quote.floorMinor,
 		meanMinor: job.costMinor.mean,
 		comebackChance: job.comebackChance,
+		comebackCostMinor: job.comebackCostMinor,
 		p10: job.costMinor.p10,
 		p50: job.costMinor.p50,
 		p90: job.costMinor.p90,

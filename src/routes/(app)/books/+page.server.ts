@@ -72,7 +72,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 		came: { month: shown, ...came },
 		stock: day ? { day: day.text, valueMinor: stockMinor ?? 0 } : null,
 		reserve: {
-			...reserveNow(books, now, warrantyDays),
+			...reserveNow(books, now, catalog),
 			days: warrantyDays
 		},
 		lines: latestLines(books, filter, SHOWN).map((line) => ({
