@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { codeEntry } from '$lib/core/units/code';
 	import Field from '../ui/Field.svelte';
 	import MomentField from '../ui/MomentField.svelte';
 	import { untrack } from 'svelte';
@@ -208,7 +209,7 @@
 						{#each bench.signs.filter((sign) => sign.kind === kind) as sign (sign.code)}
 							<SignRow
 								label={sign.label}
-								value={desk.ticket.signs[sign.code] ?? null}
+								value={codeEntry(desk.ticket.signs, sign.code) ?? null}
 								onchange={(present) => desk.send({ verb: 'sign', sign: sign.code, present })}
 							/>
 						{/each}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { codeEntry } from '$lib/core/units/code';
 	import { CONTACT_STATES, PORT_PLACES, type ContactState } from '$lib/core/units/seen-codes';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import SignRow from '../ui/SignRow.svelte';
@@ -114,7 +115,7 @@
 			{#each bench.signs.filter((sign) => sign.kind === kind) as sign (sign.code)}
 				<SignRow
 					label={sign.label}
-					value={ticket.signs[sign.code] ?? null}
+					value={codeEntry(ticket.signs, sign.code) ?? null}
 					disabled={!desk.may('sign')}
 					onchange={(present) => desk.send({ verb: 'sign', sign: sign.code, present })}
 				/>

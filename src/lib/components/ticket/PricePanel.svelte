@@ -15,14 +15,18 @@
 	const open = $derived(ticket.closedAt === null);
 	/** while the handle is moved; null: as quoted or suggested */
 	let moved = $state<number | null>(null);
-	const shown = $derived(moved ?? price.priceMinor);
+	/** where no price can be named, one may still be typed */
+	const named = $derived(price.priceMinor !== null);
+	const shown = $derived(moved ?? price.priceMinor ?? 0);
+	const floorMinor = $derived(price.costs?.floorMinor ?? null);
+	const usualMinor = $derived(price.usualPriceMinor ?? shown);
 	let typed = $state<string | null>(null);
 	/** the way that the price is for: as it was chosen, else the best */
 	let chosen = $state<readonly string[] | null>(null);
 	const operations = $derived(
 		chosen ?? price.options.find((option) => option.kind === 'repair')?.operations ?? []
 	);
-	const typedMinor = $derived(typed === null ? shown : parseAmount(typed, shop.locale));
+	const typedMinor = $derived(typed === null ? (named ? shown : null) : parseAmount(typed, shop.locale));
 
 	const left = 14;
 	const width = 300;
@@ -31,7 +35,7 @@
 			Math.max(
 				price.ceilingMinor ?? 0,
 				shown,
-				price.priceMinor,
+				price.priceMinor ?? 0,
 				price.costs?.p90 ?? 0,
 				price.costs?.floorMinor ?? 0,
 				1000
@@ -130,15 +134,20 @@
 			<strong>Warranty work for {ticket.comebackOf}: no price.</strong> Say why it came back once that is found;
 			a cause that its user pays for brings the price back.
 		</p>
+	{:else if !named}
+		<p class="mt-1 border-l-[5px] border-none bg-paper-2 px-2.5 py-1.5 text-[0.93rem]">
+			<strong>No price.</strong>
+			{price.unpriced}
+		</p>
 	{:else}
 		<div class="relative">
 			<svg viewBox="0 0 {width + 2 * left} 68" class="w-full" aria-hidden="true">
 				{#if price.costs}<path d={hill} fill="var(--bar)" opacity="0.3" />{/if}
 				<line x1={left} x2={left + width} y1="48" y2="48" stroke="var(--ink)" stroke-width="1.5" />
-				{#if price.costs}
+				{#if floorMinor !== null}
 					<line
-						x1={x(price.costs.floorMinor)}
-						x2={x(price.costs.floorMinor)}
+						x1={x(floorMinor)}
+						x2={x(floorMinor)}
 						y1="4"
 						y2="53"
 						stroke="var(--short)"
@@ -155,13 +164,8 @@
 						stroke-dasharray="3 3"
 					/>
 				{/if}
-				{#if price.usualPriceMinor !== price.priceMinor}
-					<path
-						d="M{x(price.usualPriceMinor)},48 l-4,7 h8 z"
-						fill="none"
-						stroke="var(--ink)"
-						stroke-width="1.2"
-					/>
+				{#if usualMinor !== price.priceMinor}
+					<path d="M{x(usualMinor)},48 l-4,7 h8 z" fill="none" stroke="var(--ink)" stroke-width="1.2" />
 				{/if}
 				<path d="M{x(shown) - 8},6 h16 v30 l-8,12 l-8,-12 z" fill="var(--copper)" />
 				<path
@@ -213,9 +217,9 @@
 					{accepted ? percent(accepted.chance) : '–'}
 				</dd>
 			</div>
-			{#if price.costs}<div>
+			{#if floorMinor !== null}<div>
 					<dt>floor</dt>
-					<dd>{format.amount(price.costs.floorMinor)}</dd>
+					<dd>{format.amount(floorMinor)}</dd>
 				</div>{/if}
 			<div>
 				<dt>fixed</dt>
@@ -223,7 +227,7 @@
 			</div>
 			<div>
 				<dt title="what the shop’s usual markup would ask">usual △</dt>
-				<dd>{format.amount(price.usualPriceMinor)}</dd>
+				<dd>{format.amount(usualMinor)}</dd>
 			</div>
 		</dl>
 		<p class="mt-1 text-[0.84rem] leading-snug text-ink-soft">
@@ -279,9 +283,9 @@
 				<input
 					class="field figure min-h-7 w-24 py-0"
 					aria-label="Price to quote"
-					aria-invalid={typedMinor === null}
+					aria-invalid={typedMinor === null && typed !== null}
 					inputmode="decimal"
-					value={typed ?? (shown / 100).toFixed(2)}
+					value={typed ?? (named ? (shown / 100).toFixed(2) : '')}
 					oninput={(event) => (typed = event.currentTarget.value)}
 				/>
 				<button class="btn btn-small" disabled={typedMinor === null}

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { codeSchema } from '../units/code';
+import { codeRecord, codeSchema } from '../units/code';
 import { amountSchema } from '../units/money';
 import { choice, CODES, field, maybe, MONEY, NUMBER, TEXT } from './form-fields';
 import { kind } from './kind';
@@ -122,7 +122,7 @@ const expectation = kind({
 			test: codeSchema.optional(),
 			/** a question that a measurement answers, as docs/exchange.md lists them */
 			measured: z.string().max(70).optional(),
-			outcomes: z.record(codeSchema, shareSchema).optional(),
+			outcomes: codeRecord(shareSchema).optional(),
 			weight: z.number().min(0).max(1_000_000).optional()
 		})
 		.check((context) => {

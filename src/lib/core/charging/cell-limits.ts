@@ -94,7 +94,7 @@ export function packState(packVolts: number, cells: number, chemistry: string | 
 							? 'precharge'
 							: cellVolts > limits.full + 0.05
 								? 'over'
-								: cellVolts > limits.full - 0.05
+								: cellVolts > limits.full - 0.05 || cellVolts >= (limits.rested.at(-1) as number)
 									? 'full'
 									: 'in-range';
 	return {

@@ -11,6 +11,11 @@ const phone: PlugContext = {
 	battery: { chemistry: 'li-ion', cells: 1, capacityMah: 2500 },
 	batteryVolts: 3.6
 };
+const phosphate = (batteryVolts: number): PlugContext => ({
+	...phone,
+	battery: { chemistry: 'lifepo4', cells: 1, capacityMah: 2500 },
+	batteryVolts
+});
 const at = (batteryVolts: number | null) => ({ ...phone, batteryVolts });
 
 describe('a plug-in reading, judged with what stands beside it', () => {
@@ -28,6 +33,12 @@ describe('a plug-in reading, judged with what stands beside it', () => {
 		['a little into a full one', { volts: 5.1, amps: 0.06 }, at(4.18), 'full'],
 		['slow', { volts: 5.05, amps: 0.45 }, phone, 'slow'],
 		['tapering', { volts: 5.05, amps: 0.45 }, at(4.1), 'healthy'],
+		['tapering from three quarters on', { volts: 5.05, amps: 0.45 }, at(3.95), 'healthy'],
+		['not before', { volts: 5.05, amps: 0.45 }, at(3.93), 'slow'],
+		['nothing into iron phosphate that rests full', { volts: 5.1, amps: 0 }, phosphate(3.41), 'full'],
+		['nothing into one that does not', { volts: 5.1, amps: 0 }, phosphate(3.39), 'nothing'],
+		['a little into one that rests full', { volts: 5.1, amps: 0.06 }, phosphate(3.4), 'full'],
+		['nothing into lithium ion at as much', { volts: 5.1, amps: 0 }, at(3.41), 'nothing'],
 		['healthy', { volts: 5.02, amps: 0.95 }, phone, 'healthy'],
 		['healthy at another contract: the same power', { volts: 9, amps: 0.55 }, phone, 'healthy'],
 		['slow at another contract', { volts: 9, amps: 0.3 }, phone, 'slow'],

@@ -106,12 +106,12 @@ export const quoteAnswer = z.object({
 	cost: spread.optional(),
 	chance_fixed: chance,
 	comeback_chance: chance,
-	floor: z.number().optional(),
-	price: z.number().meta({
+	floor: z.number().nullable().optional().meta({ description: 'null where nothing is expected to fix it' }),
+	price: z.number().nullable().meta({
 		description:
-			'asked, else the one with the greatest expected profit between floor and ceiling; the usual one where too few quotes were answered'
+			'null where none can be named, and `reasons` says why; asked, else the one with the greatest expected profit between floor and ceiling; the usual one where too few quotes were answered'
 	}),
-	usual_price: z.number().meta({ description: 'what the shop’s usual markup would give' }),
+	usual_price: z.number().nullable().meta({ description: 'what the shop’s usual markup would give' }),
 	ceiling: z.number().nullable().meta({ description: 'null where the model has no value' }),
 	expected_profit: z.number().optional().meta({ description: 'with the chance that the price is accepted' }),
 	chance_of_loss: chance.optional(),

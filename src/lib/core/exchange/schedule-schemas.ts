@@ -1,3 +1,4 @@
+import { codeRecord } from '../units/code';
 import { z } from 'zod';
 
 /** The body and the answer of `POST /api/v1/schedule`, as the contract has them. */
@@ -31,8 +32,7 @@ const task = z
 		task: name,
 		minutes: minutes.optional(),
 		skill: name.optional(),
-		by: z
-			.record(name, minutes)
+		by: codeRecord(minutes, name)
 			.refine((by) => Object.keys(by).length > 0, 'names nobody; say who can do it, or leave it out')
 			.optional(),
 		station: name.optional(),

@@ -19,6 +19,7 @@ const chances = (learned: LearnedAnswers, valueMinor: number | null, kind: Asked
 };
 import { cost, pricing } from '../simulation/priced-jobs';
 import { judgePrice, profitAt, type PriceInput } from './price';
+import type { NamedPrice } from './quote';
 
 const answered = (
 	count: number,
@@ -160,7 +161,7 @@ describe('the price with the greatest expected profit', () => {
 		pricing({ job, acceptance, ceilingMinor: 20_000, ...more });
 	it('no whole price between floor and ceiling is better in its own figures (every one of them)', () => {
 		for (const more of [{}, { ceilingMinor: 6000 }, { ceilingMinor: null }, { ceilingMinor: 90_000 }]) {
-			const { priceMinor, floorMinor, usualPriceMinor } = judgePrice(input(more));
+			const { priceMinor, floorMinor, usualPriceMinor } = judgePrice(input(more)) as NamedPrice;
 			const best = profitAt(input(more), priceMinor);
 			const ceiling = more.ceilingMinor ?? 6 * usualPriceMinor;
 			expect(priceMinor).toBeGreaterThanOrEqual(floorMinor);
@@ -172,7 +173,7 @@ describe('the price with the greatest expected profit', () => {
 	});
 	it('with a step of five no multiple of it is better', () => {
 		const policy = { stepMinor: 500, feeMinor: 0 };
-		const { priceMinor, floorMinor } = judgePrice(input({ policy }));
+		const { priceMinor, floorMinor } = judgePrice(input({ policy })) as NamedPrice;
 		expect(priceMinor % 500).toBe(0);
 		const best = profitAt(input({ policy }), priceMinor);
 		for (let price = Math.ceil(floorMinor / 500) * 500; price <= 20_000; price += 500)

@@ -1,3 +1,4 @@
+import { codeEntry } from '../units/code';
 import type { Catalog } from '../catalog/catalog';
 import { drawIndex, type Random } from '../units/random';
 
@@ -18,7 +19,7 @@ const LEAST = 0.2;
  */
 export function countFactor(catalog: Catalog, operation: string, counts: Counts): number {
 	const { minutes = 0, per } = catalog.operations.get(operation) ?? {};
-	const number = per && counts[per.count];
+	const number = per && codeEntry(counts, per.count);
 	if (!per || number === undefined) return 1;
 	const usual = Math.max(1, minutes);
 	return Math.max(LEAST, (usual + per.each * (number - per.usual)) / usual);

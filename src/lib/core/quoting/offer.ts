@@ -120,7 +120,7 @@ const findOut = (
 	label: 'Find out first what is wrong',
 	operations: [],
 	priceMinor: shop.diagnosisFeeMinor,
-	capMinor: Math.max(priceMinor, shop.diagnosisFeeMinor),
+	capMinor: Math.max(priceMinor ?? 0, shop.diagnosisFeeMinor),
 	warrantyDays: 0,
 	risks: null,
 	minutes: null,

@@ -1,3 +1,4 @@
+import { codeEntry } from '../units/code';
 import { jobBooks } from '../ledger/ticket-profit';
 import type { Catalog } from '../catalog/catalog';
 import {
@@ -173,7 +174,7 @@ function durationsOf({ model, attempts, counts = {} }: PastJob, catalog: Catalog
 
 function countedFor(catalog: Catalog, operation: string, counts: Counts) {
 	const what = catalog.operations.get(operation)?.per?.count;
-	const number = what === undefined ? undefined : counts[what];
+	const number = what === undefined ? undefined : codeEntry(counts, what);
 	if (what === undefined || number === undefined) return {};
 	return { factor: countFactor(catalog, operation, counts), counted: { what, number } };
 }

@@ -96,7 +96,10 @@ describe('a price', () => {
 		const found = judgePrice(input({ policy, askedMinor: 9000 }));
 		expect(found.floorMinor).toBe(Math.round((4000 - 300) / 0.8 + 400));
 		expect(found.expectedProfitMinor).toBe(Math.round(0.8 * (9000 - 400) + 0.2 * 1500 - 4000));
-		expect(expectedProfitMinor(found.floorMinor, 0.8, 4000, 0.1, { feeMinor: 1500 })).toBeCloseTo(0, -1);
+		expect(expectedProfitMinor(found.floorMinor ?? NaN, 0.8, 4000, 0.1, { feeMinor: 1500 })).toBeCloseTo(
+			0,
+			-1
+		);
 		const draws = [
 			{ costMinor: 1500, fixed: false },
 			{ costMinor: 1501, fixed: false }
@@ -109,8 +112,24 @@ describe('a price', () => {
 		const policy = { stepMinor: 500, feeMinor: 0 };
 		expect(judgePrice(input({ policy, markup: { ratio: 2.001, from: 9 } })).priceMinor).toBe(8500);
 	});
-	it('nothing that is ever fixed has a floor that stands in the books', () =>
-		expect(judgePrice(input({ job: { ...job, chanceFixed: 0 } })).floorMinor).toBe(9_999_999_900));
+	it('names none where nothing is ever fixed, and says why', () => {
+		const never = { ...job, chanceFixed: 0, draws: job.draws.map((draw) => ({ ...draw, fixed: false })) };
+		const found = judgePrice(input({ job: never }));
+		expect(found).toMatchObject({
+			floorMinor: null,
+			priceMinor: null,
+			usualPriceMinor: null,
+			verdict: 'not-worth-it',
+			expectedProfitMinor: -4000
+		});
+		expect(found.reasons[0]).toBe(
+			'No repair in the catalog is expected to fix it, so no price can be named.'
+		);
+		// neither of a list, nor with what would be measured first; one that was asked stays what it was
+		const listed = { job: never, listMinor: 5000, first: 'measure' as const, topChance: 0.1 };
+		expect(judgePrice(input(listed))).toMatchObject({ priceMinor: null, verdict: 'not-worth-it' });
+		expect(judgePrice(input({ job: never, askedMinor: 5000 })).priceMinor).toBe(5000);
+	});
 });
 
 describe('a quote', () => {
@@ -170,6 +189,49 @@ describe('a quote', () => {
 		expect(quote().ceilingMinor).toBe(12_000);
 		expect(quote({ model: 'worthless' }).ceilingMinor).toBeNull();
 		expect(quote({ model: 'unknown' }).ceilingMinor).toBeNull();
+	});
+	it('options stand best first: by expected profit where it is known what is accepted, else by their floors', () => {
+		const two = buildCatalog([
+			...records,
+			...[15, 45, 90].map((minutes, i) => ({
+				record: 'operation' as const,
+				code: `way-${i}`,
+				label: `Way ${i}`,
+				minutes,
+				fixes: ['fuse'],
+				success: 0.5 + 0.2 * i
+			}))
+		]);
+		const learnt = emptyPast();
+		for (let i = 0; i < 400; i++) {
+			const [valueMinor, priceMinor] = [12_000, 200 * (i % 60)];
+			const accepted = priceMinor < 5500 + 40 * (i % 7);
+			addAnswer(learnt.answers, { priceMinor, valueMinor, kind: 'private', accepted });
+		}
+		for (const past of [emptyPast(), learnt]) {
+			for (const hourlyMinor of [1000, 3000, 9000]) {
+				const { options, acceptance } = quote({
+					engine: engineOf(two, emptyLearned()),
+					past,
+					faults: ['fuse'],
+					customerKind: 'private',
+					hourlyMinor
+				});
+				const repairs = options.flatMap((option) => (option.kind === 'repair' ? [option.price] : []));
+				expect(repairs.length).toBeGreaterThan(3);
+				expect(acceptance === null).toBe(past !== learnt);
+				const worth = repairs.map(({ expectedProfitMinor, floorMinor }) =>
+					acceptance ? expectedProfitMinor : (expectedProfitMinor > 0 ? 1e9 : 0) - floorMinor
+				);
+				expect(worth).toEqual([...worth].sort((a, b) => b - a));
+			}
+		}
+	});
+	it('without a repair for it there is nothing to offer but to hand it back, and no price', () => {
+		const found = quote({ faults: ['mystery'], model: 'worthless' });
+		expect(found).toMatchObject({ priceMinor: null, floorMinor: null, verdict: 'not-worth-it' });
+		expect(found.options).toEqual([{ kind: 'decline' }]);
+		expect(found.together).toBeNull();
 	});
 	it('measures first where the plan does and no fault stands out', () => {
 		const unclear = { ceilingMinor: null };

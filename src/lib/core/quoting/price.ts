@@ -6,10 +6,12 @@ import type { JobCost } from './job-cost';
 export type QuoteVerdict = 'quote' | 'diagnose-first' | 'not-worth-it';
 
 export interface PriceJudgement {
-	floorMinor: Minor;
-	priceMinor: Minor;
-	/** what the shop's usual markup would ask */
-	usualPriceMinor: Minor;
+	/** null where nothing is ever fixed: then no price covers the cost */
+	floorMinor: Minor | null;
+	/** asked, or suggested; null where none was asked and none can be named */
+	priceMinor: Minor | null;
+	/** what the shop's usual markup would ask; null where no price can be named */
+	usualPriceMinor: Minor | null;
 	ceilingMinor: Minor | null;
 	/** with the chance that the price is accepted, where answers say something of it */
 	expectedProfitMinor: Minor;
@@ -124,23 +126,34 @@ export function judgePrice(input: PriceInput): PriceJudgement {
 		comebackCostMinor,
 		feeMinor
 	});
-	const exactFloor = netFloor / netOf(policy, 1);
-	const floorMinor = Number.isFinite(exactFloor) ? Math.round(exactFloor) : 99_999_999_00;
-	const usualPriceMinor = usualPrice(input, floorMinor);
-	const priceMinor = askedMinor ?? input.listMinor ?? bestPrice(input, floorMinor, usualPriceMinor);
-	const tooDear = ceilingMinor !== null && floorMinor > ceilingMinor;
+	const floorMinor = Number.isFinite(netFloor) ? Math.round(netFloor / netOf(policy, 1)) : null;
+	const usualPriceMinor = floorMinor === null ? null : usualPrice(input, floorMinor);
+	const suggested =
+		floorMinor === null || usualPriceMinor === null
+			? null
+			: (input.listMinor ?? bestPrice(input, floorMinor, usualPriceMinor));
+	const priceMinor = askedMinor ?? suggested;
+	const why = whyNotWorthIt(input, floorMinor);
 	const unsure = input.first === 'measure' && input.topChance < 0.6;
-	const verdict = tooDear || input.first === 'give-up' ? 'not-worth-it' : unsure ? 'diagnose-first' : 'quote';
+	const verdict = why ? 'not-worth-it' : unsure ? 'diagnose-first' : 'quote';
 	return {
 		floorMinor,
 		priceMinor,
 		usualPriceMinor,
 		ceilingMinor,
-		expectedProfitMinor: Math.round(profitAt(input, priceMinor)),
-		chanceOfLoss: chanceOfLoss(job.draws, netOf(policy, priceMinor), feeMinor),
+		expectedProfitMinor: Math.round(profitAt(input, priceMinor ?? 0)),
+		chanceOfLoss: chanceOfLoss(job.draws, netOf(policy, priceMinor ?? 0), feeMinor),
 		verdict,
-		reasons: reasonsFor(input, verdict, tooDear)
+		reasons: reasonsFor(input, verdict, why)
 	};
+}
+
+/** Why no price pays, in words; null where one does. */
+function whyNotWorthIt({ ceilingMinor, first }: PriceInput, floorMinor: Minor | null): string | null {
+	if (floorMinor === null) return 'No repair in the catalog is expected to fix it, so no price can be named.';
+	if (ceilingMinor !== null && floorMinor > ceilingMinor)
+		return 'Below the floor the job loses money, and the floor lies above what the device is worth.';
+	return first === 'give-up' ? 'No step is expected to cost less than handing it back as it is.' : null;
 }
 
 const roundUp = (minor: number, stepMinor: number) => Math.ceil(minor / stepMinor) * stepMinor;
@@ -179,7 +192,7 @@ function bestPrice(input: PriceInput, floorMinor: number, usualMinor: Minor): Mi
 	}
 }
 
-function reasonsFor(input: PriceInput, verdict: QuoteVerdict, tooDear: boolean): string[] {
+function reasonsFor(input: PriceInput, verdict: QuoteVerdict, why: string | null): string[] {
 	const { job, markup, topChance } = input;
 	const reasons = [
 		job.from === 0
@@ -204,13 +217,7 @@ function reasonsFor(input: PriceInput, verdict: QuoteVerdict, tooDear: boolean):
 			`The likeliest fault stands at ${Math.round(topChance * 100)} % only, and measuring first is expected to cost less.`
 		);
 	}
-	if (verdict === 'not-worth-it') {
-		reasons.unshift(
-			tooDear
-				? 'Below the floor the job loses money, and the floor lies above what the device is worth.'
-				: 'No step is expected to cost less than handing it back as it is.'
-		);
-	}
+	if (why) reasons.unshift(why);
 	if (input.listMinor != null && input.askedMinor === null) {
 		reasons.push('The price is that of the shop’s list for trade customers.');
 	}

@@ -20,9 +20,12 @@ export interface Quote extends PriceJudgement {
 	together: Extract<Option, { kind: 'repair' }> | null;
 }
 
+/** A price that could be named. */
+export type NamedPrice = PriceJudgement & { floorMinor: Minor; priceMinor: Minor; usualPriceMinor: Minor };
+
 /** One way to do the job, with its own price. */
 export type Option =
-	| { kind: 'repair'; operations: string[]; label: string; job: JobCost; price: PriceJudgement }
+	| { kind: 'repair'; operations: string[]; label: string; job: JobCost; price: NamedPrice }
 	| { kind: 'diagnose-first' | 'decline' };
 
 export interface QuoteInput {
@@ -94,8 +97,8 @@ export function quoteJob(input: QuoteInput): Quote {
 	};
 	const usual = priced([], null);
 	const others = otherWays(job, usual.job).map((operation) => priced([operation], null));
-	const ways = bestFirst([usual, ...others], acceptance !== null);
-	const first = ways[0] as typeof usual;
+	const ways = bestFirst([usual, ...others].filter(isNamed), acceptance !== null);
+	const first: Priced = ways[0] ?? usual;
 	const preferred = first === usual ? [] : first.operations.slice(0, 1);
 	const top = input.askedMinor === null ? first : priced(preferred, input.askedMinor);
 	const two = faults ? null : twoLikeliest(inference);
@@ -105,7 +108,7 @@ export function quoteJob(input: QuoteInput): Quote {
 		job: top.job,
 		acceptance,
 		options: withOtherEnds(ways, top.price.verdict),
-		together: both && both.operations.length > 1 ? both : null
+		together: both && isNamed(both) && both.operations.length > 1 ? both : null
 	};
 }
 
@@ -138,8 +141,6 @@ function twoLikeliest({ odds }: Inference): string[] | null {
 
 /** So many other ways are looked at. A choice. */
 const MOST_WAYS = 4;
-/** Another way must bring so much of its price more to stand before the shop's usual one. A choice. */
-const CLEARLY = 0.02;
 
 /** Operations that mend the likeliest fault otherwise than the usual way does. */
 function otherWays({ possible, remedies, catalog }: JobInput, { plan }: JobCost): string[] {
@@ -157,16 +158,20 @@ function otherWays({ possible, remedies, catalog }: JobInput, { plan }: JobCost)
 }
 
 type Repair = Extract<Option, { kind: 'repair' }>;
+type Priced = Omit<Repair, 'price'> & { price: PriceJudgement };
+const isNamed = (way: Priced): way is Repair =>
+	way.price.floorMinor !== null && way.price.priceMinor !== null;
 
 /**
- * By expected profit; the usual way first unless another is clearly better. Where nobody knows what is accepted, a dearer way would
- * seem to bring more: by their floors then.
+ * By expected profit. Where nobody knows what is accepted a dearer way would seem to bring more: those that pay by their floors then. As
+ * good ones stay in their order, the usual way first.
  */
-function bestFirst([usual, ...others]: [Repair, ...Repair[]], learnt: boolean): Repair[] {
-	const worth = ({ price }: Repair) => (learnt ? price.expectedProfitMinor : -price.floorMinor);
-	const better = (way: Repair) => learnt && worth(way) > worth(usual) + CLEARLY * usual.price.priceMinor;
-	const sorted = [...others].sort((a, b) => worth(b) - worth(a));
-	return [...sorted.filter(better), usual, ...sorted.filter((way) => !better(way))];
+function bestFirst(ways: readonly Repair[], learnt: boolean): Repair[] {
+	const profit = ({ price }: Repair) => price.expectedProfitMinor;
+	const pays = (way: Repair) => Number(profit(way) > 0);
+	return [...ways].sort((a, b) =>
+		learnt ? profit(b) - profit(a) : pays(b) - pays(a) || a.price.floorMinor - b.price.floorMinor
+	);
 }
 
 function withOtherEnds(ways: readonly Repair[], verdict: PriceJudgement['verdict']): Option[] {

@@ -5,6 +5,7 @@ import { addDuration, durationLaw, emptyDurations } from './durations';
 import { jobCost } from './job-cost';
 import { addShare, emptyPast, shareOf, usualMarkup, type PastJob } from './past';
 import { chanceOfLoss, judgePrice } from './price';
+import type { NamedPrice } from './quote';
 
 const catalog = buildCatalog([
 	{ record: 'fault', code: 'port', label: 'Port' },
@@ -101,7 +102,7 @@ describe('price', () => {
 		first: 'repair' as const
 	};
 	it('is suggested between floor and ceiling, in whole units', () => {
-		const found = judgePrice(input);
+		const found = judgePrice(input) as NamedPrice;
 		expect(found.priceMinor).toBeGreaterThanOrEqual(found.floorMinor);
 		expect(found.priceMinor).toBeLessThanOrEqual(10_000);
 		expect(found.priceMinor % 100).toBe(0);

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { codeSchema, ticketNumberSchema } from '../units/code';
+import { codeRecord, codeSchema, ticketNumberSchema } from '../units/code';
 import { listOf, moment, money, orNull, trusted, withNames, type Renamed } from '../units/codec';
 import { EARLIEST_INSTANT, formatInstant, LATEST_INSTANT, type Instant } from '../units/instant';
 import { pinnedRecord } from './bench-entries';
@@ -37,7 +37,7 @@ export const customerRecord = z.strictObject({
 });
 
 /** Signs in the order of their codes, so that equal tickets are written alike. */
-const signs = z.codec(z.record(codeSchema, z.boolean()).optional(), z.custom<Record<string, boolean>>(), {
+const signs = z.codec(codeRecord(z.boolean()).optional(), z.custom<Record<string, boolean>>(), {
 	decode: (asked) => asked ?? {},
 	encode: (asked) => Object.fromEntries(Object.entries(asked).sort(([a], [b]) => (a < b ? -1 : 1)))
 });

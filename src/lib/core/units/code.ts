@@ -4,15 +4,33 @@ import { shownValue } from './sound-value';
 export const CODE_PATTERN = /^[a-z0-9][a-z0-9._-]{0,63}$/;
 
 /** The stable key of a catalog record within its kind. */
-export const codeSchema = z
-	.string()
-	.regex(CODE_PATTERN, {
-		error: (issue) =>
-			`is ${shownValue(issue.input)}; a code is 1 to 64 of a-z 0-9 . _ - and starts with a letter or digit`
-	})
-	.refine((code) => code !== 'constructor', {
-		error: 'is "constructor", a word that the program keeps for itself; choose another code'
-	});
+export const codeSchema = z.string().regex(CODE_PATTERN, {
+	error: (issue) =>
+		`is ${shownValue(issue.input)}; a code is 1 to 64 of a-z 0-9 . _ - and starts with a letter or digit`
+});
+
+/**
+ * A record by codes. Zod's own takes no field of the name `constructor`, which is a code like any other.
+ * @param value what each code stands for
+ * @param key what a code is
+ */
+export const codeRecord = <Value extends z.ZodType>(value: Value, key: z.ZodType<string> = codeSchema) =>
+	z
+		.object({})
+		.catchall(value)
+		.check(({ value: record, issues }) => {
+			for (const code of Object.keys(record)) {
+				const odd = key.safeParse(code).error?.issues[0];
+				if (odd) issues.push({ code: 'custom', path: [code], message: odd.message, input: code });
+			}
+		})
+		.meta(
+			key === codeSchema ? { propertyNames: { pattern: CODE_PATTERN.source } } : {}
+		) as unknown as z.ZodType<Record<string, z.output<Value>>, Record<string, z.input<Value>>>;
+
+/** What a record holds of a code itself; never what every object has, such as `constructor`. */
+export const codeEntry = <Value>(record: Readonly<Record<string, Value>>, code: string): Value | undefined =>
+	Object.hasOwn(record, code) ? record[code] : undefined;
 
 /** A ticket's number as shops write them on tags. Case matters. */
 const TICKET_NUMBER = /^[A-Za-z0-9][A-Za-z0-9._-]{0,31}$/;

@@ -88,6 +88,7 @@ interface Definition {
 	rest?: z.ZodType | null;
 	options?: z.ZodType[];
 	shape?: Record<string, z.ZodType>;
+	catchall?: z.ZodType;
 }
 
 const chain = (first: Convert | null, second: Convert): Convert =>
@@ -121,6 +122,16 @@ function convertFields(
 function objectWays(schema: z.ZodType, names: Readonly<Record<string, string>>): Ways {
 	const { shape } = schema.def as unknown as { shape: Record<string, z.ZodType> };
 	return { decode: convertFields(shape, names, 'decode'), encode: convertFields(shape, names, 'encode') };
+}
+
+/** Of a record whose keys stay as they are. */
+function recordWays(valueType: z.ZodType): Ways {
+	const { decode, encode } = waysOf(valueType);
+	const each = (convert: Convert | null): Convert | null =>
+		convert &&
+		((value) =>
+			Object.fromEntries(Object.entries(value as object).map(([key, item]) => [key, convert(item)])));
+	return { decode: each(decode), encode: each(encode) };
 }
 
 function waysOf(schema: z.ZodType): Ways {
@@ -160,16 +171,15 @@ function waysOf(schema: z.ZodType): Ways {
 			return { decode: each(decode), encode: each(encode) };
 		}
 		case 'object': {
+			const { catchall } = definition;
+			const fields = Object.keys(definition.shape ?? {}).length;
+			// a record by codes: fields of any name, all of one sort
+			if (fields === 0 && catchall) return recordWays(catchall);
 			return objectWays(schema, {});
 		}
 		case 'record': {
 			unconverted(definition.keyType, 'the keys of a record');
-			const { decode, encode } = waysOf(definition.valueType as z.ZodType);
-			const each = (convert: Convert | null): Convert | null =>
-				convert &&
-				((value) =>
-					Object.fromEntries(Object.entries(value as object).map(([key, item]) => [key, convert(item)])));
-			return { decode: each(decode), encode: each(encode) };
+			return recordWays(definition.valueType as z.ZodType);
 		}
 		case 'tuple': {
 			const items = (definition.items ?? []).map(waysOf);

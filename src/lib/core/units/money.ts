@@ -67,7 +67,8 @@ export function parseAmount(typed: string, locale: string | null): Minor | null 
 /** What is wrong with what was typed as money, and what to write, as the end of a sentence that names the field. */
 export function amountProblem(typed: string): string {
 	const readings = bothReadings(typed);
-	if (!readings) return `is “${typed}”; write an amount such as 89.50`;
+	if (!readings)
+		return `is “${typed.length > 40 ? `${typed.slice(0, 40)}…` : typed}”; write an amount such as 89.50`;
 	const [thousands, decimals] = readings;
 	return `is “${typed}”, which can mean ${thousands.toFixed(2)} or ${decimals.toFixed(2)}; write ${thousands} or ${decimals.toFixed(2)}`;
 }

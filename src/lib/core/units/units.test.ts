@@ -46,6 +46,7 @@ describe('money', () => {
 			'is “12.500”, which can mean 12500.00 or 12.50; write 12500 or 12.50'
 		);
 		expect(amountProblem('abc')).toBe('is “abc”; write an amount such as 89.50');
+		expect(amountProblem('x'.repeat(5000)).length).toBeLessThan(90);
 		expect(amountSchema.safeParse('1,200').error?.issues[0]?.message).toBe(amountProblem('1,200'));
 	});
 

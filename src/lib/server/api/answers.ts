@@ -21,7 +21,7 @@ import type { Option, Quote } from '$lib/core/quoting/quote';
 import type { Plan } from '$lib/core/diagnosis/plan/plan-view';
 import type { ShelfPart } from '$lib/core/stock/shelf';
 import { formatInstant } from '$lib/core/units/instant';
-import { fromMinor } from '$lib/core/units/money';
+import { fromMinor, type Minor } from '$lib/core/units/money';
 import type { Comebacks } from '../returns/comebacks';
 import { seesCosts, type Role } from '$lib/core/units/role';
 
@@ -79,11 +79,13 @@ export function toShelfAnswer(
 	};
 }
 
+const orNothing = (minor: Minor | null) => (minor === null ? null : money(minor));
+
 /** What a job at a price comes to: the same figures for the quote and for each way to do it. */
 function pricedFigures({ job, price, acceptance }: Priced, role: Role) {
 	const costs = {
 		cost: inMoney(job.costMinor),
-		floor: money(price.floorMinor),
+		floor: orNothing(price.floorMinor),
 		expected_profit: money(price.expectedProfitMinor),
 		chance_of_loss: price.chanceOfLoss
 	};
@@ -91,8 +93,9 @@ function pricedFigures({ job, price, acceptance }: Priced, role: Role) {
 		minutes: job.minutes,
 		chance_fixed: job.chanceFixed,
 		comeback_chance: job.comebackChance,
-		price: money(price.priceMinor),
-		chance_accepted: acceptance && chanceAccepted(acceptance, price.priceMinor),
+		price: orNothing(price.priceMinor),
+		chance_accepted:
+			acceptance && price.priceMinor !== null ? chanceAccepted(acceptance, price.priceMinor) : null,
 		...(seesCosts(role) ? costs : {})
 	};
 }
@@ -106,8 +109,8 @@ export function toQuoteAnswer(quote: Quote, role: Role): z.output<typeof quoteAn
 	const { job, acceptance } = quote;
 	return {
 		...pricedFigures({ job, price: quote, acceptance }, role),
-		usual_price: money(quote.usualPriceMinor),
-		ceiling: quote.ceilingMinor === null ? null : money(quote.ceilingMinor),
+		usual_price: orNothing(quote.usualPriceMinor),
+		ceiling: orNothing(quote.ceilingMinor),
 		from: job.from,
 		from_walks: job.fromWalks,
 		verdict: quote.verdict,

@@ -1,3 +1,4 @@
+import { codeEntry } from '$lib/core/units/code';
 import { gateStates } from '$lib/core/bench/gates';
 import { openRun } from '$lib/core/bench/procedure-run';
 import { LEAST_LEFT, stretchesOf, type WorkLeft, type WorkTask } from '$lib/core/bench/day/work-left';
@@ -191,7 +192,7 @@ function tasksOfRun(hands: Hands, ticket: Ticket, procedure: Procedure, from: nu
 			code: `${procedure.code} ${i}`,
 			label: stretch.label,
 			by: byEverybody(catalog, skill, (code) =>
-				Math.max(1, share * (by[code] ?? (Object.values(by)[0] as number)))
+				Math.max(1, share * (codeEntry(by, code) ?? (Object.values(by)[0] as number)))
 			),
 			skill: skill ?? null,
 			station: stretch.station,

@@ -23,9 +23,12 @@ export type OptionView =
 	| { kind: 'diagnose-first' | 'decline' };
 
 export interface PriceView {
-	priceMinor: number;
-	/** what the usual markup would ask */
-	usualPriceMinor: number;
+	/** null where none can be named */
+	priceMinor: number | null;
+	/** what the usual markup would ask; null likewise */
+	usualPriceMinor: number | null;
+	/** why no price can be named; null where one can */
+	unpriced: string | null;
 	ceilingMinor: number | null;
 	verdict: Quote['verdict'];
 	minutes: Quote['job']['minutes'];
@@ -45,7 +48,7 @@ export interface PriceView {
 		feeMinor: number;
 		/** chance that it ends unfixed and costs more than that */
 		unfixedLoses: number;
-		floorMinor: number;
+		floorMinor: number | null;
 		meanMinor: number;
 		comebackChance: number;
 		comebackCostMinor: number;
@@ -71,7 +74,7 @@ export function priceView(
 	const policy = policyOf(catalog.shop);
 	const drafts = offerDrafts(quote, { catalog, model, matters });
 	// of what every role sees alone: a scale that ended at the cost would tell it
-	const top = Math.max(quote.ceilingMinor ?? 0, 2 * quote.priceMinor, 100) * 1.25;
+	const top = Math.max(quote.ceilingMinor ?? 0, 2 * (quote.priceMinor ?? 0), 100) * 1.25;
 	const { acceptance: learnt } = quote;
 	const acceptance = !learnt
 		? []
@@ -83,6 +86,7 @@ export function priceView(
 	return {
 		priceMinor: quote.priceMinor,
 		usualPriceMinor: quote.usualPriceMinor,
+		unpriced: quote.priceMinor === null ? (quote.reasons[0] ?? null) : null,
 		ceilingMinor: quote.ceilingMinor,
 		verdict: quote.verdict,
 		minutes: job.minutes,

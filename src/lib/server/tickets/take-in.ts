@@ -5,7 +5,7 @@ import { customerFields, tidyCustomer } from '$lib/core/tickets/customer';
 import { isRefusal, type Refusal } from '$lib/core/tickets/refusal';
 import { MATTERS } from '$lib/core/tickets/ticket-entries';
 import { openedTicket, type Ticket } from '$lib/core/tickets/ticket-record';
-import { codeSchema, ticketNumberSchema } from '$lib/core/units/code';
+import { codeRecord, codeSchema, ticketNumberSchema } from '$lib/core/units/code';
 import { LATEST_INSTANT } from '$lib/core/units/instant';
 import { calledFor } from '$lib/core/messages/called-for';
 import { enqueue } from '../messages/enqueue';
@@ -38,7 +38,7 @@ export const takeInBody = z.strictObject({
 	promisedAt: z.int().min(0).max(LATEST_INSTANT).nullable(),
 	/** of keeping it, as it was foretold */
 	promisedChance: z.number().min(0).max(1).optional(),
-	signs: z.record(codeSchema, z.boolean()),
+	signs: codeRecord(z.boolean()),
 	/** the fault that the customer claims */
 	claim: codeSchema.nullable().default(null),
 	passcode: z.string().max(100).optional(),

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { codeEntry } from '$lib/core/units/code';
 	import Field from '$lib/components/ui/Field.svelte';
 	import { onMount } from 'svelte';
 	import { goto } from '$app/navigation';
@@ -127,7 +128,7 @@
 					{#each data.signs.filter((sign) => sign.kind === kind) as sign (sign.code)}
 						<SignRow
 							label={sign.label}
-							value={intake.fields.signs[sign.code] ?? null}
+							value={codeEntry(intake.fields.signs, sign.code) ?? null}
 							onchange={(present) => setSign(sign.code, present)}
 						/>
 					{/each}

@@ -1,3 +1,4 @@
+import { codeEntry } from '../../units/code';
 import { MINUTE_MS, type Instant } from '../../units/instant';
 import type { Schedule, ScheduleRequest } from '../schedule/problem';
 import { without, type Span } from './free-time';
@@ -103,7 +104,7 @@ function fixedTask(left: WorkLeft, bench: Bench, now: Instant): DayTask | null {
 	const [task] = left.tasks;
 	const who = left.begun?.technician ?? left.pinned?.technician;
 	if (!task || who === undefined) return null;
-	const minutes = task.by[who] ?? Math.max(...Object.values(task.by));
+	const minutes = codeEntry(task.by, who) ?? Math.max(...Object.values(task.by));
 	const start = left.begun ? now : Math.max(now, left.pinned?.startAt ?? now);
 	const hands = left.begun ? leftOfBegun(minutes, left.begun.since, now) : minutes;
 	const end = start + hands * MINUTE_MS;

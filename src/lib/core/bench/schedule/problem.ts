@@ -1,3 +1,4 @@
+import { codeEntry } from '../../units/code';
 /**
  * Planning a bench: jobs of tasks that follow one another, technicians with skills and free stretches, stations with so many
  * places. Minutes from 0, fractions allowed. A flexible job shop with a second resource, waits, breaks, releases and due times.
@@ -185,7 +186,11 @@ function joined(free: readonly (readonly [number, number])[]): Free[] {
 
 function doersOf({ by, minutes, skill }: RequestedTask, technicians: ScheduleRequest['technicians']) {
 	return technicians.flatMap(({ code, skills = [] }, technician) => {
-		const own = by ? by[code] : skill === undefined || skills.includes(skill) ? minutes : undefined;
+		const own = by
+			? codeEntry(by, code)
+			: skill === undefined || skills.includes(skill)
+				? minutes
+				: undefined;
 		return own === undefined ? [] : [{ technician, minutes: own }];
 	});
 }

@@ -1,3 +1,4 @@
+import { codeEntry } from '../../units/code';
 import type { Catalog } from '../../catalog/catalog';
 import { isOfPath } from '../../catalog/measured-questions';
 import { divergence } from '../../statistics/divergence';
@@ -265,7 +266,7 @@ function answerCounts(
 	const path = isOfPath(question) ? pathBeliefs(catalog, question) : null;
 	const asked = catalog.expectations.filter((e) => (e.test ?? e.measured) === question);
 	const saidOf = (outcomes: Readonly<Record<string, number>>) =>
-		answers.map((answer) => outcomes[answer] ?? 0);
+		answers.map((answer) => codeEntry(outcomes, answer) ?? 0);
 	const beliefs = codes.map((fault): Stated | null => {
 		const expected = asked.find(({ given }) => given === fault);
 		return expected?.outcomes

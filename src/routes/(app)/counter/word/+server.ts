@@ -2,7 +2,7 @@ import { json, type RequestHandler } from '@sveltejs/kit';
 import { z } from 'zod';
 import { MATTERS } from '$lib/core/tickets/ticket-entries';
 import { openedTicket } from '$lib/core/tickets/ticket-record';
-import { codeSchema } from '$lib/core/units/code';
+import { codeRecord, codeSchema } from '$lib/core/units/code';
 import { LATEST_INSTANT } from '$lib/core/units/instant';
 import { database } from '$lib/server/database/connection';
 import { askerOf, requireUser } from '$lib/server/house/guard';
@@ -14,7 +14,7 @@ const wordBody = z.strictObject({
 	model: codeSchema,
 	kind: z.enum(['private', 'trade']),
 	matters: z.enum(MATTERS),
-	signs: z.record(codeSchema, z.boolean()),
+	signs: codeRecord(z.boolean()),
 	claim: codeSchema.nullable(),
 	promisedAt: z.int().min(0).max(LATEST_INSTANT).nullable()
 });

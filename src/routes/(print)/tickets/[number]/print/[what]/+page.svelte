@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { codeEntry } from '$lib/core/units/code';
 	import { nounFor } from '$lib/core/units/noun';
 	import { agreedOperations } from '$lib/core/tickets/agreed';
 	import { lastOffer, standingOffer, wayWords } from '$lib/core/tickets/offer-text';
@@ -12,7 +13,7 @@
 	const TITLES = { sheet: 'Job sheet', receipt: 'Receipt', label: 'Tag', quote: 'Quote' };
 	const signs = $derived(
 		data.bench.signs.flatMap(({ code, label }) => {
-			const state = ticket.signs[code];
+			const state = codeEntry(ticket.signs, code);
 			// paper for the customer says what is, the job sheet also what was looked for in vain
 			if (state === undefined || (!state && data.what !== 'sheet')) return [];
 			return [state ? label : `not: ${label}`];
