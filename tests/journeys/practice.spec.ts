@@ -45,7 +45,7 @@ async function measure(page: Page, number: string, code: string): Promise<void> 
 async function recordCount(page: Page): Promise<number> {
 	await page.goto('/practice');
 	await expect(page.getByRole('heading', { name: 'Ways of foretelling' })).toBeVisible({ timeout: 60_000 });
-	await expect(page.getByText('Working through the past')).toBeHidden({ timeout: 240_000 });
+	await expect(page.getByText('Foretelling each closed ticket')).toBeHidden({ timeout: 240_000 });
 	const words = await page.getByText(/From \d+ closed tickets/).textContent();
 	return Number(/From (\d+) closed/.exec(words ?? '')?.[1]);
 }

@@ -181,6 +181,20 @@ describe('the plan of the house', () => {
 		const waiting = (await floorView(db, NOW)).tags.find((tag) => tag.number === number);
 		expect(waiting).toMatchObject({ ends: null, state: 'waiting' });
 	});
+	it('what its customer declined is not planned, and shown without its repair', async () => {
+		const number = await takenIn(db);
+		const tagNow = async () => (await floorView(db, NOW)).tags.find((tag) => tag.number === number);
+		expect((await tagNow())?.next).toBeTruthy();
+		await changed(db, number, { verb: 'quote', priceMinor: 9000 });
+		await changed(db, number, { verb: 'answer', accepted: false });
+		expect(await tagNow()).toMatchObject({ state: 'declined', next: null, minutes: 0, ends: null });
+		expect((await floorView(db, NOW)).tasks.some((task) => task.number === number)).toBe(false);
+		await changed(db, number, { verb: 'quote', priceMinor: 7000 });
+		await changed(db, number, { verb: 'answer', accepted: true });
+		const again = await tagNow();
+		expect(again).toMatchObject({ state: 'accepted' });
+		expect(again?.next).toBeTruthy();
+	});
 	it('costs nobody anything: no figure of money is on the floor', async () => {
 		const text = JSON.stringify(await floorView(db, NOW));
 		expect(text).not.toMatch(/minor|cost/i);

@@ -5,6 +5,9 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { DAY_MS } from '$lib/core/units/instant';
 import { matchCustomers, findTicket } from '$lib/server/tickets/queries';
+import type { CatalogRecordOf } from '$lib/core/catalog/kinds';
+import { saveCatalogRecord } from '$lib/server/catalog/commands';
+import { catalogRecordsOf } from '$lib/server/catalog/queries';
 import { callsDue, heldWhenAsked } from '$lib/server/customers/calls';
 import { mergeCustomers, saveBody, saveCustomer } from '$lib/server/customers/commands';
 import { eraseCustomer } from '$lib/server/customers/erase';
@@ -67,6 +70,20 @@ describe('the page of a device', () => {
 		expect(await ownPage(db, { number, seal: `${sealOf(number).slice(0, -1)}_`, now: NOW })).toBeNull();
 		expect(await ownPage(db, { number, seal: '', now: NOW })).toBeNull();
 		expect(await ownPage(db, { number: 'K-99999', seal: sealOf('K-99999'), now: NOW })).toBeNull();
+	});
+	it('names the holidays that are still to come by the shop’s own calendar', async () => {
+		const number = await arrived(db, { name: 'Tove Farshore' });
+		const before = await catalogRecordsOf(db, 'shop');
+		const shop = before[0]?.record as CatalogRecordOf<'shop'>;
+		const away = { ...shop, time_zone: 'Pacific/Auckland', closed_days: ['2026-11-24', '2026-11-25'] };
+		expect(await saveCatalogRecord(db, 'test', NOW, away, before[0]?.version ?? null)).toMatchObject({
+			ok: true
+		});
+		// noon on the 24th in UTC is one in the morning of the 25th there
+		expect((await look(number, Date.UTC(2026, 10, 24, 12)))?.holidays).toEqual(['2026-11-25']);
+		expect((await look(number, Date.UTC(2026, 10, 24, 10)))?.holidays).toEqual(['2026-11-24', '2026-11-25']);
+		const [changed] = await catalogRecordsOf(db, 'shop');
+		await saveCatalogRecord(db, 'test', NOW, shop, changed?.version ?? null);
 	});
 	it('takes an answer to its offer once, of the way that was chosen', async () => {
 		const number = await arrived(db, { name: 'Edda Gullstrand' });
@@ -210,6 +227,16 @@ describe('calls', () => {
 		expect(await asked()).toEqual({ asked_at: new Date(NOW + 4.2 * DAY_MS), held: true });
 		const later = await heldWhenAsked(db, NOW + 40 * DAY_MS, 30);
 		expect(later.asked).toBe(0);
+	});
+	it('who left no telephone stands behind all who can be called', async () => {
+		const silent = await arrived(db, { name: 'Nobody Toldme' });
+		await handedOver(db, silent);
+		const number = await arrived(db, { name: 'Berit Hearthstone', phone: '0555 424242' });
+		await handedOver(db, number);
+		const calls = await callsDue(db, NOW + 4 * DAY_MS);
+		const withPhone = calls.map(({ phone }) => phone !== null);
+		expect(calls.map(({ number: each }) => each)).toEqual(expect.arrayContaining([silent, number]));
+		expect(withPhone).toEqual([...withPhone].sort((a, b) => Number(b) - Number(a)));
 	});
 	it('who wants to hear nothing is not called', async () => {
 		const number = await arrived(db, { name: 'Mika Brakewell', phone: '0555 321321', hears_by: 'none' });

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { percent, percentRange } from '$lib/core/units/percent';
 	import { useFormat } from '../ui/shop-context';
 	import { BY_WORDS, HEADS, type By, type PayRow } from './books-view';
 
@@ -14,7 +15,6 @@
 		address: (change: { by?: string; model?: string }) => string;
 	} = $props();
 	const format = useFormat();
-	const percent = (share: number) => `${Math.round(100 * share)} %`;
 	const toned = (minor: number) => (minor < 0 ? 'text-short' : '');
 	const hour = (row: PayRow) => (row.perHour === null ? '–' : format.amount(row.perHour));
 	const quoted = $derived(by === 'model' || by === 'operation');
@@ -92,8 +92,7 @@
 							<td class="num whitespace-nowrap"
 								>{#if row.quoted.jobs === 0}–{:else}{percent(row.quoted.overran / row.quoted.jobs)}<span
 										class="block text-sm text-ink-soft"
-										>{Math.round(100 * row.quoted.share.low)}–{percent(row.quoted.share.high)} of {row.quoted
-											.jobs}</span
+										>{percentRange(row.quoted.share.low, row.quoted.share.high)} of {row.quoted.jobs}</span
 									>{/if}</td
 							>
 							<td class="num {(row.quoted.breakEvenMinor ?? 0) > row.quoted.quotedMinor ? 'text-short' : ''}"

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { percent, percentRange } from '$lib/core/units/percent';
 	import type { CounterWord } from '$lib/server/floor/promise';
 	import { useFormat } from '../ui/shop-context';
 	import { fieldOfInstant } from '../ui/local-time';
@@ -68,9 +69,8 @@
 			<dd>
 				{#if word.likely}<strong>{word.likely.label}</strong>
 					<span class="figure"
-						>{word.likely.probability.toFixed(2)}
-						<span class="text-sm text-ink-soft"
-							>({word.likely.low.toFixed(2)}–{word.likely.high.toFixed(2)})</span
+						>{percent(word.likely.probability)}
+						<span class="text-sm text-ink-soft">({percentRange(word.likely.low, word.likely.high)})</span
 						></span
 					><span class="text-sm text-ink-soft"> {' '}from {word.from} closed tickets</span>{:else}nothing is
 					known yet{/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { percent, percentRange } from '$lib/core/units/percent';
 	import { durationWords } from '$lib/core/bench/promise';
 	import type { PromiseScore } from '$lib/server/floor/promises-kept';
 	import type { Tag } from '$lib/server/floor/queries';
@@ -21,7 +22,7 @@
 	const format = useFormat();
 	const promised = $derived(tags.slice(0, SHOWN));
 	const [latest] = $derived(kept);
-	const share = (score: PromiseScore) => `${Math.round((100 * score.kept) / score.promised)} %`;
+	const share = (score: PromiseScore) => percent(score.kept / score.promised);
 	const tone = (tag: Tag) =>
 		tag.urgency === 'late' ? 'text-short' : tag.urgency === 'tight' ? 'text-low' : '';
 </script>
@@ -49,10 +50,8 @@
 								<td class="figure">{score.month}</td>
 								<td class="num">{score.promised}</td>
 								<td class="num">{score.kept}</td>
-								<td class="num"
-									>{share(score)} ({Math.round(100 * score.low)}–{Math.round(100 * score.high)})</td
-								>
-								<td class="num">{score.foretold === null ? '–' : `${Math.round(100 * score.foretold)} %`}</td>
+								<td class="num">{share(score)} ({percentRange(score.low, score.high)})</td>
+								<td class="num">{score.foretold === null ? '–' : percent(score.foretold)}</td>
 							</tr>
 						{/each}
 					</tbody>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { percent } from '$lib/core/units/percent';
 	import type { TrackRecord } from '$lib/core/diagnosis/record/track-record';
 
 	/** What was foretold against how often it came: on the line the odds mean what they say. */
@@ -14,9 +15,7 @@
 	const bar = (count: number) => (34 * Math.log1p(count)) / Math.log1p(most);
 	const words = $derived(
 		bins
-			.map(
-				({ foretold, came, count }) => `foretold ${foretold.toFixed(2)}, came ${came.toFixed(2)} of ${count}`
-			)
+			.map(({ foretold, came, count }) => `foretold ${percent(foretold)}, came ${percent(came)} of ${count}`)
 			.join('; ')
 	);
 </script>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { percent } from '$lib/core/units/percent';
 	import { rateWords } from './rate-words';
 	import type { Group, Rate } from '$lib/core/diagnosis/record/track-record';
 
@@ -17,7 +18,7 @@
 		id: string;
 	} = $props();
 	/** where none is counted there is no share */
-	const figure = ({ share, of: counted }: Rate) => (counted > 0 ? share.toFixed(2) : '–');
+	const figure = ({ share, of: counted }: Rate) => (counted > 0 ? percent(share) : '–');
 	const named = $derived(groups.some(({ named }) => named));
 </script>
 

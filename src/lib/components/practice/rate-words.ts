@@ -1,4 +1,5 @@
 import type { Interval } from '$lib/core/statistics/rate-interval';
+import { percentRange } from '$lib/core/units/percent';
 
-/** Both ends of an interval of shares, to two places. */
-export const rateWords = ({ low, high }: Interval) => `${low.toFixed(2)}–${high.toFixed(2)}`;
+/** Both ends of an interval of shares. */
+export const rateWords = ({ low, high }: Interval) => percentRange(low, high);

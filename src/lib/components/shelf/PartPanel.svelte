@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { percent } from '$lib/core/units/percent';
 	import { enhance } from '$app/forms';
 	import type { SubmitFunction } from '@sveltejs/kit';
 	import { onMount, untrack } from 'svelte';
@@ -53,8 +54,7 @@
 			? 'as stated, no delivery of its own yet'
 			: `${part.lead.from} ${nounFor(part.lead.from, 'delivery', 'deliveries')}`}){part.supplierLabel
 			? `, ${part.supplierLabel}`
-			: ''}. Ordered so, <span class="figure">{Math.round(100 * part.fill)} %</span> of the pieces are there at
-		once.
+			: ''}. Ordered so, <span class="figure">{percent(part.fill)}</span> of the pieces are there at once.
 	{:else}
 		Never used yet: nothing says when to order it.
 	{/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { percent } from '$lib/core/units/percent';
 	import { codeWords } from '$lib/core/units/code';
 	import { useFormat } from '../ui/shop-context';
 	import type { StepView } from '$lib/core/diagnosis/plan/plan-view';
@@ -42,15 +43,15 @@
 		return quick && first && !same ? quick : null;
 	});
 	const open = $derived(desk.view.ticket.closedAt === null);
-
-	const percent = (chance: number) => `${Math.round(chance * 100)} %`;
+	/** nothing is repaired of what its customer declined */
+	const declined = $derived(desk.view.ticket.accepted === false);
 
 	function keys(event: KeyboardEvent) {
 		const target = event.target as HTMLElement;
 		if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey)
 			return;
 		if (event.key !== 's' || !open || document.querySelector('[role=dialog]')) return;
-		if (first) onstart(first);
+		if (first && !declined) onstart(first);
 		else onclose();
 	}
 </script>
@@ -67,14 +68,19 @@
 					? 'minutes of hands to the end'
 					: 'expected cost to the end, on average'}
 				aria-live="polite"
-				>{!first || plan.gone
+				>{!first || plan.gone || declined
 					? ''
 					: desk.thinking
 						? 'Looking further ahead.'
 						: `Looked ${plan.ahead} steps ahead.`}</span
 			>
 		</div>
-		{#if first}
+		{#if declined}
+			<p class="text-[1.07rem] font-semibold">Declined: return it unrepaired, or make a new offer.</p>
+			<p class="mt-1 flex flex-wrap gap-2">
+				<button class="btn btn-copper" onclick={onclose}>Close as declined <span class="key">S</span></button>
+			</p>
+		{:else if first}
 			<div class="flex items-baseline justify-between gap-2 text-[1.07rem] font-semibold">
 				<span>{first.label}</span>
 				<span class="figure">{figure(first)}</span>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { percent, percentRange } from '$lib/core/units/percent';
 	import { nounFor } from '$lib/core/units/noun';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { useDesk } from './desk.svelte';
@@ -6,8 +7,7 @@
 	let { bench }: { bench: BenchCatalog } = $props();
 	const desk = useDesk();
 	const odds = $derived(desk.odds);
-	const percent = (chance: number) => `${(chance * 100).toFixed(1)}%`;
-	const two = (chance: number) => (chance > 0 && chance < 0.005 ? '<0.01' : chance.toFixed(2));
+	const breadth = (chance: number) => `${(chance * 100).toFixed(1)}%`;
 	const times = (factor: number) =>
 		factor < 0.01 ? '×<0.01' : `×${factor.toFixed(factor < 1 ? 2 : factor < 10 ? 1 : 0)}`;
 	const { opinions, closedAt } = $derived(desk.view.ticket);
@@ -73,8 +73,8 @@
 	{#if vague}
 		<p class="mb-1 border-l-[5px] border-edge-strong pl-2 text-[0.87rem] leading-snug">
 			Too little is known to rank: the first of these may be anything from
-			<span class="figure">{two(vague.low)}</span> to <span class="figure">{two(vague.high)}</span>. What is
-			measured next says more than this order.
+			<span class="figure">{percent(vague.low)}</span> to <span class="figure">{percent(vague.high)}</span>.
+			What is measured next says more than this order.
 		</p>
 	{/if}
 	<ol>
@@ -86,27 +86,27 @@
 					onclick={() => open(fault.code)}
 				>
 					<span class={i === 0 ? 'font-semibold' : ''}>{fault.label}</span>
-					<span class="figure">{two(fault.probability)}</span>
+					<span class="figure">{percent(fault.probability)}</span>
 				</button>
 				<div
 					class="relative my-0.5 h-[7px] bg-bar-ground"
-					title="{percent(fault.low)} to {percent(fault.high)}: 80 % interval, {fault.from} {nounFor(
+					title="{percentRange(fault.low, fault.high)}: 80 % interval, {fault.from} {nounFor(
 						fault.from,
 						'closed ticket'
 					)} with this fault"
 				>
-					<div class="absolute inset-y-0 left-0 bg-bar" style:width={percent(fault.probability)}></div>
+					<div class="absolute inset-y-0 left-0 bg-bar" style:width={breadth(fault.probability)}></div>
 					<div
 						class="absolute top-[2px] h-[3px] bg-range"
-						style:left={percent(fault.low)}
-						style:width={percent(Math.max(0.004, fault.high - fault.low))}
+						style:left={breadth(fault.low)}
+						style:width={breadth(Math.max(0.004, fault.high - fault.low))}
 					></div>
 				</div>
 				{#if spread(fault.code, i)}
 					<p class="text-[0.85rem] leading-snug text-ink-soft">
-						<span class="figure">{two(fault.low)}–{two(fault.high)}</span>,
+						<span class="figure">{percentRange(fault.low, fault.high)}</span>, from
 						<span class="figure">{fault.from}</span>
-						with it; usually <span class="figure">{two(fault.usual)}</span>
+						{nounFor(fault.from, 'case')}; usually <span class="figure">{percent(fault.usual)}</span>
 						{#each whole ? fault.reasons : fault.reasons.slice(0, FIRST) as reason (reason.words)}{' '}<span
 								class="ml-1 inline-block {leanings[leaningOf(reason.factor)].style}"
 								>{leanings[leaningOf(reason.factor)].mark}
@@ -126,7 +126,7 @@
 	{#if whole}
 		<p class="mt-1 text-[0.85rem] text-ink-soft">
 			{#each odds.pairs as pair (pair.labels.join())}
-				{pair.labels.join(' and ')} at once <span class="figure">{two(pair.probability)}</span>.{' '}
+				{pair.labels.join(' and ')} at once <span class="figure">{percent(pair.probability)}</span>.{' '}
 			{/each}
 		</p>
 	{/if}
@@ -153,5 +153,5 @@
 	{:else}<p class="mt-1 text-[0.85rem]">{@render none()}</p>{/if}
 </section>
 {#snippet none()}<span class="whitespace-nowrap text-ink-soft"
-		>None of these <span class="figure">{two(odds.none)}</span></span
+		>Something else <span class="figure">{percent(odds.none)}</span></span
 	>{/snippet}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { percent } from '$lib/core/units/percent';
 	import { untrack } from 'svelte';
 	import { page } from '$app/state';
 	import type { Shop } from '$lib/core/catalog/catalog';
@@ -29,7 +30,6 @@
 		})
 	);
 	let problem = $state('');
-	const percent = (share: number | null) => (share === null ? '–' : `${Math.round(100 * share)} %`);
 
 	async function offer(event: SubmitEvent) {
 		event.preventDefault();

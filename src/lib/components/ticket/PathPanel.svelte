@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { percent } from '$lib/core/units/percent';
 	import { readNumberWithin } from '$lib/core/units/typed-number';
 	import { judgeNode, NODE_WORDS, walkPath } from '$lib/core/charging/power-path';
 	import type { NodeVerdict } from '$lib/core/units/seen-codes';
@@ -35,7 +36,6 @@
 		high: { shape: '△', text: 'text-high' }
 	};
 	const label = (code: string | null) => path?.nodes.find(({ node }) => node === code)?.label ?? 'the supply';
-	const percent = (chance: number) => Math.round(chance * 100);
 	const best = $derived(finding?.breaks[0] ?? null);
 
 	function probe(event: SubmitEvent) {
@@ -97,7 +97,7 @@
 					>
 					{#if lost >= 0.05}<span
 							class="figure block text-[0.75rem] {lost >= 0.5 ? 'font-semibold text-short' : 'text-ink-soft'}"
-							>{percent(lost)} %</span
+							>{percent(lost)}</span
 						>{/if}
 				</li>
 			{/each}
@@ -107,14 +107,14 @@
 				Nothing measured yet. The chances are those that the odds give to the parts on the way.
 			{:else if finding.whole >= 0.5}
 				<span class="font-semibold text-agrees">● The path is whole</span>,
-				<span class="figure">{percent(finding.whole)} %</span>
+				<span class="figure">{percent(finding.whole)}</span>
 				sure, from {measured.size}
 				{measured.size === 1 ? 'node' : 'nodes'}.
 			{:else}
 				{best.chance >= 0.5 ? 'The supply is lost' : 'Most likely it is lost'} between
 				<b>{label(best.from)}</b>
 				and <b>{label(best.to)}</b>{best.through ? ` (${best.through})` : ''},
-				<span class="figure">{percent(best.chance)} %</span>
+				<span class="figure">{percent(best.chance)}</span>
 				sure, from {measured.size}
 				{measured.size === 1 ? 'node' : 'nodes'}.
 			{/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { percent } from '$lib/core/units/percent';
 	import { chanceOfLossAt, expectedProfitMinor, netOf } from '$lib/core/quoting/price';
 	import { depositDue } from '$lib/core/tickets/money';
 	import { standingOffer } from '$lib/core/tickets/offer-text';
@@ -90,7 +91,6 @@
 					}
 				)
 	);
-	const percent = (chance: number) => `${Math.round(chance * 100)} %`;
 	const VERDICTS = {
 		quote: 'Quote it.',
 		'diagnose-first': 'Measure first, then quote.',

@@ -1,10 +1,10 @@
 <script lang="ts">
+	import { percent } from '$lib/core/units/percent';
 	import { codeWords } from '$lib/core/units/code';
 	import type { TreeView } from '$lib/server/workbook/start-plan';
 
 	/** A plan's first steps as nested lines: each step, what it may show, and what to do then. */
 	let { tree: whole }: { tree: TreeView } = $props();
-	const percent = (chance: number) => `${Math.round(chance * 100)} %`;
 </script>
 
 {#snippet node(tree: TreeView)}

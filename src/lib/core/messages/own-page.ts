@@ -7,6 +7,10 @@ import { DAY_MS, type Instant } from '../units/instant';
 export const STATE_TEXTS: Record<State, { title: string; text: string }> = {
 	'taken-in': { title: 'Taken in', text: 'It waits for its turn on the bench.' },
 	quoted: { title: 'Your answer is needed', text: 'Nothing more is done until you have answered the offer.' },
+	declined: {
+		title: 'Not to be repaired',
+		text: 'As you wished, it is not repaired. You can pick it up when we are open.'
+	},
 	accepted: { title: 'Accepted', text: 'It waits for its turn on the bench.' },
 	'on-bench': { title: 'Being worked on', text: 'It is on the bench.' },
 	waiting: { title: 'Waiting', text: 'It waits for something before the work goes on.' },

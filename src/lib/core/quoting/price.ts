@@ -1,3 +1,4 @@
+import { percent } from '../units/percent';
 import type { Minor } from '../units/money';
 import { nounFor } from '../units/noun';
 import { chanceAccepted, type Acceptance } from './acceptance';
@@ -214,7 +215,7 @@ function reasonsFor(input: PriceInput, verdict: QuoteVerdict, why: string | null
 	);
 	if (verdict === 'diagnose-first') {
 		reasons.unshift(
-			`The likeliest fault stands at ${Math.round(topChance * 100)} % only, and measuring first is expected to cost less.`
+			`The likeliest fault stands at ${percent(topChance)} only, and measuring first is expected to cost less.`
 		);
 	}
 	if (why) reasons.unshift(why);

@@ -33,6 +33,23 @@ describe('the life of a ticket', () => {
 		['taken-in', fresh],
 		['quoted', after({ verb: 'quote', priceMinor: 5000 })],
 		['accepted', after({ verb: 'quote', priceMinor: 5000 }, { verb: 'answer', accepted: true })],
+		['declined', after({ verb: 'quote', priceMinor: 5000 }, { verb: 'answer', accepted: false })],
+		[
+			'declined',
+			after(
+				{ verb: 'quote', priceMinor: 5000 },
+				{ verb: 'answer', accepted: false },
+				{ verb: 'hand-over', to: 'ines' }
+			)
+		],
+		[
+			'quoted',
+			after(
+				{ verb: 'quote', priceMinor: 5000 },
+				{ verb: 'answer', accepted: false },
+				{ verb: 'quote', priceMinor: 4000 }
+			)
+		],
 		['on-bench', after({ verb: 'hand-over', to: 'ines' })],
 		['on-bench', ALL.step[0] && after(ALL.step[1])],
 		['waiting', after({ verb: 'wait', for: 'cure', minutes: 10 })],

@@ -12,6 +12,7 @@ import { waitsNow } from './waits';
 export const STATES = [
 	'taken-in',
 	'quoted',
+	'declined',
 	'accepted',
 	'on-bench',
 	'waiting',
@@ -30,6 +31,7 @@ export type State = (typeof STATES)[number];
 export const STATE_WORDS: Record<State, string> = {
 	'taken-in': 'taken in, not begun',
 	quoted: 'waits for the customer’s answer',
+	declined: 'declined: return it unrepaired, or offer anew',
 	accepted: 'accepted, not begun',
 	'on-bench': 'on a bench',
 	waiting: 'waits',
@@ -100,7 +102,7 @@ export interface Life {
 
 /**
  * The state of a ticket. A closed one is ready, told, paid, handed over, followed up: the last of them that is so. An open one waits,
- * or waits for an answer, before anything else; then the furthest that its work has come counts.
+ * or waits for an answer, or was declined, before anything else; then the furthest that its work has come counts.
  */
 export function lifeOf(ticket: LivingTicket, gates: readonly GateState[]): Life {
 	return ticket.closedAt !== null ? closedLife(ticket, ticket.closedAt) : openLife(ticket, gates);
@@ -136,6 +138,9 @@ function openLife(ticket: LivingTicket, gates: readonly GateState[]): Life {
 	if (wait) return { state: 'waiting', since: wait.at ?? null };
 	if (quotedMinor !== null && accepted === null) {
 		return { state: 'quoted', since: lastAsked(ticket).asked?.at ?? null };
+	}
+	if (accepted === false) {
+		return { state: 'declined', since: lastDealing(ticket, 'answer')?.at ?? null };
 	}
 	const sealed = sealedAt(ticket, gates);
 	if (sealed !== null) return { state: 'sealed', since: sealed };

@@ -6,6 +6,7 @@ import {
 	closingAhead,
 	dateOf,
 	daysAfter,
+	daysUntilOpen,
 	isOpen,
 	momentOn,
 	openOn,
@@ -82,6 +83,23 @@ describe('the clock on the wall', () => {
 });
 
 describe('opening hours', () => {
+	it.each<[string, number | null]>([
+		['2026-11-26T08:00', 0],
+		['2026-11-26T12:15', 0],
+		['2026-11-26T17:59', 0],
+		// Thursday evening, Saturday after one, a Sunday, and the evening before Christmas with the weekend behind it
+		['2026-11-26T18:00', 1],
+		['2026-11-28T13:00', 2],
+		['2026-11-29T10:00', 1],
+		['2026-12-24T18:00', 2]
+	])('at %s it is open again in %s days', (at, days) => expect(daysUntilOpen(utc(at), hours())).toBe(days));
+	it('by the clock on its own wall; a shop that never opens has no such day', () => {
+		// half past eight on Saturday morning in Auckland, Friday evening in UTC
+		const far = hours({ timeZone: 'Pacific/Auckland' });
+		expect(daysUntilOpen(utc('2026-11-27T19:30'), far)).toBe(0);
+		expect(daysUntilOpen(utc('2026-11-28T00:00'), far)).toBe(2);
+		expect(daysUntilOpen(utc('2026-11-26T08:00'), hours({ week: [] }))).toBeNull();
+	});
 	it('a day’s stretches, none on a holiday nor on a closed day', () => {
 		const thursday = { year: 2026, month: 11, day: 26 };
 		expect(openOn(thursday, hours())).toEqual([

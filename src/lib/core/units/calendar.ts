@@ -109,6 +109,19 @@ export const isOpen = (at: Instant, hours: OpeningHours): boolean =>
 	openOn(wallClock(at, hours.timeZone), hours).some(([from, to]) => at >= from && at < to);
 
 /**
+ * How many days from now lies the next on which work can still be done: 0 today, where the shop is open or opens later.
+ * @returns null where it does not open for a year
+ */
+export function daysUntilOpen(now: Instant, hours: OpeningHours): number | null {
+	const today = wallClock(now, hours.timeZone);
+	for (let days = 0; days < 366; days++) {
+		const closes = openOn(daysAfter(today, days), hours).at(-1)?.[1];
+		if (closes !== undefined && closes > now) return days;
+	}
+	return null;
+}
+
+/**
  * When a shop closes on the day that lies some days ahead, or on the next one on which it is open: until then something is ready
  * "in three days".
  * @returns the end of that local day where it does not open for a year

@@ -85,7 +85,9 @@ export async function callsDue(db: Database, now: Instant): Promise<Call[]> {
 			}
 		];
 	});
-	const order = (call: Call) => (call.kind === 'follow-up' ? (call.risks.length > 0 ? 0 : 1) : 2);
+	// who left no telephone cannot be called: they are met when they come
+	const order = (call: Call) =>
+		(call.phone ? 0 : 3) + (call.kind === 'follow-up' ? (call.risks.length > 0 ? 0 : 1) : 2);
 	return [...followUps, ...others].sort((a, b) => order(a) - order(b) || a.dueAt - b.dueAt);
 }
 const LONG_DAYS = 60;

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { NOT_REPAIRED, pageEnds, STATE_TEXTS } from '$lib/core/messages/own-page';
 import { lastOffer, standingOffer } from '$lib/core/tickets/offer-text';
 import { warrantyOf } from '$lib/core/tickets/warranty';
+import { dateOf, wallClock } from '$lib/core/units/calendar';
 import type { Instant } from '$lib/core/units/instant';
 import { recordAudit } from '../audit/commands';
 import { inTransaction, type Database } from '../database/connection';
@@ -98,7 +99,7 @@ export async function ownPage(
 			.map(({ photo, says }) => ({ hash: photo, says: says ?? null })),
 		week: shop.opening.week,
 		holidays: [...shop.opening.holidays]
-			.filter((day) => day >= new Date(now).toISOString().slice(0, 10))
+			.filter((day) => day >= dateOf(wallClock(now, shop.timeZone)))
 			.slice(0, 6),
 		endsAt
 	};

@@ -81,7 +81,8 @@ function tagOf(
 	{ memory: { catalog } }: House,
 	now: Instant
 ): Tag {
-	const [first] = plan.next;
+	// what its customer declined is not worked on: it is handed back, or offered anew
+	const [first] = ticket.accepted === false ? [] : plan.next;
 	const minutes = first?.expectedMinutes ?? 0;
 	const named = waitsNow(ticket);
 	return {

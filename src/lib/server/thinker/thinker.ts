@@ -168,6 +168,8 @@ export async function thinkAhead(): Promise<void> {
 		await Promise.all([database().then(shopMemory), floorShown()]);
 		await keepLearnt();
 		await ask({ kind: 'judge-returns', now: fullHour(Date.now()) }, HOUSE);
+		// the track record would begin at nothing with the first look at it
+		await keepPredictionsUp(await database());
 	} catch (error) {
 		if (!stopped) log.warn({ error: String(error) }, 'floor and returns are worked out at the first look');
 	}

@@ -14,7 +14,7 @@
 	import { useFormat } from '$lib/components/ui/shop-context';
 	import { durationWords } from '$lib/core/bench/promise';
 	import type { DayTask } from '$lib/core/bench/day/plan-day';
-	import { daysAfter, momentOn, wallClock } from '$lib/core/units/calendar';
+	import { daysAfter, daysUntilOpen, momentOn, openOn, wallClock } from '$lib/core/units/calendar';
 	import type { Tag } from '$lib/server/floor/queries';
 
 	let { data } = $props();
@@ -37,7 +37,11 @@
 	);
 	const DAYS = 6;
 	const days = $derived(Array.from({ length: DAYS }, (_, i) => daysAfter(wallClock(floor.now, timeZone), i)));
-	let dayAt = $state(0);
+	/** after closing time, and on a closed day, the next open one is what matters */
+	const openIn = $derived(daysUntilOpen(floor.now, data.shop.opening));
+	let dayChosen = $state<number | null>(null);
+	const dayAt = $derived(dayChosen ?? Math.min(openIn ?? 0, DAYS - 1));
+	const isClosed = (date: (typeof days)[number]) => openOn(date, data.shop.opening).length === 0;
 	const day = $derived(days[dayAt] ?? wallClock(floor.now, timeZone));
 	let chosenKey = $state<string | null>(null);
 	const keyOf = (task: DayTask) => `${task.number} ${task.code}`;
@@ -88,8 +92,8 @@
 	function keys(event: KeyboardEvent) {
 		if (/^(INPUT|TEXTAREA|SELECT)$/.test((event.target as HTMLElement).tagName)) return;
 		if (document.querySelector('[role=dialog]') || event.ctrlKey || event.metaKey || event.altKey) return;
-		if (event.key === ',' || event.key === '<') dayAt = Math.max(0, dayAt - 1);
-		if (event.key === '.' || event.key === '>') dayAt = Math.min(DAYS - 1, dayAt + 1);
+		if (event.key === ',' || event.key === '<') dayChosen = Math.max(0, dayAt - 1);
+		if (event.key === '.' || event.key === '>') dayChosen = Math.min(DAYS - 1, dayAt + 1);
 	}
 	const dayWords = (i: number, moment: number) => (i === 0 ? 'Today' : format.day(moment));
 </script>
@@ -127,8 +131,8 @@
 	<div class="mb-1 flex flex-wrap items-center gap-1.5">
 		<h2 id="day" class="mr-2 text-ink">The day</h2>
 		{#each days as date, i (i)}
-			<button class="btn btn-small" aria-pressed={i === dayAt} onclick={() => (dayAt = i)}
-				>{dayWords(i, momentOn(date, 720, timeZone))}</button
+			<button class="btn btn-small" aria-pressed={i === dayAt} onclick={() => (dayChosen = i)}
+				>{dayWords(i, momentOn(date, 720, timeZone))}{isClosed(date) ? ', closed' : ''}</button
 			>
 		{/each}
 		<span class="ml-auto text-sm text-ink-soft" role="status"
@@ -136,6 +140,14 @@
 		>
 		<a class="link text-sm" href="/floor/days">Absences and calendars</a>
 	</div>
+	{#if openIn !== 0}
+		<p class="mb-1 font-semibold" role="status">
+			{isClosed(days[0] ?? day) ? 'Closed today.' : 'Closed for today.'}
+			{openIn === null
+				? 'No opening hours within a year: the manager sets them in Settings.'
+				: `Open again ${format.day(momentOn(daysAfter(wallClock(floor.now, timeZone), openIn), 720, timeZone))}.`}
+		</p>
+	{/if}
 	{#if people.length === 0}
 		<p>No technician yet. The manager adds one under Settings, Catalog; then the day can be planned.</p>
 	{:else}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { percent } from '$lib/core/units/percent';
 	import { nounFor } from '$lib/core/units/noun';
 	import { invalidate } from '$app/navigation';
 	import { FEW_TICKETS, type Forecaster } from '$lib/core/diagnosis/record/track-record';
@@ -52,13 +53,13 @@
 		<AsOf asOf={newest.asOf} pending={newest.pending} />
 		{#if record && !record.few}
 			<p>
-				<span class="figure text-2xl">{record.bench.first.share.toFixed(2)}</span>
+				<span class="figure text-2xl">{percent(record.bench.first.share)}</span>
 				<span class="text-ink-soft"
 					>right first, <span class="figure">{rateWords(record.bench.first)}</span></span
 				>
 			</p>
 			<p>
-				<span class="figure text-lg">{record.bench.three.share.toFixed(2)}</span>
+				<span class="figure text-lg">{percent(record.bench.three.share)}</span>
 				<span class="text-ink-soft">among the first three</span>
 			</p>
 			<p class="text-ink-soft">
@@ -79,7 +80,7 @@
 		{/if}
 		{#if data.working && seen.progress.done < seen.progress.total}
 			<span role="status">
-				Working through the past:
+				Foretelling each closed ticket from those before it:
 				<progress
 					class="mx-1 w-40 align-middle"
 					aria-label="Tickets foretold"
@@ -115,12 +116,12 @@
 							<tr>
 								<td>{name}<span class="block text-sm text-ink-soft">{detail}</span></td>
 								<td class="num"
-									>{of.first.of ? of.first.share.toFixed(2) : '–'}<span class="block text-sm text-ink-soft"
+									>{of.first.of ? percent(of.first.share) : '–'}<span class="block text-sm text-ink-soft"
 										>{rateWords(of.first)}</span
 									></td
 								>
 								<td class="num"
-									>{of.three.of ? of.three.share.toFixed(2) : '–'}<span class="block text-sm text-ink-soft"
+									>{of.three.of ? percent(of.three.share) : '–'}<span class="block text-sm text-ink-soft"
 										>{rateWords(of.three)}</span
 									></td
 								>
@@ -204,9 +205,9 @@
 									>
 									<td>{wrong.model}</td>
 									<td>{wrong.said?.label ?? '–'}</td>
-									<td class="num">{wrong.said?.chance.toFixed(2) ?? '–'}</td>
+									<td class="num">{wrong.said ? percent(wrong.said.chance) : '–'}</td>
 									<td>{wrong.was.join(', ') || 'no fault found'}</td>
-									<td class="num">{wrong.was.length ? wrong.wasChance.toFixed(2) : '–'}</td>
+									<td class="num">{wrong.was.length ? percent(wrong.wasChance) : '–'}</td>
 								</tr>
 							{/each}
 						</tbody>
@@ -251,7 +252,7 @@
 					{#if seen.learnt.fading.length === 0}No model drifts: old tickets count like new ones.{:else}Old
 						tickets count less, since the newer ones show other faults: {#each seen.learnt.fading as { label, keep }, i (label)}{i
 								? ', '
-								: ''}{label} (<span class="figure">{keep}</span> for each month){/each}.{/if}
+								: ''}{label} (<span class="figure">{percent(keep)}</span> for each month){/each}.{/if}
 				</p>
 				<p class="mt-1 text-[0.93rem]">
 					{#if seen.learnt.together.length === 0}No two faults come together more often than by chance.{:else}Come
@@ -275,9 +276,9 @@
 							{#each seen.learnt.ownAnswers as { model, fault, words, here, usual, from, sure } (model + fault + words)}
 								<tr
 									><td>{model}<span class="block text-sm text-ink-soft">{fault}</span></td><td>{words}</td><td
-										class="num">{here.toFixed(2)}</td
-									><td class="num">{usual.toFixed(2)}</td><td class="num">{from}</td><td class="num"
-										>{sure.toFixed(2)}</td
+										class="num">{percent(here)}</td
+									><td class="num">{percent(usual)}</td><td class="num">{from}</td><td class="num"
+										>{percent(sure)}</td
 									></tr
 								>
 							{/each}
@@ -292,7 +293,7 @@
 						>
 						<tbody>
 							{#each seen.learnt.sources as { words, from, chance } (words)}
-								<tr><td>{words}</td><td class="num">{from}</td><td class="num">{chance.toFixed(2)}</td></tr>
+								<tr><td>{words}</td><td class="num">{from}</td><td class="num">{percent(chance)}</td></tr>
 							{/each}
 						</tbody>
 					</table>

@@ -1,3 +1,4 @@
+import { percent } from '../../units/percent';
 import type { Engine } from '../engine';
 import type { Catalog } from '../../catalog/catalog';
 import { MEASURES, type Features } from '../learn/evidence';
@@ -165,5 +166,3 @@ function whyTest(
 	}
 	return pays || most.move === 0 ? most.text : `${most.text} Costs more than it saves.`;
 }
-
-const percent = (chance: number) => `${Math.round(chance * 100)} %`;

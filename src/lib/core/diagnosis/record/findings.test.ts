@@ -134,6 +134,8 @@ describe('answers of a model’s own', () => {
 				sure: 0.8
 			}
 		]);
+		// answers that several faults share are counted in parts: tickets are whole
+		expect(found([own('probe', 0.8, [18.999128, 2])])[0]?.from).toBe(21);
 		expect(found([], [own('dead', 0.9, [1, 4], [0.25, 0.75])])[0]).toMatchObject({
 			words: 'dead',
 			here: 0.25,

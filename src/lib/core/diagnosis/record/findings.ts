@@ -103,7 +103,7 @@ const ownAnswersOf = (
 				words: wordsOf(`${question}=${answersTo(question)[k] as string}`),
 				here: mine[k] as number,
 				usual: theirs[k] as number,
-				from: sumOf(own),
+				from: Math.round(sumOf(own)),
 				sure: deviates.get(fault) as number
 			};
 		});
