@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { JOINT_STATES } from '$lib/core/tickets/bench-entries';
+	import { JOINT_STATES } from '$lib/core/evidence/joints';
 	import PortFace, { type FaceContact } from './PortFace.svelte';
 	import { useDesk } from './desk.svelte';
 

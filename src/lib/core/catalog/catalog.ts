@@ -9,7 +9,6 @@ import {
 	type CatalogRecordOf
 } from './kinds';
 import { openingHours } from './bench-hours';
-import type { Known } from './needs';
 import type { OpeningHours } from '../units/calendar';
 
 /** Everything that the shop knows how to see and do, as the rooms of core read it. */
@@ -151,15 +150,6 @@ function byKindAndKey(all: Iterable<CatalogRecord>): Catalog['records'] {
 	for (const record of all) records[record.record]?.set(catalogKey(record), record);
 	return records as unknown as Catalog['records'];
 }
-
-/** What a catalog defines, for checking what names it. Tickets are not in it. */
-export const knownIn = ({ records, tests, connectors, models }: Catalog): Known => ({
-	has: (kind, key) => kind !== 'ticket' && records[kind].has(key),
-	outcomesOf: (test) => tests.get(test)?.outcomes ?? null,
-	pinsOf: (connector) => connectors.get(connector)?.pins.map(({ pin }) => pin) ?? null,
-	connectorOf: (model) => models.get(model)?.connector ?? null,
-	nodesOf: (model) => (models.has(model) ? (models.get(model)?.path ?? []).map(({ node }) => node) : null)
-});
 
 const byCode = <Item extends { code: string }>(items: Item[]): Map<string, Item> =>
 	new Map(items.map((item) => [item.code, item]));

@@ -3,7 +3,6 @@ import { codeRecord, codeSchema } from '../units/code';
 import { amountSchema } from '../units/money';
 import { choice, CODES, field, maybe, MONEY, NUMBER, TEXT } from './form-fields';
 import { kind } from './kind';
-import { MEASURED_QUESTIONS, measuredAnswers } from './measured-questions';
 import {
 	CAUTION,
 	cautionSchema,
@@ -91,26 +90,6 @@ const test = kind({
 	order: 4
 });
 
-/** A question of a measurement and the answers that a belief gives it, as they are published. */
-function checkMeasured(
-	measured: string,
-	outcomes: readonly string[],
-	context: { issues: z.core.$ZodRawIssue[] }
-): void {
-	const answers = measuredAnswers(measured);
-	const issue = (path: string[], message: string) =>
-		context.issues.push({ code: 'custom', path, message, input: measured });
-	if (!answers) {
-		const known = MEASURED_QUESTIONS.map(({ question }) => question).join(', ');
-		issue(['measured'], `is ${JSON.stringify(measured)}; a measurement answers ${known}`);
-		return;
-	}
-	for (const outcome of outcomes) {
-		if (answers.includes(outcome)) continue;
-		issue(['outcomes', outcome], `is no answer to ${measured}; its answers are ${answers.join(', ')}`);
-	}
-}
-
 const expectation = kind({
 	schema: z
 		.strictObject({
@@ -151,16 +130,16 @@ const expectation = kind({
 					input: outcomes
 				});
 			}
-			if (measured !== undefined) checkMeasured(measured, Object.keys(outcomes ?? {}), context);
 		}),
 	about:
 		'a starting belief: how likely a sign, or each outcome of a test or of a measurement (`measured`), is under a fault, or usually where no fault is given; `weight` in tickets',
 	key: ({ given, sign, test, measured }) =>
 		`${given ?? ''}|${sign !== undefined ? `sign|${sign}` : test !== undefined ? `test|${test}` : `measured|${measured}`}`,
-	refers({ given, sign, test, outcomes = {} }, need) {
+	refers({ given, sign, test, measured, outcomes = {} }, need) {
 		need.code('given', 'fault', given);
 		need.code('sign', 'sign', sign);
 		need.code('test', 'test', test);
+		if (measured !== undefined) need.measured(measured, Object.keys(outcomes));
 		if (test === undefined) return;
 		for (const outcome of Object.keys(outcomes)) need.outcome(`outcomes.${outcome}`, test, outcome);
 	},

@@ -28,6 +28,10 @@ export interface Known {
 	pinsOf(connector: string): readonly string[] | null;
 	connectorOf(model: string): string | null;
 	nodesOf(model: string): readonly string[] | null;
+	/** answers to a question of a measurement; null where none answers it */
+	answersTo(question: string): readonly string[] | null;
+	/** all such questions, as the docs list them */
+	questions: readonly string[];
 }
 
 /** A field that names what is not there. */
@@ -46,6 +50,8 @@ export interface Needs {
 	place(path: string, model: string, place: string, besides?: readonly string[]): void;
 	/** a node of a model's charging path */
 	node(path: string, model: string, node: string): void;
+	/** a question of a measurement, and its answers */
+	measured(question: string, answers: readonly string[]): void;
 }
 
 /**
@@ -80,6 +86,18 @@ export function needsOf(known: Known, nowhere: string, report: (unmet: Unmet) =>
 			const nodes = known.nodesOf(model);
 			if (!nodes || nodes.includes(node)) return;
 			report({ path, message: `is ${shownValue(node)}; the path of ${model} has no such node` });
+		},
+		measured(question, answers) {
+			const possible = known.answersTo(question);
+			if (!possible) {
+				const message = `is ${shownValue(question)}; a measurement answers ${known.questions.join(', ')}`;
+				report({ path: 'measured', message });
+				return;
+			}
+			for (const answer of answers.filter((each) => !possible.includes(each))) {
+				const message = `is no answer to ${question}; its answers are ${possible.join(', ')}`;
+				report({ path: `outcomes.${answer}`, message });
+			}
 		}
 	};
 }

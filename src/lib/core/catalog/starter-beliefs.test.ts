@@ -7,7 +7,7 @@ import { DEMO_CATALOG } from '../simulation/demo-catalog';
 import { unseen } from '../simulation/fuse-and-port';
 import { buildCatalog } from './catalog';
 import { CATALOG_KINDS } from './kinds';
-import { MEASURED_QUESTIONS, measuredAnswers } from './measured-questions';
+import { MEASURED_QUESTIONS, measuredAnswers } from '../evidence/measurements';
 import { STARTER_BELIEFS } from './starter-beliefs';
 import { STARTER_CATALOG } from './starter-catalog';
 

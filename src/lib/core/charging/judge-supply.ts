@@ -1,10 +1,11 @@
+export const SUPPLY_VERDICTS = ['nothing', 'short', 'jump-and-back', 'steady-climb', 'stands-still'] as const;
+export type SupplyVerdict = (typeof SUPPLY_VERDICTS)[number];
+
 /**
  * What a bench supply in place of the battery shows while a device is started. Bounds are common practice, no source: below 5 mA
  * nothing wakes; over 1.5 A before anything runs is a short; a jump and back is a board that tries and gives up; a steady climb is
  * one that starts.
  */
-export type SupplyVerdict = 'nothing' | 'short' | 'jump-and-back' | 'steady-climb' | 'stands-still';
-
 const NOTHING_AMPS = 0.005;
 const SHORT_AMPS = 1.5;
 /** A jump is so many times what was drawn before it; back is within a quarter of it. A choice. */

@@ -7,7 +7,7 @@ import { PHASE_KINDS } from '../charging/trace-phases';
 import { FINDING_KINDS } from '../readings/port-findings';
 import { MODES } from '../readings/reference';
 import { VERDICTS } from '../readings/verdict';
-import { customerRecord, ticketFields } from '../tickets/ticket-record';
+import { customerRecord, measuredLists, ticketFields } from '../tickets/ticket-record';
 
 const chance = z.number().min(0).max(1);
 const interval = z.object({ value: z.number(), low: z.number(), high: z.number() });
@@ -18,12 +18,8 @@ export const oddsBody = z.strictObject({
 	signs: ticketFields.signs,
 	customer: ticketFields.customer,
 	opinions: ticketFields.opinions,
-	inspection: ticketFields.inspection,
 	observations: ticketFields.observations,
-	meter: ticketFields.meter,
-	battery: ticketFields.battery,
-	readings: ticketFields.readings,
-	path: ticketFields.path,
+	...measuredLists,
 	attempts: ticketFields.attempts,
 	matters: ticketFields.matters,
 	counts: ticketFields.counts,

@@ -1,4 +1,5 @@
-import { buildCatalog, knownIn } from '../catalog/catalog';
+import { knownIn } from '../evidence/known-codes';
+import { buildCatalog } from '../catalog/catalog';
 import { needsOf, type Known, type NamedKind, type Unmet } from '../catalog/needs';
 import type { LineError } from './read-lines';
 import { isCatalogLine, recordKind, type LineRecord, type RecordKind } from './record-kinds';
@@ -42,6 +43,8 @@ function withInput(lines: readonly LineRecord[], stored: Known): Known {
 		outcomesOf: (test) => holder('test', test).outcomesOf(test),
 		pinsOf: (connector) => holder('connector', connector).pinsOf(connector),
 		connectorOf: (model) => holder('model', model).connectorOf(model),
-		nodesOf: (model) => holder('model', model).nodesOf(model)
+		nodesOf: (model) => holder('model', model).nodesOf(model),
+		answersTo: stored.answersTo,
+		questions: stored.questions
 	};
 }

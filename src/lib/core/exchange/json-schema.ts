@@ -1,4 +1,4 @@
-import { MEASURED_QUESTIONS } from '../catalog/measured-questions';
+import { MEASURED_QUESTIONS } from '../evidence/measurements';
 import { z } from 'zod';
 import { RECORD_NAMES, recordKind, type RecordKind } from './record-kinds';
 

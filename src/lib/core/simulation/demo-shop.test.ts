@@ -1,3 +1,4 @@
+import { measuredAnswers } from '../evidence/measurements';
 import { engineOf } from '../diagnosis/engine';
 import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../catalog/catalog';
@@ -17,7 +18,9 @@ const nothing = {
 	outcomesOf: () => null,
 	pinsOf: () => null,
 	connectorOf: () => null,
-	nodesOf: () => null
+	nodesOf: () => null,
+	answersTo: measuredAnswers,
+	questions: []
 };
 
 describe('the simulated shop', () => {

@@ -1,4 +1,4 @@
-import { knownIn } from '../catalog/catalog';
+import { knownIn } from '../evidence/known-codes';
 import { needsOf } from '../catalog/needs';
 import { refuse, type Changed, type Refusal } from './refusal';
 import { ruleOf, type TicketChange } from './ticket-change';

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { codeSchema } from '../units/code';
 import { moment, renamed } from '../units/codec';
-import { place, remark, stamp } from './entry-fields';
+import { remark, stamp } from '../evidence/entry-fields';
 
 /** What is entered while hands work: steps, heat, joints, screws, a look through the bench supply, pictures. */
 
@@ -34,21 +34,9 @@ export const heatRecord = z
 		path: ['seconds']
 	});
 
-export const JOINT_STATES = ['firm', 'moves', 'redo'] as const;
-/** A joint pushed or nudged: a contact or an anchor of the port. The latest of a place counts. */
-export const jointRecord = z.strictObject({ place, state: z.enum(JOINT_STATES), ...stamp });
-
 export const SCREW_MOVES = ['out', 'in', 'missing', 'left-over'] as const;
 /** A screw, plug or shield of the model's map: taken out, put back, not there at all, or one too many. */
 export const screwRecord = z.strictObject({ place: codeSchema, did: z.enum(SCREW_MOVES), ...stamp });
-
-/** What a bench supply showed while the device was started: amperes in the order of time. */
-export const supplyRecord = z.strictObject({
-	volts: z.number().min(0).max(60),
-	orientation: z.enum(['a', 'b']).optional(),
-	amps: z.array(z.number().min(0).max(100)).min(2).max(60),
-	...stamp
-});
 
 export const PHOTO_OF = ['intake', 'before', 'after', 'board'] as const;
 /** A picture, kept beside the database under the hash of what it holds. */

@@ -1,8 +1,8 @@
 import { procedureAt, type Catalog } from '../catalog/catalog';
-import { judgeSupply, SUPPLY_WORDS } from '../charging/judge-supply';
 import { codeWords } from '../units/code';
 import type { Ticket } from './ticket-record';
-import { groupByMinute, type TrailEntry } from './trail-entry';
+import { groupByMinute } from '../evidence/group-by-minute';
+import type { TrailEntry } from './trail-entry';
 
 interface BenchLine {
 	kind: TrailEntry['kind'];
@@ -26,16 +26,8 @@ export function benchEntries(ticket: Ticket, catalog: Catalog): BenchLine[] {
 				? []
 				: [of('tried', `Heat on the board for ${Math.round(heat.seconds)} s.`, heat)]
 		),
-		...groupByMinute(ticket.joints, 30).map((group) => of('proved', jointWords(group), group[0])),
 		...groupByMinute(ticket.screws, 30).map((group) =>
 			of('tried', screwWords(group, ticket, catalog), group[0])
-		),
-		...ticket.supply.map((shown) =>
-			of(
-				'measured',
-				`Bench supply at ${shown.volts} V${shown.orientation ? `, side ${shown.orientation.toUpperCase()}` : ''}: ${SUPPLY_WORDS[judgeSupply(shown.amps)]}.`,
-				shown
-			)
 		),
 		...groupByMinute(ticket.photos, 30).map((group) =>
 			of(
@@ -68,14 +60,6 @@ function stepWords(group: Ticket['steps'], catalog: Catalog): string {
 		...(ended ? [`ended${ended.why ? `: ${ended.why}` : ''}`] : [])
 	];
 	return `${label}, version ${first.version}: ${words.join('; ')}.`;
-}
-
-function jointWords(group: Ticket['joints']): string {
-	const last = new Map(group.map(({ place, state }) => [place, state]));
-	const odd = [...last].filter(([, state]) => state !== 'firm');
-	return odd.length === 0
-		? `Joints pushed: ${last.size} firm.`
-		: `Joints pushed: ${odd.map(([place, state]) => `${place} ${state === 'redo' ? 'to be done again' : 'moves'}`).join(', ')}.`;
 }
 
 function screwWords(group: Ticket['screws'], { model }: Ticket, catalog: Catalog): string {

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { codeSchema } from '../units/code';
 import { moment, money, renamed, signedMoney } from '../units/codec';
-import { remark, stamp } from './entry-fields';
+import { remark, stamp } from '../evidence/entry-fields';
 import { ASKED_BY, DECLINES, FOUND_AFTER, PAID_BY } from './ticket-entries';
 
 /**

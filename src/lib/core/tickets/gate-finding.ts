@@ -3,7 +3,7 @@ import type { Connector } from '../catalog/catalog';
 import { isTwoRow } from '../charging/healthy-draw';
 import { judgeCurrent } from '../charging/judge-current';
 import { isSoundDraw, PLUG_WORDS, type PlugContext } from '../charging/judge-plug-in';
-import { soakDrain } from '../charging/soak';
+import { soakProves } from '../evidence/soak';
 import { beforeRepair } from '../units/stage';
 import type { Ticket } from './ticket-record';
 
@@ -40,7 +40,7 @@ export function gateFinding(
 		case 'continuity':
 			return byContinuity(ticket.continuity.filter(since).at(-1));
 		case 'soak':
-			return bySoak(ticket.soak.filter(since), device.drainPerHour);
+			return soakProves(ticket.soak.filter(since), device.drainPerHour);
 		case null:
 			return null;
 	}
@@ -82,12 +82,4 @@ function byContinuity(last: Ticket['continuity'][number] | undefined): GateFindi
 	return last.misses.length === 0
 		? { passed: true, words: `${last.probes} pairs as they must be` }
 		: { passed: false, words: `wrong at ${last.misses.map((pair) => pair.join('–')).join(', ')}` };
-}
-
-function bySoak(looks: Ticket['soak'], drainPerHour: number | null): GateFinding | null {
-	if (looks.length === 0) return null;
-	const { verdict } = soakDrain(looks, drainPerHour);
-	if (verdict === 'as-it-should') return { passed: true, words: 'it loses no more than it should' };
-	if (verdict === 'drains-fast') return { passed: false, words: 'it drains fast' };
-	return { passed: null, words: 'the soak does not say yet' };
 }

@@ -1,7 +1,8 @@
+import { knownIn } from '../evidence/known-codes';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { catalog, NOW, fresh, made, after, close } from '../simulation/changed-tickets';
-import { buildCatalog, knownIn } from '../catalog/catalog';
+import { buildCatalog } from '../catalog/catalog';
 import type { CatalogRecord } from '../catalog/kinds';
 import type { NamedKind } from '../catalog/needs';
 import { checkReferences, unmetOf } from '../exchange/check-references';
@@ -178,11 +179,22 @@ describe('what a ticket teaches', () => {
 	it('a closed one all but notes, waits and plans', () => {
 		const closed = after({ verb: 'battery', volts: 3.7 }, close({ outcome: 'not-fixed' }));
 		expect(taughtBy(made(closed, { verb: 'note', text: 'called' }))).toBe(taughtBy(closed));
-		for (const more of [{ waits: [{ for: 'part' as const }] }, { assignedTo: 'bram' }, { promisedAt: 5 }]) {
+		const photo = { photo: 'a'.repeat(64), of: 'after' as const, width: 1, height: 1 };
+		for (const more of [
+			{ waits: [{ for: 'part' as const }] },
+			{ assignedTo: 'bram' },
+			{ promisedAt: 5 },
+			{ photos: [photo] },
+			{ screws: [{ place: 's1', did: 'out' as const }] },
+			{ reported: 'it beeps' }
+		]) {
 			expect(taughtBy({ ...closed, ...more })).toBe(taughtBy(closed));
 		}
 		for (const more of [
 			{ battery: [] },
+			{ soak: [{ minutes: 1, percent: 90 }] },
+			{ joints: [{ place: '1', state: 'firm' as const }] },
+			{ steps: [{ procedure: 'p', version: 1, step: 0, did: 'done' as const }] },
 			{ faults: [] },
 			{ paidMinor: 1 },
 			{ closedAt: 1 },

@@ -1,3 +1,4 @@
+import { ALL_MEASUREMENTS } from '../evidence/measurements';
 import type { Catalog } from '../catalog/catalog';
 import type { Instant } from '../units/instant';
 import { makeChange } from './apply-change';
@@ -117,20 +118,13 @@ function shifted(outbox: Outbox, once: string, by: number): OutboxEntry[] {
 /** Verbs whose effect is shown on the very field before the server has answered: what is entered at the bench. */
 const SHOWN_AT_ONCE: ReadonlySet<Verb> = new Set([
 	'sign',
-	'look',
-	'plug-in',
-	'battery',
-	'read-pins',
-	'probe-node',
+	...ALL_MEASUREMENTS.map(({ verb }) => verb as Verb),
 	'continuity',
-	'soak',
 	'observe',
 	'attempt',
 	'use-part',
 	'heat',
-	'joint',
 	'screw',
-	'supply',
 	'gate',
 	'note'
 ]);

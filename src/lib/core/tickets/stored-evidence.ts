@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { trusted } from '../units/codec';
-import { ticketFields } from './ticket-record';
+import { measuredLists, ticketFields } from './ticket-record';
 
-const { signs, opinions, inspection, observations, meter, battery, readings, path } = ticketFields;
+const { signs, opinions, observations } = ticketFields;
 const { attempts, counts, faults, own_faults, cause } = ticketFields;
 
 /**
@@ -13,12 +13,8 @@ export const evidenceFromRecord = trusted(
 	z.strictObject({
 		signs,
 		opinions,
-		inspection,
 		observations,
-		meter,
-		battery,
-		readings,
-		path,
+		...measuredLists,
 		attempts,
 		counts,
 		faults,

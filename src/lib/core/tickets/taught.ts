@@ -1,13 +1,60 @@
+import { ALL_MEASUREMENTS, type MeasuredList } from '../evidence/measurements';
 import type { Ticket } from './ticket-record';
 
-/** What is waited for, noted and planned says nothing of the device. */
-const SAYS_NOTHING: ReadonlySet<string> = new Set<keyof Ticket>([
-	'notes',
-	'waits',
-	'running',
-	'assignedTo',
-	'promisedAt',
-	'traces'
+/**
+ * Whether a field of a closed ticket teaches the shop something: odds, prices, books, comebacks. What is seen and measured always does; of
+ * every other field it is decided here, so that a picture or a note does not have the ticket read and learnt again.
+ */
+const TEACHES: { readonly [Field in Exclude<keyof Ticket, MeasuredList>]-?: boolean } = {
+	number: true,
+	openedAt: true,
+	closedAt: true,
+	model: true,
+	serial: true,
+	customer: true,
+	matters: true,
+	worthMinor: true,
+	year: true,
+	signs: true,
+	opinions: true,
+	observations: true,
+	counts: true,
+	attempts: true,
+	continuity: true,
+	faults: true,
+	ownFaults: true,
+	outcome: true,
+	parts: true,
+	steps: true,
+	dealings: true,
+	quotedMinor: true,
+	accepted: true,
+	paidMinor: true,
+	cause: true,
+	cameFrom: true,
+	comebackOf: true,
+	// words, and what is waited for, proved, planned, put back and corrected on the way
+	reported: false,
+	condition: false,
+	accessories: false,
+	promisedAt: false,
+	promisedChance: false,
+	heat: false,
+	screws: false,
+	photos: false,
+	gates: false,
+	notes: false,
+	running: false,
+	struck: false,
+	corrections: false,
+	reopenings: false,
+	assignedTo: false,
+	pinned: false,
+	waits: false
+};
+const TEACHING: ReadonlySet<string> = new Set([
+	...Object.entries(TEACHES).flatMap(([field, teaches]) => (teaches ? [field] : [])),
+	...ALL_MEASUREMENTS.map(({ list }) => list)
 ]);
 
 /**
@@ -19,5 +66,5 @@ export function taughtBy(ticket: Ticket): string | null {
 	const { model, quotedMinor, accepted } = ticket;
 	if (ticket.closedAt === null)
 		return accepted === null ? null : JSON.stringify([model, quotedMinor, accepted]);
-	return JSON.stringify(Object.entries(ticket).filter(([field]) => !SAYS_NOTHING.has(field)));
+	return JSON.stringify(Object.entries(ticket).filter(([field]) => TEACHING.has(field)));
 }

@@ -1,12 +1,10 @@
 import { z } from 'zod';
-import { PHASE_KINDS } from '../charging/trace-phases';
-import { MODES } from '../readings/reference';
 import { codeSchema } from '../units/code';
 import { moment, money, renamed } from '../units/codec';
-import { CONTACT_STATES } from '../units/seen-codes';
-import { STAGES } from '../units/stage';
-import { heatRecord, jointRecord, photoRecord, screwRecord, stepRecord, supplyRecord } from './bench-entries';
-import { place, remark, stamp, text, who } from './entry-fields';
+import { stage } from '../evidence/instrument-fields';
+import { MEASURED_ENTRIES } from '../evidence/measurements';
+import { heatRecord, photoRecord, screwRecord, stepRecord } from './bench-entries';
+import { place, remark, stamp, text, who } from '../evidence/entry-fields';
 
 export { place, text };
 
@@ -36,12 +34,6 @@ export const MATTERS = ['device', 'data', 'both'] as const;
 export type Outcome = (typeof OUTCOMES)[number];
 export type Wait = (typeof WAITS)[number];
 
-export const stage = z.enum(STAGES);
-const volts = z.number().min(-1000).max(1000);
-/** name of the instrument that it was read with */
-export const instrumentName = z.string().trim().min(1).max(64);
-const instrument = { meter: instrumentName.optional() };
-
 export const OPINIONS_FROM = ['customer', 'technician'] as const;
 /** What somebody takes the fault for before it is found: a customer's claim, a technician's first guess. */
 const opinionRecord = z.strictObject({ from: z.enum(OPINIONS_FROM), fault: codeSchema, ...stamp });
@@ -51,76 +43,10 @@ const observationRecord = z.strictObject({
 	stage: stage.optional(),
 	...stamp
 });
-const meterRecord = z.strictObject({
-	stage,
-	orientation: z.enum(['a', 'b']).optional(),
-	volts,
-	amps: z.number().min(-100).max(100),
-	seconds: z.number().min(0).max(1_000_000).optional(),
-	/** the device was switched on */
-	on: z.boolean().optional(),
-	/** volts that supply and device agreed on, as the meter shows it */
-	contract: z.number().min(0).max(60).optional(),
-	...instrument,
-	...stamp
-});
-/** Warmth of a cell, degrees Celsius. */
-export const celsius = z.number().min(-60).max(150);
-const batteryRecord = z.strictObject({
-	stage,
-	volts,
-	celsius: celsius.optional(),
-	...instrument,
-	...stamp
-});
-const readingRecord = z
-	.strictObject({
-		stage,
-		pin: z.string().min(1).max(16),
-		mode: z.enum(MODES),
-		value: z.number().min(-1000).max(1e9).optional(),
-		overload: z.boolean().optional(),
-		...instrument,
-		/** revision of the board */
-		board: z.string().trim().min(1).max(64).optional(),
-		...stamp
-	})
-	.refine(({ value, overload }) => (value === undefined) === (overload === true), {
-		error: 'needs either a value or "overload": true',
-		path: ['value']
-	});
-/** Volts at a node of the charging path. */
-const nodeRecord = z.strictObject({ stage, node: codeSchema, volts, ...instrument, ...stamp });
-const soakRecord = z.strictObject({
-	minutes: z.number().min(0).max(100_000),
-	percent: z.number().min(0).max(100),
-	...stamp
-});
 /** After a repair: the pairs that were found otherwise than the nets say; none where all was as it must be. */
 const continuityRecord = z.strictObject({
 	misses: z.array(z.tuple([place, place])).max(2000),
 	probes: z.int().min(0).max(100_000),
-	...stamp
-});
-/** What a meter's log showed. The log itself stays with who took it. */
-const traceRecord = z.strictObject({
-	stage,
-	name: z.string().trim().min(1).max(200),
-	rows: z.int().min(0).max(10_000_000),
-	rejected: z.int().min(0).max(10_000_000).default(0),
-	charge_mah: z.number().min(-1e7).max(1e7),
-	energy_mwh: z.number().min(-1e8).max(1e8),
-	phases: z
-		.array(
-			z.strictObject({
-				kind: z.enum(PHASE_KINDS),
-				from_seconds: z.number(),
-				to_seconds: z.number(),
-				volts: z.number(),
-				amps: z.number()
-			})
-		)
-		.max(500),
 	...stamp
 });
 /** How many pads, wires or contacts a repair has to do with. */
@@ -144,7 +70,6 @@ const attemptRecord = renamed(
 	{ hourly_cost: 'hourlyCostMinor' }
 );
 
-const inspectionRecord = z.strictObject({ place, state: z.enum(CONTACT_STATES), ...stamp });
 const partRecord = renamed(
 	z.strictObject({
 		sku: codeSchema,
@@ -177,23 +102,15 @@ const noteRecord = z.strictObject({ text: text.min(1), ...stamp });
 /** The lists of a ticket whose entries can be struck out, and put back. */
 export const STRIKABLE = {
 	opinions: opinionRecord,
-	inspection: inspectionRecord,
 	observations: observationRecord,
-	meter: meterRecord,
-	battery: batteryRecord,
-	readings: readingRecord,
-	path: nodeRecord,
-	traces: traceRecord,
+	...MEASURED_ENTRIES,
 	counts: countRecord,
 	attempts: attemptRecord,
 	continuity: continuityRecord,
-	soak: soakRecord,
 	parts: partRecord,
 	steps: stepRecord,
 	heat: heatRecord,
-	joints: jointRecord,
 	screws: screwRecord,
-	supply: supplyRecord,
 	photos: photoRecord,
 	notes: noteRecord
 } as const;

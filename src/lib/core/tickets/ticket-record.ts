@@ -1,7 +1,17 @@
 import { z } from 'zod';
 import { codeRecord, codeSchema, ticketNumberSchema } from '../units/code';
-import { listOf, moment, money, orNull, trusted, withNames, type Renamed } from '../units/codec';
+import {
+	listOf,
+	type ListField,
+	moment,
+	money,
+	orNull,
+	trusted,
+	withNames,
+	type Renamed
+} from '../units/codec';
 import { EARLIEST_INSTANT, formatInstant, LATEST_INSTANT, type Instant } from '../units/instant';
+import { ALL_MEASUREMENTS, type MeasuredList, type MEASUREMENTS } from '../evidence/measurements';
 import { pinnedRecord } from './bench-entries';
 import { dealingsRecord } from './dealings';
 import {
@@ -46,25 +56,25 @@ const signs = z.codec(codeRecord(z.boolean()).optional(), z.custom<Record<string
 const MOST = {
 	opinions: 20,
 	observations: 1000,
-	inspection: 1000,
-	meter: 1000,
-	battery: 1000,
-	readings: 5000,
-	path: 1000,
-	traces: 50,
 	counts: 200,
 	attempts: 500,
 	continuity: 100,
-	soak: 1000,
 	parts: 500,
 	steps: 2000,
 	heat: 1000,
-	joints: 2000,
 	screws: 2000,
-	supply: 100,
 	photos: 60,
 	notes: 1000
 } as const;
+
+/** Lists of what was seen and measured. */
+export const measuredLists = Object.fromEntries(
+	ALL_MEASUREMENTS.map(({ list, entry, most }) => [list, listOf(entry, most)])
+) as unknown as {
+	[List in MeasuredList]: (typeof MEASUREMENTS)[List]['entry'] extends infer Entry extends z.ZodType
+		? ListField<Entry>
+		: never;
+};
 
 /** The fields of a ticket in the order in which they are written. */
 export const ticketFields = {
@@ -91,18 +101,12 @@ export const ticketFields = {
 	year: z.int().min(1950).max(2200).optional(),
 	signs,
 	opinions: listOf(STRIKABLE.opinions, MOST.opinions),
-	inspection: listOf(STRIKABLE.inspection, MOST.inspection),
 	observations: listOf(STRIKABLE.observations, MOST.observations),
-	meter: listOf(STRIKABLE.meter, MOST.meter),
-	battery: listOf(STRIKABLE.battery, MOST.battery),
-	readings: listOf(STRIKABLE.readings, MOST.readings),
-	path: listOf(STRIKABLE.path, MOST.path),
-	traces: listOf(STRIKABLE.traces, MOST.traces),
+	...measuredLists,
 	/** how many of what an operation depends on; the latest of each counts */
 	counts: listOf(STRIKABLE.counts, MOST.counts),
 	attempts: listOf(STRIKABLE.attempts, MOST.attempts),
 	continuity: listOf(STRIKABLE.continuity, MOST.continuity),
-	soak: listOf(STRIKABLE.soak, MOST.soak),
 	/** what was confirmed; null where nothing was said */
 	faults: orNull(z.array(codeSchema).max(20)),
 	/** those of them that the repair itself made */
@@ -112,9 +116,7 @@ export const ticketFields = {
 	/** steps of procedures as they were followed */
 	steps: listOf(STRIKABLE.steps, MOST.steps),
 	heat: listOf(STRIKABLE.heat, MOST.heat),
-	joints: listOf(STRIKABLE.joints, MOST.joints),
 	screws: listOf(STRIKABLE.screws, MOST.screws),
-	supply: listOf(STRIKABLE.supply, MOST.supply),
 	photos: listOf(STRIKABLE.photos, MOST.photos),
 	gates: listOf(gateRecord, 500),
 	notes: listOf(STRIKABLE.notes, MOST.notes),

@@ -1,17 +1,13 @@
 import type { Catalog } from '../catalog/catalog';
-import { amperes, judgePlugIn, PLUG_WORDS } from '../charging/judge-plug-in';
-import { judgeNode, NODE_WORDS } from '../charging/power-path';
-import { PHASE_WORDS } from '../charging/trace-phases';
-import { verdictsAlone } from '../readings/compare';
 import { EMPTY_BOOK } from '../readings/known-good-book';
-import { formatReading } from '../readings/typed-reading';
 import { codeWords } from '../units/code';
-import { plugContextOf } from './plug-context';
 import { dealingEntry } from './dealing-words';
 import { entryOf } from './strike-out';
 import { openedTicket, type Ticket } from './ticket-record';
 import { benchEntries } from './bench-trail';
-import { groupByMinute, type TrailEntry } from './trail-entry';
+import { groupByMinute } from '../evidence/group-by-minute';
+import { ALL_MEASUREMENTS, type MeasuredList } from '../evidence/measurements';
+import type { TrailEntry } from './trail-entry';
 
 export type { TrailEntry };
 
@@ -102,38 +98,11 @@ function doneEntries(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 			const words = from === 'customer' ? `The customer claims: ${label}.` : `First guess: ${label}.`;
 			return entry('seen', words, stamp);
 		}),
-		...groupByMinute(ticket.inspection).map((group) =>
-			entry('seen', `Looked into the port: ${lookWords(group)}.`, group[0])
-		),
-		...groupByMinute(ticket.meter).map((group) =>
-			entry('measured', `Plugged in: ${plugWords(group, ticket, catalog)}.`, group[0])
-		),
-		...ticket.battery.map((reading) =>
-			entry(
-				'measured',
-				`Battery ${reading.volts.toFixed(2)} V${reading.celsius === undefined ? '' : `, cells at ${reading.celsius} °C`}.`,
-				reading
-			)
-		),
-		...groupByMinute(withBefore(ticket.readings), 30).map((group) =>
-			entry('measured', readingWords(group, ticket, catalog), group[0])
-		),
-		...groupByMinute(ticket.path, 30).map((group) =>
-			entry('measured', `Power path: ${pathWords(group, ticket, catalog)}.`, group[0])
-		),
-		...ticket.traces.map((trace) => entry('measured', traceWords(trace), trace)),
+		...measuredEntries(ticket, catalog, false),
 		...ticket.counts.map((counted) =>
 			entry('seen', `Counted ${counted.number} ${codeWords(counted.what)}.`, counted)
 		),
 		...ticket.continuity.map((check) => entry('proved', continuityWords(check), check, late)),
-		...groupByMinute(ticket.soak, 600).map((group) =>
-			entry(
-				'proved',
-				`Soak: ${group.map(({ minutes, percent }) => `${percent} % at ${minutes} min`).join(', ')}.`,
-				group[0],
-				late
-			)
-		),
 		...ticket.observations.map((observation) =>
 			entry(
 				'tested',
@@ -149,6 +118,7 @@ function doneEntries(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 				late
 			)
 		),
+		...measuredEntries(ticket, catalog, true),
 		...benchEntries(ticket, catalog).map(({ kind, text, stamp }) => entry(kind, text, stamp, late)),
 		...groupByMinute(ticket.gates).map((group) => entry('proved', gateWords(group, catalog), group[0], late)),
 		...ticket.notes.map((note) => entry('noted', note.text, note))
@@ -165,76 +135,18 @@ function takenIn({ signs, reported, comebackOf }: Ticket, catalog: Catalog): str
 	return `${back}Taken in${words ? `: ${words}` : ''}.`;
 }
 
-type Reread = Ticket['readings'][number] & { before?: Ticket['readings'][number] };
-
-/** Each reading with the one of the same contact, stage and mode that it was taken after. */
-function withBefore(readings: Ticket['readings']): Reread[] {
-	const last = new Map<string, Ticket['readings'][number]>();
-	return readings.map((reading) => {
-		const key = `${reading.stage} ${reading.mode} ${reading.pin}`;
-		const before = last.get(key);
-		last.set(key, reading);
-		return before === undefined ? reading : { ...reading, before };
-	});
-}
-
-function readingWords(group: readonly Reread[], ticket: Ticket, catalog: Catalog): string {
-	const again = group.flatMap(({ pin, before, ...reading }) =>
-		before === undefined ? [] : [`${pin} ${formatReading(reading)}, before ${formatReading(before)}`]
+/** What was seen and measured, each measurement in its own words. */
+function measuredEntries(ticket: Ticket, catalog: Catalog, late: boolean): TrailEntry[] {
+	const seen = { model: ticket.model, catalog, battery: ticket.battery, knownGood: EMPTY_BOOK };
+	const otherwise = late ? (ticket.closedAt ?? ticket.openedAt) : ticket.openedAt;
+	return ALL_MEASUREMENTS.filter((measured) => (measured.late ?? false) === late).flatMap(({ list, trail }) =>
+		trail(ticket[list as MeasuredList], seen).map(({ kind, text, stamp }) => ({
+			at: stamp?.at ?? otherwise,
+			by: stamp?.by ?? null,
+			kind,
+			text
+		}))
 	);
-	const contacts = new Set(group.map(({ pin }) => pin)).size;
-	const words = [
-		`Read ${contacts} ${contacts === 1 ? 'contact' : 'contacts'}, ${group[0]?.mode}`,
-		...oddContacts(group, ticket, catalog)
-	].join('; ');
-	return again.length === 0 ? `${words}.` : `${words}; again ${again.join('; ')}.`;
-}
-
-/** What the contacts show by themselves, whatever is known good: "A4, A9 short". */
-function oddContacts(group: readonly Reread[], { model }: Ticket, catalog: Catalog): string[] {
-	const connector = catalog.connectors.get(catalog.models.get(model)?.connector ?? '');
-	if (!connector) return [];
-	const { pins, nets } = verdictsAlone(connector, group, EMPTY_BOOK);
-	const short = pins.filter(({ verdict }) => verdict === 'short').map(({ pin }) => pin);
-	const apart = nets.flatMap(({ dissenting }) => dissenting);
-	const open = pins.filter(({ pin, overload }) => overload && apart.includes(pin)).map(({ pin }) => pin);
-	return [
-		...(short.length > 0 ? [`${short.join(', ')} short`] : []),
-		...(open.length > 0 ? [`${open.join(', ')} open`] : [])
-	];
-}
-
-function lookWords(group: Ticket['inspection']): string {
-	const latest = new Map(group.map(({ place, state }) => [place, state]));
-	const odd = [...latest].filter(([, state]) => state !== 'straight');
-	if (odd.length === 0) return `${latest.size} places sound`;
-	return odd.map(([place, state]) => `${place} ${state}`).join(', ');
-}
-
-function plugWords(group: Ticket['meter'], ticket: Ticket, catalog: Catalog): string {
-	return group
-		.map((reading) => {
-			const { orientation, volts, amps } = reading;
-			const side = orientation ? `side ${orientation.toUpperCase()} ` : '';
-			const { kind } = judgePlugIn(reading, plugContextOf(ticket, catalog, reading));
-			return `${side}${volts.toFixed(2)} V ${amperes(amps)}, ${PLUG_WORDS[kind]}`;
-		})
-		.join('; ');
-}
-
-function pathWords(group: Ticket['path'], ticket: Ticket, catalog: Catalog): string {
-	const path = catalog.models.get(ticket.model)?.path ?? [];
-	return group
-		.map(({ node, volts }) => {
-			const known = path.find((item) => item.node === node);
-			return `${known?.label ?? node} ${volts.toFixed(2)} V${known ? `, ${NODE_WORDS[judgeNode(volts, known)]}` : ''}`;
-		})
-		.join('; ');
-}
-
-function traceWords({ name, charge_mah, phases }: Ticket['traces'][number]): string {
-	const kinds = [...new Set(phases.map(({ kind }) => PHASE_WORDS[kind]))];
-	return `Meter log ${name}: ${kinds.join(', ')}; ${charge_mah.toFixed(0)} mAh.`;
 }
 
 function continuityWords({ misses, probes }: Ticket['continuity'][number]): string {

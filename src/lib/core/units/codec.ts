@@ -36,6 +36,12 @@ export const listOf = <Item extends z.ZodType>(item: Item, most: number) =>
 		encode: (items) => (items.length === 0 ? undefined : items) as z.output<Item>[] | undefined
 	});
 
+/** The field that `listOf` makes. */
+export type ListField<Item extends z.ZodType> = z.ZodCodec<
+	z.ZodOptional<z.ZodArray<Item>>,
+	z.ZodCustom<z.output<Item>[], z.output<Item>[]>
+>;
+
 export type Renamed<Value, Names> = {
 	[
 		Key in keyof Value as Key extends keyof Names ? (Names[Key] extends string ? Names[Key] : Key) : Key

@@ -1,6 +1,7 @@
+import { knownIn } from '$lib/core/evidence/known-codes';
 import type { z } from 'zod';
 import type { RequestEvent } from '@sveltejs/kit';
-import { knownIn, type Catalog } from '$lib/core/catalog/catalog';
+import { type Catalog } from '$lib/core/catalog/catalog';
 import { unmetOf } from '$lib/core/exchange/check-references';
 import type { oddsBody } from '$lib/core/exchange/api-schemas';
 import { openedTicket, type Ticket } from '$lib/core/tickets/ticket-record';

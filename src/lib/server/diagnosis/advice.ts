@@ -103,7 +103,7 @@ export function adviseSteps(
 		});
 	const next = gone
 		? proofSteps(gates, hourlyMinor)
-		: measures && !isTooColdOrHot(evidence.battery.at(-1)?.celsius)
+		: measures && !isTooColdOrHot(evidence.battery?.at(-1)?.celsius)
 			? withWaking(ranked(), features, hourlyMinor)
 			: ranked();
 	const plan: Plan = { next, gone, ahead: depth + 1 };

@@ -1,6 +1,7 @@
+import { knownIn } from '$lib/core/evidence/known-codes';
 import { setImmediate } from 'node:timers/promises';
 import type { Knex } from 'knex';
-import { buildCatalog, knownIn, type Catalog } from '$lib/core/catalog/catalog';
+import { buildCatalog, type Catalog } from '$lib/core/catalog/catalog';
 import { catalogKey, fullOf, type CatalogRecord } from '$lib/core/catalog/kinds';
 import type { Known } from '$lib/core/catalog/needs';
 import { checkReferences } from '$lib/core/exchange/check-references';

@@ -1,5 +1,5 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
-import { MEASURES } from '$lib/core/diagnosis/learn/evidence';
+import { MEASURES } from '$lib/core/evidence/measurements';
 import { answerWords } from '$lib/core/diagnosis/learn/evidence-words';
 import type { StepKind } from '$lib/core/diagnosis/plan/next-step';
 import type { PlanTree } from '$lib/core/diagnosis/plan/plan-tree';

@@ -1,4 +1,4 @@
-import { isOfPath } from '../../catalog/measured-questions';
+import { isOfPath } from '../../evidence/measurements';
 import type { Engine } from '../engine';
 import { divergence } from '../../statistics/divergence';
 import { shrunkRate } from '../../statistics/shrunk-rate';

@@ -1,6 +1,6 @@
 import { codeEntry } from '../../units/code';
 import type { Catalog } from '../../catalog/catalog';
-import { isOfPath } from '../../catalog/measured-questions';
+import { isOfPath } from '../../evidence/measurements';
 import { divergence } from '../../statistics/divergence';
 import { sumOf } from '../../statistics/sum';
 import { answersOf } from './evidence';

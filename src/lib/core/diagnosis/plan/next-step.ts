@@ -1,7 +1,8 @@
 import { percent } from '../../units/percent';
 import type { Engine } from '../engine';
 import type { Catalog } from '../../catalog/catalog';
-import { MEASURES, type Features } from '../learn/evidence';
+import { MEASURES } from '../../evidence/measurements';
+import type { Features } from '../learn/evidence';
 import { answerWords } from '../learn/evidence-words';
 import type { Inference } from '../infer/odds';
 import { firstSteps, lookFurther, repairOutlook, type First, type Looking } from './plan-ahead';

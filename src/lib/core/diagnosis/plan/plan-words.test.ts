@@ -4,7 +4,7 @@ import type { CatalogRecord } from '../../catalog/kinds';
 import { catalog, lesson, none, times } from '../../simulation/fuse-and-port';
 import { engineOf } from '../engine';
 import { inferOdds } from '../infer/odds';
-import { MEASURES } from '../learn/evidence';
+import { MEASURES } from '../../evidence/measurements';
 import { emptyLearned, learn, type Lesson } from '../learn/learn';
 import { rankNextSteps } from './next-step';
 import { planWorld } from './plan-world';

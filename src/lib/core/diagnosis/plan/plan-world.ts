@@ -2,7 +2,9 @@ import type { Engine } from '../engine';
 import { meanHourlyCostMinor, operationPartsMinor } from '../../catalog/catalog';
 import { withoutFixed, type Remedy } from '../infer/attempts';
 import { answerBeliefs, answerChances, harmChance } from '../infer/beliefs';
-import { MEASURES, type Features, type Measure } from '../learn/evidence';
+import type { Asked } from '../../evidence/measurement';
+import { MEASURES } from '../../evidence/measurements';
+import type { Features } from '../learn/evidence';
 import type { FaultSet } from '../fault-sets';
 import type { Learned } from '../learn/learn';
 import { remediesOf, type Inference, type SetChance } from '../infer/odds';
@@ -150,7 +152,7 @@ function answerTable(
 const ASKED_OFTEN = 20;
 
 /** Measurements that were not taken, each by the question of it that is answered most often. */
-function openMeasures(learned: Learned, done: ReadonlySet<string>): Measure[] {
+function openMeasures(learned: Learned, done: ReadonlySet<string>): Asked[] {
 	const asked = (question: string) => {
 		let tickets = 0;
 		for (const counts of learned.answers.get(question)?.values() ?? []) {

@@ -20,7 +20,7 @@ export interface Proof {
  * @example complaintGone({ attempts: [{ operation: 'replace-port', resolved: true }], meter: [] }, false) // true
  */
 export function complaintGone(
-	{ attempts, meter }: Pick<Evidence, 'attempts' | 'meter'>,
+	{ attempts, meter = [] }: Pick<Evidence, 'attempts' | 'meter'>,
 	failed: boolean
 ): boolean {
 	// a step of a longer repair says nothing of the complaint

@@ -6,10 +6,10 @@ import { procedureAt, type Catalog } from '../../catalog/catalog';
 import { procedureKey, type ProcedureStep } from '../../catalog/kinds-of-bench';
 import { codeSchema } from '../../units/code';
 import { MINUTE_MS } from '../../units/instant';
-import { JOINT_STATES, photoRecord, PHOTO_OF, SCREW_MOVES, STEP_DONE } from '../bench-entries';
+import { photoRecord, PHOTO_OF, SCREW_MOVES, STEP_DONE } from '../bench-entries';
 import { collectedAt } from '../money';
 import { refuse, type Changed } from '../refusal';
-import { ASKED_BY, FOUND_AFTER, place } from '../ticket-entries';
+import { ASKED_BY, FOUND_AFTER } from '../ticket-entries';
 import type { Ticket } from '../ticket-record';
 import {
 	ALL,
@@ -252,12 +252,6 @@ export const VERBS_OF_THE_BENCH = {
 			});
 		}
 	}),
-	joint: verb({
-		shape: { place, state: z.enum(JOINT_STATES) },
-		roles: BENCH,
-		makes: 'joints',
-		apply: (ticket, joint, stamp) => withEntries(ticket, 'joints', { ...joint, ...stamp })
-	}),
 	screw: verb({
 		shape: { places: z.array(codeSchema).min(1).max(60), did: z.enum(SCREW_MOVES) },
 		roles: BENCH,
@@ -271,17 +265,6 @@ export const VERBS_OF_THE_BENCH = {
 				? withEntries(ticket, 'screws', ...places.map((code) => ({ place: code, did, ...stamp })))
 				: refuse('places', `names ${odd}, which the map of ${ticket.model} does not hold`);
 		}
-	}),
-	supply: verb({
-		shape: {
-			volts: z.number().min(0).max(60),
-			orientation: z.enum(['a', 'b']).optional(),
-			amps: z.array(z.number().min(0).max(100)).min(2).max(60)
-		},
-		roles: BENCH,
-		makes: 'supply',
-		apply: (ticket, { orientation, ...shown }, stamp) =>
-			withEntries(ticket, 'supply', { ...shown, ...(orientation ? { orientation } : {}), ...stamp })
 	}),
 	photo: verb({
 		shape: {

@@ -1,24 +1,20 @@
 import { z } from 'zod';
+import { place } from '../../evidence/entry-fields';
+import { stageField } from '../../evidence/instrument-fields';
+import {
+	ALL_MEASUREMENTS,
+	type AnyMeasurement,
+	type MeasuredList,
+	type MEASUREMENTS
+} from '../../evidence/measurements';
 import { MODES } from '../../readings/reference';
 import { codeSchema } from '../../units/code';
 import { refuse } from '../refusal';
-import { CONTACT_STATES, PORT_PLACES } from '../../units/seen-codes';
-import { celsius, instrumentName, place, STRIKABLE } from '../ticket-entries';
+import type { StrikableList } from '../ticket-entries';
 import type { Ticket } from '../ticket-record';
-import { ALL, BENCH, minutesField, stageField, verb, withEntries, type ChangeContext } from './verb';
+import { BENCH, verb, withEntries, type ChangeContext, type VerbRule } from './verb';
 
 /** What is seen and measured. Entries are appended: a place seen or a contact read again stands beside its first; the latest counts. */
-
-const meter = instrumentName.optional();
-const reading = z
-	.strictObject({
-		pin: place,
-		value: z.number().min(-1000).max(1e9).optional(),
-		overload: z.boolean().optional()
-	})
-	.refine(({ value, overload }) => (value === undefined) === (overload === true), {
-		error: 'needs either a value or overload'
-	});
 
 /** Contacts can only be named where the model says which port it has. */
 function withPort(ticket: Ticket, { catalog }: ChangeContext, field: string, changed: Ticket) {
@@ -28,60 +24,32 @@ function withPort(ticket: Ticket, { catalog }: ChangeContext, field: string, cha
 		: changed;
 }
 
-export const VERBS_OF_EVIDENCE = {
-	look: verb({
-		shape: { places: z.array(place).min(1).max(200), state: z.enum(CONTACT_STATES) },
-		roles: ALL,
-		makes: 'inspection',
-		refers: ({ places }, need, { model }) =>
-			places.forEach((place) => need.place('places', model, place, PORT_PLACES)),
-		apply: (ticket, { places, state }, stamp, context) =>
-			withPort(
-				ticket,
-				context,
-				'places',
-				withEntries(ticket, 'inspection', ...places.map((place) => ({ place, state, ...stamp })))
-			)
-	}),
-	'plug-in': verb({
-		shape: {
-			stage: stageField,
-			orientation: z.enum(['a', 'b']),
-			volts: z.number().min(0).max(60),
-			amps: z.number().min(0).max(20),
-			seconds: z.number().min(0).max(1_000_000).optional(),
-			on: z.boolean().optional(),
-			contract: z.number().min(0).max(60).optional(),
-			meter
-		},
-		roles: ALL,
-		makes: 'meter',
-		apply: (ticket, reading, stamp) => withEntries(ticket, 'meter', { ...reading, ...stamp })
-	}),
-	battery: verb({
-		shape: { stage: stageField, volts: z.number().min(0).max(100), celsius: celsius.optional(), meter },
-		roles: ALL,
-		makes: 'battery',
-		apply: (ticket, reading, stamp) => withEntries(ticket, 'battery', { ...reading, ...stamp })
-	}),
-	'read-pins': verb({
-		shape: {
-			stage: stageField,
-			mode: z.enum(MODES),
-			meter,
-			board: z.string().trim().min(1).max(64).optional(),
-			readings: z.array(reading).min(1).max(200)
-		},
-		roles: BENCH,
-		makes: 'readings',
-		refers: ({ readings }, need, { model }) =>
-			readings.forEach(({ pin }) => need.place('readings', model, pin)),
-		apply: (ticket, { readings, stage, mode, meter, board }, stamp, context) => {
-			const taken = { ...(meter === undefined ? {} : { meter }), ...(board === undefined ? {} : { board }) };
-			const read = readings.map((reading) => ({ stage, mode, ...reading, ...taken, ...stamp }));
-			return withPort(ticket, context, 'readings', withEntries(ticket, 'readings', ...read));
+/** The row of the change that enters a measurement. */
+function rowOf(measured: AnyMeasurement): VerbRule<z.ZodRawShape> {
+	const { list, shape, roles, namesContacts } = measured;
+	return verb({
+		shape,
+		roles,
+		makes: list as StrikableList,
+		refers: (change, need, { model }) => measured.refers?.(change, need, model),
+		apply(ticket, change, stamp, context) {
+			const entries = measured.entries(change).map((entry) => ({ ...entry, ...stamp }));
+			const changed = withEntries(ticket, list as 'notes', ...(entries as unknown as Ticket['notes']));
+			return namesContacts === undefined ? changed : withPort(ticket, context, namesContacts, changed);
 		}
-	}),
+	});
+}
+
+type Registry = typeof MEASUREMENTS;
+type VerbsOfMeasurements = {
+	[List in MeasuredList as Registry[List]['verb']]: VerbRule<Registry[List]['shape']>;
+};
+const VERBS_OF_MEASUREMENTS = Object.fromEntries(
+	ALL_MEASUREMENTS.map((measured) => [measured.verb, rowOf(measured)])
+) as unknown as VerbsOfMeasurements;
+
+export const VERBS_OF_EVIDENCE = {
+	...VERBS_OF_MEASUREMENTS,
 	'keep-provisional': verb({
 		// contacts that somebody stands for; all that show nothing wrong without
 		shape: { mode: z.enum(MODES), pins: z.array(place).min(1).max(200).optional() },
@@ -98,19 +66,6 @@ export const VERBS_OF_EVIDENCE = {
 		},
 		effects: ['provisional readings']
 	}),
-	'probe-node': verb({
-		shape: { stage: stageField, node: codeSchema, volts: z.number().min(0).max(100), meter },
-		roles: BENCH,
-		makes: 'path',
-		refers: ({ node }, need, { model }) => need.node('node', model, node),
-		apply: (ticket, reading, stamp) => withEntries(ticket, 'path', { ...reading, ...stamp })
-	}),
-	'keep-trace': verb({
-		shape: { stage: stageField, trace: STRIKABLE.traces.omit({ stage: true, at: true, by: true }) },
-		roles: BENCH,
-		makes: 'traces',
-		apply: (ticket, { stage, trace }, stamp) => withEntries(ticket, 'traces', { stage, ...trace, ...stamp })
-	}),
 	continuity: verb({
 		shape: {
 			misses: z.array(z.tuple([place, place])).max(2000),
@@ -121,12 +76,6 @@ export const VERBS_OF_EVIDENCE = {
 		refers: ({ misses }, need, { model }) => misses.flat().forEach((pin) => need.place('misses', model, pin)),
 		apply: (ticket, { misses, probes }, stamp, context) =>
 			withPort(ticket, context, 'misses', withEntries(ticket, 'continuity', { misses, probes, ...stamp }))
-	}),
-	soak: verb({
-		shape: { minutes: minutesField, percent: z.number().min(0).max(100) },
-		roles: BENCH,
-		makes: 'soak',
-		apply: (ticket, reading, stamp) => withEntries(ticket, 'soak', { ...reading, ...stamp })
 	}),
 	observe: verb({
 		shape: { stage: stageField, test: codeSchema, outcome: codeSchema },

@@ -4,9 +4,8 @@ import type { Needs } from '../../catalog/needs';
 import { EARLIEST_INSTANT, LATEST_INSTANT, type Instant } from '../../units/instant';
 import type { Role } from '../../units/role';
 import type { Changed, ChangeStamp } from '../refusal';
-import { remark, text } from '../entry-fields';
+import { remark, text } from '../../evidence/entry-fields';
 import type { StrikableList } from '../ticket-entries';
-import { STAGES } from '../../units/stage';
 import type { Ticket } from '../ticket-record';
 
 export interface ChangeContext {
@@ -49,7 +48,6 @@ export const ALL = ['manager', 'counter', 'technician'] as const;
 export const BENCH = ['manager', 'technician'] as const;
 
 /** Fields that several changes have. */
-export const stageField = z.enum(STAGES).default('diagnosis');
 export const textField = text.trim();
 export const remarkField = remark;
 export const instantField = z.int().min(EARLIEST_INSTANT).max(LATEST_INSTANT);

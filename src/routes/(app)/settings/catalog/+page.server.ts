@@ -1,5 +1,5 @@
+import { knownIn } from '$lib/core/evidence/known-codes';
 import { fail } from '@sveltejs/kit';
-import { knownIn } from '$lib/core/catalog/catalog';
 import { recordFromForm } from '$lib/core/catalog/form-fields';
 import { catalogKey, catalogKind, FORM_KINDS, type CatalogKind } from '$lib/core/catalog/kinds';
 import { unmetOf } from '$lib/core/exchange/check-references';

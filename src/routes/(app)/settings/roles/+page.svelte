@@ -1,19 +1,15 @@
 <script lang="ts">
+	import { ALL_MEASUREMENTS } from '$lib/core/evidence/measurements';
 	import { codeWords } from '$lib/core/units/code';
 	import { ROLES } from '$lib/core/units/role';
 	let { data } = $props();
 	const WORDS: Record<string, string> = {
+		...Object.fromEntries(ALL_MEASUREMENTS.map(({ verb, says }) => [verb, says])),
 		correct: 'correct the head',
 		sign: 'ask a sign',
 		opinion: 'note a claim or first guess',
-		look: 'look into the port',
-		'plug-in': 'plug in the meter',
-		battery: 'measure the battery',
 		'keep-provisional': 'keep readings as provisional',
-		'probe-node': 'probe the power path',
-		'keep-trace': 'keep a meter log',
 		continuity: 'prove continuity',
-		soak: 'take the soak down',
 		observe: 'check the board',
 		quote: 'quote a price',
 		answer: 'note the answer to a price',

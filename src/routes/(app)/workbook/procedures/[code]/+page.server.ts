@@ -1,6 +1,7 @@
+import { knownIn } from '$lib/core/evidence/known-codes';
 import { error, fail, redirect } from '@sveltejs/kit';
 import { z } from 'zod';
-import { knownIn, newestProcedures } from '$lib/core/catalog/catalog';
+import { newestProcedures } from '$lib/core/catalog/catalog';
 import { KINDS_OF_BENCH } from '$lib/core/catalog/kinds-of-bench';
 import { needsOf } from '$lib/core/catalog/needs';
 import { ALLOYS } from '$lib/core/charging/solder-alloys';

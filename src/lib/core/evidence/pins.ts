@@ -1,0 +1,141 @@
+import { z } from 'zod';
+import { verdictsAlone } from '../readings/compare';
+import { EMPTY_BOOK } from '../readings/known-good-book';
+import { MODES } from '../readings/reference';
+import { formatReading } from '../readings/typed-reading';
+import { SHORT_BELOW } from '../readings/verdict';
+import { place, stamp } from './entry-fields';
+import { groupByMinute } from './group-by-minute';
+import { boardName, instrument, instrumentName, stage, stageField } from './instrument-fields';
+import { measurement, type Answer, type Seen } from './measurement';
+
+const value = z.number().min(-1000).max(1e9).optional();
+const overload = z.boolean().optional();
+const isOne = (reading: { value?: number | undefined; overload?: boolean | undefined }) =>
+	(reading.value === undefined) === (reading.overload === true);
+
+const entry = z
+	.strictObject({
+		stage,
+		pin: z.string().min(1).max(16),
+		mode: z.enum(MODES),
+		value,
+		overload,
+		...instrument,
+		board: boardName.optional(),
+		...stamp
+	})
+	.refine(isOne, { error: 'needs either a value or "overload": true', path: ['value'] });
+type Reading = z.output<typeof entry>;
+
+/** Contacts of the port read with a meter to ground. */
+export const PINS = measurement({
+	list: 'readings',
+	entry,
+	most: 5000,
+	step: 'pins',
+	verb: 'read-pins',
+	shape: {
+		stage: stageField,
+		mode: z.enum(MODES),
+		meter: instrumentName.optional(),
+		board: boardName.optional(),
+		readings: z
+			.array(
+				z
+					.strictObject({ pin: place, value, overload })
+					.refine(isOne, { error: 'needs either a value or overload' })
+			)
+			.min(1)
+			.max(200)
+	},
+	roles: ['manager', 'technician'],
+	says: 'read pins',
+	refers: ({ readings }, need, model) => readings.forEach(({ pin }) => need.place('readings', model, pin)),
+	namesContacts: 'readings',
+	entries({ readings, stage: at, mode, meter, board }) {
+		const taken = { ...(meter === undefined ? {} : { meter }), ...(board === undefined ? {} : { board }) };
+		return readings.map((reading) => ({ stage: at, mode, ...reading, ...taken }));
+	},
+	moment: 'stage',
+	// judged by its known good where there is any, else a plain value, short or open; mixed: its contacts read apart
+	questions: { 'pins:NET': ['agrees', 'value', 'short', 'open', 'low', 'high', 'mixed'] },
+	answers: pinAnswers,
+	words(question, answer) {
+		const net = question.slice('pins:'.length).toUpperCase();
+		if (answer === 'agrees') return `${net} reads as known good`;
+		return answer === 'mixed'
+			? `contacts of ${net} read apart`
+			: `${net} reads ${answer === 'value' ? 'a value' : answer}`;
+	},
+	asks: { code: 'read-pins', label: 'Read the contacts', question: 'pins:', minutes: 8, caution: null },
+	trail: (readings, seen) =>
+		groupByMinute(withBefore(readings), 30).map((group) => ({
+			kind: 'measured',
+			text: readingWords(group, seen),
+			stamp: group[0]
+		}))
+});
+
+const connectorOf = ({ model, catalog }: Seen) =>
+	catalog.connectors.get(catalog.models.get(model)?.connector ?? '');
+
+/**
+ * Each net by its worst contact, judged against the model's known good: what deviates with a fault again and again is
+ * that fault's signature, and is learnt here as P(answer | fault). Only diode mode, in which references are taken.
+ */
+function pinAnswers(readings: readonly Reading[], seen: Seen): Answer[] {
+	const connector = connectorOf(seen);
+	const read = readings.filter(({ mode }) => mode === 'diode');
+	if (!connector || read.length === 0) return [];
+	const { pins, nets } = verdictsAlone(connector, read, seen.knownGood);
+	return nets.map(({ net, verdict, agree }) => {
+		const members = pins.filter((pin) => pin.net === net);
+		const judged = verdict !== 'no-reference';
+		const plain = members.every((pin) => pin.overload)
+			? 'open'
+			: members.every((pin) => Math.abs(pin.value ?? 0) < SHORT_BELOW.diode)
+				? 'short'
+				: 'value';
+		return { question: `pins:${net}`, answer: !agree ? 'mixed' : judged ? verdict : plain };
+	});
+}
+
+type Reread = Reading & { before?: Reading };
+
+/** Each reading with the one of the same contact, stage and mode that it was taken after. */
+function withBefore(readings: readonly Reading[]): Reread[] {
+	const last = new Map<string, Reading>();
+	return readings.map((reading) => {
+		const key = `${reading.stage} ${reading.mode} ${reading.pin}`;
+		const before = last.get(key);
+		last.set(key, reading);
+		return before === undefined ? reading : { ...reading, before };
+	});
+}
+
+function readingWords(group: readonly Reread[], seen: Seen): string {
+	const again = group.flatMap(({ pin, before, ...reading }) =>
+		before === undefined ? [] : [`${pin} ${formatReading(reading)}, before ${formatReading(before)}`]
+	);
+	const contacts = new Set(group.map(({ pin }) => pin)).size;
+	const words = [
+		`Read ${contacts} ${contacts === 1 ? 'contact' : 'contacts'}, ${group[0]?.mode}`,
+		...oddContacts(group, seen)
+	].join('; ');
+	return again.length === 0 ? `${words}.` : `${words}; again ${again.join('; ')}.`;
+}
+
+/** What the contacts show by themselves, whatever is known good: "A4, A9 short". */
+function oddContacts(group: readonly Reread[], seen: Seen): string[] {
+	const connector = connectorOf(seen);
+	if (!connector) return [];
+	const { pins, nets } = verdictsAlone(connector, group, EMPTY_BOOK);
+	const short = pins.filter(({ verdict }) => verdict === 'short').map(({ pin }) => pin);
+	const apart = nets.flatMap(({ dissenting }) => dissenting);
+	const open = pins.filter((pin) => pin.overload && apart.includes(pin.pin)).map(({ pin }) => pin);
+	return [
+		...(short.length > 0 ? [`${short.join(', ')} short`] : []),
+		...(open.length > 0 ? [`${open.join(', ')} open`] : [])
+	];
+}

@@ -1,0 +1,56 @@
+import { z } from 'zod';
+import { soakDrain, type SoakFinding } from '../charging/soak';
+import { groupByMinute } from './group-by-minute';
+import { stamp } from './entry-fields';
+import { measurement } from './measurement';
+
+const entry = z.strictObject({
+	minutes: z.number().min(0).max(100_000),
+	percent: z.number().min(0).max(100),
+	...stamp
+});
+type Look = Pick<z.output<typeof entry>, 'minutes' | 'percent'>;
+
+const WORDS = {
+	'as-it-should': 'the soak: loses what it should',
+	'drains-fast': 'the soak: loses too much'
+} as const;
+
+/** Per cent of the battery over time, device in use. */
+export const SOAK = measurement({
+	list: 'soak',
+	entry,
+	most: 1000,
+	step: 'prove',
+	verb: 'soak',
+	shape: { minutes: z.number().min(0).max(100_000), percent: z.number().min(0).max(100) },
+	roles: ['manager', 'technician'],
+	says: 'take the soak down',
+	entries: (look) => [look],
+	moment: 'after',
+	questions: { 'soak:drain': Object.keys(WORDS) },
+	answers(looks, { model, catalog }) {
+		const { verdict } = soakDrain(looks, catalog.models.get(model)?.drain?.percent_per_hour ?? null);
+		return Object.hasOwn(WORDS, verdict) ? [{ question: 'soak:drain', answer: verdict }] : [];
+	},
+	words: (_, answer) => WORDS[answer as keyof typeof WORDS] ?? answer,
+	trail: (looks) =>
+		groupByMinute(looks, 600).map((group) => ({
+			kind: 'proved',
+			text: `Soak: ${group.map(({ minutes, percent }) => `${percent} % at ${minutes} min`).join(', ')}.`,
+			stamp: group[0]
+		})),
+	late: true
+});
+
+/** What the soak says of the check that it proves; null without a look. */
+export function soakProves(
+	looks: readonly Look[],
+	drainPerHour: number | null
+): { passed: boolean | null; words: string } | null {
+	if (looks.length === 0) return null;
+	const verdict: SoakFinding['verdict'] = soakDrain(looks, drainPerHour).verdict;
+	if (verdict === 'as-it-should') return { passed: true, words: 'it loses no more than it should' };
+	if (verdict === 'drains-fast') return { passed: false, words: 'it drains fast' };
+	return { passed: null, words: 'the soak does not say yet' };
+}
