@@ -320,6 +320,18 @@ describe('customers', () => {
 		expect(await look()).toBeNull();
 		expect(await photoIsKept(sent.photo)).toBe(false);
 	});
+	it('erased, what still waits to be sent is sent to nobody', async () => {
+		const number = await arrived(db, mailed('Una Waitwell'));
+		const id = await customerIdOf(db, number);
+		await handedOver(db, number);
+		expect((await messagesOf(db, number)).some(({ state }) => state === 'waiting')).toBe(true);
+		expect(await eraseCustomer(db, 'Odile', NOW, id)).toEqual({ ok: true });
+		const left = await messagesOf(db, number);
+		expect(left.filter(({ state }) => state !== 'dropped' && state !== 'sent')).toEqual([]);
+		const before = (await caughtMessages(db)).length;
+		await messagesRound(db, NOW + DAY_MS);
+		expect(await caughtMessages(db)).toHaveLength(before);
+	});
 	it('are erased: nobody is found by them, the books and jobs stay', async () => {
 		const number = await arrived(db, { ...mailed('Zenobia Quill'), phone: '0555 909090' });
 		const id = await customerIdOf(db, number);

@@ -103,6 +103,17 @@ describe('sessions', () => {
 		expect(await readSession(db, later + 2 * MINUTE_MS, token)).toBeNull();
 		expect((await readSession(db, later + 2 * MINUTE_MS, read?.newToken as string))?.newToken).toBeNull();
 	});
+	it('end after a week, however often they show a sign of life', async () => {
+		let token = await tokenAt(NOW);
+		const week = 7 * 24 * HOUR_MS;
+		for (let at = NOW + 6 * HOUR_MS; at < NOW + week; at += 6 * HOUR_MS) {
+			const read = await readSession(db, at, token);
+			expect(read?.user.signIn, `after ${(at - NOW) / HOUR_MS} hours`).toBe('odile');
+			token = read?.newToken ?? token;
+		}
+		expect(await readSession(db, NOW + week - 1, token)).not.toBeNull();
+		expect(await readSession(db, NOW + week + 1, token)).toBeNull();
+	});
 	it('end after half a day without a sign of life', async () => {
 		const token = await tokenAt(NOW);
 		expect(await readSession(db, NOW + 12 * HOUR_MS + 1, token)).toBeNull();

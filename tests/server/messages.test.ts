@@ -37,6 +37,33 @@ describe('messages', () => {
 		await changed(db, number, { verb: 'note', text: 'hums' });
 		expect((await messagesOf(db, number)).map(({ about }) => about).sort()).toEqual(['quote', 'taken-in']);
 	});
+	it('a price that is asked anew is a message anew; the same one is none', async () => {
+		const number = await arrived(db, mailed('Runa Twiceasked'));
+		await changed(db, number, { verb: 'quote', priceMinor: 8900 });
+		await changed(db, number, { verb: 'quote', priceMinor: 7900 });
+		const quotes = (await messagesOf(db, number)).filter(({ about }) => about === 'quote');
+		expect(quotes).toHaveLength(2);
+		await changed(db, number, { verb: 'note', text: 'still thinking' });
+		expect((await messagesOf(db, number)).filter(({ about }) => about === 'quote')).toHaveLength(2);
+	});
+	it('what waits keeps its words however old it is; what has left loses them after its time', async () => {
+		const number = await arrived(db, mailed('Vigdis Slowpost'));
+		const old = new Date(NOW - 4000 * DAY_MS);
+		await db('messages')
+			.whereIn('ticket_id', db('tickets').where({ number }).select('id'))
+			.update({ created_at: old, next_at: new Date(NOW + 40 * DAY_MS) });
+		await messagesRound(db, NOW);
+		expect((await messagesOf(db, number)).map(({ state, body }) => [state, body !== ''])).toEqual([
+			['waiting', true]
+		]);
+		await db('messages')
+			.whereIn('ticket_id', db('tickets').where({ number }).select('id'))
+			.update({ next_at: new Date(NOW) });
+		await messagesRound(db, NOW);
+		expect((await messagesOf(db, number)).map(({ state, body }) => [state, body !== ''])).toEqual([
+			['sent', false]
+		]);
+	});
 	it('leave by SMTP and as text messages, arrive once, and who reads that it is ready is told', async () => {
 		const number = await arrived(db, mailed('Siv Hythe'));
 		const other = await arrived(db, { name: 'Ulv Merrow', phone: '0555 000111', hears_by: 'text' });

@@ -101,6 +101,23 @@ describe('predictions of closed tickets', () => {
 		await keepPredictions(db, ({ done }) => seen.push(done));
 		expect(seen).toEqual([]);
 	});
+	it('a ticket whose confirmed faults are corrected at the same moment of closing is foretold anew', async () => {
+		const stood = await storedPredictions(db);
+		const at = stood.length - 3;
+		const { number } = stood[at] as Prediction;
+		const row = (await db('tickets').where({ number }).first('record')) as { record: unknown };
+		const record = (typeof row.record === 'string' ? JSON.parse(row.record) : row.record) as {
+			faults: string[];
+		};
+		const other = record.faults[0] === 'coil-open' ? 'input-fuse' : 'coil-open';
+		const line = { ...record, customer: undefined, faults: [other] };
+		expect((await importLines(db, 'test', NOW, JSON.stringify(line))).rejected).toEqual([]);
+		await keepPredictions(db);
+		const now = await storedPredictions(db);
+		expect(now.slice(0, at)).toEqual(stood.slice(0, at));
+		expect(now[at]?.faults).toEqual([other]);
+		expect(now).toHaveLength(stood.length);
+	});
 	it('two at once do not meet: one works, the other goes away', async () => {
 		await db('predictions').delete();
 		const ran = [0, 0];

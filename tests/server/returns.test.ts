@@ -16,7 +16,7 @@ import { findTicket } from '$lib/server/tickets/queries';
 import { ticketView } from '$lib/server/tickets/view';
 import { freshDatabase, freshDatabaseUrl } from './fresh-database';
 import { shelfStore } from '$lib/server/stock/queries';
-import { changed, NOW, smallShop, takenIn } from './small-shop';
+import { changed, NOW, smallShop, takenIn, jsonLines } from './small-shop';
 
 let db: Database;
 let tickets: Ticket[];
@@ -267,6 +267,39 @@ describe('a comeback, told apart', () => {
 
 		await changed(db, number, { verb: 'comeback', of: null });
 		expect((await findTicket(db, number))?.ticket).not.toHaveProperty('cameFrom');
+	});
+	it('a claim is of the lot that was fitted last, and goes to who sold that lot', async () => {
+		const records = [
+			{ record: 'supplier', code: 'quayside', label: 'Quayside Parts' },
+			{ record: 'supplier', code: 'old-dock', label: 'Old Dock' },
+			{ record: 'part', sku: 'claimed', label: 'Claimed', unit_cost: 4, supplier: 'old-dock' },
+			...['one', 'two'].map((code, i) => ({
+				record: 'lot',
+				code: `claimed-${code}`,
+				sku: 'claimed',
+				received_at: `2026-0${i + 1}-01T08:00:00Z`,
+				quantity: 9,
+				unit_cost: 4,
+				supplier: i === 0 ? 'old-dock' : 'quayside'
+			}))
+		];
+		expect((await importLines(db, 'test', NOW, jsonLines(records))).rejected).toEqual([]);
+		const first = await takenIn(db);
+		for (const lot of ['claimed-one', 'claimed-two'])
+			await changed(db, first, { verb: 'use-part', sku: 'claimed', quantity: 1, lot });
+		await changed(db, first, {
+			verb: 'close',
+			outcome: 'not-fixed',
+			faults: ['port-contacts'],
+			paidMinor: 0
+		});
+		const number = await takenIn(db);
+		await changed(db, number, { verb: 'comeback', of: first });
+		expect(await makeClaim(db, 'Odile', NOW, { ticket: number, sku: 'claimed', amount: 4 })).toEqual({
+			ok: true
+		});
+		const { records: now } = await catalogNow(db);
+		expect(now.claim.get(`${number} claimed`)).toMatchObject({ lot: 'claimed-two', supplier: 'quayside' });
 	});
 	it('an early warning that was put away says why, and by whom', async () => {
 		const away = { of: 'lot' as const, row: 'lot-x', ticket: 'K-00001', reason: 'three of them fell' };

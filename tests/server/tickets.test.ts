@@ -52,6 +52,21 @@ async function taken(more = {}): Promise<string> {
 const change = (number: string, version: number, input: TicketChangeInput, mark = once()) =>
 	changeTicket(db, ines, NOW, number, { version, once: mark, change: ticketChangeSchema.parse(input) });
 
+describe('what was entered while the server was away', () => {
+	it('stands at the moment of its entry, and never before the ticket', async () => {
+		const number = await taken();
+		const at = async (version: number, waitedMs: number, now: number) => {
+			const change = ticketChangeSchema.parse({ verb: 'note', text: `waited ${waitedMs}` });
+			const answer = await changeTicket(db, ines, now, number, { version, once: once(), change, waitedMs });
+			expect(answer).toMatchObject({ ok: true });
+			return (await findTicket(db, number))?.ticket.notes.at(-1)?.at;
+		};
+		expect(await at(1, 60_000, NOW + 600_000)).toBe(NOW + 540_000);
+		// a clock of the browser that goes wrong
+		expect(await at(2, 86_400_000, NOW + 600_000)).toBe(NOW);
+	});
+});
+
 describe('what people say', () => {
 	it('a trade customer’s claim is learnt by name once the ticket closes; an unknown fault is refused', async () => {
 		const trade = { name: 'Quay Repairs', kind: 'trade' as const };

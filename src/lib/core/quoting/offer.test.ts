@@ -182,3 +182,24 @@ describe('this very device', () => {
 			quote(withShop(), { valueMinor: null }).ceilingMinor
 		]).toEqual([5000, 40_000]));
 });
+
+describe('of what is offered', () => {
+	it('finding out never comes to more than its fee where the repair is cheaper', () => {
+		const dear = withShop({ diagnosis_fee: 500 });
+		const cheap = { ...quote(dear), priceMinor: 4000 };
+		const capOf = (of: typeof cheap) =>
+			offerDrafts(of, { catalog: dear, model: 'm' }).find(({ kind }) => kind === 'find-out');
+		expect(capOf(cheap)).toMatchObject({ priceMinor: 50_000, capMinor: 50_000 });
+		expect(capOf({ ...cheap, priceMinor: 60_000 })).toMatchObject({ capMinor: 60_000 });
+		expect(capOf({ ...quote(dear), priceMinor: null } as unknown as typeof cheap)?.capMinor).toBe(50_000);
+	});
+	it('several repairs at once are under warranty for as long as the shortest of them', () => {
+		const base = quote();
+		const [first] = base.options;
+		if (first?.kind !== 'repair') throw new Error('no repair');
+		const both = { ...first, operations: ['new-port', 'reflow'] };
+		const drafts = offerDrafts({ ...base, options: [both] }, { catalog: withShop(), model: 'm' });
+		// the shop's 90 days, and the 30 of the reflow
+		expect(drafts[0]).toMatchObject({ operations: ['new-port', 'reflow'], warrantyDays: 30 });
+	});
+});

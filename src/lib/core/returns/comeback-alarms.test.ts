@@ -22,6 +22,12 @@ describe('an alarm that somebody put away', () => {
 	});
 	const jobs = followedJobs(shop, day(410), new Map());
 	it('names the row and what was to be expected; put away it is gone, and rings again when it goes on', () => {
+		const put = (at: number) =>
+			comebackAlarms(jobs, day(410), [{ of: 'lot', row: 'bad', at }]).lot.get('bad');
+		// what was put away later than the moment that is looked at still stood then
+		expect(put(day(410))).toEqual(comebackAlarms(jobs, day(410)).lot.get('bad'));
+		expect(put(day(411))).toEqual(put(day(410)));
+		expect(put(day(409))).toBeUndefined();
 		const rang = comebackAlarms(jobs, day(410)).lot.get('bad');
 		expect(rang).toBeDefined();
 		expect([...comebackAlarms(jobs, day(410)).lot.keys()]).toEqual(['bad']);

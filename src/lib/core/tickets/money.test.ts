@@ -138,6 +138,12 @@ describe('payments', () => {
 			})
 		);
 	});
+	it('a credit note is due on no day: it takes back what is owed', () => {
+		const billed = tryOut(trade, { verb: 'pay', amountMinor: 3000, by: 'invoice' }, NOW) as Ticket;
+		const credited = tryOut(billed, { verb: 'pay', amountMinor: -1000, by: 'invoice' }, NOW) as Ticket;
+		expect(credited.dealings.map((dealing) => 'dueAt' in dealing)).toEqual([true, false]);
+		expect([owedOf(credited), dueOf(credited)]).toEqual([2000, dueOf(billed)]);
+	});
 	it('carry the tax that is in them at the rate of their day', () => {
 		const paid = tryOut(trade, { verb: 'pay', amountMinor: 12_000, by: 'invoice' }, NOW, taxed) as Ticket;
 		expect(paid.dealings).toEqual([

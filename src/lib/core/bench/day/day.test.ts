@@ -274,10 +274,14 @@ describe('a promise with a chance', () => {
 	});
 	it('spreads as its minutes do: the middle of a lognormal with the mean that was asked for', () => {
 		const sigma = 0.4;
-		const { ends } = draws({ sigma });
+		const many = 6000;
+		const { ends } = readyDraws({ ...alone, sigma }, seededRandom(5), many);
 		const minutes = ends.map((end) => (end - NOW) / MINUTE_MS);
 		const mean = minutes.reduce((sum, each) => sum + each, 0) / minutes.length;
-		expect(Math.abs(mean - 60)).toBeLessThan((4 * 60 * sigma) / 20);
+		// four standard errors; a mean that is off by half the variance of the logarithms is off by five minutes
+		const error = (60 * Math.sqrt(Math.exp(sigma ** 2) - 1)) / Math.sqrt(many);
+		expect(ends).toHaveLength(many);
+		expect(Math.abs(mean - 60)).toBeLessThan(4 * error);
 		const usual = ((spreadOfDraws(draws({ sigma }))?.usual ?? 0) - NOW) / MINUTE_MS;
 		expect(Math.abs(usual - 60 * Math.exp(-(sigma ** 2) / 2))).toBeLessThan(5);
 	});

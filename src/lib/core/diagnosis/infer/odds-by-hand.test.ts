@@ -284,3 +284,22 @@ describe('beliefs behind them', () => {
 		]);
 	});
 });
+
+describe('after a repair that worked', () => {
+	it('nothing that was tried later says anything more of what it was', () => {
+		const nothing = { signs: [], answers: [] };
+		const worked = { operation: 'fix-a', resolved: true };
+		const later = [
+			{ operation: 'fix-bc', resolved: false },
+			{ operation: 'fix-a', resolved: false }
+		];
+		const alone = inferOdds(engine, 'm', { ...nothing, attempts: [worked] }).odds;
+		const more = inferOdds(engine, 'm', { ...nothing, attempts: [worked, ...later] }).odds;
+		expect(more.faults.map(({ code, probability }) => [code, probability])).toEqual(
+			alone.faults.map(({ code, probability }) => [code, probability])
+		);
+		// what failed before it does
+		const before = inferOdds(engine, 'm', { ...nothing, attempts: [...later, worked] }).odds;
+		expect(before.faults[0]?.probability).not.toBeCloseTo(alone.faults[0]?.probability ?? 0, 3);
+	});
+});
