@@ -24,7 +24,7 @@ export default defineConfig({
 				resolve: { alias, conditions: ['browser'] },
 				test: {
 					name: 'states',
-					environment: 'node',
+					environment: './tests/states-environment.ts',
 					include: ['src/lib/components/**/*.test.ts'],
 					testTimeout
 				}
