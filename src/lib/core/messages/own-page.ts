@@ -1,5 +1,5 @@
 import { collectedAt } from '../tickets/money';
-import type { State } from '../tickets/life';
+import type { State } from '../tickets/states';
 import type { Ticket } from '../tickets/ticket-record';
 import { DAY_MS, type Instant } from '../units/instant';
 

@@ -13,7 +13,8 @@ import {
 	tryOut
 } from '../simulation/changed-tickets';
 import { seededRandom } from '../units/random';
-import { lifeOf, MOVES, STATES, type State } from './life';
+import { lifeOf, MOVES } from './life';
+import { STATES, type State } from './states';
 import { isRefusal } from './refusal';
 import { VERBS, type TicketChangeInput, type Verb } from './ticket-change';
 import type { Ticket } from './ticket-record';

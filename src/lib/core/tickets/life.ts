@@ -5,27 +5,9 @@ import { lastAsked } from './agreed';
 import { lastDealing } from './dealings';
 import { collectedAt, owedOf, paymentsOf } from './money';
 import type { Ticket } from './ticket-record';
-import type { Verb } from './ticket-change';
+import { type Moves, type State } from './states';
+import { ruleOf, VERBS, type Verb } from './ticket-change';
 import { waitsNow } from './waits';
-
-/** Where a ticket stands in its life: one of these at a time, drawn from what was entered and never stored. */
-export const STATES = [
-	'taken-in',
-	'quoted',
-	'declined',
-	'accepted',
-	'on-bench',
-	'waiting',
-	'repaired',
-	'proved',
-	'sealed',
-	'ready',
-	'told',
-	'paid',
-	'handed-over',
-	'followed-up'
-] as const;
-export type State = (typeof STATES)[number];
 
 /** What each is in words, as the answer to "is mine ready?". */
 export const STATE_WORDS: Record<State, string> = {
@@ -45,39 +27,13 @@ export const STATE_WORDS: Record<State, string> = {
 	'followed-up': 'handed over and followed up'
 };
 
-/** The work that is still to be done on the bench. */
-const AT_WORK: readonly State[] = STATES.slice(0, STATES.indexOf('ready'));
-/** Closed, and the device still here. */
-const TO_FETCH: readonly State[] = STATES.slice(AT_WORK.length, STATES.indexOf('handed-over'));
-
-/** Changes that move a ticket on, and the states that they can lead to from each. Any other change leaves it where it is. */
-export const MOVES: Partial<Record<Verb, { from: readonly State[]; to: readonly State[] }>> = {
-	quote: { from: AT_WORK, to: ['quoted', 'waiting'] },
-	offer: { from: AT_WORK, to: ['quoted', 'waiting'] },
-	'take-back': { from: ['quoted', 'waiting'], to: AT_WORK },
-	answer: { from: [...AT_WORK, ...TO_FETCH], to: [...AT_WORK, ...TO_FETCH] },
-	'start-timer': { from: AT_WORK, to: AT_WORK },
-	'cancel-timer': { from: AT_WORK, to: AT_WORK },
-	'stop-timer': { from: AT_WORK, to: AT_WORK },
-	attempt: { from: AT_WORK, to: AT_WORK },
-	step: { from: AT_WORK, to: AT_WORK },
-	gate: { from: AT_WORK, to: AT_WORK },
-	seal: { from: AT_WORK, to: ['sealed', 'waiting', 'quoted'] },
-	'hand-over': { from: AT_WORK, to: AT_WORK },
-	wait: { from: AT_WORK, to: ['waiting'] },
-	'end-wait': { from: ['waiting'], to: AT_WORK },
-	correct: { from: AT_WORK, to: AT_WORK },
-	withdraw: { from: AT_WORK, to: AT_WORK },
-	'put-back': { from: AT_WORK, to: AT_WORK },
-	close: { from: AT_WORK, to: TO_FETCH },
-	'close-again': { from: AT_WORK, to: [...TO_FETCH, 'handed-over', 'followed-up'] },
-	reopen: { from: [...TO_FETCH, 'handed-over', 'followed-up'], to: AT_WORK },
-	tell: { from: TO_FETCH, to: ['told', 'paid'] },
-	pay: { from: [...AT_WORK, ...TO_FETCH], to: [...AT_WORK, ...TO_FETCH] },
-	settle: { from: STATES, to: STATES },
-	collect: { from: TO_FETCH, to: ['handed-over'] },
-	'follow-up': { from: ['handed-over', 'followed-up'], to: ['handed-over', 'followed-up'] }
-};
+/** Changes that move a ticket on, as their rows say it. Any other change leaves it where it is. */
+export const MOVES: Partial<Record<Verb, Moves>> = Object.fromEntries(
+	VERBS.flatMap((verb) => {
+		const { moves } = ruleOf(verb);
+		return moves ? [[verb, moves]] : [];
+	})
+);
 
 type LivingTicket = Pick<
 	Ticket,

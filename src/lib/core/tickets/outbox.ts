@@ -1,9 +1,8 @@
-import { ALL_MEASUREMENTS } from '../evidence/measurements';
 import type { Catalog } from '../catalog/catalog';
 import type { Instant } from '../units/instant';
 import { makeChange } from './apply-change';
 import { isRefusal } from './refusal';
-import { ticketChangeSchema, type TicketChangeInput, type Verb } from './ticket-change';
+import { ruleOf, ticketChangeSchema, type TicketChangeInput } from './ticket-change';
 import type { Ticket } from './ticket-record';
 
 /** What another did to the ticket meanwhile. */
@@ -115,25 +114,11 @@ function shifted(outbox: Outbox, once: string, by: number): OutboxEntry[] {
 	);
 }
 
-/** Verbs whose effect is shown on the very field before the server has answered: what is entered at the bench. */
-const SHOWN_AT_ONCE: ReadonlySet<Verb> = new Set([
-	'sign',
-	...ALL_MEASUREMENTS.map(({ verb }) => verb as Verb),
-	'continuity',
-	'observe',
-	'attempt',
-	'use-part',
-	'heat',
-	'screw',
-	'gate',
-	'note'
-]);
-
 /** A ticket with what was entered and waits; entries that wait stand at the ends of their lists. */
 export function withWaiting(ticket: Ticket, waiting: Outbox, catalog: Catalog): Ticket {
 	let shown = ticket;
 	for (const { change, enteredAt } of waiting) {
-		if (!SHOWN_AT_ONCE.has(change.verb)) continue;
+		if (ruleOf(change.verb).shown !== 'at once') continue;
 		const parsed = ticketChangeSchema.safeParse(change);
 		if (!parsed.success) continue;
 		const made = makeChange(shown, parsed.data, { now: enteredAt, by: '', catalog });

@@ -1,6 +1,7 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
 import { followUpOf, TOO_LATE_DAYS } from '$lib/core/messages/follow-up';
-import { STATE_WORDS, type State } from '$lib/core/tickets/life';
+import { STATE_WORDS } from '$lib/core/tickets/life';
+import { type State } from '$lib/core/tickets/states';
 import { dealingsOf } from '$lib/core/tickets/dealings';
 import { collectedAt } from '$lib/core/tickets/money';
 import type { Ticket } from '$lib/core/tickets/ticket-record';

@@ -1,5 +1,6 @@
 import { gateStates } from '$lib/core/bench/gates';
-import { lifeOf, type State } from '$lib/core/tickets/life';
+import { lifeOf } from '$lib/core/tickets/life';
+import { type State } from '$lib/core/tickets/states';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { waitsNow } from '$lib/core/tickets/waits';
 import type { Catalog } from '$lib/core/catalog/catalog';

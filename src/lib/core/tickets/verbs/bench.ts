@@ -1,3 +1,4 @@
+import { AT_WORK, TO_FETCH } from '../states';
 import { z } from 'zod';
 import { openRun } from '../../bench/procedure-run';
 import { screwsAmiss } from '../../bench/screw-map';
@@ -215,6 +216,8 @@ const technician = codeSchema;
 
 export const VERBS_OF_THE_BENCH = {
 	step: verb({
+		shown: 'when kept',
+		moves: { from: AT_WORK, to: AT_WORK },
 		shape: {
 			procedure: codeSchema,
 			version: z.int().min(1).max(100_000),
@@ -237,6 +240,8 @@ export const VERBS_OF_THE_BENCH = {
 		apply: (ticket, change, _, context) => followStep(ticket, change, context)
 	}),
 	heat: verb({
+		shown: 'at once',
+		moves: null,
 		shape: { on: z.boolean(), seconds: z.number().min(0).max(36_000).optional() },
 		roles: BENCH,
 		makes: 'heat',
@@ -253,6 +258,8 @@ export const VERBS_OF_THE_BENCH = {
 		}
 	}),
 	screw: verb({
+		shown: 'at once',
+		moves: null,
 		shape: { places: z.array(codeSchema).min(1).max(60), did: z.enum(SCREW_MOVES) },
 		roles: BENCH,
 		makes: 'screws',
@@ -267,6 +274,8 @@ export const VERBS_OF_THE_BENCH = {
 		}
 	}),
 	photo: verb({
+		shown: 'when kept',
+		moves: null,
 		shape: {
 			photo: photoRecord.shape.photo,
 			of: z.enum(PHOTO_OF),
@@ -282,6 +291,8 @@ export const VERBS_OF_THE_BENCH = {
 	}),
 	/** Shows a picture to the customer on the page of their device, or takes it back. */
 	release: verb({
+		shown: 'when kept',
+		moves: null,
 		shape: { index: indexField, released: z.boolean() },
 		roles: ALL,
 		ofClosed: true,
@@ -302,6 +313,8 @@ export const VERBS_OF_THE_BENCH = {
 	}),
 	/** Puts the next work in its place in the day, or lets the plan decide again. */
 	pin: verb({
+		shown: 'when kept',
+		moves: null,
 		shape: { to: z.strictObject({ technician, startAt: instantField }).nullable() },
 		roles: BENCH,
 		refers: ({ to }, need) => need.code('to', 'technician', to?.technician),
@@ -311,11 +324,15 @@ export const VERBS_OF_THE_BENCH = {
 		}
 	}),
 	seal: verb({
+		shown: 'when kept',
+		moves: { from: AT_WORK, to: ['sealed', 'waiting', 'quoted'] },
 		shape: { despite: remarkField.optional() },
 		roles: BENCH,
 		apply: (ticket, change, _, context) => seal(ticket, change, context)
 	}),
 	tell: verb({
+		shown: 'when kept',
+		moves: { from: TO_FETCH, to: ['told', 'paid'] },
 		shape: { how: z.enum(ASKED_BY) },
 		roles: ALL,
 		ofClosed: true,
@@ -327,6 +344,8 @@ export const VERBS_OF_THE_BENCH = {
 		}
 	}),
 	'follow-up': verb({
+		shown: 'when kept',
+		moves: { from: ['handed-over', 'followed-up'], to: ['handed-over', 'followed-up'] },
 		shape: { found: z.enum(FOUND_AFTER), said: remarkField.optional() },
 		roles: ALL,
 		ofClosed: true,

@@ -1,3 +1,4 @@
+import { AT_WORK, TO_FETCH } from '../states';
 import { z } from 'zod';
 import { gatesInTheWay, gateStates } from '../../bench/gates';
 import { codeSchema } from '../../units/code';
@@ -79,6 +80,8 @@ const codes = z.array(codeSchema).max(20);
 
 export const VERBS_OF_CLOSING = {
 	close: verb({
+		shown: 'when kept',
+		moves: { from: AT_WORK, to: TO_FETCH },
 		shape: {
 			outcome: z.enum(OUTCOMES),
 			faults: codes,
@@ -95,6 +98,8 @@ export const VERBS_OF_CLOSING = {
 		effects: ['known good']
 	}),
 	reopen: verb<Nothing>({
+		shown: 'when kept',
+		moves: { from: [...TO_FETCH, 'handed-over', 'followed-up'], to: AT_WORK },
 		shape: {},
 		roles: BENCH,
 		ofClosed: true,
@@ -102,6 +107,8 @@ export const VERBS_OF_CLOSING = {
 		undoes: ['known good']
 	}),
 	'close-again': verb<Nothing>({
+		shown: 'when kept',
+		moves: { from: AT_WORK, to: [...TO_FETCH, 'handed-over', 'followed-up'] },
 		shape: {},
 		roles: BENCH,
 		apply: (ticket, _, stamp) => closeAgain(ticket, stamp),

@@ -28,6 +28,8 @@ function withPort(ticket: Ticket, { catalog }: ChangeContext, field: string, cha
 function rowOf(measured: AnyMeasurement): VerbRule<z.ZodRawShape> {
 	const { list, shape, roles, namesContacts } = measured;
 	return verb({
+		shown: 'at once',
+		moves: null,
 		shape,
 		roles,
 		makes: list as StrikableList,
@@ -51,6 +53,8 @@ const VERBS_OF_MEASUREMENTS = Object.fromEntries(
 export const VERBS_OF_EVIDENCE = {
 	...VERBS_OF_MEASUREMENTS,
 	'keep-provisional': verb({
+		shown: 'when kept',
+		moves: null,
 		// contacts that somebody stands for; all that show nothing wrong without
 		shape: { mode: z.enum(MODES), pins: z.array(place).min(1).max(200).optional() },
 		roles: BENCH,
@@ -67,6 +71,8 @@ export const VERBS_OF_EVIDENCE = {
 		effects: ['provisional readings']
 	}),
 	continuity: verb({
+		shown: 'at once',
+		moves: null,
 		shape: {
 			misses: z.array(z.tuple([place, place])).max(2000),
 			probes: z.int().min(1).max(100_000)
@@ -78,6 +84,8 @@ export const VERBS_OF_EVIDENCE = {
 			withPort(ticket, context, 'misses', withEntries(ticket, 'continuity', { misses, probes, ...stamp }))
 	}),
 	observe: verb({
+		shown: 'at once',
+		moves: null,
 		shape: { stage: stageField, test: codeSchema, outcome: codeSchema },
 		roles: BENCH,
 		makes: 'observations',

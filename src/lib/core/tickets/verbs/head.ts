@@ -1,3 +1,4 @@
+import { AT_WORK } from '../states';
 import { z } from 'zod';
 import { codeSchema, ticketNumberSchema } from '../../units/code';
 import { correct, correctedSign, HEAD_FIELDS } from '../corrections';
@@ -11,12 +12,16 @@ import { ALL, indexField, textField, verb, withEntries } from './verb';
 
 export const VERBS_OF_THE_HEAD = {
 	correct: verb({
+		shown: 'when kept',
+		moves: { from: AT_WORK, to: AT_WORK },
 		shape: HEAD_FIELDS,
 		roles: ALL,
 		refers: ({ model }, need) => need.code('model', 'model', model),
 		apply: (ticket, change, stamp, { catalog }) => correct(ticket, change, stamp, catalog)
 	}),
 	sign: verb({
+		shown: 'at once',
+		moves: null,
 		shape: { sign: codeSchema, present: z.boolean().nullable() },
 		roles: ALL,
 		refers: ({ sign }, need) => need.code('sign', 'sign', sign),
@@ -24,6 +29,8 @@ export const VERBS_OF_THE_HEAD = {
 	}),
 	/** The first one counts: what is said after more was seen is another thing. It can be struck out, not written over. */
 	opinion: verb({
+		shown: 'when kept',
+		moves: null,
 		shape: { from: z.enum(OPINIONS_FROM), fault: codeSchema },
 		roles: ALL,
 		makes: 'opinions',
@@ -39,6 +46,8 @@ export const VERBS_OF_THE_HEAD = {
 		}
 	}),
 	note: verb({
+		shown: 'at once',
+		moves: null,
 		shape: { text: textField.min(1) },
 		roles: ALL,
 		makes: 'notes',
@@ -46,6 +55,8 @@ export const VERBS_OF_THE_HEAD = {
 		apply: (ticket, { text }, stamp) => withEntries(ticket, 'notes', { text, ...stamp })
 	}),
 	comeback: verb({
+		shown: 'when kept',
+		moves: null,
 		shape: { of: ticketNumberSchema.nullable() },
 		roles: ALL,
 		apply(ticket, { of }) {
@@ -59,6 +70,8 @@ export const VERBS_OF_THE_HEAD = {
 	}),
 	/** Why it came back, once that was found; null takes it back. */
 	cause: verb({
+		shown: 'when kept',
+		moves: null,
 		shape: { cause: codeSchema.nullable(), from: cameFromRecord.optional() },
 		roles: ALL,
 		ofClosed: true,
@@ -78,12 +91,16 @@ export const VERBS_OF_THE_HEAD = {
 		}
 	}),
 	withdraw: verb({
+		shown: 'when kept',
+		moves: { from: AT_WORK, to: AT_WORK },
 		shape: { list: z.enum(STRIKABLE_LISTS), index: indexField },
 		roles: ALL,
 		apply: strikeOut,
 		undoes: ['provisional readings']
 	}),
 	'put-back': verb({
+		shown: 'when kept',
+		moves: { from: AT_WORK, to: AT_WORK },
 		shape: { index: indexField },
 		roles: ALL,
 		apply: putBack,

@@ -1,3 +1,4 @@
+import { AT_WORK, STATES, TO_FETCH } from '../states';
 import { z } from 'zod';
 import type { Needs } from '../../catalog/needs';
 import { codeSchema } from '../../units/code';
@@ -118,6 +119,8 @@ export function pay(ticket: Ticket, payment: Payment, stamp: ChangeStamp, contex
 
 export const VERBS_OF_MONEY = {
 	quote: verb({
+		shown: 'when kept',
+		moves: { from: AT_WORK, to: ['quoted', 'waiting'] },
 		shape: { priceMinor: priceField, operations: operationsField.optional() },
 		roles: ALL,
 		refers: ({ operations }, need) => referToOperations('operations')(operations, need),
@@ -134,6 +137,8 @@ export const VERBS_OF_MONEY = {
 	}),
 	/** Several ways beside each other; until one is chosen the first one's price is what is asked. */
 	offer: verb({
+		shown: 'when kept',
+		moves: { from: AT_WORK, to: ['quoted', 'waiting'] },
 		shape: {
 			options: z.array(optionField).min(1).max(8),
 			validUntil: instantField.optional(),
@@ -168,6 +173,8 @@ export const VERBS_OF_MONEY = {
 	}),
 	/** What was asked holds no more, before it is answered: the price was wrong, or the way is not there any more. */
 	'take-back': verb<Record<never, never>>({
+		shown: 'when kept',
+		moves: { from: ['quoted', 'waiting'], to: AT_WORK },
 		shape: {},
 		roles: ALL,
 		apply: (ticket, _, stamp) =>
@@ -180,6 +187,8 @@ export const VERBS_OF_MONEY = {
 					}
 	}),
 	answer: verb({
+		shown: 'when kept',
+		moves: { from: [...AT_WORK, ...TO_FETCH], to: [...AT_WORK, ...TO_FETCH] },
 		shape: {
 			accepted: z.boolean(),
 			why: z.enum(DECLINES).optional(),
@@ -191,6 +200,8 @@ export const VERBS_OF_MONEY = {
 		apply: answer
 	}),
 	pay: verb({
+		shown: 'when kept',
+		moves: { from: [...AT_WORK, ...TO_FETCH], to: [...AT_WORK, ...TO_FETCH] },
 		shape: { amountMinor: signedPrice, by: z.enum(PAID_BY), dueAt: instantField.optional() },
 		roles: ALL,
 		ofClosed: true,
@@ -198,6 +209,8 @@ export const VERBS_OF_MONEY = {
 	}),
 	/** Money for an invoice that was owed. What the job brought stays as it was. */
 	settle: verb({
+		shown: 'when kept',
+		moves: { from: STATES, to: STATES },
 		shape: { amountMinor: priceField.min(1), by: z.enum(SETTLED_BY) },
 		roles: ALL,
 		ofClosed: true,
@@ -220,6 +233,8 @@ export const VERBS_OF_MONEY = {
 	}),
 	/** The customer has the device back: another moment than its repair and its payment. */
 	collect: verb<Record<never, never>>({
+		shown: 'when kept',
+		moves: { from: TO_FETCH, to: ['handed-over'] },
 		shape: {},
 		roles: ALL,
 		ofClosed: true,

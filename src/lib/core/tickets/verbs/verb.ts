@@ -6,6 +6,7 @@ import type { Role } from '../../units/role';
 import type { Changed, ChangeStamp } from '../refusal';
 import { remark, text } from '../../evidence/entry-fields';
 import type { StrikableList } from '../ticket-entries';
+import type { Moves } from '../states';
 import type { Ticket } from '../ticket-record';
 
 export interface ChangeContext {
@@ -26,6 +27,10 @@ export interface VerbRule<Shape extends z.ZodRawShape> {
 	roles: readonly Role[];
 	/** where others may as well: the same verb told apart by what it says */
 	rolesWhere?: { words: string; when: (change: Body<Shape>) => boolean; roles: readonly Role[] };
+	/** whether its effect is shown on the field before the server has answered, as what is entered at the bench is */
+	shown: 'at once' | 'when kept';
+	/** how it moves the ticket on in its life; null where it leaves it where it is */
+	moves: Moves | null;
 	/** the list whose entries it makes: who may make it may strike them out, and nobody else */
 	makes?: StrikableList;
 	/** of a closed ticket too */

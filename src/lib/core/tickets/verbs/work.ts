@@ -1,3 +1,4 @@
+import { AT_WORK } from '../states';
 import { z } from 'zod';
 import type { Needs } from '../../catalog/needs';
 import { codeSchema } from '../../units/code';
@@ -102,6 +103,8 @@ export function stopHands(
 
 export const VERBS_OF_WORK = {
 	'start-timer': verb({
+		shown: 'when kept',
+		moves: { from: AT_WORK, to: AT_WORK },
 		shape: timer,
 		roles: BENCH,
 		refers: referToWork,
@@ -111,11 +114,15 @@ export const VERBS_OF_WORK = {
 				: { ...ticket, running: [...ticket.running, { operation, technician, startedAt: now }] }
 	}),
 	'cancel-timer': verb({
+		shown: 'when kept',
+		moves: { from: AT_WORK, to: AT_WORK },
 		shape: timer,
 		roles: BENCH,
 		apply: (ticket, change) => ({ ...ticket, running: withoutTimer(ticket, change) })
 	}),
 	'stop-timer': verb({
+		shown: 'when kept',
+		moves: { from: AT_WORK, to: AT_WORK },
 		shape: { ...timer, ...came, parts: used },
 		roles: BENCH,
 		refers: referToWork,
@@ -129,6 +136,8 @@ export const VERBS_OF_WORK = {
 		}
 	}),
 	attempt: verb({
+		shown: 'at once',
+		moves: { from: AT_WORK, to: AT_WORK },
 		shape: { ...timer, minutes: minutesField, ...came, parts: used },
 		roles: BENCH,
 		makes: 'attempts',
@@ -139,6 +148,8 @@ export const VERBS_OF_WORK = {
 				: logWork(ticket, change, change.parts, context)
 	}),
 	'use-part': verb({
+		shown: 'at once',
+		moves: null,
 		shape: { sku: codeSchema, quantity, lot: codeSchema.optional() },
 		roles: BENCH,
 		makes: 'parts',
@@ -147,6 +158,8 @@ export const VERBS_OF_WORK = {
 	}),
 	/** How many of what an operation depends on there are; a later count counts. */
 	count: verb({
+		shown: 'when kept',
+		moves: null,
 		shape: { what: codeSchema, number: z.int().min(0).max(1000) },
 		roles: BENCH,
 		makes: 'counts',
@@ -161,6 +174,8 @@ export const VERBS_OF_WORK = {
 		}
 	}),
 	gate: verb({
+		shown: 'at once',
+		moves: { from: AT_WORK, to: AT_WORK },
 		shape: { gate: codeSchema, passed: z.boolean(), notApplicable: remarkField.optional() },
 		roles: BENCH,
 		refers: ({ gate }, need) => need.code('gate', 'gate', gate),
@@ -179,6 +194,8 @@ export const VERBS_OF_WORK = {
 	}),
 	/** To the next hands, or back on the rack. Timers of all others end, their minutes are kept as part of the work. */
 	'hand-over': verb({
+		shown: 'when kept',
+		moves: { from: AT_WORK, to: AT_WORK },
 		shape: {
 			to: codeSchema.nullable(),
 			reason: remarkField.optional(),
@@ -205,6 +222,8 @@ export const VERBS_OF_WORK = {
 		}
 	}),
 	wait: verb({
+		shown: 'when kept',
+		moves: { from: AT_WORK, to: ['waiting'] },
 		shape: {
 			for: z.enum(WAITS),
 			/** when it ends by itself, or so many minutes from now */
@@ -225,6 +244,8 @@ export const VERBS_OF_WORK = {
 		}
 	}),
 	'end-wait': verb({
+		shown: 'when kept',
+		moves: { from: ['waiting'], to: AT_WORK },
 		shape: { for: z.enum(WAITS) },
 		roles: ALL,
 		apply: (ticket, { for: what }, { at, by }) => {
