@@ -53,6 +53,8 @@ const stop = (child) =>
 	});
 
 async function signIn() {
+	// lines are multiplied in one go, longer than the server keeps an idle connection: a turn of the loop lets go of it
+	await new Promise((resolve) => setTimeout(resolve, 500));
 	const answer = await fetch(`${address}/sign-in`, {
 		method: 'POST',
 		redirect: 'manual',
