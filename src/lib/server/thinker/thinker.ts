@@ -165,8 +165,10 @@ export async function thinkAhead(): Promise<void> {
 	keeper ??= setInterval(() => void keepLearnt(), KEPT_EVERY_MS).unref();
 	try {
 		// one after another, in the order in which people come to need them: a small machine has two cores
-		await Promise.all([database().then(shopMemory), floorShown()]);
+		await floorShown();
 		await keepLearnt();
+		// read back from what the worker has kept: two threads that learn at once take both cores
+		await shopMemory(await database());
 		await ask({ kind: 'judge-returns', now: fullHour(Date.now()) }, HOUSE);
 		// the track record would begin at nothing with the first look at it
 		await keepPredictionsUp(await database());
