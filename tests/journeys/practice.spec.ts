@@ -13,7 +13,8 @@ function answerOf(test: string): string {
 const chanceOf = async (page: Page) => {
 	const shown = page.getByRole('region', { name: 'Odds' }).getByRole('button', { name: LABEL }).first();
 	if (!(await shown.isVisible())) return 0;
-	return Number((await shown.locator('.figure').textContent())?.replace('<', ''));
+	// whole per cent, as it is written: 27 %, <1 %, >99 %
+	return parseFloat(((await shown.locator('.figure').textContent()) ?? '').replace(/[<>]/, '')) / 100;
 };
 /** What the meters show of such a device: nothing is drawn, the battery is flat. Sent as the screens send it. */
 async function measure(page: Page, number: string, code: string): Promise<void> {

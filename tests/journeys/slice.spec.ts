@@ -12,13 +12,11 @@ async function stepTo(page: Page, name: string): Promise<void> {
 		await page.keyboard.press('.');
 	await expect(tab).toHaveAttribute('aria-selected', 'true');
 }
-const chance = async (page: Page, fault: string) =>
-	Number(
-		(await page.getByRole('button', { name: fault }).first().locator('.figure').textContent())?.replace(
-			'<',
-			''
-		)
-	);
+/** Whole per cent, as it is written: 27 %, <1 %, >99 %. */
+const chance = async (page: Page, fault: string) => {
+	const shown = page.getByRole('button', { name: fault }).first().locator('.figure');
+	return parseFloat(((await shown.textContent()) ?? '').replace(/[<>]/, '')) / 100;
+};
 
 test('from the counter to the books, by keyboard', async ({ page }) => {
 	await enterAs(page, 'odile');
