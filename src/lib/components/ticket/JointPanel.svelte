@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { JOINT_STATES } from '$lib/core/evidence/joints';
+	import { latestByPlace } from '$lib/core/evidence/latest-by-place';
 	import PortFace, { type FaceContact } from './PortFace.svelte';
 	import { useDesk } from './desk.svelte';
 
@@ -10,13 +11,7 @@
 	const ANCHORS = ['anchor 1', 'anchor 2', 'anchor 3', 'anchor 4'];
 	/** pushed since the last work that may have undone it */
 	const since = $derived(Math.max(0, ...desk.ticket.attempts.map(({ at, part }) => (part ? 0 : (at ?? 0)))));
-	const states = $derived(
-		new Map(
-			desk.ticket.joints
-				.filter(({ at }) => (at ?? Infinity) >= since)
-				.map(({ place, state }) => [place, state])
-		)
-	);
+	const states = $derived(latestByPlace(desk.ticket.joints.filter(({ at }) => (at ?? Infinity) >= since)));
 	const LOOK = {
 		firm: { shape: '●', tone: 'text-agrees' },
 		moves: { shape: '▽', tone: 'text-low' },

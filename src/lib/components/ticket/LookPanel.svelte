@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { latestByPlace } from '$lib/core/evidence/latest-by-place';
 	import { codeEntry } from '$lib/core/units/code';
 	import { CONTACT_STATES, PORT_PLACES, type ContactState } from '$lib/core/units/seen-codes';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
@@ -24,7 +25,7 @@
 		burnt: { shape: '✕', tone: 'text-short' },
 		corroded: { shape: '◆', tone: 'text-low' }
 	};
-	const seen = $derived(new Map(ticket.inspection.map(({ place, state }) => [place, state])));
+	const seen = $derived(latestByPlace(ticket.inspection));
 	/** seen and not confirmed yet */
 	const waiting = $derived(
 		new Set(ticket.inspection.filter((_, i) => desk.isWaiting('inspection', i)).map(({ place }) => place))

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { place, stamp } from './entry-fields';
 import { groupByMinute } from './group-by-minute';
+import { latestByPlace } from './latest-by-place';
 import { measurement } from './measurement';
 
 export const JOINT_STATES = ['firm', 'moves', 'redo'] as const;
@@ -8,9 +9,6 @@ const entry = z.strictObject({ place, state: z.enum(JOINT_STATES), ...stamp });
 type Joint = z.output<typeof entry>;
 
 const STATE_WORDS = { firm: 'firm', moves: 'moves', redo: 'to be done again' };
-
-/** The latest of each place. */
-const latest = (joints: readonly Joint[]) => new Map(joints.map(({ place, state }) => [place, state]));
 
 /** A joint pushed or nudged: a contact or an anchor of the port. */
 export const JOINTS = measurement({
@@ -27,7 +25,7 @@ export const JOINTS = measurement({
 	questions: { 'joints:push': ['all-firm', 'some-move'] },
 	answers(joints) {
 		if (joints.length === 0) return [];
-		const firm = [...latest(joints).values()].every((state) => state === 'firm');
+		const firm = [...latestByPlace(joints).values()].every((state) => state === 'firm');
 		return [{ question: 'joints:push', answer: firm ? 'all-firm' : 'some-move' }];
 	},
 	words: (_, answer) => (answer === 'all-firm' ? 'joints pushed: all firm' : 'joints pushed: some move'),
@@ -37,7 +35,7 @@ export const JOINTS = measurement({
 });
 
 function jointWords(group: readonly Joint[]): string {
-	const last = latest(group);
+	const last = latestByPlace(group);
 	const odd = [...last].filter(([, state]) => state !== 'firm');
 	return odd.length === 0
 		? `Joints pushed: ${last.size} firm.`

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { CONTACT_STATES, PORT_PLACES, type ContactState } from '../units/seen-codes';
 import { place, stamp } from './entry-fields';
 import { groupByMinute } from './group-by-minute';
+import { latestByPlace } from './latest-by-place';
 import { measurement, type Answer } from './measurement';
 
 const entry = z.strictObject({ place, state: z.enum(CONTACT_STATES), ...stamp });
@@ -17,8 +18,6 @@ const WORSE: readonly ContactState[] = [
 	'burnt',
 	'missing'
 ];
-
-const latest = (seen: readonly Inspected[]) => new Map(seen.map(({ place, state }) => [place, state]));
 
 /** A look into the port: its contacts, and the places beside them. */
 export const LOOK = measurement({
@@ -56,7 +55,7 @@ export const LOOK = measurement({
 /** The contacts by the worst of them, every other place by itself. A place that was looked at again counts as seen last. */
 function lookAnswers(seen: readonly Inspected[]): Answer[] {
 	const worst = new Map<string, ContactState>();
-	for (const [where, state] of latest(seen)) {
+	for (const [where, state] of latestByPlace(seen)) {
 		const question = (PORT_PLACES as readonly string[]).includes(where) ? `look:${where}` : 'look:contacts';
 		const before = worst.get(question) ?? 'straight';
 		worst.set(question, WORSE.indexOf(state) > WORSE.indexOf(before) ? state : before);
@@ -65,7 +64,7 @@ function lookAnswers(seen: readonly Inspected[]): Answer[] {
 }
 
 function lookWords(group: readonly Inspected[]): string {
-	const last = latest(group);
+	const last = latestByPlace(group);
 	const odd = [...last].filter(([, state]) => state !== 'straight');
 	if (odd.length === 0) return `${last.size} places sound`;
 	return odd.map(([where, state]) => `${where} ${state}`).join(', ');

@@ -113,12 +113,7 @@ export const isOpen = (at: Instant, hours: OpeningHours): boolean =>
  * @returns null where it does not open for a year
  */
 export function daysUntilOpen(now: Instant, hours: OpeningHours): number | null {
-	const today = wallClock(now, hours.timeZone);
-	for (let days = 0; days < 366; days++) {
-		const closes = openOn(daysAfter(today, days), hours).at(-1)?.[1];
-		if (closes !== undefined && closes > now) return days;
-	}
-	return null;
+	return nextClosing(now, 0, hours)?.days ?? null;
 }
 
 /**
@@ -127,12 +122,18 @@ export function daysUntilOpen(now: Instant, hours: OpeningHours): number | null 
  * @returns the end of that local day where it does not open for a year
  */
 export function closingAhead(now: Instant, days: number, hours: OpeningHours): Instant {
-	const first = daysAfter(wallClock(now, hours.timeZone), days);
-	for (let more = 0; more < 366; more++) {
-		const closes = openOn(daysAfter(first, more), hours).at(-1)?.[1];
-		if (closes !== undefined && closes > now) return closes;
+	const closing = nextClosing(now, days, hours);
+	return closing?.closes ?? momentOn(daysAfter(wallClock(now, hours.timeZone), days), 1440, hours.timeZone);
+}
+
+/** The first closing still to come, on the day that lies `fromDays` ahead or within the year after it; null where there is none. */
+function nextClosing(now: Instant, fromDays: number, hours: OpeningHours) {
+	const today = wallClock(now, hours.timeZone);
+	for (let days = fromDays; days < fromDays + 366; days++) {
+		const closes = openOn(daysAfter(today, days), hours).at(-1)?.[1];
+		if (closes !== undefined && closes > now) return { days, closes };
 	}
-	return momentOn(first, 1440, hours.timeZone);
+	return null;
 }
 
 /** So many days are looked at for working time: a shop that is closed for longer has none. A choice. */

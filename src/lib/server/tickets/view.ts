@@ -11,7 +11,8 @@ import { MODES } from '$lib/core/readings/reference';
 import { sliceBetween, spliceBetween, type Splice, type TicketSlice } from '$lib/core/tickets/slices';
 import type { TicketChange } from '$lib/core/tickets/ticket-change';
 import { ticketTrail, type TrailEntry } from '$lib/core/tickets/trail';
-import { plugContextOf } from '$lib/core/tickets/plug-context';
+import { batteryOfLook } from '$lib/core/charging/battery-of-look';
+import { plugContext } from '$lib/core/charging/judge-plug-in';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { beforeRepair } from '$lib/core/units/stage';
 import { seesCosts, type Role } from '$lib/core/units/role';
@@ -93,7 +94,7 @@ function plainView(memory: ShopMemory, ticket: Ticket) {
 	return {
 		modelLabel: model?.label ?? ticket.model,
 		connector: catalog.connectors.get(model?.connector ?? '') ?? null,
-		plug: plugContextOf(ticket, catalog),
+		plug: plugContext(catalog, ticket.model, batteryOfLook(ticket.battery)),
 		expected: expectedByContact(memory, ticket.model, takenWith(ticket)),
 		...readWith(memory, ticket),
 		about: {
