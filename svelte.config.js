@@ -4,6 +4,8 @@ import process from 'node:process';
 /** @type {import('@sveltejs/kit').Config} */
 const config = {
 	kit: {
+		// invented worlds that tests and benches share; nothing that ships imports them
+		alias: { $worlds: 'tests/worlds' },
 		// A build has a folder of its own per state of the source (scripts/build.mjs), so that a
 		// running server never finds its files replaced.
 		adapter: adapter({ out: process.env.TAVREK_BUILD ?? 'build/latest', precompress: true }),

@@ -2,7 +2,8 @@ import { svelte } from '@sveltejs/vite-plugin-svelte';
 import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitest/config';
 
-const alias = { $lib: fileURLToPath(new URL('./src/lib', import.meta.url)) };
+const folder = (path: string) => fileURLToPath(new URL(path, import.meta.url));
+const alias = { $lib: folder('./src/lib'), $worlds: folder('./tests/worlds') };
 // a guard against hanging, not a measure of speed
 const testTimeout = 60_000;
 
@@ -14,7 +15,12 @@ export default defineConfig({
 				test: {
 					name: 'unit',
 					environment: 'node',
-					include: ['src/lib/core/**/*.test.ts', 'src/lib/csv/**/*.test.ts', 'tests/reference/**/*.test.ts'],
+					include: [
+						'src/lib/core/**/*.test.ts',
+						'src/lib/csv/**/*.test.ts',
+						'tests/reference/**/*.test.ts',
+						'tests/worlds/**/*.test.ts'
+					],
 					testTimeout
 				}
 			},

@@ -3,7 +3,12 @@ import { defineConfig } from 'vitest/config';
 
 /** The unit tests alone, for the mutation score of a room (`npm run mutate -- ROOM`). */
 export default defineConfig({
-	resolve: { alias: { $lib: fileURLToPath(new URL('./src/lib', import.meta.url)) } },
+	resolve: {
+		alias: {
+			$lib: fileURLToPath(new URL('./src/lib', import.meta.url)),
+			$worlds: fileURLToPath(new URL('./tests/worlds', import.meta.url))
+		}
+	},
 	test: {
 		environment: 'node',
 		include: (process.env.MUTATE_TESTS ?? 'src/lib/core/**/*.test.ts').split(','),

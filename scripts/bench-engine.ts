@@ -13,12 +13,12 @@ import {
 	worldCatalog,
 	type Device,
 	type World
-} from '../src/lib/core/simulation/engine-world';
-import { worldBeliefs } from '../src/lib/core/simulation/world-beliefs';
-import { forgetModelsAnswers, inventedShop } from '../src/lib/core/simulation/invented-shop';
-import { knowingPlanner, learnedPlanner, playJob, type Choose } from '../src/lib/core/simulation/played-jobs';
-import { measuredRegret, measuredShop } from '../src/lib/core/simulation/measured-world';
-import { scoreWorld } from '../src/lib/core/simulation/world-scores';
+} from '$worlds/engine-world';
+import { worldBeliefs } from '$worlds/world-beliefs';
+import { forgetModelsAnswers, inventedShop } from '$worlds/invented-shop';
+import { knowingPlanner, learnedPlanner, playJob, type Choose } from '$worlds/played-jobs';
+import { measuredRegret, measuredShop } from '$worlds/measured-world';
+import { scoreWorld } from '$worlds/world-scores';
 import { meanInterval } from '../src/lib/core/statistics/mean-interval';
 import { seededRandom } from '../src/lib/core/units/random';
 
@@ -194,7 +194,7 @@ const lines = [
 	'| --- | --- | --- | --- |',
 	...beliefRows.map(([name, cells]) => `| ${name} | ${cells.join(' | ')} |`),
 	'',
-	'Regret of shops that measure (`core/simulation/measured-world.ts`): devices whose path is probed and whose port is looked at, and such devices after a repair that failed, tested again; the odds are then of what is left.',
+	'Regret of shops that measure (`tests/worlds/measured-world.ts`): devices whose path is probed and whose port is looked at, and such devices after a repair that failed, tested again; the odds are then of what is left.',
 	'',
 	`| devices | ${SIZES.map((size) => `${size} tickets`).join(' | ')} |`,
 	`| --- |${' --- |'.repeat(SIZES.length)}`,

@@ -1,9 +1,9 @@
 // Jobs of invented shops carried to their end by the planner as it has learnt, beside the same planner with the exact odds:
 // npm run bench:plans [seeds] [sizes] [jobs]
 import { learn } from '../src/lib/core/diagnosis/learn/learn';
-import { WORLD_KINDS } from '../src/lib/core/simulation/engine-world';
-import { inventedShop } from '../src/lib/core/simulation/invented-shop';
-import { knowingPlanner, learnedPlanner, playJob, type Choose } from '../src/lib/core/simulation/played-jobs';
+import { WORLD_KINDS } from '$worlds/engine-world';
+import { inventedShop } from '$worlds/invented-shop';
+import { knowingPlanner, learnedPlanner, playJob, type Choose } from '$worlds/played-jobs';
 
 const [seeds = '2', sizes = '300,6000', jobs = '200', regrets = '0'] = process.argv.slice(2);
 const LOSS_MINOR = 12_000;

@@ -12,7 +12,7 @@ const SOURCES = [
 	'package-lock.json',
 	'svelte.config.js',
 	'vite.config.ts',
-	'vite.thinker.config.ts',
+	'vite.worker.config.ts',
 	'tsconfig.json'
 ];
 const KEPT = 3;
@@ -46,7 +46,7 @@ export async function ensureBuild() {
 	const making = `${target}.making-${process.pid}`;
 	const vite = path.join(root, 'node_modules/vite/bin/vite.js');
 	const env = { ...process.env, TAVREK_BUILD: path.relative(root, making), NODE_ENV: 'production' };
-	for (const config of [[], ['--config', 'vite.thinker.config.ts']]) {
+	for (const config of [[], ['--config', 'vite.worker.config.ts']]) {
 		const { code, output } = await runLong(process.execPath, [vite, 'build', ...config], { cwd: root, env });
 		if (code !== 0) stop(`the build failed:\n${output}`);
 	}

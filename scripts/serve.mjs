@@ -41,7 +41,7 @@ export async function serve({ demo }) {
 	process.env.BODY_SIZE_LIMIT = 'Infinity'; // every route has its own limit, counted as a body comes: src/hooks.server.ts
 	process.env.SHUTDOWN_TIMEOUT ??= '3';
 	process.env.NODE_ENV = 'production';
-	process.env.TAVREK_THINKER = path.join(build, 'thinker.js');
+	process.env.TAVREK_WORKER = path.join(build, 'worker.js');
 	if (demo) {
 		process.env.TAVREK_DEMO = '1';
 		say('opening the demo shop (the first time fills it, some seconds)');

@@ -2,12 +2,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { buildCatalog } from '../src/lib/core/catalog/catalog';
 import { DEMO_CATALOG } from '../src/lib/core/simulation/demo-catalog';
-import {
-	falseAlarmsByBoards,
-	verdictRates,
-	WAYS,
-	type RateOf
-} from '../src/lib/core/simulation/verdict-rates';
+import { falseAlarmsByBoards, verdictRates, WAYS, type RateOf } from '$worlds/verdict-rates';
 
 const DEVICES = 400;
 const catalog = buildCatalog(DEMO_CATALOG);

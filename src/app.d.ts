@@ -1,5 +1,5 @@
 import type { IncomingMessage } from 'node:http';
-import type { Unavailable } from '$lib/server/house/unavailable';
+import type { Unavailable } from '$lib/server/http/unavailable';
 import type { User } from '$lib/server/identity/users';
 import type { Bearer } from '$lib/server/identity/api-tokens';
 

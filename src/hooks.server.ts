@@ -4,11 +4,11 @@ import type { Handle, HandleServerError, RequestEvent, ServerInit } from '@svelt
 import { noteRefusal } from '$lib/server/audit/commands';
 import { closeDatabase, database, isDatabaseAway } from '$lib/server/database/connection';
 import { fillDemoShop } from '$lib/server/opening/demo';
-import { bytesWords, counted, drained, readWhole, TooLarge } from '$lib/server/house/bodies';
-import { DOORS, READ_WHOLE, rolesAt, type Door } from '$lib/server/house/doors';
-import { log } from '$lib/server/house/log';
-import { notSignedIn, problem } from '$lib/server/house/problem';
-import { unavailableAnswer, unavailableBy, type Unavailable } from '$lib/server/house/unavailable';
+import { bytesWords, counted, drained, readWhole, TooLarge } from '$lib/server/http/bodies';
+import { ROUTE_POLICY, READ_WHOLE, rolesAt, type RoutePolicy } from '$lib/server/http/route-policy';
+import { log } from '$lib/server/http/log';
+import { notSignedIn, problem } from '$lib/server/http/problem';
+import { unavailableAnswer, unavailableBy, type Unavailable } from '$lib/server/http/unavailable';
 import { readBearer, refuseShortToken } from '$lib/server/identity/api-tokens';
 import {
 	clearSessionCookie,
@@ -17,14 +17,14 @@ import {
 	setSessionCookie
 } from '$lib/server/identity/cookie';
 import { readSession } from '$lib/server/identity/sessions';
-import { keepSending, stopMessages } from '$lib/server/customers/rounds';
-import { stopThinking, thinkAhead } from '$lib/server/thinker/thinker';
+import { keepSending, stopMessages } from '$lib/server/messages/sender';
+import { stopWorkers, workAhead } from '$lib/server/worker/ask';
 
 export const init: ServerInit = async () => {
 	refuseShortToken();
 	process.once('sveltekit:shutdown', () => {
 		stopMessages();
-		void stopThinking().then(closeDatabase);
+		void stopWorkers().then(closeDatabase);
 	});
 	try {
 		const db = await database();
@@ -34,7 +34,7 @@ export const init: ServerInit = async () => {
 		log.warn('the database is away at start; it is tried again at each request');
 	}
 	keepSending();
-	void thinkAhead();
+	void workAhead();
 };
 
 /** Every answer, redirects and refusals too, carries the same headers. */
@@ -68,7 +68,7 @@ async function answer(event: RequestEvent, resolve: Resolve): Promise<Response> 
 	if (foreignOrigin(event.request)) {
 		return refused(event, 403, 'Foreign origin', 'the request comes from another site');
 	}
-	const door = event.route.id === null ? null : (DOORS[event.route.id] ?? null);
+	const policy = event.route.id === null ? null : (ROUTE_POLICY[event.route.id] ?? null);
 	if (event.route.id === null && api)
 		return problem(404, 'No such call', `there is no ${event.url.pathname}`);
 	// whether the process lives does not depend on the database
@@ -81,11 +81,11 @@ async function answer(event: RequestEvent, resolve: Resolve): Promise<Response> 
 		throw error;
 	}
 	if (event.route.id !== null) {
-		if (!door) return refused(event, 403, 'Closed', 'this route has no entry in the table of doors');
-		const shut = await atDoor(event, door, api);
+		if (!policy) return refused(event, 403, 'Closed', 'this route has no entry in the route policy');
+		const shut = await enforcePolicy(event, policy, api);
 		if (shut) return shut;
 	} else if (!event.locals.user) return toSignIn(event);
-	const large = await limitBody(event, door?.most ?? 8 * 1024);
+	const large = await limitBody(event, policy?.most ?? 8 * 1024);
 	if (large) return large;
 	const response = await resolve(event, {
 		transformPageChunk: ({ html }) => html.replace('%tavrek.theme%', event.locals.theme)
@@ -118,8 +118,12 @@ async function knowWho(event: RequestEvent, api: boolean): Promise<void> {
 }
 
 /** Who may pass here; the refusal where somebody may not. */
-async function atDoor(event: RequestEvent, door: Door, api: boolean): Promise<Response | null> {
-	const roles = rolesAt(door, event.request.method);
+async function enforcePolicy(
+	event: RequestEvent,
+	policy: RoutePolicy,
+	api: boolean
+): Promise<Response | null> {
+	const roles = rolesAt(policy, event.request.method);
 	if (roles === 'anybody') return null;
 	if (roles === null || (roles.length === 0 && !sends(event))) {
 		const answer = refused(event, 405, 'Not this way', `${event.request.method} is not taken here`);

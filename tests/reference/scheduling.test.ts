@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { oneMachineBound } from '$lib/core/bench/schedule/bound';
 import type { RequestedTask, ScheduleRequest } from '$lib/core/bench/schedule/problem';
-import { plannedInSteps as planned } from '$lib/core/simulation/planned-in-steps';
+import { plannedInSteps as planned } from '$worlds/planned-in-steps';
 
 const machines = (count: number) => Array.from({ length: count }, (_, i) => ({ code: `m${i}` }));
 const shop = (rows: number[][]): ScheduleRequest['jobs'] =>

@@ -1,4 +1,4 @@
-import { attempt } from '$lib/core/simulation/changed-tickets';
+import { attempt } from '$worlds/changed-tickets';
 import type { Database } from '$lib/server/database/connection';
 import { queuedMessages } from '$lib/server/messages/queries';
 import { standIn } from '$lib/server/messages/stand-in';

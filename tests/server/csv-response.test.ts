@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import Papa from 'papaparse';
-import { csvResponse } from '$lib/server/house/csv-response';
+import { csvResponse } from '$lib/server/http/csv-response';
 
 it('a table as a file: read back as it was, formulas made harmless, numbers left alone', async () => {
 	const answer = csvResponse(

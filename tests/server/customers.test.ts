@@ -11,7 +11,7 @@ import { catalogRecordsOf } from '$lib/server/catalog/queries';
 import { callsDue, heldWhenAsked } from '$lib/server/customers/calls';
 import { mergeCustomers, saveBody, saveCustomer } from '$lib/server/customers/commands';
 import { eraseCustomer } from '$lib/server/customers/erase';
-import { throughTheDoor } from '$lib/server/customers/door';
+import { openOwnPage } from '$lib/server/customers/own-page-access';
 import { customerData } from '$lib/server/customers/export';
 import { answerOnPage, endOwnLink, ownPage } from '$lib/server/customers/own-page';
 import { customerPage, findCustomers, mayBeErased } from '$lib/server/customers/queries';
@@ -19,7 +19,7 @@ import type { Database } from '$lib/server/database/connection';
 import { asJson } from '$lib/server/database/json';
 import { keepPhoto, photoIsKept } from '$lib/server/photos/store';
 import { caughtMessages } from '$lib/server/messages/queries';
-import { messagesRound } from '$lib/server/customers/tick';
+import { messagesRound } from '$lib/server/messages/daily-round';
 import { noteUpload } from '$lib/server/tickets/orphan-photos';
 import { ownPath } from '$lib/server/messages/links';
 import { shopMemory } from '$lib/server/memory/shop-memory';
@@ -163,7 +163,7 @@ describe('the page of a device', () => {
 describe('the door of a page', () => {
 	it('counts looks and wrong seals by network', async () => {
 		const number = await arrived(db, { name: 'Birk Guesser' });
-		const guess = (address: string) => throughTheDoor(db, { number, seal: 'A'.repeat(22) }, address, NOW);
+		const guess = (address: string) => openOwnPage(db, { number, seal: 'A'.repeat(22) }, address, NOW);
 		const statusOf = (error: unknown) => (error as { status?: number }).status;
 		const statuses: (number | undefined)[] = [];
 		for (let i = 0; i < 23; i++)
@@ -172,7 +172,7 @@ describe('the door of a page', () => {
 		expect(statuses.slice(20)).toEqual([429, 429, 429]);
 		await expect(guess('203.0.113.10').catch((error: unknown) => statusOf(error))).resolves.toBe(404);
 		const seal = ownPath(number)?.split('/').at(-1) ?? '';
-		await expect(throughTheDoor(db, { number, seal }, '203.0.113.11', NOW)).resolves.toMatchObject({
+		await expect(openOwnPage(db, { number, seal }, '203.0.113.11', NOW)).resolves.toMatchObject({
 			number
 		});
 	});

@@ -2,7 +2,7 @@ import knex from 'knex';
 import { expect, it } from 'vitest';
 import { knexConfig } from '$lib/server/database/config';
 import { isDatabaseAway } from '$lib/server/database/connection';
-import { unavailableAnswer, unavailableBy } from '$lib/server/house/unavailable';
+import { unavailableAnswer, unavailableBy } from '$lib/server/http/unavailable';
 import { freePort } from '../../scripts/private-database.mjs';
 import { freshDatabase } from './fresh-database';
 

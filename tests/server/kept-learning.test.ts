@@ -19,7 +19,7 @@ beforeAll(async () => {
 	db = await smallShop();
 });
 afterEach(() => {
-	delete process.env.TAVREK_THINKER;
+	delete process.env.TAVREK_WORKER;
 });
 afterAll(() => Promise.all([db, ...others].map((each) => each.destroy())));
 
@@ -32,7 +32,7 @@ async function started(build: string | null): Promise<{ other: Database; memory:
 	other.on('query-response', (rows: unknown, { sql }: { sql: string }) => {
 		if (/`tickets`.`record`/.test(sql) && Array.isArray(rows)) read += rows.length;
 	});
-	if (build !== null) process.env.TAVREK_THINKER = `/app/build/${build}/thinker.js`;
+	if (build !== null) process.env.TAVREK_WORKER = `/app/build/${build}/worker.js`;
 	const memory = await shopMemory(other);
 	return { other, memory, read };
 }

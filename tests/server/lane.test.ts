@@ -1,9 +1,9 @@
 import { afterAll, describe, expect, it } from 'vitest';
 import { fileURLToPath } from 'node:url';
-import { Busy, Lane, TookTooLong } from '$lib/server/thinker/lane';
+import { Busy, Lane, TookTooLong } from '$lib/server/worker/lane';
 import { Stopped } from '$lib/server/database/in-turns';
 import { isDatabaseAway } from '$lib/server/database/connection';
-import { unavailableBy } from '$lib/server/house/unavailable';
+import { unavailableBy } from '$lib/server/http/unavailable';
 
 const file = fileURLToPath(new URL('planted/worker.mjs', import.meta.url));
 const waited = { waited: true, seconds: 30 };

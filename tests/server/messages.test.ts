@@ -4,7 +4,7 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } 
 import { saveCatalogRecord } from '$lib/server/catalog/commands';
 import { DAY_MS } from '$lib/core/units/instant';
 import { findTicket } from '$lib/server/tickets/queries';
-import { enqueueToday, messagesRound } from '$lib/server/customers/tick';
+import { enqueueToday, messagesRound } from '$lib/server/messages/daily-round';
 import type { Database } from '$lib/server/database/connection';
 import { caughtMessages, decideMessage } from '$lib/server/messages/queries';
 import { transportOf } from '$lib/server/messages/transports';

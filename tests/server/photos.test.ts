@@ -10,7 +10,7 @@ import type { Database } from '$lib/server/database/connection';
 import { pictureArchive, takePictures } from '$lib/server/exchange/picture-archive';
 import { keepPhoto, keptPhotos, photoIsKept, readPhoto, restorePhoto } from '$lib/server/photos/store';
 import { freshDatabase } from './fresh-database';
-import { unavailableAnswer, unavailableBy } from '$lib/server/house/unavailable';
+import { unavailableAnswer, unavailableBy } from '$lib/server/http/unavailable';
 import { dropOrphanPhotos } from '$lib/server/tickets/orphan-photos';
 import { changed, NOW, smallShop, takenIn } from './small-shop';
 

@@ -6,7 +6,7 @@ import type { Database } from '$lib/server/database/connection';
 import { keepPredictions, predictionProgress, storedPredictions } from '$lib/server/diagnosis/predictions';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 import { importLines } from '$lib/server/exchange/import';
-import { think } from '$lib/server/thinker/think';
+import { answerQuestion } from '$lib/server/worker/questions';
 import { changeTicket } from '$lib/server/tickets/change-ticket';
 import { findTicket } from '$lib/server/tickets/queries';
 import { ticketView } from '$lib/server/tickets/view';
@@ -129,7 +129,7 @@ describe('predictions of closed tickets', () => {
 describe('thinking further', () => {
 	it('a plan from the thread is of the ticket’s version and never dearer than the quick one', async () => {
 		const open = shop.tickets.find(({ closedAt }) => closedAt === null)?.number as string;
-		const further = await think(db, { kind: 'plan', number: open });
+		const further = await answerQuestion(db, { kind: 'plan', number: open });
 		const view = await ticketView(db, open, 'manager', NOW);
 		expect(further?.version).toBe(view?.version);
 		// the screen shows whole minor units, and rounding keeps the order
@@ -138,6 +138,6 @@ describe('thinking further', () => {
 		);
 	});
 	it('of a ticket that is not there is nothing', async () => {
-		expect(await think(db, { kind: 'plan', number: 'K-99999' })).toBeNull();
+		expect(await answerQuestion(db, { kind: 'plan', number: 'K-99999' })).toBeNull();
 	});
 });

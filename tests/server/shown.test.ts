@@ -69,11 +69,11 @@ describe('a view that takes long', () => {
 		await look(soon('in an old shape'));
 		await written();
 		await start();
-		process.env.TAVREK_THINKER = '/app/build/newer/thinker.js';
+		process.env.TAVREK_WORKER = '/app/build/newer/worker.js';
 		try {
 			expect((await look(soon('in the new one'))).view).toBe('in the new one');
 		} finally {
-			delete process.env.TAVREK_THINKER;
+			delete process.env.TAVREK_WORKER;
 		}
 	});
 	it('is worked out once for all who look at the same time', async () => {

@@ -10,8 +10,8 @@ import {
 	makeWorld,
 	worldCatalog,
 	type Device
-} from '$lib/core/simulation/engine-world';
-import { scoreWorld } from '$lib/core/simulation/world-scores';
+} from '$worlds/engine-world';
+import { scoreWorld } from '$worlds/world-scores';
 import { formatInstant } from '$lib/core/units/instant';
 import { seededRandom } from '$lib/core/units/random';
 import type { Database } from '$lib/server/database/connection';

@@ -2,7 +2,7 @@ import { fail, redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { CATALOG_KINDS } from '$lib/core/catalog/kinds';
 import { database } from '$lib/server/database/connection';
-import { readForm } from '$lib/server/house/read-form';
+import { readForm } from '$lib/server/http/read-form';
 import { openShop } from '$lib/server/opening/open-shop';
 import { setDeviceCookie, setSessionCookie } from '$lib/server/identity/cookie';
 import { signIn } from '$lib/server/identity/sessions';

@@ -1,7 +1,7 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { database } from '$lib/server/database/connection';
-import { readForm } from '$lib/server/house/read-form';
+import { readForm } from '$lib/server/http/read-form';
 import { deviceCookie, setDeviceCookie, setSessionCookie } from '$lib/server/identity/cookie';
 import { signIn } from '$lib/server/identity/sessions';
 import { hasUsers } from '$lib/server/identity/users';

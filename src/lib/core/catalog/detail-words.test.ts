@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { ALL } from '../simulation/changed-tickets';
+import { ALL } from '$worlds/changed-tickets';
 import { DEMO_CATALOG } from '../simulation/demo-catalog';
 import { buildCatalog } from './catalog';
 import { detailWords } from './detail-words';

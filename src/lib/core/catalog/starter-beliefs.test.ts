@@ -4,7 +4,7 @@ import { inferOdds } from '../diagnosis/infer/odds';
 import { readFeatures, type Evidence } from '../diagnosis/learn/evidence';
 import { learn } from '../diagnosis/learn/learn';
 import { DEMO_CATALOG } from '../simulation/demo-catalog';
-import { unseen } from '../simulation/fuse-and-port';
+import { unseen } from '$worlds/fuse-and-port';
 import { buildCatalog } from './catalog';
 import { CATALOG_KINDS } from './kinds';
 import { MEASURED_QUESTIONS, measuredAnswers } from '../evidence/measurements';

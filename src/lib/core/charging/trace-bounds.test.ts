@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { kinds, log, type Level } from '../simulation/levelled-log';
+import { kinds, log, type Level } from '$worlds/levelled-log';
 import { tracePhases } from './trace-phases';
 
 describe('each bound of a phase, just under and at it', () => {

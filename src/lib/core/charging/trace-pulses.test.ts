@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { kinds, type Level } from '../simulation/levelled-log';
+import { kinds, type Level } from '$worlds/levelled-log';
 
 describe('pulses', () => {
 	const wave = (low: number, high: number, rows: number, turns: number, more: Level[] = []) =>

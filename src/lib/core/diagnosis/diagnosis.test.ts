@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../catalog/catalog';
 import { DEMO_CATALOG } from '../simulation/demo-catalog';
 import { simulateShop } from '../simulation/demo-shop';
-import { unseen } from '../simulation/fuse-and-port';
+import { unseen } from '$worlds/fuse-and-port';
 import { attemptLikelihoods, type Remedy } from './infer/attempts';
 import type { Ticket } from '../tickets/ticket-record';
 import { answerBeliefs, faultShares, harmChance, sizeChances } from './infer/beliefs';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { catalog, none, lesson, times } from '../simulation/fuse-and-port';
+import { catalog, none, lesson, times } from '$worlds/fuse-and-port';
 import { engineOf, type Engine } from './engine';
 import { harmChance, sizeChances, successBelief } from './infer/beliefs';
 import { inferOdds } from './infer/odds';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { catalog, made, fresh, NOW } from '../simulation/changed-tickets';
+import { catalog, made, fresh, NOW } from '$worlds/changed-tickets';
 import { readFeatures, withoutSimulated, type Evidence } from '../diagnosis/learn/evidence';
 import { evidenceWords } from '../diagnosis/learn/evidence-words';
 import { ticketTrail } from '../tickets/trail';

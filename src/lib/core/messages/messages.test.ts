@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { after, attempt, catalog, close, fresh, made, NOW, passed } from '../simulation/changed-tickets';
+import { after, attempt, catalog, close, fresh, made, NOW, passed } from '$worlds/changed-tickets';
 import type { Ticket } from '../tickets/ticket-record';
 import { DAY_MS } from '../units/instant';
 import { calledFor, calledForToday, nextTry } from './called-for';

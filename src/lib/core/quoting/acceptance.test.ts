@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { answersOfMarket, inventMarket, MARKETS } from '../simulation/quoted-market';
+import { answersOfMarket, inventMarket, MARKETS } from '$worlds/quoted-market';
 import { seededRandom } from '../units/random';
 import {
 	acceptanceOf,
@@ -17,7 +17,7 @@ const chances = (learned: LearnedAnswers, valueMinor: number | null, kind: Asked
 	const acceptance = acceptanceOf(learned, valueMinor, kind)!;
 	return (priceMinor: number) => chanceAccepted(acceptance, priceMinor);
 };
-import { cost, pricing } from '../simulation/priced-jobs';
+import { cost, pricing } from '$worlds/priced-jobs';
 import { judgePrice, profitAt, type PriceInput } from './price';
 import type { NamedPrice } from './quote';
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { catalog, sure, cost } from '../simulation/priced-jobs';
+import { catalog, sure, cost } from '$worlds/priced-jobs';
 import { comebackChance } from '../comebacks/how-often';
 import { addDuration, durationLaw, emptyDurations } from './durations';
 import { emptyPast, JOBS, lossOfGivingUpMinor, shareOf, usualMarkup, type PastJob } from './past';

@@ -235,7 +235,7 @@ function leaningOf({ possible, remedies, catalog }: JobInput, { tests }: DoneSoF
 }
 /** An operation that nothing speaks for is tried first all the same now and then. A choice. */
 const LEAST_LEANING = 0.02;
-/** How sharply: as jobs of invented shops went that try what is likeliest (simulation/walked-jobs.ts). A choice. */
+/** How sharply: as jobs of invented shops went that try what is likeliest (tests/worlds/walked-jobs.ts). A choice. */
 const LEANING = 2;
 
 /** What a job of the shop at large went through that did not mend anything: its tests, and operations for other faults. */

@@ -4,7 +4,7 @@ import { engineOf } from '../diagnosis/engine';
 import { readFeatures } from '../diagnosis/learn/evidence';
 import { learn } from '../diagnosis/learn/learn';
 import { inferOdds, remediesOf } from '../diagnosis/infer/odds';
-import { evidenceOfSeen, inventWalkedShop, pastOfWalkedShop, type Seen } from '../simulation/walked-jobs';
+import { evidenceOfSeen, inventWalkedShop, pastOfWalkedShop, type Seen } from '$worlds/walked-jobs';
 import { pinballLoss } from '../statistics/proper-scores';
 import { quantileSorted, sortUp } from '../statistics/quantile';
 import { drawIndex, seededRandom } from '../units/random';

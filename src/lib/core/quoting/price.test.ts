@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { catalog, cost, pricing, records } from '../simulation/priced-jobs';
+import { catalog, cost, pricing, records } from '$worlds/priced-jobs';
 import { buildCatalog } from '../catalog/catalog';
 import { engineOf } from '../diagnosis/engine';
 import { inferOdds } from '../diagnosis/infer/odds';

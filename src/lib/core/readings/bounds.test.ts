@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { reference } from '../simulation/one-reference';
+import { reference } from '$worlds/one-reference';
 import { boardsForSteadyTolerance, expectedReading, type Expected } from './expected';
 import { EMPTY_BOOK, knownGoodBook } from './known-good-book';
 import { estimateMeterFactors, factorsAsShown, meterFactor, type MeterFactors } from './meter-factor';

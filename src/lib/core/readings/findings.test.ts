@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { reference } from '../simulation/one-reference';
+import { reference } from '$worlds/one-reference';
 import { STANDARD_CONNECTORS } from '../catalog/standard-connectors';
 import type { Connector } from '../catalog/catalog';
 import { compareReadings, verdictsAlone, type TakenReading } from './compare';

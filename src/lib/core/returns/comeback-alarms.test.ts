@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { day, returnTicket as ticket } from '../simulation/one-return';
+import { day, returnTicket as ticket } from '$worlds/one-return';
 import { seededRandom } from '../units/random';
 import { comebackAlarms } from './comeback-alarms';
 import { comebackEffects } from './fair-ratio';

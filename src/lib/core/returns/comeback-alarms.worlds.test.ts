@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { inventReturningWorld, type ReturningLaw } from '../simulation/returning-world';
+import { inventReturningWorld, type ReturningLaw } from '$worlds/returning-world';
 import { DAY_MS } from '../units/instant';
 import { seededRandom } from '../units/random';
 import { comebackAlarms, WATCHED } from './comeback-alarms';

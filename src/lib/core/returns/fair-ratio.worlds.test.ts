@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { inventReturningWorld, trueRatios, type ReturningLaw } from '../simulation/returning-world';
+import { inventReturningWorld, trueRatios, type ReturningLaw } from '$worlds/returning-world';
 import { cholesky, choleskySolve } from '../statistics/cholesky';
 import { seededRandom } from '../units/random';
 import { comebackEffects, fairRatio } from './fair-ratio';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { day, returnTicket as ticket } from '../simulation/one-return';
+import { day, returnTicket as ticket } from '$worlds/one-return';
 import { DAY_MS } from '../units/instant';
 import { seededRandom, type Random } from '../units/random';
 import { alarmLimit, comebacksUntilFalseAlarm, CHART } from './alarm-limit';

@@ -12,7 +12,7 @@ import {
 	simulatedPowerMeter,
 	simulatedSupply
 } from './simulated-instruments';
-import { verdictRates } from './verdict-rates';
+import { verdictRates } from '$worlds/verdict-rates';
 
 const catalog = buildCatalog(DEMO_CATALOG);
 const make = (code: string, faults: string[] = [], seed = 1) => {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { drawLeadDays, inventStockedPart, jobsOfPart, runShelf } from '../simulation/stocked-parts';
+import { drawLeadDays, inventStockedPart, jobsOfPart, runShelf } from '$worlds/stocked-parts';
 import { seededRandom } from '../units/random';
 import { demandOf, jobsWithin, meanSize, piecesPerWeek, type Demand } from './demand';
 import { harvestedCosts } from './harvest';

@@ -3,7 +3,7 @@ import { gateStates } from '../bench/gates';
 import { openRun } from '../bench/procedure-run';
 import { heatOnBoard } from '../bench/heat';
 import { MINUTE_MS } from '../units/instant';
-import { attempt, catalog, close, fresh, made, NOW, passed, tryOut } from '../simulation/changed-tickets';
+import { attempt, catalog, close, fresh, made, NOW, passed, tryOut } from '$worlds/changed-tickets';
 import { isRefusal } from './refusal';
 import { ticketTrail } from './trail';
 import type { TicketChangeInput } from './ticket-change';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { catalog, NOW } from '../simulation/changed-tickets';
+import { catalog, NOW } from '$worlds/changed-tickets';
 import { trusted } from '../units/codec';
 import { agreedOperations, lastAsked } from './agreed';
 import { dealingEntry } from './dealing-words';

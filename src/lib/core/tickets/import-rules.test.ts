@@ -1,7 +1,7 @@
 import { knownIn } from '../evidence/known-codes';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { catalog, NOW, fresh, made, after, close } from '../simulation/changed-tickets';
+import { catalog, NOW, fresh, made, after, close } from '$worlds/changed-tickets';
 import { buildCatalog } from '../catalog/catalog';
 import type { CatalogRecord } from '../catalog/kinds';
 import type { NamedKind } from '../catalog/needs';

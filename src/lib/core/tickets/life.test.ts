@@ -11,7 +11,7 @@ import {
 	NOW,
 	passed,
 	tryOut
-} from '../simulation/changed-tickets';
+} from '$worlds/changed-tickets';
 import { seededRandom } from '../units/random';
 import { lifeOf, MOVES } from './life';
 import { STATES, type State } from './states';

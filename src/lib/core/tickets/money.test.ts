@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../catalog/catalog';
 import { DEMO_CATALOG } from '../simulation/demo-catalog';
-import { after, by, close, fresh, made, NOW, tryOut } from '../simulation/changed-tickets';
+import { after, by, close, fresh, made, NOW, tryOut } from '$worlds/changed-tickets';
 import { DAY_MS } from '../units/instant';
 import { taxIn } from '../units/money';
 import { agreedOperations } from './agreed';

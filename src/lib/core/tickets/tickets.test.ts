@@ -10,7 +10,7 @@ import type { TicketChangeInput } from './ticket-change';
 import { ticketFromRecord, ticketRecord, ticketToRecord, type Ticket } from './ticket-record';
 import { waitsNow, waitsOf } from './waits';
 import { ticketTrail } from './trail';
-import { catalog, fresh, made as change, NOW, passed as passAll } from '../simulation/changed-tickets';
+import { catalog, fresh, made as change, NOW, passed as passAll } from '$worlds/changed-tickets';
 
 describe('records', () => {
 	it('are read and written by the trusting reader as by the schema, every demo ticket', () => {

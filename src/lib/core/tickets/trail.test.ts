@@ -5,7 +5,7 @@ import { promoteProvisional, provenReferences, provisionalReferences } from './p
 import { VERBS } from './ticket-change';
 import { mayMake, VERB_ROLES } from './verb-roles';
 import { ticketTrail } from './trail';
-import { catalog, fresh, made as change, NOW, passed as passAll } from '../simulation/changed-tickets';
+import { catalog, fresh, made as change, NOW, passed as passAll } from '$worlds/changed-tickets';
 
 describe('who may make a change', () => {
 	it('every verb has its roles, and no other stands in the table', () => {

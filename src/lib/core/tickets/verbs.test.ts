@@ -1,16 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import {
-	NOW,
-	fresh,
-	by,
-	tryOut,
-	made,
-	after,
-	attempt,
-	passed,
-	close,
-	ALL
-} from '../simulation/changed-tickets';
+import { NOW, fresh, by, tryOut, made, after, attempt, passed, close, ALL } from '$worlds/changed-tickets';
 import { buildCatalog } from '../catalog/catalog';
 import { DEMO_CATALOG } from '../simulation/demo-catalog';
 import { makeChange } from './apply-change';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../catalog/catalog';
 import type { CatalogRecord } from '../catalog/kinds';
-import { fresh, NOW } from '../simulation/changed-tickets';
+import { fresh, NOW } from '$worlds/changed-tickets';
 import { DEMO_CATALOG } from '../simulation/demo-catalog';
 import { DAY_MS } from '../units/instant';
 import type { Ticket } from './ticket-record';

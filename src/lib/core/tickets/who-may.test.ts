@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { NOW, fresh, made, close, ALL } from '../simulation/changed-tickets';
+import { NOW, fresh, made, close, ALL } from '$worlds/changed-tickets';
 import { earlyKeys, provenReferences, readingKey, REFUTED, takenBackBy } from './proven-references';
 import { entryOf } from './strike-out';
 import { ruleOf, ticketChangeSchema, VERBS, type TicketChange, type Verb } from './ticket-change';

@@ -6,8 +6,8 @@ import { unmetOf } from '$lib/core/exchange/check-references';
 import type { oddsBody } from '$lib/core/exchange/api-schemas';
 import { openedTicket, type Ticket } from '$lib/core/tickets/ticket-record';
 import type { Role } from '$lib/core/units/role';
-import { notSignedIn, problem } from '../house/problem';
-import { readJson } from '../house/read-json';
+import { notSignedIn, problem } from '../http/problem';
+import { readJson } from '../http/read-json';
 import type { Bearer } from '../identity/api-tokens';
 
 /** The bearer of a call that needs one of some roles, or the refusal to send. */

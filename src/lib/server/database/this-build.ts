@@ -6,6 +6,6 @@ import process from 'node:process';
  * Empty in development, where shapes change with every line.
  */
 export function thisBuild(): string {
-	const file = process.env.TAVREK_THINKER;
+	const file = process.env.TAVREK_WORKER;
 	return file ? path.basename(path.dirname(file)) : '';
 }

@@ -1,6 +1,6 @@
 import { recordAudit } from '../audit/commands';
 import { besidePool, type Database } from '../database/connection';
-import { problem } from '../house/problem';
+import { problem } from '../http/problem';
 import { exportLines } from './export';
 
 /** Exports under way at once, and how long one may stand without being read: each holds a connection and a snapshot. */

@@ -4,8 +4,8 @@ import { answerWords } from '$lib/core/diagnosis/learn/evidence-words';
 import type { StepKind } from '$lib/core/diagnosis/plan/next-step';
 import type { PlanTree } from '$lib/core/diagnosis/plan/plan-tree';
 import { seesCosts, type Role } from '$lib/core/units/role';
-import type { Asker } from '../house/guard';
-import { startTree } from '../thinker/thinker';
+import type { Asker } from '../http/guard';
+import { startTree } from '../worker/ask';
 
 export interface TreeView {
 	reach: number;

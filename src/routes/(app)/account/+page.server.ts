@@ -1,7 +1,7 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
-import { readForm } from '$lib/server/house/read-form';
-import { requireUser } from '$lib/server/house/guard';
+import { readForm } from '$lib/server/http/read-form';
+import { requireUser } from '$lib/server/http/guard';
 import { countAttempt } from '$lib/server/identity/attempts';
 import { sessionCookie } from '$lib/server/identity/cookie';
 import { endOtherSessions } from '$lib/server/identity/sessions';

@@ -19,8 +19,8 @@ import { closable, closeMonth, monthsOf } from '$lib/server/books/close-month';
 import { moneyIn, openMoney, owedInvoices, reserveNow } from '$lib/server/books/queries';
 import { catalogNow } from '$lib/server/catalog/queries';
 import { database } from '$lib/server/database/connection';
-import { readForm } from '$lib/server/house/read-form';
-import { requireUser } from '$lib/server/house/guard';
+import { readForm } from '$lib/server/http/read-form';
+import { requireUser } from '$lib/server/http/guard';
 import { stockValue } from '$lib/server/stock/queries';
 import type { Actions, PageServerLoad } from './$types';
 

@@ -1,6 +1,6 @@
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/memory/shop-memory';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => {

@@ -4,7 +4,7 @@ import { eraseCustomer } from '$lib/server/customers/erase';
 import { findCustomers, keptUntil, mayBeErased } from '$lib/server/customers/queries';
 import { database } from '$lib/server/database/connection';
 import { stuckMessages } from '$lib/server/messages/queries';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 import type { Actions, PageServerLoad } from './$types';
 
 /** Customers by name, telephone or mail; who was not here for as long as the shop keeps, for the manager. */

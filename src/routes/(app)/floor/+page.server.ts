@@ -1,5 +1,5 @@
-import { requireUser } from '$lib/server/house/guard';
-import { floorShown } from '$lib/server/thinker/thinker';
+import { requireUser } from '$lib/server/http/guard';
+import { floorShown } from '$lib/server/worker/ask';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => {

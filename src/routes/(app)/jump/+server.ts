@@ -1,7 +1,7 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { unsoundText } from '$lib/core/units/sound-value';
 import { database } from '$lib/server/database/connection';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 import { skuOfLot } from '$lib/server/stock/queries';
 import { resolveNumber } from '$lib/server/tickets/queries';
 import { findStanding } from '$lib/server/tickets/where';

@@ -15,8 +15,8 @@ import { signaturesOf } from '$lib/server/known-good/signatures';
 import { verdictsThatLeanedOn } from '$lib/server/known-good/withdrawn';
 import { database } from '$lib/server/database/connection';
 import { shopCatalog, shopMemory } from '$lib/server/memory/shop-memory';
-import { readForm } from '$lib/server/house/read-form';
-import { requireUser } from '$lib/server/house/guard';
+import { readForm } from '$lib/server/http/read-form';
+import { requireUser } from '$lib/server/http/guard';
 import type { Actions, PageServerLoad } from './$types';
 
 const SHOWN_SIGNATURES = 12;

@@ -1,8 +1,8 @@
 import { fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { database } from '$lib/server/database/connection';
-import { requireUser } from '$lib/server/house/guard';
-import { readForm } from '$lib/server/house/read-form';
+import { requireUser } from '$lib/server/http/guard';
+import { readForm } from '$lib/server/http/read-form';
 import { caughtMessages, decideMessage, queuedMessages } from '$lib/server/messages/queries';
 import { standsIn, waysOut } from '$lib/server/messages/transports';
 import type { Actions, PageServerLoad } from './$types';

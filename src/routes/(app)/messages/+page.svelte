@@ -40,7 +40,7 @@
 		<section class="slip" aria-labelledby="caught">
 			<h2 id="caught">What arrived at the stand-in</h2>
 			<p class="mb-1 text-sm text-ink-soft">
-				This shop sends nothing out of the house: a small server in its place keeps it.
+				This shop sends nothing to real addresses: a small server in its place keeps it.
 			</p>
 			{#if data.caught.length === 0}<p class="text-ink-soft">Nothing arrived yet.</p>{/if}
 			<ul>

@@ -1,8 +1,8 @@
 import { seesCosts } from '$lib/core/units/role';
 import { database } from '$lib/server/database/connection';
 import type { RecordView } from '$lib/server/diagnosis/record-view';
-import { requireUser } from '$lib/server/house/guard';
-import { keepPredictionsUp, recordShown } from '$lib/server/thinker/thinker';
+import { requireUser } from '$lib/server/http/guard';
+import { keepPredictionsUp, recordShown } from '$lib/server/worker/ask';
 import type { PageServerLoad } from './$types';
 
 /** How right the odds were on the shop's own closed tickets. Money is for who sees costs. */

@@ -1,10 +1,10 @@
 import { fail } from '@sveltejs/kit';
 import { RATE_KINDS } from '$lib/core/returns/followed-jobs';
 import { database } from '$lib/server/database/connection';
-import { requireUser } from '$lib/server/house/guard';
-import { readForm } from '$lib/server/house/read-form';
+import { requireUser } from '$lib/server/http/guard';
+import { readForm } from '$lib/server/http/read-form';
 import { clearAlarm, clearBody } from '$lib/server/returns/commands';
-import { returnsShown } from '$lib/server/thinker/thinker';
+import { returnsShown } from '$lib/server/worker/ask';
 import type { Actions, PageServerLoad } from './$types';
 
 const DAYS = [30, 60, 90, 180] as const;

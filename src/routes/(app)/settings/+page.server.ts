@@ -5,10 +5,10 @@ import { CODES, HOURS } from '$lib/core/catalog/form-fields';
 import { saveCatalogRecord } from '$lib/server/catalog/commands';
 import { catalogRecordsOf } from '$lib/server/catalog/queries';
 import { database } from '$lib/server/database/connection';
-import { readForm } from '$lib/server/house/read-form';
+import { readForm } from '$lib/server/http/read-form';
 import { readCounted, readNumber } from '$lib/core/units/typed-number';
-import { requireUser } from '$lib/server/house/guard';
-import { lanesNow } from '$lib/server/thinker/thinker';
+import { requireUser } from '$lib/server/http/guard';
+import { lanesNow } from '$lib/server/worker/ask';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => {

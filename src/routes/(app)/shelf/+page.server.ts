@@ -9,8 +9,8 @@ import { seesCosts } from '$lib/core/units/role';
 import { readCounted } from '$lib/core/units/typed-number';
 import { database } from '$lib/server/database/connection';
 import { shopCatalog } from '$lib/server/memory/shop-memory';
-import { actorOf, requireUser } from '$lib/server/house/guard';
-import { readForm } from '$lib/server/house/read-form';
+import { actorOf, requireUser } from '$lib/server/http/guard';
+import { readForm } from '$lib/server/http/read-form';
 import {
 	closeOrder,
 	harvestBody,

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { unsoundText } from '$lib/core/units/sound-value';
 import { database } from '$lib/server/database/connection';
 import { shopCatalog } from '$lib/server/memory/shop-memory';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 import { PAGE_SIZE, searchTickets } from '$lib/server/tickets/queries';
 import { standingOf } from '$lib/server/tickets/where';
 import type { PageServerLoad } from './$types';

@@ -1,7 +1,7 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { waitsNow } from '$lib/core/tickets/waits';
 import { database } from '$lib/server/database/connection';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 import { shopCatalog } from '$lib/server/memory/shop-memory';
 import { timedWaits } from '$lib/server/tickets/queries';
 

@@ -1,7 +1,7 @@
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 import { startPlan } from '$lib/server/workbook/start-plan';
-import { askerOf, requireUser } from '$lib/server/house/guard';
+import { askerOf, requireUser } from '$lib/server/http/guard';
 import type { PageServerLoad } from './$types';
 
 const TOOLS = ['plan', 'log', 'jumper', 'charge', 'pack', 'heat', 'supply'] as const;

@@ -2,7 +2,7 @@ import { error } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
 import { shopCatalog } from '$lib/server/memory/shop-memory';
 import { startPlan } from '$lib/server/workbook/start-plan';
-import { askerOf, requireUser } from '$lib/server/house/guard';
+import { askerOf, requireUser } from '$lib/server/http/guard';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals, url }) => {

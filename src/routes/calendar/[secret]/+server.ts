@@ -3,7 +3,7 @@ import { database } from '$lib/server/database/connection';
 import { calendarFeed } from '$lib/server/floor/calendar-feed';
 import { technicianOfLink } from '$lib/server/identity/calendar-links';
 import { shopCatalog } from '$lib/server/memory/shop-memory';
-import { floorNow } from '$lib/server/thinker/thinker';
+import { floorNow } from '$lib/server/worker/ask';
 
 /** One person's day for a calendar program: who has the secret reads it, until the link is ended. */
 export const GET: RequestHandler = async ({ params }) => {

@@ -8,7 +8,7 @@ import {
 	type Schedule,
 	type ScheduleRequest
 } from './problem';
-import { plannedInSteps as planned } from '../../simulation/planned-in-steps';
+import { plannedInSteps as planned } from '$worlds/planned-in-steps';
 
 const job = (name: string, tasks: RequestedTask[], more: Partial<RequestedJob> = {}): RequestedJob => ({
 	job: name,

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { plannedInSteps as planned } from '../../simulation/planned-in-steps';
+import { plannedInSteps as planned } from '$worlds/planned-in-steps';
 import { oneMachineBound } from './bound';
 import { setsByWeight } from './fewest-dropped';
 import type { RequestedJob, RequestedTask, Schedule, ScheduleRequest } from './problem';

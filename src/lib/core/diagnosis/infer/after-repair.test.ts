@@ -4,7 +4,7 @@ import { buildCatalog } from '../../catalog/catalog';
 import type { CatalogRecord } from '../../catalog/kinds';
 import { breaksOf, walkPath } from '../../charging/power-path';
 import { DEMO_CATALOG } from '../../simulation/demo-catalog';
-import { unseen } from '../../simulation/fuse-and-port';
+import { unseen } from '$worlds/fuse-and-port';
 import { engineOf, type Engine } from '../engine';
 import type { FaultSet } from '../fault-sets';
 import { readFeatures, type Evidence, type Features } from '../learn/evidence';

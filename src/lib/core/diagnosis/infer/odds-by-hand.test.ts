@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../../catalog/catalog';
 import type { CatalogRecord } from '../../catalog/kinds';
-import { sum } from '../../simulation/plain-bayes';
+import { sum } from '$worlds/plain-bayes';
 import type { Engine } from '../engine';
 import { setsOfUpToThree } from '../fault-sets';
 import type { Features } from '../learn/evidence';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { mean, sum, urn } from '../../simulation/plain-bayes';
+import { mean, sum, urn } from '$worlds/plain-bayes';
 import {
 	answersByFault,
 	likeliestHabits,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { catalog, lesson, none, times, unseen } from '../../simulation/fuse-and-port';
+import { catalog, lesson, none, times, unseen } from '$worlds/fuse-and-port';
 import { seededRandom } from '../../units/random';
 import { engineOf } from '../engine';
 import { inferOdds } from '../infer/odds';

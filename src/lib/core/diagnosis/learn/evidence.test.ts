@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { catalog, times, unseen } from '../../simulation/fuse-and-port';
+import { catalog, times, unseen } from '$worlds/fuse-and-port';
 import { answersOf, readFeatures, type Evidence } from './evidence';
 import { answerWords, evidenceWords } from './evidence-words';
 

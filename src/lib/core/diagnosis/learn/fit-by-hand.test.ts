@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../../catalog/catalog';
 import type { CatalogRecord } from '../../catalog/kinds';
-import { catalog, lesson, none, records, times } from '../../simulation/fuse-and-port';
+import { catalog, lesson, none, records, times } from '$worlds/fuse-and-port';
 import { answersByFault, likeliestHabits, likeliestTrust, type QuestionCounts } from './answer-model';
 import { fit } from './fit';
 import { addLesson, learn, type Lesson } from './learn';

@@ -9,9 +9,9 @@ import {
 	makeWorld,
 	worldCatalog,
 	WORLD_KINDS
-} from '../../simulation/engine-world';
-import { worldBeliefs } from '../../simulation/world-beliefs';
-import { scoreWorld } from '../../simulation/world-scores';
+} from '$worlds/engine-world';
+import { worldBeliefs } from '$worlds/world-beliefs';
+import { scoreWorld } from '$worlds/world-scores';
 import { seededRandom } from '../../units/random';
 import { fit } from './fit';
 import { learn } from './learn';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { catalog, lesson, unseen } from '../../simulation/fuse-and-port';
+import { catalog, lesson, unseen } from '$worlds/fuse-and-port';
 import { simulatedName } from '../../readings/instrument';
 import { withoutSimulated } from './evidence';
 import { emptyLearned, learn, LESSONS, lessonOf, setKey, faultsOfKey } from './learn';

@@ -1,8 +1,8 @@
 import { engineOf } from '../engine';
 import { describe, expect, it } from 'vitest';
-import type { WorldKind } from '../../simulation/engine-world';
-import { forgetModelsAnswers, inventedShop } from '../../simulation/invented-shop';
-import { scoreWorld } from '../../simulation/world-scores';
+import type { WorldKind } from '$worlds/engine-world';
+import { forgetModelsAnswers, inventedShop } from '$worlds/invented-shop';
+import { scoreWorld } from '$worlds/world-scores';
 import { answerBeliefs, answerLikelihood } from '../infer/beliefs';
 import { setsOfUpToTwo } from '../fault-sets';
 import { fit } from './fit';

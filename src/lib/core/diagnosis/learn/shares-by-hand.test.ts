@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../../catalog/catalog';
 import type { CatalogRecord } from '../../catalog/kinds';
-import { mean, sum, urn } from '../../simulation/plain-bayes';
+import { mean, sum, urn } from '$worlds/plain-bayes';
 import { likeliestWeight } from '../../statistics/dirichlet';
 import { DAY_MS } from '../../units/instant';
 import { learn, type Lesson } from './learn';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import type { WorldKind } from '../../simulation/engine-world';
-import { inventedShop } from '../../simulation/invented-shop';
-import { scoreWorld } from '../../simulation/world-scores';
+import type { WorldKind } from '$worlds/engine-world';
+import { inventedShop } from '$worlds/invented-shop';
+import { scoreWorld } from '$worlds/world-scores';
 import { fit } from './fit';
 import { learn } from './learn';
 

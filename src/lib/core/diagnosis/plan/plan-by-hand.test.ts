@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { sum } from '../../simulation/plain-bayes';
+import { sum } from '$worlds/plain-bayes';
 import type { FaultSet } from '../fault-sets';
 import { firstSteps, lookFurther, repairOutlook } from './plan-ahead';
 import {

@@ -1,7 +1,7 @@
 import { engineOf } from '../engine';
 import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../../catalog/catalog';
-import { deviceLesson, drawDevice, makeWorld, worldCatalog } from '../../simulation/engine-world';
+import { deviceLesson, drawDevice, makeWorld, worldCatalog } from '$worlds/engine-world';
 import { seededRandom } from '../../units/random';
 import { emptyLearned, learn, type Lesson } from '../learn/learn';
 import { inferOdds } from '../infer/odds';

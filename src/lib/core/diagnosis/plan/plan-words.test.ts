@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../../catalog/catalog';
 import type { CatalogRecord } from '../../catalog/kinds';
-import { catalog, lesson, none, times } from '../../simulation/fuse-and-port';
+import { catalog, lesson, none, times } from '$worlds/fuse-and-port';
 import { engineOf } from '../engine';
 import { inferOdds } from '../infer/odds';
 import { MEASURES } from '../../evidence/measurements';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { records, catalog, none, lesson, times } from '../../simulation/fuse-and-port';
+import { records, catalog, none, lesson, times } from '$worlds/fuse-and-port';
 import { buildCatalog } from '../../catalog/catalog';
 import type { CatalogRecord } from '../../catalog/kinds';
 import { engineOf, type Engine } from '../engine';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../../catalog/catalog';
 import type { CatalogRecord } from '../../catalog/kinds';
-import { lesson, none, records, times } from '../../simulation/fuse-and-port';
+import { lesson, none, records, times } from '$worlds/fuse-and-port';
 import { engineOf, type Engine } from '../engine';
 import { answersOf } from '../learn/evidence';
 import { evidenceWords } from '../learn/evidence-words';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { catalog, lesson, none, times } from '../../simulation/fuse-and-port';
+import { catalog, lesson, none, times } from '$worlds/fuse-and-port';
 import { engineOf } from '../engine';
 import { inferOdds } from '../infer/odds';
 import type { Features } from '../learn/evidence';

@@ -1,12 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../../catalog/catalog';
-import {
-	deviceLesson,
-	drawDevice,
-	exactMarginals,
-	makeWorld,
-	worldCatalog
-} from '../../simulation/engine-world';
+import { deviceLesson, drawDevice, exactMarginals, makeWorld, worldCatalog } from '$worlds/engine-world';
 import { logCost } from '../../statistics/proper-scores';
 import { seededRandom } from '../../units/random';
 import { foretellInOrder, type PastCase } from './foretell';

@@ -16,8 +16,8 @@ import { monthsOf } from '$lib/server/books/close-month';
 import { owedInvoices } from '$lib/server/books/queries';
 import { catalogNow } from '$lib/server/catalog/queries';
 import { database } from '$lib/server/database/connection';
-import { csvResponse, type Cell } from '$lib/server/house/csv-response';
-import { requireUser } from '$lib/server/house/guard';
+import { csvResponse, type Cell } from '$lib/server/http/csv-response';
+import { requireUser } from '$lib/server/http/guard';
 
 const ALL = { month: '', model: '' };
 const SUMS = ['tickets', 'paid', 'tax', 'parts', 'labour', 'minutes', 'profit'];

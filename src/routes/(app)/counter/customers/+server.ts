@@ -1,6 +1,6 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 import { matchCustomers } from '$lib/server/tickets/queries';
 
 export const GET: RequestHandler = async ({ locals, url }) => {

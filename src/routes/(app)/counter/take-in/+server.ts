@@ -1,7 +1,7 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
-import { actorOf, requireUser } from '$lib/server/house/guard';
-import { firstRefusal, readJson } from '$lib/server/house/read-json';
+import { actorOf, requireUser } from '$lib/server/http/guard';
+import { firstRefusal, readJson } from '$lib/server/http/read-json';
 import { takeIn, takeInBody } from '$lib/server/tickets/take-in';
 
 export const POST: RequestHandler = async ({ locals, request }) => {

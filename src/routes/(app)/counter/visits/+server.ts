@@ -2,7 +2,7 @@ import { json, type RequestHandler } from '@sveltejs/kit';
 import { codeWords } from '$lib/core/units/code';
 import { database } from '$lib/server/database/connection';
 import { shopCatalog } from '$lib/server/memory/shop-memory';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 import { lotsOf, warrantyNow, type CounterVisit } from '$lib/server/tickets/first-job';
 import { earlierVisits } from '$lib/server/tickets/queries';
 import { warrantyWords } from '$lib/core/tickets/warranty';

@@ -5,10 +5,10 @@ import { openedTicket } from '$lib/core/tickets/ticket-record';
 import { codeRecord, codeSchema } from '$lib/core/units/code';
 import { LATEST_INSTANT } from '$lib/core/units/instant';
 import { database } from '$lib/server/database/connection';
-import { askerOf, requireUser } from '$lib/server/house/guard';
-import { firstRefusal, readJson } from '$lib/server/house/read-json';
+import { askerOf, requireUser } from '$lib/server/http/guard';
+import { firstRefusal, readJson } from '$lib/server/http/read-json';
 import { shopCatalog } from '$lib/server/memory/shop-memory';
-import { wordFor } from '$lib/server/thinker/thinker';
+import { wordFor } from '$lib/server/worker/ask';
 
 const wordBody = z.strictObject({
 	model: codeSchema,

@@ -8,8 +8,8 @@ import { eraseCustomer } from '$lib/server/customers/erase';
 import { endOwnLink } from '$lib/server/customers/own-page';
 import { customerPage } from '$lib/server/customers/queries';
 import { database } from '$lib/server/database/connection';
-import { requireUser } from '$lib/server/house/guard';
-import { readForm } from '$lib/server/house/read-form';
+import { requireUser } from '$lib/server/http/guard';
+import { readForm } from '$lib/server/http/read-form';
 import type { Actions, PageServerLoad } from './$types';
 
 const idOf = (text: string | undefined): number => {

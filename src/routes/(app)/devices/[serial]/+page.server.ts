@@ -4,7 +4,7 @@ import { seesCosts } from '$lib/core/units/role';
 import { deviceLife } from '$lib/server/books/queries';
 import { catalogNow } from '$lib/server/catalog/queries';
 import { database } from '$lib/server/database/connection';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals, params }) => {

@@ -7,8 +7,8 @@ import { formatInstant, parseInstant } from '$lib/core/units/instant';
 import { saveCatalogRecord } from '$lib/server/catalog/commands';
 import { recordVersion } from '$lib/server/catalog/queries';
 import { database } from '$lib/server/database/connection';
-import { requireUser } from '$lib/server/house/guard';
-import { readForm } from '$lib/server/house/read-form';
+import { requireUser } from '$lib/server/http/guard';
+import { readForm } from '$lib/server/http/read-form';
 import {
 	calendarLinks,
 	endCalendarLink,
@@ -16,7 +16,7 @@ import {
 	makeCalendarLink
 } from '$lib/server/identity/calendar-links';
 import { shopCatalog } from '$lib/server/memory/shop-memory';
-import { floorNow } from '$lib/server/thinker/thinker';
+import { floorNow } from '$lib/server/worker/ask';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => {

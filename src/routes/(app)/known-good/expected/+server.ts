@@ -1,7 +1,7 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/memory/shop-memory';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 import { expectedByContact } from '$lib/server/tickets/view';
 
 /** What each contact of a model should read, on a meter and a board revision. */

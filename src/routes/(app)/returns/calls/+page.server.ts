@@ -4,8 +4,8 @@ import { FOUND_AFTER } from '$lib/core/tickets/ticket-entries';
 import { ticketNumberSchema } from '$lib/core/units/code';
 import { callsDue, heldWhenAsked } from '$lib/server/customers/calls';
 import { database } from '$lib/server/database/connection';
-import { actorOf, requireUser } from '$lib/server/house/guard';
-import { readForm } from '$lib/server/house/read-form';
+import { actorOf, requireUser } from '$lib/server/http/guard';
+import { readForm } from '$lib/server/http/read-form';
 import { changeTicket } from '$lib/server/tickets/change-ticket';
 import type { Actions, PageServerLoad } from './$types';
 

@@ -2,7 +2,7 @@ import { detailWords } from '$lib/core/catalog/detail-words';
 import { latestAudit } from '$lib/server/audit/queries';
 import { database } from '$lib/server/database/connection';
 import { shopCatalog } from '$lib/server/memory/shop-memory';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 import type { PageServerLoad } from './$types';
 
 /** Letters of a line's detail that are shown. */

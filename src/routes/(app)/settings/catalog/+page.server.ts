@@ -7,8 +7,8 @@ import { saveCatalogRecord } from '$lib/server/catalog/commands';
 import { catalogRecordsOf } from '$lib/server/catalog/queries';
 import { database } from '$lib/server/database/connection';
 import { shopCatalog } from '$lib/server/memory/shop-memory';
-import { problemsOf, readForm } from '$lib/server/house/read-form';
-import { requireUser } from '$lib/server/house/guard';
+import { problemsOf, readForm } from '$lib/server/http/read-form';
+import { requireUser } from '$lib/server/http/guard';
 import type { Actions, PageServerLoad } from './$types';
 
 const kindOf = (asked: string | null): CatalogKind => FORM_KINDS.find((kind) => kind === asked) ?? 'model';

@@ -1,8 +1,8 @@
 import type { RequestHandler } from '@sveltejs/kit';
-import { actorOf, requireUser } from '$lib/server/house/guard';
+import { actorOf, requireUser } from '$lib/server/http/guard';
 import { ImportStopped, type ImportAnswer, type ImportProgress } from '$lib/server/exchange/import';
-import { log } from '$lib/server/house/log';
-import { runImport } from '$lib/server/thinker/importer';
+import { log } from '$lib/server/http/log';
+import { runImport } from '$lib/server/worker/importer';
 
 /** What is said of an import, line by line, while it runs. */
 export type ImportLine = { progress: ImportProgress } | { answer: ImportAnswer } | { problem: string };

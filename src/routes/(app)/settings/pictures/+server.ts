@@ -1,7 +1,7 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
 import { pictureArchive, takePictures } from '$lib/server/exchange/picture-archive';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 
 /** All pictures as one ZIP, beside the export of everything else. */
 export const GET: RequestHandler = async ({ locals }) => {

@@ -53,13 +53,13 @@
 			</tbody>
 		</table>
 	</section>
-	<section class="slip overflow-x-auto" aria-labelledby="doors-title">
-		<h1 id="doors-title" class="mb-1">Who may open which page or call</h1>
+	<section class="slip overflow-x-auto" aria-labelledby="routes-title">
+		<h1 id="routes-title" class="mb-1">Who may open which page or call</h1>
 		<p class="mb-2 text-ink-soft">With how much may be sent there at once.</p>
 		<table class="ledger">
 			<thead><tr><th>Where</th><th>Sees</th><th>Sends</th><th class="num">At most</th></tr></thead>
 			<tbody>
-				{#each data.doors as { route, see, send, most } (route)}
+				{#each data.routes as { route, see, send, most } (route)}
 					<tr>
 						<td class="figure text-sm break-all">{route || '/'}</td>
 						<td class="text-sm">{see.length === 3 ? 'all' : see.join(', ') || '–'}</td>

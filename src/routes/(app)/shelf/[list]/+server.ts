@@ -1,8 +1,8 @@
 import { error, type RequestHandler } from '@sveltejs/kit';
 import { fromMinor } from '$lib/core/units/money';
 import { database } from '$lib/server/database/connection';
-import { csvResponse } from '$lib/server/house/csv-response';
-import { requireUser } from '$lib/server/house/guard';
+import { csvResponse } from '$lib/server/http/csv-response';
+import { requireUser } from '$lib/server/http/guard';
 import { shelfWith } from '$lib/server/stock/queries';
 
 /** The shelf, or one order by its number, as a file for a spreadsheet or a supplier. */

@@ -1,6 +1,6 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 import { kitThere } from '$lib/server/stock/queries';
 
 /** What an operation takes, and what it may be taken from as the shelf stands; no costs. */

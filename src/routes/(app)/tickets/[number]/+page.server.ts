@@ -2,7 +2,7 @@ import { error } from '@sveltejs/kit';
 import { benchCatalog } from '$lib/server/catalog/bench-catalog';
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/memory/shop-memory';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 import { ownPath } from '$lib/server/messages/links';
 import { ticketView } from '$lib/server/tickets/view';
 import type { PageServerLoad } from './$types';

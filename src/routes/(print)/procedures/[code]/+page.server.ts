@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 import { shopCatalog } from '$lib/server/memory/shop-memory';
 import type { PageServerLoad } from './$types';
 

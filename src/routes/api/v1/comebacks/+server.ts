@@ -3,9 +3,9 @@ import { comebacksAsked } from '$lib/core/exchange/api-schemas';
 import { describeIssue } from '$lib/core/exchange/read-lines';
 import { toComebacksAnswer } from '$lib/server/api/answers';
 import { requireBearer } from '$lib/server/api/requests';
-import { askerOf } from '$lib/server/house/guard';
-import { problem } from '$lib/server/house/problem';
-import { comebacksAside } from '$lib/server/thinker/thinker';
+import { askerOf } from '$lib/server/http/guard';
+import { problem } from '$lib/server/http/problem';
+import { comebacksAside } from '$lib/server/worker/ask';
 
 export const GET: RequestHandler = async (event) => {
 	const bearer = requireBearer(event, ['manager']);

@@ -1,8 +1,8 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { requireBearer } from '$lib/server/api/requests';
 import { ImportStopped, type ImportAnswer } from '$lib/server/exchange/import';
-import { runImport } from '$lib/server/thinker/importer';
-import { problem } from '$lib/server/house/problem';
+import { runImport } from '$lib/server/worker/importer';
+import { problem } from '$lib/server/http/problem';
 
 export const POST: RequestHandler = async (event) => {
 	const bearer = requireBearer(event, ['manager']);

@@ -4,8 +4,8 @@ import { toOddsAnswer } from '$lib/server/api/answers';
 import { evidenceOf, readBody, requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
 import { adviseSteps, STEPS_OF_THE_API } from '$lib/server/diagnosis/advice';
-import { stepsAside } from '$lib/server/thinker/thinker';
-import { askerOf } from '$lib/server/house/guard';
+import { stepsAside } from '$lib/server/worker/ask';
+import { askerOf } from '$lib/server/http/guard';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 
 export const POST: RequestHandler = async (event) => {

@@ -5,10 +5,10 @@ import { toQuoteAnswer } from '$lib/server/api/answers';
 import { evidenceOf, readBody, requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
 import { advise } from '$lib/server/diagnosis/advice';
-import { askerOf } from '$lib/server/house/guard';
+import { askerOf } from '$lib/server/http/guard';
 import { shopMemory } from '$lib/server/memory/shop-memory';
-import { adviseAside } from '$lib/server/thinker/thinker';
-import { problem } from '$lib/server/house/problem';
+import { adviseAside } from '$lib/server/worker/ask';
+import { problem } from '$lib/server/http/problem';
 
 export const POST: RequestHandler = async (event) => {
 	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);

@@ -1,8 +1,8 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { scheduleBody } from '$lib/core/exchange/schedule-schemas';
 import { readBody, requireBearer } from '$lib/server/api/requests';
-import { askerOf } from '$lib/server/house/guard';
-import { planSchedule } from '$lib/server/thinker/thinker';
+import { askerOf } from '$lib/server/http/guard';
+import { planSchedule } from '$lib/server/worker/ask';
 
 /** Plans a bench and keeps nothing. */
 export const POST: RequestHandler = async (event) => {

@@ -4,7 +4,7 @@ import { describeIssue } from '$lib/core/exchange/read-lines';
 import { toShelfAnswer } from '$lib/server/api/answers';
 import { requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
-import { problem } from '$lib/server/house/problem';
+import { problem } from '$lib/server/http/problem';
 import { shelfNow } from '$lib/server/stock/queries';
 
 export const GET: RequestHandler = async (event) => {

@@ -1,9 +1,9 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { z } from 'zod';
-import { throughTheDoor } from '$lib/server/customers/door';
+import { openOwnPage } from '$lib/server/customers/own-page-access';
 import { answerOnPage } from '$lib/server/customers/own-page';
 import { database } from '$lib/server/database/connection';
-import { readForm } from '$lib/server/house/read-form';
+import { readForm } from '$lib/server/http/read-form';
 import type { Actions, PageServerLoad } from './$types';
 
 /** The page of a device for its owner: no script, nobody signed in. */
@@ -13,7 +13,7 @@ export const load: PageServerLoad = async ({ params, getClientAddress, setHeader
 	// the address is the secret: it is not passed on, and nothing in between keeps the page
 	setHeaders({ 'cache-control': 'no-store', 'referrer-policy': 'no-referrer', 'x-robots-tag': 'noindex' });
 	const now = Date.now();
-	const page = await throughTheDoor(await database(), params, getClientAddress(), now);
+	const page = await openOwnPage(await database(), params, getClientAddress(), now);
 	return { page, now, path: url.pathname, thanked: url.searchParams.has('answered') };
 };
 
@@ -31,7 +31,7 @@ export const actions: Actions = {
 	default: async ({ request, params, getClientAddress, url }) => {
 		const db = await database();
 		const now = Date.now();
-		const page = await throughTheDoor(db, params, getClientAddress(), now);
+		const page = await openOwnPage(db, params, getClientAddress(), now);
 		const form = await readForm(request, answerBody);
 		if (!form.ok) return fail(400, { problem: 'Your answer could not be read. Choose again.' });
 		const { once, version, option, answer } = form.value;

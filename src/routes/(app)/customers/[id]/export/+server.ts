@@ -1,7 +1,7 @@
 import { error, type RequestHandler } from '@sveltejs/kit';
 import { customerData } from '$lib/server/customers/export';
 import { database } from '$lib/server/database/connection';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 
 /** All that is kept of one customer, as JSON, for them to take along. */
 export const GET: RequestHandler = async ({ locals, params }) => {

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { codeSchema } from '$lib/core/units/code';
 import { database } from '$lib/server/database/connection';
 import { shopCatalog } from '$lib/server/memory/shop-memory';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 import { instruments } from '$lib/server/instruments/instruments';
 
 const query = z.object({

@@ -1,9 +1,9 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { taughtBy } from '$lib/core/tickets/taught';
 import { database } from '$lib/server/database/connection';
-import { actorOf, requireUser } from '$lib/server/house/guard';
-import { firstRefusal, readJson } from '$lib/server/house/read-json';
-import { keepPredictionsUp } from '$lib/server/thinker/thinker';
+import { actorOf, requireUser } from '$lib/server/http/guard';
+import { firstRefusal, readJson } from '$lib/server/http/read-json';
+import { keepPredictionsUp } from '$lib/server/worker/ask';
 import { changeBody, changeTicket } from '$lib/server/tickets/change-ticket';
 import { ticketView, viewSlices } from '$lib/server/tickets/view';
 

@@ -1,6 +1,6 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
-import { actorOf, requireUser } from '$lib/server/house/guard';
+import { actorOf, requireUser } from '$lib/server/http/guard';
 import { showPasscode } from '$lib/server/tickets/passcodes';
 
 /** The passcode of an open ticket. A POST: showing it is noted in the audit trail. */

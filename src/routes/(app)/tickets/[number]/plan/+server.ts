@@ -2,8 +2,8 @@ import { error, json, type RequestHandler } from '@sveltejs/kit';
 import { seesCosts } from '$lib/core/units/role';
 import { database } from '$lib/server/database/connection';
 import { shopCatalog } from '$lib/server/memory/shop-memory';
-import { askerOf, requireUser } from '$lib/server/house/guard';
-import { planFurther } from '$lib/server/thinker/thinker';
+import { askerOf, requireUser } from '$lib/server/http/guard';
+import { planFurther } from '$lib/server/worker/ask';
 import { planView } from '$lib/core/diagnosis/plan/plan-view';
 
 /** A plan that looks further ahead than a page waits for; thought of beside the thread that answers requests. */

@@ -1,6 +1,6 @@
 import { error, json, type RequestHandler } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 import { ticketPrice } from '$lib/server/tickets/view';
 
 /** The price of a ticket as it stands: it follows when the hand rests. */

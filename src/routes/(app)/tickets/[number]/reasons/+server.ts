@@ -1,6 +1,6 @@
 import { error, json, type RequestHandler } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 import { ticketReasons } from '$lib/server/tickets/view';
 
 /** Every reason behind a ticket’s odds, asked for when they are opened. */

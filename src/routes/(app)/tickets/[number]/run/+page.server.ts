@@ -3,7 +3,7 @@ import { openRun } from '$lib/core/bench/procedure-run';
 import { procedureAt } from '$lib/core/catalog/catalog';
 import { benchCatalog } from '$lib/server/catalog/bench-catalog';
 import { database } from '$lib/server/database/connection';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 import { shopCatalog } from '$lib/server/memory/shop-memory';
 import { causesOfOperation } from '$lib/server/returns/causes-at-steps';
 import { ticketView } from '$lib/server/tickets/view';

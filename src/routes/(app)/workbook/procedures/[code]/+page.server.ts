@@ -9,8 +9,8 @@ import { describeIssue } from '$lib/core/exchange/read-lines';
 import { freeCode } from '$lib/core/units/code';
 import { saveCatalogRecord } from '$lib/server/catalog/commands';
 import { database } from '$lib/server/database/connection';
-import { requireUser } from '$lib/server/house/guard';
-import { readForm } from '$lib/server/house/read-form';
+import { requireUser } from '$lib/server/http/guard';
+import { readForm } from '$lib/server/http/read-form';
 import { shopCatalog } from '$lib/server/memory/shop-memory';
 import type { Actions, PageServerLoad } from './$types';
 

@@ -3,8 +3,8 @@ import { parseInstant } from '$lib/core/units/instant';
 import { toMinor } from '$lib/core/units/money';
 import { catalogNow } from '$lib/server/catalog/queries';
 import { database } from '$lib/server/database/connection';
-import { requireUser } from '$lib/server/house/guard';
-import { scanCode } from '$lib/server/house/scan-code';
+import { requireUser } from '$lib/server/http/guard';
+import { scanCode } from '$lib/server/http/scan-code';
 import { shelfStore } from '$lib/server/stock/queries';
 import type { PageServerLoad } from './$types';
 

@@ -6,7 +6,7 @@ import { judgeBody } from '$lib/core/exchange/api-schemas';
 import { toJudgeAnswer } from '$lib/server/api/answers';
 import { readBody, requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
-import { problem } from '$lib/server/house/problem';
+import { problem } from '$lib/server/http/problem';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 
 export const POST: RequestHandler = async (event) => {

@@ -6,7 +6,7 @@ import { readBody, requireBearer } from '$lib/server/api/requests';
 import { toCompareAnswer } from '$lib/server/api/answers';
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/memory/shop-memory';
-import { problem } from '$lib/server/house/problem';
+import { problem } from '$lib/server/http/problem';
 
 export const POST: RequestHandler = async (event) => {
 	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);

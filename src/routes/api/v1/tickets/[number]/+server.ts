@@ -2,7 +2,7 @@ import { json, type RequestHandler } from '@sveltejs/kit';
 import { ticketToRecord } from '$lib/core/tickets/ticket-record';
 import { requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
-import { problem } from '$lib/server/house/problem';
+import { problem } from '$lib/server/http/problem';
 import { findTicket } from '$lib/server/tickets/queries';
 import { withoutCosts } from '$lib/server/tickets/without-costs';
 

@@ -3,9 +3,9 @@ import { toTraceAnswer } from '$lib/server/api/answers';
 import { requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
 import { shopMemory } from '$lib/server/memory/shop-memory';
-import { readTrace } from '$lib/server/thinker/thinker';
-import { askerOf } from '$lib/server/house/guard';
-import { problem } from '$lib/server/house/problem';
+import { readTrace } from '$lib/server/worker/ask';
+import { askerOf } from '$lib/server/http/guard';
+import { problem } from '$lib/server/http/problem';
 
 export const POST: RequestHandler = async (event) => {
 	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);

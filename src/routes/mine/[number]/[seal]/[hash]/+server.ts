@@ -1,11 +1,11 @@
 import { error, type RequestHandler } from '@sveltejs/kit';
-import { throughTheDoor } from '$lib/server/customers/door';
+import { openOwnPage } from '$lib/server/customers/own-page-access';
 import { database } from '$lib/server/database/connection';
 import { readPhoto } from '$lib/server/photos/store';
 
 /** A picture that was released to the owner of a device. */
 export const GET: RequestHandler = async ({ params, getClientAddress }) => {
-	const page = await throughTheDoor(await database(), params, getClientAddress(), Date.now());
+	const page = await openOwnPage(await database(), params, getClientAddress(), Date.now());
 	const { hash = '' } = params;
 	const data = page.photos.some((photo) => photo.hash === hash) ? await readPhoto(hash, false) : null;
 	if (!data) error(404, 'There is no such picture.');

@@ -2,9 +2,9 @@ import { error } from '@sveltejs/kit';
 import { benchCatalog } from '$lib/server/catalog/bench-catalog';
 import { database } from '$lib/server/database/connection';
 import { shopCatalog } from '$lib/server/memory/shop-memory';
-import { requireUser } from '$lib/server/house/guard';
+import { requireUser } from '$lib/server/http/guard';
 import { ownLink, ownPath } from '$lib/server/messages/links';
-import { addressCode, scanCode } from '$lib/server/house/scan-code';
+import { addressCode, scanCode } from '$lib/server/http/scan-code';
 import { ticketView } from '$lib/server/tickets/view';
 import type { PageServerLoad } from './$types';
 

@@ -1,0 +1,277 @@
+import { Piscina } from 'piscina';
+import type { Asker } from '../http/guard';
+import { log } from '../http/log';
+import { Stopped } from '../database/in-turns';
+
+/** How a kind of question is treated. */
+export interface Rule {
+	/** a person waits for it; without, it is work ahead of anybody's asking, which goes last */
+	waited: boolean;
+	/** after so many seconds its worker is ended and the question refused */
+	seconds: number;
+	/** work ahead that makes room as soon as a person waits, and keeps what it has come to */
+	makesRoom?: boolean;
+}
+
+/** Refused without having been worked on. */
+export class Busy extends Error {
+	readonly code = 'TAVREK_BUSY';
+}
+/** Given up after its time, with its worker. */
+export class TookTooLong extends Error {
+	readonly code = 'TAVREK_TOO_LONG';
+}
+
+/** What a worker is handed. */
+export interface Task<Question> {
+	question: Question;
+	/** the private database may have come back at another port */
+	url: string | undefined;
+	/** one number, set to 1 where the work is to end */
+	stop: SharedArrayBuffer;
+}
+/** What it answers; an error keeps its kind over the border between threads. */
+export type Reply =
+	{ answer: unknown } | { error: { name: string; message: string; code?: string; fatal?: boolean } };
+
+/** So many questions of one person wait in a lane at most, and so many of all. Choices. */
+const MOST_OF_ONE = 4;
+const MOST_WAITING = 60;
+/** After its time a question is asked to end; its worker is ended where it has not heard so much later. A choice. */
+const GRACE_MS = 2000;
+/**
+ * Work ahead that was asked to make room and has not by then is ended with its worker. Long, since what the shop learnt may have to be
+ * read first, with very many tickets for a minute. A choice.
+ */
+const ROOM_MS = 120_000;
+
+interface Waiter {
+	who: string;
+	resolve(answer: unknown): void;
+	reject(error: Error): void;
+}
+interface Entry<Question> {
+	key: string;
+	question: Question;
+	rule: Rule;
+	stop: Int32Array<SharedArrayBuffer>;
+	waiters: Set<Waiter>;
+	since: number;
+	overTime: boolean;
+	/** ends its worker */
+	readonly abort: AbortController;
+	/** until when it is to have made room */
+	room?: NodeJS.Timeout;
+}
+
+/** What a lane does now, without saying for whom. */
+export interface LaneState {
+	name: string;
+	threads: number;
+	running: { kind: string; seconds: number }[];
+	waiting: number;
+	/** since the start */
+	answered: number;
+	ended: number;
+	refused: number;
+}
+
+/**
+ * Workers for one kind of work, each at one question at a time: who waits first, then what nobody waits for. Equal questions are
+ * asked once; one that nobody waits for any more is stopped; one that passes its time is ended with its worker, which is replaced.
+ */
+export class Lane<Question extends { kind: string }> {
+	readonly #name: string;
+	readonly #threads: number;
+	readonly #pool: Piscina<Task<Question>, Reply>;
+	readonly #rules: Readonly<Record<string, Rule>>;
+	readonly #graceMs: number;
+	readonly #roomMs: number;
+	#waiting: Entry<Question>[] = [];
+	readonly #running = new Set<Entry<Question>>();
+	readonly #counts = { answered: 0, ended: 0, refused: 0 };
+
+	constructor(
+		name: string,
+		{
+			file,
+			threads,
+			rules,
+			graceMs = GRACE_MS,
+			roomMs = ROOM_MS
+		}: {
+			file: string;
+			threads: number;
+			rules: Readonly<Record<string, Rule>>;
+			graceMs?: number;
+			roomMs?: number;
+		}
+	) {
+		this.#name = name;
+		this.#threads = threads;
+		this.#rules = rules;
+		this.#pool = new Piscina<Task<Question>, Reply>({
+			filename: file,
+			minThreads: 0,
+			maxThreads: threads,
+			// a worker's memory of the shop is dear: it stays
+			idleTimeout: Infinity,
+			concurrentTasksPerWorker: 1,
+			// a worker that waits for tasks by Atomics.wait would not hear its own connections
+			atomics: 'disabled'
+		});
+		this.#pool.on('error', (error) => log.error({ lane: name, error: String(error) }, 'a worker fell over'));
+		this.#graceMs = graceMs;
+		this.#roomMs = roomMs;
+	}
+
+	/**
+	 * @param key equal ones are the same question
+	 * @throws Busy, TookTooLong, Stopped where the asker is gone, and whatever the work throws
+	 */
+	ask(question: Question, key: string, { who, gone }: Asker): Promise<unknown> {
+		const rule = this.#rules[question.kind];
+		if (!rule) throw new Error(`no rule for questions of the kind ${question.kind}`);
+		if (gone?.aborted) return Promise.reject(new Stopped());
+		let entry = [...this.#running, ...this.#waiting].find(
+			(each) => each.key === key && Atomics.load(each.stop, 0) === 0
+		);
+		if (!entry) {
+			const full = rule.waited && this.#fullFor(who);
+			if (full) {
+				this.#counts.refused += 1;
+				return Promise.reject(new Busy(full));
+			}
+			entry = {
+				key,
+				question,
+				rule,
+				stop: new Int32Array(new SharedArrayBuffer(4)),
+				waiters: new Set(),
+				since: performance.now(),
+				overTime: false,
+				abort: new AbortController()
+			};
+			this.#waiting.push(entry);
+		}
+		const asked = this.#wait(entry, who, gone);
+		this.#makeRoom();
+		this.#next();
+		return asked;
+	}
+
+	#fullFor(who: string): string | null {
+		const waiting = this.#waiting.filter(({ rule }) => rule.waited);
+		const theirs = waiting.filter(({ waiters }) => [...waiters].some((waiter) => waiter.who === who));
+		// what the house asks is asked for all who look
+		if (who !== '' && theirs.length >= MOST_OF_ONE)
+			return `${MOST_OF_ONE} questions of yours wait for their turn already; ask again when they are answered`;
+		if (waiting.length >= MOST_WAITING)
+			return 'many questions wait for their turn already; ask again in half a minute';
+		return null;
+	}
+
+	#wait(entry: Entry<Question>, who: string, gone: AbortSignal | undefined): Promise<unknown> {
+		return new Promise((resolve, reject) => {
+			const left = () => {
+				entry.waiters.delete(waiter);
+				reject(new Stopped());
+				if (entry.waiters.size > 0) return;
+				Atomics.store(entry.stop, 0, 1);
+				this.#waiting = this.#waiting.filter((each) => each !== entry);
+			};
+			const done = () => gone?.removeEventListener('abort', left);
+			const waiter: Waiter = {
+				who,
+				resolve: (answer) => (done(), resolve(answer)),
+				reject: (error) => (done(), reject(error))
+			};
+			entry.waiters.add(waiter);
+			gone?.addEventListener('abort', left, { once: true });
+		});
+	}
+
+	/** Work that nobody waits for ends at its next step where somebody does. */
+	#makeRoom(): void {
+		if (!this.#waiting.some(({ rule }) => rule.waited)) return;
+		for (const entry of this.#running) {
+			if (!entry.rule.makesRoom) continue;
+			Atomics.store(entry.stop, 0, 1);
+			entry.room ??= setTimeout(() => {
+				entry.overTime = true;
+				entry.abort.abort();
+			}, this.#roomMs);
+		}
+	}
+
+	#next(): void {
+		while (this.#running.size < this.#threads) {
+			const at = this.#waiting.findIndex(({ rule }) => rule.waited);
+			const [entry] = this.#waiting.splice(Math.max(0, at), 1);
+			if (!entry) return;
+			void this.#run(entry);
+		}
+	}
+
+	async #run(entry: Entry<Question>): Promise<void> {
+		this.#running.add(entry);
+		entry.since = performance.now();
+		const { question, rule, stop, abort } = entry;
+		const end = setTimeout(() => {
+			entry.overTime = true;
+			Atomics.store(stop, 0, 1);
+			kill = setTimeout(() => abort.abort(), this.#graceMs);
+		}, rule.seconds * 1000);
+		let kill: NodeJS.Timeout | undefined;
+		try {
+			const task = { question, url: process.env.DATABASE_URL, stop: stop.buffer };
+			const reply = await this.#pool.run(task, { signal: abort.signal });
+			if ('error' in reply) throw Object.assign(new Error(reply.error.message), reply.error);
+			this.#counts.answered += 1;
+			for (const waiter of entry.waiters) waiter.resolve(reply.answer);
+		} catch (error) {
+			const reason = entry.overTime ? this.#tooLong(entry, abort.signal.aborted) : (error as Error);
+			for (const waiter of entry.waiters) waiter.reject(reason);
+		} finally {
+			clearTimeout(end);
+			clearTimeout(kill);
+			clearTimeout(entry.room);
+			this.#running.delete(entry);
+			this.#next();
+		}
+	}
+
+	#tooLong({ question, rule }: Entry<Question>, ended: boolean): TookTooLong {
+		this.#counts.ended += 1;
+		log.error(
+			{ question: question.kind, lane: this.#name, seconds: rule.seconds, ended },
+			ended
+				? 'a question took too long and did not stop when asked: its worker was ended and is replaced'
+				: 'a question took too long and was stopped'
+		);
+		return new TookTooLong(
+			`it took over ${rule.seconds} s and was stopped; ask again later, or ask for less`
+		);
+	}
+
+	state(): LaneState {
+		const now = performance.now();
+		return {
+			name: this.#name,
+			threads: this.#threads,
+			running: [...this.#running].map(({ question, since }) => ({
+				kind: question.kind,
+				seconds: Math.round((now - since) / 100) / 10
+			})),
+			waiting: this.#waiting.length,
+			...this.#counts
+		};
+	}
+
+	async close(): Promise<void> {
+		for (const { stop } of this.#running) Atomics.store(stop, 0, 1);
+		for (const { waiters } of this.#waiting.splice(0))
+			for (const waiter of waiters) waiter.reject(new Stopped());
+		await this.#pool.destroy();
+	}
+}
