@@ -2,7 +2,7 @@
 import Papa from 'papaparse';
 import { tracePhases, traceSums } from '../src/lib/core/charging/trace-phases';
 import { readLogText } from '../src/lib/csv/read-log';
-import { simulateCharge } from '../src/lib/core/simulation/simulated-charge';
+import { simulateCharge } from '$worlds/simulated-charge';
 import { seededRandom } from '../src/lib/core/units/random';
 
 function logText(rows: number): string {

@@ -142,6 +142,12 @@ if (part === 'all') {
 			check('types', bin('svelte-check'), ['--tsconfig', './tsconfig.json', '--fail-on-warnings'])
 		)
 	]);
+	// what nothing imports, and what only tests would miss
+	await check('unused', bin('knip'), ['--no-config-hints']);
+	await check('unused in production', bin('knip'), [
+		...['--config', 'knip.production.json', '--production', '--no-config-hints'],
+		...['--include', 'exports,types,files']
+	]);
 }
 if (wants('unit')) {
 	say('unit tests');

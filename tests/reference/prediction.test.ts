@@ -7,14 +7,12 @@ import {
 	largestGap
 } from '$lib/core/statistics/calibration';
 import { dirichletMean, likeliestWeight } from '$lib/core/statistics/dirichlet';
+import { pinballLoss } from '$worlds/pinball-loss';
 import {
 	areaUnderCurve,
-	brierOfOutcomes,
 	brierScore,
-	logCostOfOutcomes,
 	logLoss,
 	murphyParts,
-	pinballLoss,
 	type Foretold
 } from '$lib/core/statistics/proper-scores';
 import { shrunkMean } from '$lib/core/statistics/shrunk-mean';
@@ -53,20 +51,6 @@ describe('proper scores and calibration', () => {
 		expect(calibrationError(binsOfEqualMass(rows, 2))).toBeCloseTo(0, 6);
 		expect(brierScore(rows)).toBeCloseTo(0.16, 6);
 		expect(logLoss(rows)).toBeCloseTo(0.5004024, 6);
-	});
-
-	it('three outcomes (C4)', () => {
-		const rows: [number[], number][] = [
-			[[0.7, 0.2, 0.1], 0],
-			[[0.1, 0.6, 0.3], 1],
-			[[0.3, 0.3, 0.4], 0],
-			[[0.2, 0.5, 0.3], 2]
-		];
-		const mean = (score: (chances: number[], came: number) => number) =>
-			rows.reduce((sum, [chances, came]) => sum + score(chances, came), 0) / rows.length;
-		expect(mean(brierOfOutcomes)).toBeCloseTo(0.48, 6);
-		expect(mean(logCostOfOutcomes)).toBeCloseTo(0.8188615, 6);
-		expect(mean((chances, came) => (chances.indexOf(Math.max(...chances)) === came ? 1 : 0))).toBe(0.5);
 	});
 });
 

@@ -46,7 +46,7 @@ const NODES = 6;
 const PROBED = 0.5;
 const LOOKED = 0.5;
 
-export function makeMeasuredWorld(random: Random, kind: WorldKind): MeasuredWorld {
+function makeMeasuredWorld(random: Random, kind: WorldKind): MeasuredWorld {
 	const world = makeWorld(random, kind);
 	// half of the faults sit on the path, one or two to a stretch
 	const path = Array.from({ length: NODES }, (_, k) =>
@@ -70,7 +70,7 @@ export function makeMeasuredWorld(random: Random, kind: WorldKind): MeasuredWorl
 	return { world, path, look: { usual, of } };
 }
 
-export const measuredCatalog = ({ world, path }: MeasuredWorld): CatalogRecord[] =>
+const measuredCatalog = ({ world, path }: MeasuredWorld): CatalogRecord[] =>
 	worldCatalog(world).map((record) =>
 		record.record === 'model'
 			? {
@@ -118,7 +118,7 @@ function chanceOf(measured: MeasuredWorld, { question, answer }: Answer, faults:
 		: (lookChances(measured, faults)[(CONTACT_STATES as readonly string[]).indexOf(answer)] as number);
 }
 
-export function drawMeasured(random: Random, measured: MeasuredWorld, tries: boolean): MeasuredDevice {
+function drawMeasured(random: Random, measured: MeasuredWorld, tries: boolean): MeasuredDevice {
 	const { world } = measured;
 	const device = drawDevice(random, world);
 	const { faults, model } = device;
@@ -224,7 +224,7 @@ function featuresOf({ world }: MeasuredWorld, { device, measured, after }: Measu
 }
 
 /** What closed tickets of such a shop teach. */
-export function learnMeasured(measured: MeasuredWorld, devices: readonly MeasuredDevice[]): Learned {
+function learnMeasured(measured: MeasuredWorld, devices: readonly MeasuredDevice[]): Learned {
 	return learn(
 		devices.map((each): Lesson => {
 			const lesson = deviceLesson(measured.world, each.device);

@@ -1,11 +1,7 @@
+import { attemptLikelihoods, leftAfter, type Attempted } from './attempts-in-order';
 import type { Catalog } from '$lib/core/catalog/catalog';
 import { engineOf } from '$lib/core/diagnosis/engine';
-import {
-	attemptLikelihoods,
-	leftAfter,
-	type Attempted,
-	type Remedy
-} from '$lib/core/diagnosis/infer/attempts';
+import { type Remedy } from '$lib/core/diagnosis/infer/attempts';
 import { once } from '$lib/core/diagnosis/once';
 import { inferOdds } from '$lib/core/diagnosis/infer/odds';
 import type { Learned } from '$lib/core/diagnosis/learn/learn';
@@ -23,7 +19,7 @@ import { deviceFeatures, exactSets, testChances, type Device, type World } from 
 /** Jobs of invented shops, carried to their end by some way of choosing the next step. */
 
 /** The next step, by its place in the world; null gives the job up. */
-export type Choice = { test: number } | { operation: number } | null;
+type Choice = { test: number } | { operation: number } | null;
 /** @param tried operations that did not help, in order */
 export type Choose = (device: Device, tried: readonly number[]) => Choice;
 
@@ -33,7 +29,7 @@ export interface PlayedJob {
 	steps: string[];
 }
 
-export const HOURLY_MINOR = 3000;
+const HOURLY_MINOR = 3000;
 const MOST_STEPS = 40;
 
 /**

@@ -25,7 +25,7 @@ import {
 
 /** What each way of measuring called unsound, of so many devices. */
 export const WAYS = ['pins', 'pinsAlone', 'plugIn', 'battery', 'path', 'soak', 'any'] as const;
-export type Way = (typeof WAYS)[number];
+type Way = (typeof WAYS)[number];
 export interface RateOf extends Interval {
 	hits: number;
 	of: number;

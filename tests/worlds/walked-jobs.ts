@@ -28,7 +28,7 @@ export interface Seen {
 	tests: ReadonlyMap<number, number>;
 }
 
-export interface WalkedJob {
+interface WalkedJob {
 	tests: ReadonlyMap<number, number>;
 	attempts: { operation: string; resolved: boolean; technician: string; minutes: number }[];
 	fixed: boolean;

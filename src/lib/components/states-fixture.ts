@@ -9,7 +9,7 @@ import type { TicketView } from '$lib/server/tickets/view';
 
 /** What the tests of the classes behind the screens begin with: a browser's store, an answer, a server of one ticket. */
 
-export const catalog = buildCatalog(DEMO_CATALOG);
+const catalog = buildCatalog(DEMO_CATALOG);
 export const NOW = Date.UTC(2026, 10, 24, 10);
 
 /** A browser's store in a map. */

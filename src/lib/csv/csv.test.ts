@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { traceToCsv } from '../core/charging/log-rows';
 import { pinDetector } from '../core/readings/hold-detector';
 import type { MeterSample } from '../core/readings/instrument';
-import { simulateCharge } from '../core/simulation/simulated-charge';
+import { simulateCharge } from '$worlds/simulated-charge';
 import { seededRandom } from '../core/units/random';
 import { readLogText, wholeLines } from './read-log';
 import { replaySamples } from './replay';

@@ -18,7 +18,7 @@ export const rowsAsTheyStand = ({ delimiter }: LogDialect) => ({
 
 export const TOO_MANY = `has more than ${MOST_ROWS.toLocaleString('en')} rows; cut it, or let the meter write less often`;
 
-export const TOO_MANY_LINES = `has more than ${MOST_LINES.toLocaleString('en')} lines, empty ones included; take out what is no row`;
+const TOO_MANY_LINES = `has more than ${MOST_LINES.toLocaleString('en')} lines, empty ones included; take out what is no row`;
 
 function moreLinesThan(text: string, most: number): boolean {
 	const [feed, back] = [10, 13];

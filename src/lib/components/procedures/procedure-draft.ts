@@ -59,7 +59,7 @@ export const blankStep = (kind: StepKind = 'hands'): TypedStep => ({
 	must: kind === 'caution'
 });
 
-export function typedStep(step: ProcedureStep): TypedStep {
+function typedStep(step: ProcedureStep): TypedStep {
 	const typed = { ...blankStep(step.kind), says: step.says, must: step.must ?? false };
 	for (const field of [...NUMBERS, ...TEXTS]) {
 		const value = step[field];

@@ -2,7 +2,7 @@ import type { Component } from 'svelte';
 import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 
 /** What a step's panel is shown with; each takes what it needs. */
-export interface PanelProps {
+interface PanelProps {
 	bench: BenchCatalog;
 	/** the test or operation that was chosen as the next step */
 	picked: string | null;
@@ -12,7 +12,7 @@ export interface PanelProps {
 export type Panel = Component<PanelProps>;
 
 /** The panels by step, each loaded when it is needed: a ticket opens with one of them. */
-export const PANELS = {
+const PANELS = {
 	look: () => import('./LookPanel.svelte'),
 	plug: () => import('./PlugInPanel.svelte'),
 	pins: () => import('./PinsPanel.svelte'),

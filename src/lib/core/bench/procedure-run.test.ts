@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { minutesByHand, openRun, runsOf, type FollowedStep } from './procedure-run';
+import { openRun, runsOf, type FollowedStep } from './procedure-run';
 
 const entry = (did: FollowedStep['did'], step = 0, more: Partial<FollowedStep> = {}): FollowedStep => ({
 	procedure: 'port',
@@ -32,18 +32,5 @@ describe('runs of a procedure', () => {
 			version: 2,
 			next: 0
 		});
-	});
-	it('minutes by who worked', () => {
-		const run = openRun([
-			entry('begun', 0, { technician: 'a' }),
-			entry('done', 0, { technician: 'a', minutes: 3 }),
-			entry('done', 1, { technician: 'b', minutes: 4 }),
-			entry('done', 2, { technician: 'a', minutes: 2.5 }),
-			entry('done', 3)
-		]);
-		expect(run && [...minutesByHand(run)]).toEqual([
-			['a', 5.5],
-			['b', 4]
-		]);
 	});
 });

@@ -57,12 +57,3 @@ const beginRun = <Entry extends FollowedStep>({ procedure, version, at }: Entry)
 /** The run that is open; null where none is. One at a time on a ticket. */
 export const openRun = <Entry extends FollowedStep>(entries: readonly Entry[]): Run<Entry> | null =>
 	runsOf(entries).findLast(({ ended }) => !ended) ?? null;
-
-/** Minutes of hands of a run by who worked, as its steps were logged. */
-export function minutesByHand(run: Run): Map<string, number> {
-	const minutes = new Map<string, number>();
-	for (const { technician, minutes: took = 0 } of run.entries) {
-		if (technician) minutes.set(technician, (minutes.get(technician) ?? 0) + took);
-	}
-	return minutes;
-}

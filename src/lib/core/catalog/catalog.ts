@@ -61,7 +61,7 @@ export type Shop = {
 };
 export type Procedure = CatalogRecordOf<'procedure'>;
 export type Connector = CatalogRecordOf<'connector'>;
-export type Test = Omit<CatalogRecordOf<'test'>, 'cost'> & { costMinor: Minor };
+type Test = Omit<CatalogRecordOf<'test'>, 'cost'> & { costMinor: Minor };
 export type Model = Omit<CatalogRecordOf<'model'>, 'value' | 'battery'> & {
 	valueMinor: Minor | null;
 	battery: { chemistry: string; cells: number; capacityMah: number } | null;
@@ -69,11 +69,11 @@ export type Model = Omit<CatalogRecordOf<'model'>, 'value' | 'battery'> & {
 	chargesFrom?: number;
 };
 export type Part = Omit<CatalogRecordOf<'part'>, 'unit_cost'> & { unitCostMinor: Minor };
-export type Technician = Omit<CatalogRecordOf<'technician'>, 'hourly_cost'> & {
+type Technician = Omit<CatalogRecordOf<'technician'>, 'hourly_cost'> & {
 	hourlyCostMinor: Minor | null;
 };
 
-export const DEFAULT_SHOP: Shop = {
+const DEFAULT_SHOP: Shop = {
 	name: 'Repair shop',
 	currency: 'EUR',
 	timeZone: 'UTC',

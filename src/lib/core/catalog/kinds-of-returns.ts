@@ -66,16 +66,9 @@ const clearedAlarm = kind({
 });
 
 /** What a customer is told about, in the order of a job. */
-export const MESSAGE_KINDS = [
-	'taken-in',
-	'quote',
-	'waits-for-part',
-	'ready',
-	'how-is-it',
-	'warranty-ends'
-] as const;
+const MESSAGE_KINDS = ['taken-in', 'quote', 'waits-for-part', 'ready', 'how-is-it', 'warranty-ends'] as const;
 export type MessageKind = (typeof MESSAGE_KINDS)[number];
-export const CHANNELS = ['mail', 'text'] as const;
+const CHANNELS = ['mail', 'text'] as const;
 export type Channel = (typeof CHANNELS)[number];
 
 /** What may stand in braces in a template: what is true of the ticket. */

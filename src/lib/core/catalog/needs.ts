@@ -1,24 +1,22 @@
 import { shownValue } from '../units/sound-value';
 
 /** Kinds of records that others name by their key. A kind that stands nowhere here cannot be asked for. */
-export const NAMED_KINDS = [
-	'cause',
-	'connector',
-	'fault',
-	'gate',
-	'lot',
-	'model',
-	'operation',
-	'part',
-	'procedure',
-	'sign',
-	'station',
-	'supplier',
-	'technician',
-	'test',
-	'ticket'
-] as const;
-export type NamedKind = (typeof NAMED_KINDS)[number];
+export type NamedKind =
+	| 'cause'
+	| 'connector'
+	| 'fault'
+	| 'gate'
+	| 'lot'
+	| 'model'
+	| 'operation'
+	| 'part'
+	| 'procedure'
+	| 'sign'
+	| 'station'
+	| 'supplier'
+	| 'technician'
+	| 'test'
+	| 'ticket';
 
 /** What stands in a catalog, for checking what names it: `has('fault', 'port-contacts')`. */
 export interface Known {

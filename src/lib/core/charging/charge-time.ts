@@ -13,10 +13,6 @@ export const steadyMinutes = (capacityMah: number, share: number, amps: number) 
 export const decayMinutes = (tauMinutes: number, fromAmps: number, toAmps: number) =>
 	tauMinutes * Math.log(fromAmps / toAmps);
 
-/** Charge moved meanwhile, in mAh. */
-export const decayMah = (tauMinutes: number, fromAmps: number, toAmps: number) =>
-	(tauMinutes / 60) * (fromAmps - toAmps) * 1000;
-
 /**
  * What an empty pack takes before its normal current, as a share of its capacity: with what chargers give at first that
  * comes to tens of minutes for a small cell, an hour or two for a notebook's pack. Common practice, no source.
@@ -30,7 +26,7 @@ const STEP_DOWN_EFFICIENCY = 0.9;
  * Battery current behind a current at the plug, amperes: no less than what goes in (a linear charger), no more than
  * the power that goes in over the battery's voltage (a step-down one).
  */
-export function batteryAmps(plugVolts: number, plugAmps: number, packVolts: number): Interval {
+function batteryAmps(plugVolts: number, plugAmps: number, packVolts: number): Interval {
 	const powered = (STEP_DOWN_EFFICIENCY * plugVolts * plugAmps) / Math.max(packVolts, 0.5);
 	return { low: Math.min(plugAmps, powered), high: Math.max(plugAmps, powered) };
 }

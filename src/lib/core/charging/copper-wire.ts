@@ -4,8 +4,8 @@
  */
 
 /** Ohm metres at 20 °C, 100 % IACS, and its temperature coefficient. Source: IEC 60028. */
-export const COPPER_RESISTIVITY = 1.7241e-8;
-export const COPPER_COEFFICIENT = 0.00393;
+const COPPER_RESISTIVITY = 1.7241e-8;
+const COPPER_COEFFICIENT = 0.00393;
 
 /** Diameter of an American wire gauge: 0.127 mm · 92^((36 − n) / 39). Source: ASTM B258. */
 export const gaugeDiameterMm = (gauge: number) => 0.127 * 92 ** ((36 - gauge) / 39);

@@ -2,7 +2,7 @@ import type { CellState } from '../units/seen-codes';
 import { CHARGED_BETWEEN, isTooColdOrHot } from './battery-cautions';
 import { packState } from './cell-limits';
 
-export type WakeVerdict = 'no' | 'wait' | 'try' | 'not-needed';
+type WakeVerdict = 'no' | 'wait' | 'try' | 'not-needed';
 
 export interface WakePlan {
 	verdict: WakeVerdict;

@@ -32,7 +32,7 @@ export interface HealthyDraw {
 }
 
 /** What a small handheld draws when healthy, where the model names nothing. Common practice, no source. */
-export const USUAL_HEALTHY: Draw = { volts: 5, amps: 0.5 };
+const USUAL_HEALTHY: Draw = { volts: 5, amps: 0.5 };
 /** A level of older fast charging beside those of Power Delivery. From memory. */
 const OLDER_LEVEL = 12;
 /** What a supply that negotiates gives at most, amperes: 3, and 5 from 20 V on with a cable that says so (USB Type-C and Power Delivery, from memory). */
@@ -41,7 +41,7 @@ const MARKED_FROM_VOLTS = 20;
 /** A level is met within a tenth below (cable and load) and 6 % above. */
 const ABOVE = 1.06;
 /** The volts of a bus before anything is agreed, and the most that they may be (vSafe5V: USB Power Delivery, from memory). */
-export const BASE_LEVEL = 5;
+const BASE_LEVEL = 5;
 const BASE_MOST = 5.5;
 
 const named = ({ healthy, charges = [] }: ChargeProfile): Draw[] => [

@@ -24,7 +24,7 @@ export type DialectAnswer = { ok: true; dialect: LogDialect } | { ok: false; mes
 /** Lines that are looked at to understand a log. */
 const LOOK_AT = 300;
 /** No meter writes more columns, and no value, name or unit is longer than this. A choice. */
-export const MOST_COLUMNS = 200;
+const MOST_COLUMNS = 200;
 export const LONGEST_CELL = 80;
 
 export const isComment = (line: string) => /^\s*("?#|\/\/|%)/.test(line);

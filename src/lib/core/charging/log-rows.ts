@@ -9,7 +9,7 @@ export const MOST_LINES = 1_000_000;
 /** Refused rows that are listed one by one; more are counted. */
 const MOST_LISTED = 10_000;
 
-export interface RefusedRow {
+interface RefusedRow {
 	/** counted from 1, in the file */
 	line: number;
 	message: string;

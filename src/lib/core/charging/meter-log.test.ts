@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { simulateCharge } from '../simulation/simulated-charge';
+import { simulateCharge } from '$worlds/simulated-charge';
 import { changePoints } from '../statistics/change-points';
 import { drawNormal, seededRandom } from '../units/random';
 import { decimate, pathResistance, tracePhases, traceSums, type Trace } from './trace-phases';

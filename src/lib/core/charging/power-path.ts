@@ -26,7 +26,7 @@ export const NODE_WORDS: Record<NodeVerdict, string> = {
 	high: 'higher than it should be'
 };
 
-export interface PathBreak {
+interface PathBreak {
 	/** last node that has the supply; null where it is lost before the first */
 	from: string | null;
 	to: string;

@@ -78,7 +78,7 @@ export const alloyWords = (code: string): string => {
 };
 
 /** Bismuth and lead together may leave a phase that melts near this. Source: Bi-Pb-Sn ternary eutectic, from memory. */
-export const BISMUTH_LEAD_EUTECTIC = 96;
+const BISMUTH_LEAD_EUTECTIC = 96;
 
 export type BoardMass = 'thin' | 'usual' | 'heavy';
 export type HeatJob = 'lift' | 'place' | 'wire';

@@ -17,10 +17,6 @@ export const advertisedCurrent = (ccVolts: number): Advertised =>
 	THRESHOLDS.find(([below]) => ccVolts < below || (below === 2.04 && ccVolts <= below))?.[1] ??
 	'out-of-range';
 
-/** Volts on the line: a pull-up to a supply over the sink's pull-down. */
-export const lineVolts = (pullUpOhms: number, pullUpVolts: number, pullDownOhms = 5100) =>
-	(pullUpVolts * pullDownOhms) / (pullUpOhms + pullDownOhms);
-
 export const ADVERTISED_WORDS: Record<Advertised, string> = {
 	none: 'nothing attached, or this line is broken',
 	default: 'the standard’s default: 0.5 A (USB 2.0) or 0.9 A (USB 3)',
@@ -57,7 +53,3 @@ export function fixedContract(level: number, markedCable: boolean): Contract {
 		marked: markedCable
 	};
 }
-
-/** The level that a measured voltage belongs to, within a tenth below (cable and load) and 5 % above; null between. */
-export const levelOf = (volts: number): number | null =>
-	FIXED_LEVELS.find((level) => volts >= level * 0.9 && volts <= level * 1.06) ?? null;

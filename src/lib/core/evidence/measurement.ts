@@ -61,7 +61,7 @@ export interface Stamped {
 	at?: Instant | undefined;
 	by?: string | undefined;
 }
-export type Unstamped<Entry> = Entry extends unknown ? Omit<Entry, 'at' | 'by'> : never;
+type Unstamped<Entry> = Entry extends unknown ? Omit<Entry, 'at' | 'by'> : never;
 
 /** The answer to one question with more than two answers: a test's outcome, or a class of a measurement. */
 export interface Answer {
@@ -88,7 +88,7 @@ export interface Asked {
 	caution: string | null;
 }
 
-export interface TrailLine {
+interface TrailLine {
 	kind: 'seen' | 'measured' | 'proved';
 	text: string;
 	stamp: Stamped | undefined;

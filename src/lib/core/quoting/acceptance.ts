@@ -133,7 +133,7 @@ function chanceAt({ forms, kind, valueMinor }: Acceptance, priceMinor: number, d
 }
 
 /** One form: a link, what of the price counts, and its fit. */
-export interface Form {
+interface Form {
 	share: number;
 	link: keyof typeof LINKS;
 	shape: keyof typeof SHAPES;

@@ -7,7 +7,7 @@ import { sumOf } from '../statistics/sum';
  * Sums over recorded hands-on minutes in log space: enough for mean and spread. Whole numbers of 1e-15, so that what was
  * added can be taken out again to the last digit.
  */
-export interface LogSums {
+interface LogSums {
 	count: number;
 	sum: bigint;
 	squares: bigint;

@@ -5,7 +5,7 @@ import { readFeatures } from '../diagnosis/learn/evidence';
 import { learn } from '../diagnosis/learn/learn';
 import { inferOdds, remediesOf } from '../diagnosis/infer/odds';
 import { evidenceOfSeen, inventWalkedShop, pastOfWalkedShop, type Seen } from '$worlds/walked-jobs';
-import { pinballLoss } from '../statistics/proper-scores';
+import { pinballLoss } from '$worlds/pinball-loss';
 import { quantileSorted, sortUp } from '../statistics/quantile';
 import { drawIndex, seededRandom } from '../units/random';
 import { jobCost } from './job-cost';

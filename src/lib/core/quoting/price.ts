@@ -4,7 +4,7 @@ import { nounFor } from '../units/noun';
 import { chanceAccepted, type Acceptance } from './acceptance';
 import type { JobCost } from './job-cost';
 
-export type QuoteVerdict = 'quote' | 'diagnose-first' | 'not-worth-it';
+type QuoteVerdict = 'quote' | 'diagnose-first' | 'not-worth-it';
 
 export interface PriceJudgement {
 	/** null where nothing is ever fixed: then no price covers the cost */

@@ -4,8 +4,7 @@ import { z } from 'zod';
  * The one interface to instruments: a stream of samples, whether they come from a meter on the bench, from the
  * simulated stand-ins or from a file that is played again.
  */
-export const INSTRUMENT_KINDS = ['multimeter', 'power-meter', 'supply'] as const;
-export type InstrumentKind = (typeof INSTRUMENT_KINDS)[number];
+export type InstrumentKind = 'multimeter' | 'power-meter' | 'supply';
 
 export interface InstrumentInfo {
 	id: string;

@@ -18,7 +18,7 @@ export interface JudgedTicket {
 	values?: ReadonlyMap<string, number>;
 }
 
-export interface Rate extends Interval {
+interface Rate extends Interval {
 	hits: number;
 	/** tickets in which the place was read and judged */
 	of: number;

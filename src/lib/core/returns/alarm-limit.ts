@@ -4,7 +4,7 @@ import { averageRunLength } from '../statistics/cusum';
  * A chart that sums what speaks for a row that is so many times as bad as usual (CUSUM of the log likelihood ratio of a Poisson
  * process; Lucas, Technometrics 27, 1985): every comeback adds log(times), every comeback that was to be expected takes (times - 1).
  */
-export const TIMES_AS_BAD = 4;
+const TIMES_AS_BAD = 4;
 const JUMP = Math.log(TIMES_AS_BAD);
 const DRIFT = TIMES_AS_BAD - 1;
 

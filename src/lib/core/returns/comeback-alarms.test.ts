@@ -1,8 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { day, returnTicket as ticket } from '$worlds/one-return';
 import { seededRandom } from '../units/random';
-import { comebackAlarms } from './comeback-alarms';
-import { comebackEffects } from './fair-ratio';
+import { comebackAlarms, comebackEffects } from '$worlds/comebacks-in-one-go';
 import { followedJobs, knownAt } from './followed-jobs';
 
 describe('an alarm that somebody put away', () => {

@@ -1,5 +1,4 @@
 import { DAY_MS, type Instant } from '../units/instant';
-import { inOneGo } from '../units/in-one-go';
 import { WATCHED_KINDS } from '../catalog/kinds-of-returns';
 import { alarmLimit, CHART } from './alarm-limit';
 import type { Effects } from './fair-ratio';
@@ -52,18 +51,6 @@ interface Chart {
 	expected: Float64Array;
 	events: { at: Instant; ticket: string }[];
 }
-
-/**
- * Rows whose run of comebacks became too many to be chance and has not been taken back since, nor put away by somebody. At every moment
- * only what was known then is used: what is usual is learnt of the comebacks before, again and again as they grow; a row is held against
- * a typical one, after what the other factors of its jobs explain.
- * @param jobs followed until `asOf`, in the order of their closing
- */
-export const comebackAlarms = (
-	jobs: readonly FollowedJob[],
-	asOf: Instant,
-	cleared?: readonly Cleared[]
-): Alarms => inOneGo(comebackAlarmsInSteps(jobs, asOf, cleared));
 
 /** The same in steps. */
 export function* comebackAlarmsInSteps(

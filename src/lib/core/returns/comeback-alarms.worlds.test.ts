@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { inventReturningWorld, type ReturningLaw } from '$worlds/returning-world';
 import { DAY_MS } from '../units/instant';
 import { seededRandom } from '../units/random';
-import { comebackAlarms, WATCHED } from './comeback-alarms';
+import { comebackAlarms } from '$worlds/comebacks-in-one-go';
+import { WATCHED } from './comeback-alarms';
 import { followedJobs, knownAt, type FollowedJob } from './followed-jobs';
 
 /** Early warnings of invented shops, looked at every few weeks: what rings where nothing grew worse, and how soon a bad lot is found. */

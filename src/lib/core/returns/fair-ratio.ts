@@ -1,5 +1,4 @@
 import { normalCdf, Z80 } from '../statistics/normal';
-import { inOneGo } from '../units/in-one-go';
 import { effectLevels, SHOP, type EffectLevels, type LevelKind } from './effect-levels';
 import { effectCurve, effectSlope, type EffectCurve } from './effect-step';
 import { RETURN_KINDS, type FollowedJob, type ReturnKind } from './followed-jobs';
@@ -63,10 +62,6 @@ interface Fitting {
 	close?: number;
 }
 type Spreads = Record<ReturnKind, number>;
-
-/** @param jobs followed jobs, any order */
-export const comebackEffects = (jobs: readonly FollowedJob[], fitting?: Fitting): Effects =>
-	inOneGo(comebackEffectsInSteps(jobs, fitting));
 
 /** The same in steps, of rounds towards the likeliest. */
 export function* comebackEffectsInSteps(

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { inventReturningWorld, trueRatios, type ReturningLaw } from '$worlds/returning-world';
 import { cholesky, choleskySolve } from '../statistics/cholesky';
 import { seededRandom } from '../units/random';
-import { comebackEffects, fairRatio } from './fair-ratio';
+import { comebackEffects } from '$worlds/comebacks-in-one-go';
+import { fairRatio } from './fair-ratio';
 import { followedJobs, RETURN_KINDS, type FollowedJob, type ReturnKind } from './followed-jobs';
 
 /**

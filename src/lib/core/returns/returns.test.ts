@@ -3,11 +3,11 @@ import { day, returnTicket as ticket } from '$worlds/one-return';
 import { DAY_MS } from '../units/instant';
 import { seededRandom, type Random } from '../units/random';
 import { alarmLimit, comebacksUntilFalseAlarm, CHART } from './alarm-limit';
-import { comebackAlarms } from './comeback-alarms';
+import { comebackAlarms, comebackEffects } from '$worlds/comebacks-in-one-go';
 import { comebackCauses } from './comeback-causes';
 import { comebackCurve } from './comeback-curve';
 import { comebackRate } from '../comebacks/comeback-rate';
-import { comebackEffects, fairRatio } from './fair-ratio';
+import { fairRatio } from './fair-ratio';
 import { warrantyAdvice } from './warranty-advice';
 import { followedJobs, knownAt, type FollowedJob, type ReturnTicket } from './followed-jobs';
 

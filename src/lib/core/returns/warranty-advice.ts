@@ -18,7 +18,7 @@ export interface WarrantyLength {
 }
 
 const MONTH = 30;
-export const WARRANTIES = [30, 60, 90, 120, 180, 270, 365] as const;
+const WARRANTIES = [30, 60, 90, 120, 180, 270, 365] as const;
 
 /**
  * What warranties of several lengths would cost, from the curve of comebacks that speak against the work. Lengths that too few jobs have

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { CATALOG_KINDS, type CatalogRecordOf } from '../catalog/kinds';
-import { comebackAlarms } from '../returns/comeback-alarms';
+import { comebackAlarms, comebackEffects } from '$worlds/comebacks-in-one-go';
 import { comebackRate } from '../comebacks/comeback-rate';
-import { comebackEffects, fairRatio } from '../returns/fair-ratio';
+import { fairRatio } from '../returns/fair-ratio';
 import { followedJobs } from '../returns/followed-jobs';
 import { simulateShop } from './demo-shop';
 

@@ -23,7 +23,7 @@ export interface SimulatedDevice {
 }
 
 /** What a sound board of the demo shop reads on a net, in diode mode; null is overload. */
-export function soundDiode(net: string, model: string): number | null {
+function soundDiode(net: string, model: string): number | null {
 	const base: Record<string, number> = {
 		gnd: 0.001,
 		vbus: 0.47,
@@ -47,7 +47,7 @@ export function soundDiode(net: string, model: string): number | null {
 const BOARD_SPREAD = 0.0078;
 const METER_NOISE = 0.0008;
 
-export const truthsOf = (faults: readonly string[]): FaultTruth[] =>
+const truthsOf = (faults: readonly string[]): FaultTruth[] =>
 	faults.flatMap((fault) => FAULT_TRUTHS[fault] ?? []);
 
 /** Diode readings of one board with some faults, by contact. */

@@ -18,14 +18,6 @@ export const logLoss = (pairs: readonly Foretold[]): number => meanOf(pairs, log
 export const brierScore = (pairs: readonly Foretold[]): number =>
 	meanOf(pairs, ([chance, came]) => (chance - (came ? 1 : 0)) ** 2);
 
-/** Chances over several outcomes of which one came: squared distances summed over the outcomes. */
-export const brierOfOutcomes = (chances: readonly number[], came: number): number =>
-	chances.reduce((sum, chance, outcome) => sum + (chance - (outcome === came ? 1 : 0)) ** 2, 0);
-
-/** Chances over several outcomes of which one came: −log of the chance given to it, in nats. */
-export const logCostOfOutcomes = (chances: readonly number[], came: number): number =>
-	-Math.log(inside(chances[came] ?? 0));
-
 /**
  * Chance that something that came was foretold with a higher chance than something that did not, ties half
  * (area under the curve of hits over false alarms; Hanley & McNeil, Radiology 143, 1982). NaN where all came or none.
@@ -68,11 +60,3 @@ export function murphyParts(pairs: readonly Foretold[]): {
 		uncertainty: rate * (1 - rate)
 	};
 }
-
-/**
- * Pinball loss of a quantile: what it is under by, times its level, or over by, times the rest. Koenker & Bassett, Econometrica 46
- * (1978).
- * @example pinballLoss(50, 62, 0.9) // 10.8
- */
-export const pinballLoss = (quantile: number, value: number, level: number): number =>
-	value >= quantile ? level * (value - quantile) : (1 - level) * (quantile - value);

@@ -1,7 +1,7 @@
 import type { Catalog } from '../catalog/catalog';
 
 /** What a piece of a kit may be taken from. */
-export interface KitChoice {
+interface KitChoice {
 	sku: string;
 	label: string;
 	/** null: the oldest lot with stock, whichever that is */

@@ -4,7 +4,7 @@ import { toMinor, type Minor } from '../units/money';
 import { stockIsLow, type ShelfPart } from './shelf';
 
 /** One line of an order that is proposed. */
-export interface ProposedLine {
+interface ProposedLine {
 	sku: string;
 	label: string;
 	quantity: number;

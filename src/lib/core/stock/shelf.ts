@@ -27,7 +27,7 @@ export interface PartUsed extends Used {
 	ticket: number;
 }
 
-export interface LotOnHand {
+interface LotOnHand {
 	lot: string;
 	onHand: number;
 	unitMinor: Minor;

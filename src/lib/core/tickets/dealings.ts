@@ -10,7 +10,7 @@ import { ASKED_BY, DECLINES, FOUND_AFTER, PAID_BY } from './ticket-entries';
  */
 
 /** One way to do the job, as the customer is offered it. */
-export const offerRecord = renamed(
+const offerRecord = renamed(
 	z.strictObject({
 		/** in the customer's words */
 		label: z.string().trim().min(1).max(200),

@@ -5,8 +5,7 @@ import { lastAsked } from './agreed';
 import { lastDealing } from './dealings';
 import { collectedAt, owedOf, paymentsOf } from './money';
 import type { Ticket } from './ticket-record';
-import { type Moves, type State } from './states';
-import { ruleOf, VERBS, type Verb } from './ticket-change';
+import type { State } from './states';
 import { waitsNow } from './waits';
 
 /** What each is in words, as the answer to "is mine ready?". */
@@ -26,14 +25,6 @@ export const STATE_WORDS: Record<State, string> = {
 	'handed-over': 'handed over',
 	'followed-up': 'handed over and followed up'
 };
-
-/** Changes that move a ticket on, as their rows say it. Any other change leaves it where it is. */
-export const MOVES: Partial<Record<Verb, Moves>> = Object.fromEntries(
-	VERBS.flatMap((verb) => {
-		const { moves } = ruleOf(verb);
-		return moves ? [[verb, moves]] : [];
-	})
-);
 
 type LivingTicket = Pick<
 	Ticket,
@@ -117,7 +108,7 @@ function openLife(ticket: LivingTicket, gates: readonly GateState[]): Life {
 }
 
 /** When the device was closed up; null where it is open, or was opened again by work or by a check that failed. */
-export function sealedAt(
+function sealedAt(
 	ticket: Pick<Ticket, 'dealings' | 'attempts'>,
 	gates: readonly GateState[]
 ): Instant | null {

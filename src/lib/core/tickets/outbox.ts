@@ -27,7 +27,7 @@ export interface OutboxEntry {
 	held?: Held;
 }
 
-export type Held =
+type Held =
 	| { code: 'refused'; reason: string; more?: unknown }
 	| { code: 'stale'; version: number; changes: ChangeMeanwhile[] };
 

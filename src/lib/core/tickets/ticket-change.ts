@@ -8,7 +8,7 @@ import type { VerbRule } from './verbs/verb';
 import { VERBS_OF_WORK } from './verbs/work';
 
 /** Everything that can be done to a ticket: one row a change, read by screens, server, roles page and tests. */
-export const VERB_TABLE = {
+const VERB_TABLE = {
 	...VERBS_OF_THE_HEAD,
 	...VERBS_OF_EVIDENCE,
 	...VERBS_OF_MONEY,
@@ -26,7 +26,7 @@ type Row<Name extends Verb> = z.ZodObject<
 	{ verb: z.ZodLiteral<Name> } & ShapeOf<Table[Name]>,
 	z.core.$strict
 >;
-export type ChangeOf<Name extends Verb> = z.output<Row<Name>>;
+type ChangeOf<Name extends Verb> = z.output<Row<Name>>;
 export type TicketChange = { [Name in Verb]: ChangeOf<Name> }[Verb];
 export type TicketChangeInput = { [Name in Verb]: z.input<Row<Name>> }[Verb];
 

@@ -6,7 +6,7 @@ import { MEASURED_ENTRIES } from '../evidence/measurements';
 import { heatRecord, photoRecord, screwRecord, stepRecord } from './bench-entries';
 import { place, remark, stamp, text, who } from '../evidence/entry-fields';
 
-export { place, text };
+export { text };
 
 export const OUTCOMES = ['fixed', 'not-fixed', 'not-worth-it', 'declined', 'no-fault-found'] as const;
 /** Why a price was declined. */

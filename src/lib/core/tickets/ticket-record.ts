@@ -172,28 +172,13 @@ export type TicketRecord = z.input<typeof ticketRecord>;
 
 type OneOf<List extends keyof Ticket> = Ticket[List] extends (infer Item)[] ? Item : never;
 export type Customer = NonNullable<Ticket['customer']>;
-export type Opinion = OneOf<'opinions'>;
-export type Inspected = OneOf<'inspection'>;
-export type Observation = OneOf<'observations'>;
 export type PlugIn = OneOf<'meter'>;
-export type BatteryReading = OneOf<'battery'>;
 export type PinReading = OneOf<'readings'>;
-export type NodeReading = OneOf<'path'>;
 export type TraceSummary = OneOf<'traces'>;
-export type Counted = OneOf<'counts'>;
-export type Attempt = OneOf<'attempts'>;
-export type ContinuityCheck = OneOf<'continuity'>;
-export type SoakReading = OneOf<'soak'>;
 export type PartUse = OneOf<'parts'>;
 export type Struck = OneOf<'struck'>;
 export type Correction = OneOf<'corrections'>;
-export type Reopening = OneOf<'reopenings'>;
 export type StepEntry = OneOf<'steps'>;
-export type HeatEntry = OneOf<'heat'>;
-export type JointEntry = OneOf<'joints'>;
-export type ScrewEntry = OneOf<'screws'>;
-export type SupplyEntry = OneOf<'supply'>;
-export type PhotoEntry = OneOf<'photos'>;
 export type Waiting = OneOf<'waits'>;
 
 /** Every ticket of the shop, as it is written and as it is thought of. */

@@ -17,8 +17,6 @@ const MADE_BY = new Map(
 );
 
 export const mayChange = (role: Role, verb: Verb): boolean => ruleOf(verb).roles.includes(role);
-/** May close a ticket of a customer who declines, whether or not any other. */
-export const mayDecline = (role: Role): boolean => ruleOf('close').rolesWhere?.roles.includes(role) ?? false;
 /** Who may make an entry of a list may strike it out, and nobody else. */
 export const mayStrike = (role: Role, list: StrikableList): boolean =>
 	mayChange(role, 'withdraw') && mayChange(role, MADE_BY.get(list) as Verb);

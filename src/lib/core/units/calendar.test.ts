@@ -2,7 +2,6 @@ import { CalendarDate, CalendarDateTime, toZoned } from '@internationalized/date
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
-	afterWorkingMinutes,
 	closingAhead,
 	dateOf,
 	daysAfter,
@@ -12,10 +11,9 @@ import {
 	openOn,
 	wallClock,
 	weekdayOf,
-	workingMinutes,
 	type OpeningHours
 } from './calendar';
-import { DAY_MS, HOUR_MS, MINUTE_MS } from './instant';
+import { HOUR_MS } from './instant';
 
 /** Monday to Friday nine to six with half an hour at noon, Saturday ten to one. */
 const weekday = [
@@ -119,18 +117,6 @@ describe('opening hours', () => {
 		['2026-11-26T18:00:00', false],
 		['2026-12-25T10:00:00', false]
 	])('at %s it is open: %s', (at, open) => expect(isOpen(utc(at), hours())).toBe(open));
-	it.each<[string, string, number]>([
-		['2026-11-26T10:00', '2026-11-26T11:00', 60],
-		['2026-11-26T11:30', '2026-11-26T13:00', 60],
-		['2026-11-26T12:05', '2026-11-26T12:20', 0],
-		['2026-11-26T17:00', '2026-11-27T10:00', 120],
-		['2026-11-27T17:00', '2026-11-30T10:00', 60 + 180 + 60],
-		['2026-12-24T17:00', '2026-12-26T11:00', 60 + 60],
-		['2026-11-26T11:00', '2026-11-26T10:00', -60],
-		['2026-11-26T10:00:00', '2026-11-26T10:00:30', 0.5]
-	])('from %s to %s it works %d minutes', (from, to, minutes) =>
-		expect(workingMinutes(utc(from), utc(to), hours())).toBeCloseTo(minutes, 9)
-	);
 	it.each([
 		// a Thursday, eleven o'clock
 		['2026-11-26T11:00', 0, '2026-11-26T18:00'],
@@ -143,51 +129,14 @@ describe('opening hours', () => {
 	])('%s and %i days closes at %s', (from, days, closes) =>
 		expect(closingAhead(utc(from), days, hours())).toBe(utc(closes))
 	);
+	it('a day of a changing clock is as long as it passes', () => {
+		// Lisbon leaves an hour out on 29 March 2026 and has one twice on 25 October
+		const hoursOf = (month: number, day: number) =>
+			(momentOn({ year: 2026, month, day: day + 1 }, 0, 'Europe/Lisbon') -
+				momentOn({ year: 2026, month, day }, 0, 'Europe/Lisbon')) /
+			HOUR_MS;
+		expect([hoursOf(3, 29), hoursOf(10, 25), hoursOf(6, 1)]).toEqual([23, 25, 24]);
+	});
 	it('a shop that never opens closes with the day', () =>
 		expect(closingAhead(utc('2026-11-26T11:00'), 1, hours({ week: [] }))).toBe(utc('2026-11-28T00:00')));
-	it('a night shift of a changing clock is as long as it passes', () => {
-		const night = hours({ week: Array.from({ length: 7 }, () => [[0, 1440] as const]), holidays: new Set() });
-		// Lisbon leaves an hour out on 29 March 2026 and has one twice on 25 October
-		const day = (date: string, from: number, to: number) => {
-			const [year, month, d] = date.split('-').map(Number) as [number, number, number];
-			return workingMinutes(
-				momentOn({ year, month, day: d }, from, 'Europe/Lisbon'),
-				momentOn({ year, month, day: d }, to, 'Europe/Lisbon'),
-				night
-			);
-		};
-		expect(day('2026-03-29', 0, 1440)).toBe(23 * 60);
-		expect(day('2026-10-25', 0, 1440)).toBe(25 * 60);
-		expect(day('2026-06-01', 0, 1440)).toBe(24 * 60);
-	});
-	it('adds up whatever lies between, and never counts more than time that passes', () => {
-		const start = utc('2026-11-20T00:00');
-		const moment = fc.integer({ min: 0, max: 30 * 24 * 60 }).map((minutes) => start + minutes * MINUTE_MS);
-		fc.assert(
-			fc.property(moment, moment, moment, (a, b, c) => {
-				const of = (from: number, to: number) => workingMinutes(from, to, hours());
-				expect(of(a, b) + of(b, c)).toBeCloseTo(of(a, c), 6);
-				expect(Math.abs(of(a, b))).toBeLessThanOrEqual(Math.abs(b - a) / MINUTE_MS + 1e-9);
-			})
-		);
-	});
-	it('work that takes so long ends at the earliest moment by which it has passed', () => {
-		fc.assert(
-			fc.property(
-				fc.integer({ min: 0, max: 20 * 24 * 60 }),
-				fc.integer({ min: 1, max: 3000 }),
-				(since, minutes) => {
-					const from = utc('2026-11-20T00:00') + since * MINUTE_MS;
-					const end = afterWorkingMinutes(from, minutes, hours()) as number;
-					expect(workingMinutes(from, end, hours())).toBeCloseTo(minutes, 6);
-					expect(workingMinutes(from, end - 1000, hours())).toBeLessThan(minutes);
-				}
-			)
-		);
-		expect(afterWorkingMinutes(utc('2026-11-26T17:00'), 60, hours())).toBe(utc('2026-11-26T18:00'));
-		expect(afterWorkingMinutes(utc('2026-11-26T17:00'), 61, hours())).toBe(utc('2026-11-27T09:01'));
-		expect(afterWorkingMinutes(utc('2026-11-26T17:00'), 0, hours())).toBe(utc('2026-11-26T17:00'));
-		expect(afterWorkingMinutes(utc('2026-11-26T17:00'), 1, hours({ week: [] }))).toBeNull();
-		expect(HOUR_MS * 24).toBe(DAY_MS);
-	});
 });

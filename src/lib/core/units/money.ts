@@ -19,7 +19,7 @@ export function fromMinor(minor: Minor): number {
 }
 
 /** True where an amount has more than two decimals, which the exchange format does not carry. */
-export function hasFractionOfMinor(amount: number): boolean {
+function hasFractionOfMinor(amount: number): boolean {
 	return Math.abs(amount * 100 - Math.round(amount * 100)) > 1e-6;
 }
 

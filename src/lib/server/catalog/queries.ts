@@ -15,7 +15,7 @@ export async function allCatalogRecords(db: Queryable): Promise<CatalogRecord[]>
 }
 
 /** What everything is judged with: without what lies on the shelf. */
-export async function loadCatalog(db: Queryable): Promise<Catalog> {
+async function loadCatalog(db: Queryable): Promise<Catalog> {
 	const rows = (await db('catalog').whereNotIn('kind', SHELF_KINDS).orderBy('id').select('record')) as {
 		record: unknown;
 	}[];

@@ -10,7 +10,7 @@ import { customerDigest } from '../tickets/rows';
 export type CustomerAnswer = { ok: true } | { ok: false; field: string; message: string };
 export const refuse = (field: string, message: string): CustomerAnswer => ({ ok: false, field, message });
 
-export const idField = z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER);
+const idField = z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER);
 export const saveBody = z.object({ id: idField, ...customerFields.shape });
 
 export interface Held {

@@ -26,7 +26,7 @@ export const PATIENT_MS = 10 * 60_000;
 /** What Knex would print besides throwing it: while a database is away that is a page a second. */
 const QUIET = { warn: () => {}, error: () => {}, debug: () => {}, deprecate: () => {} };
 
-export class NotOurDatabase extends Error {
+class NotOurDatabase extends Error {
 	readonly code = 'TAVREK_NOT_OURS';
 }
 

@@ -71,7 +71,7 @@ export interface Thinking {
 	/** what giving the job up loses, in hundredths; the shop's mean without */
 	lossMinor?: number | undefined;
 }
-export const AT_ONCE: Thinking = { depth: 1, firsts: 6, thinkMs: THINK_MS };
+const AT_ONCE: Thinking = { depth: 1, firsts: 6, thinkMs: THINK_MS };
 export const STEPS_OF_THE_API: Thinking = { ...AT_ONCE, measures: false };
 
 /** Odds with the steps that follow from them. */

@@ -7,7 +7,7 @@ import { planningCosts } from './advice';
 import { shopMemory, type ClosedCase, type ShopMemory } from '../memory/shop-memory';
 
 /** So many of the newest closed tickets are foretold; older ones are learnt from only. */
-export const MOST_FORETOLD = 5000;
+const MOST_FORETOLD = 5000;
 const CHUNK = 25;
 /** Raised with every change of the engine that changes odds or plans: what an earlier one foretold is foretold anew. */
 const ENGINE = 7;

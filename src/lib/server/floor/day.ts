@@ -12,7 +12,7 @@ import { advisedTickets, type Advised } from './advised';
 import { handsOf, workLeft, type Hands } from './work';
 
 /** So many days are planned ahead: two weeks, so that what is promised late is planned too. */
-export const DAYS_PLANNED = 15;
+const DAYS_PLANNED = 15;
 /** A plan is searched for so long, seconds; the first is made by rules of thumb at once. Choices. */
 const SECONDS = 2;
 /** A plan that is older is made anew: time goes on. */
@@ -39,7 +39,7 @@ interface Kept {
 /** The last plan, per pool; compared with the versions of all that it was made from. */
 const plans = new WeakMap<Database, Kept>();
 
-export const benchOf = (catalog: Catalog, now: Instant): Bench => ({
+const benchOf = (catalog: Catalog, now: Instant): Bench => ({
 	technicians: [...catalog.technicians.values()].map((technician) => ({
 		code: technician.code,
 		name: technician.name,
@@ -106,5 +106,5 @@ export function planUntil(request: ScheduleRequest, seconds: number, stop: Stop)
 }
 
 /** Days of the lanes, from today on. */
-export const DAY_LANES = 6;
+const DAY_LANES = 6;
 export const lastLane = (now: Instant): Instant => now + DAY_LANES * DAY_MS;

@@ -32,7 +32,7 @@ export interface CounterWord {
 }
 
 /** A promise that is offered is kept in so many of ten cases. A choice that the shop's own score is held against. */
-export const PROMISED_CHANCE = 0.9;
+const PROMISED_CHANCE = 0.9;
 /** A task's minutes spread so far about what is expected, in logarithms. A choice; the record's own spreads lie between .25 and .5. */
 const SIGMA = 0.4;
 /** Of what comes in later so much is done first: what is urgent, and what is quick. A choice. */

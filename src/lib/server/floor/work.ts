@@ -38,7 +38,7 @@ const USUAL_WAIT: Partial<Record<Wait, number>> = {
 };
 
 /** When hands can go on; null where others have to act first and nobody said by when. */
-export function freeFrom(ticket: Ticket, now: Instant): Instant | null {
+function freeFrom(ticket: Ticket, now: Instant): Instant | null {
 	const ends = waitsOf(ticket).map((what): Instant | null => {
 		const wait = waitsNow(ticket).find((each) => each.for === what);
 		if (wait?.until !== undefined) return wait.until;
@@ -49,7 +49,7 @@ export function freeFrom(ticket: Ticket, now: Instant): Instant | null {
 }
 
 /** Minutes of an operation by everybody who can do it. */
-export function minutesBy(
+function minutesBy(
 	{ catalog, past, paces }: Hands,
 	operation: string,
 	model: string,

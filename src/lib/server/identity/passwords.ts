@@ -6,7 +6,7 @@ const FEWEST = 12;
 const COMMON: ReadonlySet<string> = new Set(dictionary['passwords-common'] as readonly string[]);
 
 /** A common password, one with something at its ends, or one said several times: the first that is tried. */
-export function isCommon(password: string): boolean {
+function isCommon(password: string): boolean {
 	const plain = password.toLowerCase();
 	const bare = plain.replace(/^[^a-z]+|[^a-z]+$/g, '');
 	const repeated = /^(.{1,12}?)\1+$/.exec(plain)?.[1];

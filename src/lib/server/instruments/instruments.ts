@@ -16,10 +16,10 @@ import {
 import { simulateDevice, type SimulatedDevice } from '$lib/core/simulation/simulated-device';
 import { seededRandom, type Random } from '$lib/core/units/random';
 
-export type Sample = MeterSample | PowerSample;
+type Sample = MeterSample | PowerSample;
 
 /** What an instrument is connected to. */
-export interface Connection {
+interface Connection {
 	catalog: Catalog;
 	model: string;
 	/** of a simulated device: the faults that are put in, and what tells one device from another */

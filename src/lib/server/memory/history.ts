@@ -22,7 +22,7 @@ export interface HistoryTicket {
 }
 
 /** A ticket that a device came back from, as far as the comeback says something of it. */
-export interface TicketBefore extends Pick<HistoryTicket, 'number' | 'customer' | 'evidence'> {
+interface TicketBefore extends Pick<HistoryTicket, 'number' | 'customer' | 'evidence'> {
 	model: string;
 	closedAt: number | null;
 	outcome: string | null;

@@ -62,7 +62,7 @@ function wholeJob({ job, before, evidence }: HistoryTicket): PastJob {
 }
 
 /** Everything that a shop learns of its tickets; one more line, and the memory keeps it. */
-export const LEARNERS: {
+const LEARNERS: {
 	learned: TicketLearner<Learned, Lesson>;
 	past: TicketLearner<Past, JobShare>;
 	charges: TicketLearner<LearnedCharges, RepairedDraws>;
@@ -85,8 +85,8 @@ export const LEARNERS: {
 };
 
 type Learners = typeof LEARNERS;
-export type Subject = keyof Learners;
-export const SUBJECTS = Object.keys(LEARNERS) as readonly Subject[];
+type Subject = keyof Learners;
+const SUBJECTS = Object.keys(LEARNERS) as readonly Subject[];
 export type Sums = { [Name in Subject]: ReturnType<Learners[Name]['empty']> };
 export type Shares = { [Name in Subject]: ReturnType<Learners[Name]['shareOf']> };
 

@@ -3,7 +3,7 @@ import type { Instant } from '$lib/core/units/instant';
 import { recordAudit } from '../audit/commands';
 import { inTransaction, type Database, type Queryable } from '../database/connection';
 
-export type MessageState = 'waiting' | 'sending' | 'sent' | 'failed' | 'unsure' | 'dropped';
+type MessageState = 'waiting' | 'sending' | 'sent' | 'failed' | 'unsure' | 'dropped';
 
 export interface QueuedMessage {
 	id: number;

@@ -33,7 +33,7 @@ export async function transportOf(db: Database, channel: Channel): Promise<Trans
 	return process.env.TAVREK_TEXT_GATEWAY ? textTo(process.env.TAVREK_TEXT_GATEWAY) : null;
 }
 
-export const mailFrom = () => process.env.TAVREK_MAIL_FROM ?? 'shop@localhost';
+const mailFrom = () => process.env.TAVREK_MAIL_FROM ?? 'shop@localhost';
 
 /** What the other side says before a message's text is sent: from here on it may have it (RFC 5321, 4.1.1.4). */
 const GO_AHEAD = /^354\b/;

@@ -6,8 +6,8 @@ import { importLines } from '../exchange/import';
 import { addUser, hasUsers } from '../identity/users';
 
 /** Sign-ins of the demo shop, printed at start. For a shop of invented people on loopback only. */
-export const DEMO_PASSWORD = 'saltmarsh-demo';
-export const DEMO_USERS: { signIn: string; name: string; role: Role; technician: string | null }[] = [
+const DEMO_PASSWORD = 'saltmarsh-demo';
+const DEMO_USERS: { signIn: string; name: string; role: Role; technician: string | null }[] = [
 	{ signIn: 'odile', name: 'Odile', role: 'manager', technician: null },
 	{ signIn: 'pia', name: 'Pia', role: 'counter', technician: null },
 	{ signIn: 'ines', name: 'Ines', role: 'technician', technician: 'ines' },
@@ -16,8 +16,8 @@ export const DEMO_USERS: { signIn: string; name: string; role: Role; technician:
 	{ signIn: 'bram', name: 'Bram', role: 'technician', technician: 'bram' }
 ];
 
-export const DEMO_SEED = 4600;
-export const DEMO_TICKETS = 1400;
+const DEMO_SEED = 4600;
+const DEMO_TICKETS = 1400;
 
 /** The lines of the demo shop as it stands at a moment. */
 export function demoLines(now: number): string {

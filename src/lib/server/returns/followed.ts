@@ -14,7 +14,7 @@ export interface UsingTicket extends ReturnTicket {
 	/** what of the earlier job it came from, as the record writes it */
 	cameFrom: CameFrom | null;
 }
-export type CameFrom = NonNullable<Ticket['cameFrom']>;
+type CameFrom = NonNullable<Ticket['cameFrom']>;
 
 interface Memory {
 	key: string;

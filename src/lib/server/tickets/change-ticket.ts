@@ -61,7 +61,7 @@ export type ChangeAnswer =
 	| { ok: false; code: 'stale'; version: number; changes: ChangeByOther[] };
 
 /** What somebody did meanwhile. No more than this: the trail's detail may hold what a role must not see. */
-export type ChangeByOther = Pick<AuditLine, 'at' | 'actor' | 'verb'>;
+type ChangeByOther = Pick<AuditLine, 'at' | 'actor' | 'verb'>;
 
 export const changeBody = z.strictObject({
 	version: z.int().min(1).max(4_000_000_000),

@@ -23,7 +23,7 @@ export function sealPasscode(passcode: string, ticketNumber: string): Buffer {
 }
 
 /** The passcode, or null where the key is another than it was sealed with. */
-export function openPasscode(sealed: Buffer, ticketNumber: string): string | null {
+function openPasscode(sealed: Buffer, ticketNumber: string): string | null {
 	try {
 		const decipher = createDecipheriv('aes-256-gcm', key(), sealed.subarray(0, 12))
 			.setAAD(Buffer.from(ticketNumber))

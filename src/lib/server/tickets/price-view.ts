@@ -7,7 +7,7 @@ import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { quantileSorted } from '$lib/core/statistics/quantile';
 import { seesCosts, type Role } from '$lib/core/units/role';
 
-export type OptionView =
+type OptionView =
 	| {
 			kind: 'repair';
 			label: string;

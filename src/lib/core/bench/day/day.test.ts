@@ -6,7 +6,14 @@ import { seededRandom } from '../../units/random';
 import { planBench } from '../schedule/search';
 import { freeSpans, without, type Span } from './free-time';
 import { dayPlan, dayRequest, type Bench } from './plan-day';
-import { chanceBy, honestMoment, readyDraws, spreadOfDraws, type PromiseInput } from './promise-chance';
+import { inOneGo } from '$worlds/in-one-go';
+import {
+	chanceBy,
+	honestMoment,
+	readyDrawsInSteps,
+	spreadOfDraws,
+	type PromiseInput
+} from './promise-chance';
 import { leftOfBegun, stretchesOf, type WorkLeft, type WorkTask } from './work-left';
 
 // a Thursday, ten o'clock in Lisbon (UTC in winter)
@@ -264,7 +271,8 @@ describe('a promise with a chance', () => {
 		open: day,
 		now: NOW
 	};
-	const draws = (more: Partial<PromiseInput> = {}) => readyDraws({ ...alone, ...more }, seededRandom(5), 400);
+	const draws = (more: Partial<PromiseInput> = {}) =>
+		inOneGo(readyDrawsInSteps({ ...alone, ...more }, seededRandom(5), 400));
 	it('is the plan itself where nothing is uncertain', () => {
 		expect(new Set(draws().ends)).toEqual(new Set([at(60)]));
 		const queue = work('K-1', [task('x', { a: 45 })]);
@@ -275,7 +283,7 @@ describe('a promise with a chance', () => {
 	it('spreads as its minutes do: the middle of a lognormal with the mean that was asked for', () => {
 		const sigma = 0.4;
 		const many = 6000;
-		const { ends } = readyDraws({ ...alone, sigma }, seededRandom(5), many);
+		const { ends } = inOneGo(readyDrawsInSteps({ ...alone, sigma }, seededRandom(5), many));
 		const minutes = ends.map((end) => (end - NOW) / MINUTE_MS);
 		const mean = minutes.reduce((sum, each) => sum + each, 0) / minutes.length;
 		// four standard errors; a mean that is off by half the variance of the logarithms is off by five minutes

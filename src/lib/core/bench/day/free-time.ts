@@ -6,7 +6,7 @@ import { parseInstant, type Instant } from '../../units/instant';
 export type Span = readonly [from: Instant, to: Instant];
 
 /** Working hours of one technician: their own week where the record has one, the shop's without; holidays are the shop's. */
-export function hoursOf(
+function hoursOf(
 	{ shop }: Pick<Catalog, 'shop'>,
 	technician: { hours?: readonly (readonly string[])[] | undefined }
 ): OpeningHours {

@@ -1,7 +1,6 @@
 import { quantileSorted, sortUp } from '../../statistics/quantile';
 import { HOUR_MS, MINUTE_MS, type Instant } from '../../units/instant';
 import { isOpen, type OpeningHours } from '../../units/calendar';
-import { inOneGo } from '../../units/in-one-go';
 import { drawIndex, drawNormal, type Random } from '../../units/random';
 import { decode } from '../schedule/decode';
 import { problemOf } from '../schedule/problem';
@@ -69,10 +68,6 @@ export function* readyDrawsInSteps(
 	}
 	return { ends: sortUp(ends), draws };
 }
-
-/** The same in one go. */
-export const readyDraws = (...asked: Parameters<typeof readyDrawsInSteps>): ReadyDraws =>
-	inOneGo(readyDrawsInSteps(...asked));
 
 function stretched(left: WorkLeft, sigma: number, random: Random): WorkLeft {
 	// one factor a job: a bad board is bad in every step; the mean stays what it is

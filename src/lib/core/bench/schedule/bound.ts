@@ -3,7 +3,7 @@ import { endAlone, type Free, type Job, type Problem, type Task } from './proble
 /** Proven lower bounds of a plan's objective: what no order and no choice of hands can undercut. */
 
 /** Earliest end of a task from a moment on, by whoever ends first. */
-export const earliestEnd = ({ technicians }: Problem, { by }: Task, from: number): number =>
+const earliestEnd = ({ technicians }: Problem, { by }: Task, from: number): number =>
 	Math.min(
 		...by.map(({ technician, minutes }) =>
 			endAlone((technicians[technician] as { free: readonly Free[] }).free, minutes, from)

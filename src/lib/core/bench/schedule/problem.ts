@@ -44,7 +44,7 @@ export interface RequestedTask {
 	wait?: number | undefined;
 }
 
-export interface PlannedTask {
+interface PlannedTask {
 	job: string;
 	task: string;
 	technician: string;
@@ -53,7 +53,7 @@ export interface PlannedTask {
 	end: number;
 }
 
-export interface Impossible {
+interface Impossible {
 	job: string;
 	task: string;
 	message: string;

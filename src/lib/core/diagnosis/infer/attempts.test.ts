@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { attemptLikelihoods, leftAfter, withoutFixed, type Remedy } from './attempts';
+import { attemptLikelihoods, leftAfter } from '$worlds/attempts-in-order';
+import { withoutFixed, type Remedy } from './attempts';
 import type { FaultSet } from '../fault-sets';
 
 type Tried = { remedy: Remedy; resolved: boolean };

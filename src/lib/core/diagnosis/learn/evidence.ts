@@ -45,7 +45,7 @@ type AnyCode<Entry> = {
 type MeasuredLists = { [List in MeasuredList]: readonly AnyCode<MeasuredEntry<List>>[] };
 
 /** Answers that were taken after so many attempts, all of which failed. */
-export interface Since {
+interface Since {
 	attempts: number;
 	answers: readonly Answer[];
 }

@@ -29,7 +29,7 @@ export interface ModelQuestion<Row = ModelRow> {
 	rows: readonly Row[];
 }
 
-export interface ModelRow extends OwnCounts {
+interface ModelRow extends OwnCounts {
 	/** what all others foretell, as weights of a Dirichlet distribution */
 	others: readonly number[];
 }

@@ -34,7 +34,7 @@ export interface Step {
 	outcomes: StepOutcome[];
 }
 
-export interface StepOutcome {
+interface StepOutcome {
 	/** a test's answer; of a repair, whether it helps */
 	answer: string;
 	chance: number;

@@ -17,7 +17,7 @@ export interface Findings {
 	ownAnswers: OwnAnswer[];
 }
 
-export interface OwnAnswer {
+interface OwnAnswer {
 	model: string;
 	fault: string;
 	/** the answer, as the odds word it */

@@ -75,10 +75,10 @@ export interface TrackRecord {
 
 /** Fewer tickets than this say too little of a shop; than the other, of a model, fault or month. Choices. */
 export const FEW_TICKETS = 30;
-export const FEW_IN_GROUP = 8;
+const FEW_IN_GROUP = 8;
 const SHOWN_WRONG = 12;
 
-export function rateOf(hits: number, of: number): Rate {
+function rateOf(hits: number, of: number): Rate {
 	return { share: of > 0 ? hits / of : NaN, hits, of, ...wilsonInterval(hits, of) };
 }
 

@@ -45,7 +45,7 @@ export interface VerbRule<Shape extends z.ZodRawShape> {
 	undoes?: readonly Effect[];
 }
 
-export type Body<Shape extends z.ZodRawShape> = z.output<z.ZodObject<Shape>>;
+type Body<Shape extends z.ZodRawShape> = z.output<z.ZodObject<Shape>>;
 export const verb = <Shape extends z.ZodRawShape>(rule: VerbRule<Shape>): VerbRule<Shape> => rule;
 
 export const ALL = ['manager', 'counter', 'technician'] as const;

@@ -1,5 +1,5 @@
-import type { Trace } from '../charging/trace-phases';
-import { drawNormal, type Random } from '../units/random';
+import type { Trace } from '$lib/core/charging/trace-phases';
+import { drawNormal, type Random } from '$lib/core/units/random';
 
 /** A whole charge at the plug, with the truth of its phases, for checking what a log's reader makes of it. */
 export interface SimulatedCharge {
