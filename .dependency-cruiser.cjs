@@ -16,6 +16,7 @@ const ROOMS = {
 	exchange: ['units', 'catalog', 'readings', 'charging', 'evidence', 'tickets'],
 	diagnosis: ['units', 'catalog', 'statistics', 'readings', 'charging', 'evidence'],
 	quoting: ['units', 'catalog', 'statistics', 'diagnosis', 'ledger', 'comebacks'],
+	planning: ['units', 'catalog', 'statistics', 'bench', 'tickets', 'diagnosis', 'quoting'],
 	simulation: ['.*']
 };
 

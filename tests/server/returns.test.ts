@@ -7,11 +7,13 @@ import { clopperPearsonInterval } from '$lib/core/statistics/rate-interval';
 import { catalogNow } from '$lib/server/catalog/queries';
 import type { Database } from '$lib/server/database/connection';
 import { asJson } from '$lib/server/database/json';
-import { comebacksBy, momentMeant, type ComebacksBy } from '$lib/server/returns/comebacks';
+import type { ComebacksBy } from '$lib/core/returns/comeback-rows';
+import { newestAlarms } from '$lib/core/returns/newest-alarms';
+import { comebacksBy, momentMeant } from '$lib/server/returns/comebacks';
 import { importLines } from '$lib/server/exchange/import';
 import { migrate } from '$lib/server/database/migrate';
 import { clearAlarm, makeClaim, settleClaim } from '$lib/server/returns/commands';
-import { newestOf, returnsView } from '$lib/server/returns/view';
+import { returnsView } from '$lib/server/returns/view';
 import { findTicket } from '$lib/server/tickets/queries';
 import { ticketView } from '$lib/server/tickets/view';
 import { freshDatabase, freshDatabaseUrl } from './fresh-database';
@@ -191,13 +193,13 @@ describe('the screen', () => {
 		const rang = (
 			['lot', 'lot', 'operation', 'lot', 'technician', 'lot', 'lot', 'lot', 'operation'] as const
 		).map((of, at) => ({ of, at }));
-		const { newest, olderAlarms } = newestOf(rang);
+		const { newest, olderAlarms } = newestAlarms(rang);
 		expect(newest.map(({ at }) => at)).toEqual([8, 7, 6, 5, 4, 3]);
 		expect(olderAlarms).toEqual([
 			{ of: 'operation', count: 1 },
 			{ of: 'lot', count: 2 }
 		]);
-		expect(newestOf(rang.slice(0, 6)).olderAlarms).toEqual([]);
+		expect(newestAlarms(rang.slice(0, 6)).olderAlarms).toEqual([]);
 	});
 	it('a row closer: its curve ends at its rate, its causes are its comebacks', async () => {
 		const { rows } = await returnsView(db, { ...asked, by: 'operation', days: 180 });

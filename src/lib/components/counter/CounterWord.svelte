@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { percent, percentRange } from '$lib/core/units/percent';
-	import type { CounterWord } from '$lib/server/floor/promise';
+	import type { CounterWord } from '$lib/core/planning/counter-word';
 	import { useFormat } from '../ui/shop-context';
 	import { fieldOfInstant } from '../ui/local-time';
 	import type { Intake } from './intake.svelte';

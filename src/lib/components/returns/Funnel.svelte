@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { ComebackRow } from '$lib/server/returns/comebacks';
+	import type { ComebackRow } from '$lib/core/returns/comeback-rows';
 	import type { ReturnsView } from '$lib/server/returns/view';
 	import { percent } from './returns-view';
 

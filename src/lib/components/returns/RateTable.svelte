@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { ComebackRow } from '$lib/server/returns/comebacks';
+	import type { ComebackRow } from '$lib/core/returns/comeback-rows';
 	import type { RateKind } from '$lib/core/returns/followed-jobs';
 	import { BY_WORDS, fairWord, FEW_JOBS, percent } from './returns-view';
 

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { depositMinor } from '$lib/core/planning/deposit';
 	import { percent } from '$lib/core/units/percent';
 	import { untrack } from 'svelte';
 	import { page } from '$app/state';
@@ -25,7 +26,7 @@
 	let deposit = $state(
 		untrack(() => {
 			const first = desk.price.drafts.find(({ chosen }) => chosen);
-			const asked = Math.round(((first?.priceMinor ?? 0) * shop.depositShare) / 100) * 100;
+			const asked = depositMinor(first?.priceMinor ?? 0, shop.depositShare);
 			return asked > 0 ? (asked / 100).toFixed(2) : '';
 		})
 	);

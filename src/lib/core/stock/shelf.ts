@@ -68,6 +68,17 @@ export const isSlow = ({ valueMinor, lastUsedAt, lots }: ShelfPart, now: Instant
 	valueMinor > 0 &&
 	Math.max(lastUsedAt ?? -Infinity, ...lots.map(({ receivedAt }) => receivedAt)) < now - SLOW_MS;
 
+/** Something was used that no lot held, not long ago: the shelf is not as it was written down. Three weeks; a choice. */
+const LATELY_MS = 21 * DAY_MS;
+export const ranShortLately = ({ shortAt }: Pick<ShelfPart, 'shortAt'>, now: Instant): boolean =>
+	shortAt !== null && now - shortAt < LATELY_MS;
+
+/** What all pieces are worth, and what of it nobody asks for, hundredths. */
+export const shelfValue = (parts: readonly ShelfPart[], now: Instant) => ({
+	valueMinor: parts.reduce((sum, { valueMinor }) => sum + valueMinor, 0),
+	slowMinor: parts.reduce((sum, part) => sum + (isSlow(part, now) ? part.valueMinor : 0), 0)
+});
+
 export const stockIsLow = ({ onHand, reserved, onOrder, reorderAt }: ShelfPart): boolean =>
 	reorderAt !== null && onHand - reserved + onOrder <= reorderAt;
 

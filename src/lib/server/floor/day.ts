@@ -9,7 +9,7 @@ import type { Database } from '../database/connection';
 import { inTurns, NEVER, type Stop } from '../database/in-turns';
 import { shopMemory, type ShopMemory } from '../memory/shop-memory';
 import { advisedTickets, type Advised } from './advised';
-import { handsOf, workLeft, type Hands } from './work';
+import { workforceOf, workLeft, type Workforce } from '$lib/core/planning/remaining-work';
 
 /** So many days are planned ahead: two weeks, so that what is promised late is planned too. */
 const DAYS_PLANNED = 15;
@@ -21,7 +21,7 @@ const OLD_MS = 3 * MINUTE_MS;
 export interface House {
 	memory: ShopMemory;
 	advised: Advised[];
-	hands: Hands;
+	hands: Workforce;
 	work: WorkLeft[];
 	bench: Bench;
 	plan: DayPlan;
@@ -57,7 +57,7 @@ export async function houseNow(db: Database, now: Instant, stop: Stop = NEVER): 
 	const memory = await shopMemory(db);
 	const advised = await advisedTickets(db, memory, stop);
 	const { catalog } = memory;
-	const hands = handsOf(catalog, memory.past);
+	const hands = workforceOf(catalog, memory.past);
 	const key = [
 		memory.counters.catalog,
 		...advised.map(({ ticket, version }) => `${ticket.number}.${version}`)

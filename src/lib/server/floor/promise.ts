@@ -1,10 +1,12 @@
+import { readyDrawsInSteps, type Arrivals } from '$lib/core/bench/day/promise-chance';
 import {
-	chanceBy,
-	honestMoment,
-	readyDrawsInSteps,
-	spreadOfDraws,
-	type Arrivals
-} from '$lib/core/bench/day/promise-chance';
+	arrivalsFrom,
+	counterWordOf,
+	inPlannedOrder,
+	TASK_SIGMA,
+	type CounterWord
+} from '$lib/core/planning/counter-word';
+import { workLeft } from '$lib/core/planning/remaining-work';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { DAY_MS, type Instant } from '$lib/core/units/instant';
 import { seededRandom } from '$lib/core/units/random';
@@ -12,33 +14,10 @@ import type { Database } from '../database/connection';
 import { inTurns, NEVER, type Stop } from '../database/in-turns';
 import { advise } from '../diagnosis/advice';
 import { houseNow, openAhead } from './day';
-import { workLeft } from './work';
 
-/** What a counter says before a device is accepted: what it likely is, what it may cost, when it is ready. No costs. */
-export interface CounterWord {
-	likely: { label: string; probability: number; low: number; high: number } | null;
-	/** prices of the ways that it may be mended, hundredths; null where none is known */
-	prices: { lowMinor: number; highMinor: number } | null;
-	from: number;
-	ready: { low: Instant; usual: Instant; high: Instant } | null;
-	/** the earliest half hour that is kept in nine of ten cases */
-	honest: Instant | null;
-	chance: number;
-	/** of the moment that was asked about; null where none was */
-	asked: { at: Instant; chance: number } | null;
-	draws: number;
-	/** tickets before it */
-	queue: number;
-}
-
-/** A promise that is offered is kept in so many of ten cases. A choice that the shop's own score is held against. */
-const PROMISED_CHANCE = 0.9;
-/** A task's minutes spread so far about what is expected, in logarithms. A choice; the record's own spreads lie between .25 and .5. */
-const SIGMA = 0.4;
-/** Of what comes in later so much is done first: what is urgent, and what is quick. A choice. */
-const AHEAD = 0.25;
 const LOOKED_BACK_DAYS = 28;
 
+/** What a counter may say of a device that is not taken in yet, held against the plan of the days ahead. */
 export async function counterWord(
 	db: Database,
 	ticket: Ticket,
@@ -49,27 +28,17 @@ export async function counterWord(
 	const { memory, hands, work, bench, plan } = await houseNow(db, now, stop);
 	const { catalog } = memory;
 	const advice = advise(memory, ticket, {});
-	const top = advice.inference.odds.faults[0];
-	const repairs = [
-		...advice.quote.options.flatMap((way) => (way.kind === 'repair' ? [way.price.priceMinor] : [])),
-		...(advice.quote.together ? [advice.quote.together.price.priceMinor] : [])
-	];
 	const job = workLeft(hands, ticket, advice, now);
-	const starts = new Map(
-		plan.tasks.map(({ number, start }) => [number, start]).reverse() as [string, number][]
-	);
-	const inOrder = [...work].sort(
-		(a, b) => (starts.get(a.number) ?? Infinity) - (starts.get(b.number) ?? Infinity)
-	);
+	const arrivals = await arrivalsOf(db, now);
 	const draws = job
 		? await inTurns(
 				readyDrawsInSteps(
 					{
-						work: inOrder,
+						work: inPlannedOrder(work, plan),
 						job,
 						bench,
-						sigma: SIGMA,
-						arrivals: await arrivalsOf(db, now),
+						sigma: TASK_SIGMA,
+						arrivals,
 						open: openAhead(catalog, now),
 						now
 					},
@@ -78,17 +47,8 @@ export async function counterWord(
 				stop
 			)
 		: { ends: [], draws: 0 };
-	return {
-		likely: top ? { label: top.label, probability: top.probability, low: top.low, high: top.high } : null,
-		prices: repairs.length === 0 ? null : { lowMinor: Math.min(...repairs), highMinor: Math.max(...repairs) },
-		from: advice.inference.odds.learnedFrom,
-		ready: spreadOfDraws(draws),
-		honest: honestMoment(draws, PROMISED_CHANCE, catalog.shop.opening),
-		chance: PROMISED_CHANCE,
-		asked: askedAt === null ? null : { at: askedAt, chance: chanceBy(draws, askedAt) },
-		draws: draws.draws,
-		queue: work.length
-	};
+	const { inference, quote } = advice;
+	return counterWordOf({ odds: inference.odds, quote }, draws, { catalog, askedAt, queue: work.length });
 }
 
 /** How much came in of late, and what such jobs took. */
@@ -103,10 +63,5 @@ async function arrivalsOf(db: Database, now: Instant): Promise<Arrivals> {
 		.orderBy('closed_at', 'desc')
 		.limit(200)
 		.pluck('minutes')) as (string | number)[];
-	// six days of seven, as most are open
-	return {
-		perDay: Number(opened.n) / ((LOOKED_BACK_DAYS * 6) / 7),
-		minutes: closed.map(Number),
-		ahead: AHEAD
-	};
+	return arrivalsFrom(Number(opened.n), LOOKED_BACK_DAYS, closed.map(Number));
 }

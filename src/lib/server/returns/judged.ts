@@ -1,8 +1,9 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
 import type { CatalogRecordOf } from '$lib/core/catalog/kinds';
-import { comebackAlarmsInSteps, type Alarms, type Cleared } from '$lib/core/returns/comeback-alarms';
-import { comebackEffectsInSteps, type Effects } from '$lib/core/returns/fair-ratio';
-import { followedJobs, type FollowedJob } from '$lib/core/returns/followed-jobs';
+import { comebackAlarmsInSteps, type Cleared } from '$lib/core/returns/comeback-alarms';
+import type { JudgedJobs } from '$lib/core/returns/comeback-rows';
+import { comebackEffectsInSteps } from '$lib/core/returns/fair-ratio';
+import { followedJobs } from '$lib/core/returns/followed-jobs';
 import { monthKeys } from '$lib/core/ledger/months';
 import { HOUR_MS, parseInstant, type Instant } from '$lib/core/units/instant';
 import { catalogNow } from '../catalog/queries';
@@ -13,14 +14,9 @@ import { inTurns, NEVER, type Stop } from '../database/in-turns';
 import { returnTickets, type UsingTicket } from './followed';
 
 /** What is known of comebacks at a moment: the jobs, what each factor does, alarms that stand. */
-export interface Judged {
-	asOf: Instant;
-	catalog: Catalog;
+export interface Judged extends JudgedJobs {
 	store: ShelfStore;
 	tickets: readonly UsingTicket[];
-	jobs: FollowedJob[];
-	effects: Effects;
-	alarms: Alarms;
 }
 
 /** By state and moment: the same moment is asked about by many rows and screens. */

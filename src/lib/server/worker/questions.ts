@@ -21,12 +21,14 @@ import { aMoment, NEVER, type Stop } from '../database/in-turns';
 import { keepLearning, knownAt, shopMemory, type ShopMemory } from '../memory/shop-memory';
 import type { Database } from '../database/connection';
 import type { Schedule, ScheduleRequest } from '$lib/core/bench/schedule/problem';
-import { comebacksBy, type Comebacks, type ComebacksBy } from '../returns/comebacks';
+import type { ComebacksBy } from '$lib/core/returns/comeback-rows';
+import { comebacksBy, type Comebacks } from '../returns/comebacks';
 import { fullHour, judgedAt } from '../returns/judged';
 import { returnsView, type ReturnsAsked, type ReturnsView } from '../returns/view';
 import { findTicket } from '../tickets/queries';
 import { improvePlan, planUntil } from '../floor/day';
-import { counterWord, type CounterWord } from '../floor/promise';
+import type { CounterWord } from '$lib/core/planning/counter-word';
+import { counterWord } from '../floor/promise';
 import { floorView, type FloorView } from '../floor/queries';
 import type { Rule } from './lane';
 

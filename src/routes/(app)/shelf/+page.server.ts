@@ -1,9 +1,16 @@
 import { fail, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { learntYields } from '$lib/core/stock/harvest';
-import { isSlow, openOrders, stockIsLow, type ShelfPart } from '$lib/core/stock/shelf';
+import {
+	isSlow,
+	openOrders,
+	ranShortLately,
+	shelfValue,
+	stockIsLow,
+	type ShelfPart
+} from '$lib/core/stock/shelf';
 import { proposeOrders } from '$lib/core/stock/proposals';
-import { DAY_MS, parseInstant } from '$lib/core/units/instant';
+import { parseInstant } from '$lib/core/units/instant';
 import { parseAmount } from '$lib/core/units/money';
 import { seesCosts } from '$lib/core/units/role';
 import { readCounted } from '$lib/core/units/typed-number';
@@ -57,15 +64,14 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 		parts: shelf.map((part) => ({
 			...forRole(part, sees),
 			low: stockIsLow(part),
-			missed: missedLately(part),
+			missed: ranShortLately(part, now),
 			slow: isSlow(part, now)
 		})),
-		slowMinor: sees ? shelf.reduce((sum, part) => sum + (isSlow(part, now) ? part.valueMinor : 0), 0) : null,
+		...(sees ? shelfValue(shelf, now) : { valueMinor: null, slowMinor: null }),
 		scanned: url.searchParams.get('lot'),
-		valueMinor: sees ? shelf.reduce((sum, { valueMinor }) => sum + valueMinor, 0) : null,
 		chosen: chosen && {
 			...forRole(chosen, sees),
-			missed: missedLately(chosen),
+			missed: ranShortLately(chosen, now),
 			supplierLabel: supplierOf(chosen.supplier),
 			unitMinor: sees ? (catalog.parts.get(chosen.sku)?.unitCostMinor ?? 0) : null,
 			yields: (catalog.parts.get(chosen.sku)?.yields ?? []).map(({ sku, quantity }) => ({
@@ -96,10 +102,6 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 		waiting: [...openOrders(store.orders).values()].reduce((sum, pieces) => sum + pieces, 0)
 	};
 };
-
-/** Something was used that no lot held, not long ago: the shelf is not as it was written down. */
-const LATELY_MS = 21 * DAY_MS;
-const missedLately = ({ shortAt }: ShelfPart) => shortAt !== null && Date.now() - shortAt < LATELY_MS;
 
 /** Quantities for everybody; what it costs for who may see that. */
 function forRole({ valueMinor, lots: _, ...part }: ShelfPart, sees: boolean) {

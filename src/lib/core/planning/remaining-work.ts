@@ -1,26 +1,26 @@
-import { codeEntry } from '$lib/core/units/code';
-import { gateStates } from '$lib/core/bench/gates';
-import { openRun } from '$lib/core/bench/procedure-run';
-import { LEAST_LEFT, stretchesOf, type WorkLeft, type WorkTask } from '$lib/core/bench/day/work-left';
-import { procedureAt, type Catalog, type Procedure } from '$lib/core/catalog/catalog';
-import type { Plan } from '$lib/core/diagnosis/plan/plan-view';
-import { countFactor, latestCounts, type Counts } from '$lib/core/quoting/counts';
-import { durationLaw, pacesOf, type Pace } from '$lib/core/quoting/durations';
-import type { Past } from '$lib/core/quoting/past';
-import { lognormalMean } from '$lib/core/statistics/lognormal';
-import { agreedOperations } from '$lib/core/tickets/agreed';
-import type { Wait } from '$lib/core/tickets/ticket-entries';
-import type { Ticket } from '$lib/core/tickets/ticket-record';
-import { waitsNow, waitsOf } from '$lib/core/tickets/waits';
-import { MINUTE_MS, type Instant } from '$lib/core/units/instant';
+import { codeEntry } from '../units/code';
+import { gateStates } from '../bench/gates';
+import { openRun } from '../bench/procedure-run';
+import { LEAST_LEFT, stretchesOf, type WorkLeft, type WorkTask } from '../bench/day/work-left';
+import { procedureAt, type Catalog, type Procedure } from '../catalog/catalog';
+import type { Plan } from '../diagnosis/plan/plan-view';
+import { countFactor, latestCounts, type Counts } from '../quoting/counts';
+import { durationLaw, pacesOf, type Pace } from '../quoting/durations';
+import type { Past } from '../quoting/past';
+import { lognormalMean } from '../statistics/lognormal';
+import { agreedOperations } from '../tickets/agreed';
+import type { Wait } from '../tickets/ticket-entries';
+import type { Ticket } from '../tickets/ticket-record';
+import { waitsNow, waitsOf } from '../tickets/waits';
+import { MINUTE_MS, type Instant } from '../units/instant';
 
 /** What the day is planned from: a ticket's remaining work, with everybody's minutes as the record has them. */
-export interface Hands {
+export interface Workforce {
 	catalog: Catalog;
 	past: Past;
 	paces: ReadonlyMap<string, Pace>;
 }
-export const handsOf = (catalog: Catalog, past: Past): Hands => ({
+export const workforceOf = (catalog: Catalog, past: Past): Workforce => ({
 	catalog,
 	past,
 	paces: new Map(pacesOf(past.durations).map((pace) => [pace.technician, pace]))
@@ -50,7 +50,7 @@ function freeFrom(ticket: Ticket, now: Instant): Instant | null {
 
 /** Minutes of an operation by everybody who can do it. */
 function minutesBy(
-	{ catalog, past, paces }: Hands,
+	{ catalog, past, paces }: Workforce,
 	operation: string,
 	model: string,
 	counts: Counts
@@ -89,7 +89,12 @@ function procedureFor(catalog: Catalog, operation: string, model: string): Proce
  * All that is left to do on an open ticket; null where nothing is, or where others have to act first.
  * @param plan the next steps as the engine advises them
  */
-export function workLeft(hands: Hands, ticket: Ticket, { next, gone }: Plan, now: Instant): WorkLeft | null {
+export function workLeft(
+	hands: Workforce,
+	ticket: Ticket,
+	{ next, gone }: Plan,
+	now: Instant
+): WorkLeft | null {
 	const { catalog } = hands;
 	const from = freeFrom(ticket, now);
 	if (from === null || ticket.closedAt !== null || ticket.accepted === false) return null;
@@ -116,7 +121,7 @@ export function workLeft(hands: Hands, ticket: Ticket, { next, gone }: Plan, now
 const WEIGHTS = { first: 1, comeback: 1.5 } as const;
 
 /** The tests and measurements that stand before any repair: the first advised one, with what it takes. */
-function findingTasks({ catalog }: Hands, ticket: Ticket, next: Plan['next']): WorkTask[] {
+function findingTasks({ catalog }: Workforce, ticket: Ticket, next: Plan['next']): WorkTask[] {
 	const [first] = next;
 	if (!first || ticket.attempts.length > 0 || openRun(ticket.steps)) return [];
 	if (first.kind !== 'test' && first.kind !== 'measure') return [];
@@ -136,7 +141,7 @@ function findingTasks({ catalog }: Hands, ticket: Ticket, next: Plan['next']): W
 const USUAL_MEASUREMENT = 6;
 
 /** What is to be repaired: a procedure that is being followed, what was agreed, else the likeliest repair. */
-function repairTasks(hands: Hands, ticket: Ticket, next: Plan['next']): WorkTask[] {
+function repairTasks(hands: Workforce, ticket: Ticket, next: Plan['next']): WorkTask[] {
 	const { catalog } = hands;
 	const run = openRun(ticket.steps);
 	if (run) {
@@ -154,7 +159,7 @@ function repairTasks(hands: Hands, ticket: Ticket, next: Plan['next']): WorkTask
 	});
 }
 
-function wholeOperation(hands: Hands, ticket: Ticket, operation: string): WorkTask {
+function wholeOperation(hands: Workforce, ticket: Ticket, operation: string): WorkTask {
 	const about = hands.catalog.operations.get(operation);
 	const by = minutesBy(hands, operation, ticket.model, latestCounts(ticket.counts));
 	const spent = spentOn(ticket, operation);
@@ -180,7 +185,7 @@ const mapMinutes = (by: Record<string, number>, change: (minutes: number) => num
 	Object.fromEntries(Object.entries(by).map(([code, minutes]) => [code, change(minutes)]));
 
 /** A procedure from a step on, its stretches spread to what the operation takes everybody. */
-function tasksOfRun(hands: Hands, ticket: Ticket, procedure: Procedure, from: number): WorkTask[] {
+function tasksOfRun(hands: Workforce, ticket: Ticket, procedure: Procedure, from: number): WorkTask[] {
 	const { catalog } = hands;
 	const about = catalog.operations.get(procedure.operation);
 	const all = stretchesOf(procedure.steps, null).reduce((sum, { minutes }) => sum + minutes, 0);
@@ -202,7 +207,7 @@ function tasksOfRun(hands: Hands, ticket: Ticket, procedure: Procedure, from: nu
 }
 
 /** Checks that are still to be passed, as one task. */
-function provingTasks({ catalog }: Hands, ticket: Ticket): WorkTask[] {
+function provingTasks({ catalog }: Workforce, ticket: Ticket): WorkTask[] {
 	const open = gateStates(ticket, catalog).filter(({ passed }) => passed !== true);
 	const minutes = open.reduce((sum, gate) => sum + gate.minutes, 0);
 	if (minutes === 0) return [];

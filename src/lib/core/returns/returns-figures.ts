@@ -1,0 +1,105 @@
+import { comebackRate, type ComebackRate } from '../comebacks/comeback-rate';
+import { funnelLimit } from '../statistics/funnel';
+import { logRank } from '../statistics/log-rank';
+import type { Instant } from '../units/instant';
+import { comebackCauses } from './comeback-causes';
+import { comebackCurve, type CurvePoint } from './comeback-curve';
+import { comebackRows, rowLabel, type ComebackRow, type JudgedJobs } from './comeback-rows';
+import type { FollowedJob, RateKind } from './followed-jobs';
+
+export interface FiguresAsked {
+	by: RateKind;
+	/** the row that is looked at closer; the shop without */
+	row: string | null;
+	days: number;
+	/** whose numbers beside the shop's a technician may see; null: all */
+	only: string | null;
+}
+
+/** Rates by row, one row closer, and how far rows stray by chance. */
+export interface ReturnsFigures {
+	asOf: Instant;
+	by: RateKind;
+	days: number;
+	shop: ComebackRate;
+	rows: ComebackRow[];
+	chosen: {
+		key: string | null;
+		label: string;
+		rate: ComebackRate;
+		curve: CurvePoint[];
+		causes: { label: string; cause: string | null; comebacks: number; share: number }[];
+		/** of a row: whether its jobs come back sooner than others of the same operations; null where there are too few */
+		beside: { p: number; observed: number; expected: number; jobs: number } | null;
+	};
+	funnel: { jobs: number; low: number; high: number; lowest: number; highest: number }[];
+}
+
+export function returnsFigures(
+	judged: JudgedJobs,
+	{ by, days, only, row: wanted }: FiguresAsked
+): ReturnsFigures {
+	const { jobs, catalog } = judged;
+	const mine = (key: string) => by !== 'technician' || only === null || key === only;
+	const rows = comebackRows(judged, by, days).filter(({ key }) => mine(key));
+	const row = wanted !== null && rows.some(({ key }) => key === wanted) ? wanted : null;
+	const own = row === null ? jobs : jobs.filter(({ levels }) => levels[by].includes(row));
+	const shop = comebackRate(jobs, days);
+	return {
+		asOf: judged.asOf,
+		by,
+		days,
+		shop,
+		rows,
+		chosen: {
+			key: row,
+			label: row === null ? catalog.shop.name : rowLabel(catalog, by, row),
+			rate: comebackRate(own, days),
+			curve: comebackCurve(own, CURVE_DAYS),
+			causes: comebackCauses(own, days).map(({ cause, ...share }) => ({
+				...share,
+				cause,
+				label: cause === null ? 'Not said yet' : (catalog.records.cause.get(cause)?.label ?? cause)
+			})),
+			beside: row === null ? null : besideAlike(jobs, own)
+		},
+		funnel: funnelOf(shop.rate, rows)
+	};
+}
+
+const CURVE_DAYS = 180;
+
+/** Like jobs only: others that share an operation with the row's, of the same stretch of time. */
+function besideAlike(jobs: readonly FollowedJob[], own: readonly FollowedJob[]) {
+	const operations = new Set(own.flatMap(({ levels }) => levels.operation));
+	const [first, last] = [own[0]?.closedAt ?? 0, own.at(-1)?.closedAt ?? 0];
+	const members = new Set(own.map(({ number }) => number));
+	const alike = jobs.filter(
+		({ number, closedAt, levels }) =>
+			!members.has(number) &&
+			closedAt >= first &&
+			closedAt <= last &&
+			levels.operation.some((operation) => operations.has(operation))
+	);
+	if (own.length < FEWEST_BESIDE || alike.length < FEWEST_BESIDE) return null;
+	const { p, observed, expected } = logRank(own, alike);
+	return { p, observed, expected, jobs: alike.length };
+}
+const FEWEST_BESIDE = 10;
+
+/** Limits within which 95 and 99.8 of 100 rows lie that are as the shop is. */
+function funnelOf(usual: number, rows: readonly ComebackRow[]): ReturnsFigures['funnel'] {
+	const most = Math.max(20, ...rows.map(({ jobs }) => jobs));
+	if (usual <= 0 || usual >= 1) return [];
+	const sizes = new Set(
+		Array.from({ length: POINTS }, (_, i) => Math.max(1, Math.round(most * ((i + 1) / POINTS) ** 2)))
+	);
+	return [...sizes].map((jobs) => ({
+		jobs,
+		low: funnelLimit(usual, jobs, 0.025),
+		high: funnelLimit(usual, jobs, 0.975),
+		lowest: funnelLimit(usual, jobs, 0.001),
+		highest: funnelLimit(usual, jobs, 0.999)
+	}));
+}
+const POINTS = 28;
