@@ -76,8 +76,8 @@ async function answer(event: RequestEvent, resolve: Resolve): Promise<Response> 
 	try {
 		await knowWho(event, api);
 	} catch (error) {
-		const why = unavailableBy(error);
-		if (why) return unavailable(event, why);
+		const cause = unavailableBy(error);
+		if (cause) return unavailable(event, cause);
 		throw error;
 	}
 	if (event.route.id !== null) {
@@ -95,11 +95,11 @@ async function answer(event: RequestEvent, resolve: Resolve): Promise<Response> 
 }
 
 /** What everyone gets where nothing can be answered now; a form under way in words that it understands. */
-function unavailable(event: RequestEvent, why: Unavailable): Response {
+function unavailable(event: RequestEvent, cause: Unavailable): Response {
 	const asks = event.request.headers;
 	const page = !sends(event) && !event.isDataRequest && !/json/.test(asks.get('accept') ?? '');
-	if (isApi(event) || page) return unavailableAnswer(why, isApi(event));
-	return refused(event, why.status ?? 503, why.title, why.detail);
+	if (isApi(event) || page) return unavailableAnswer(cause, isApi(event));
+	return refused(event, cause.status ?? 503, cause.title, cause.detail);
 }
 
 async function knowWho(event: RequestEvent, api: boolean): Promise<void> {
@@ -131,16 +131,16 @@ async function enforcePolicy(
 		return answer;
 	}
 	const { user, bearer } = event.locals;
-	const who = api ? bearer : user;
-	if (!who) return api ? notSignedIn() : toSignIn(event);
+	const caller = api ? bearer : user;
+	if (!caller) return api ? notSignedIn() : toSignIn(event);
 	if (user?.mustChange && event.route.id !== '/(app)/account') return elsewhere(event, '/account');
-	if (roles.includes(who.role)) return null;
-	await noteRefusal(await database(), Date.now(), who.name, `${event.request.method} ${event.route.id}`);
+	if (roles.includes(caller.role)) return null;
+	await noteRefusal(await database(), Date.now(), caller.name, `${event.request.method} ${event.route.id}`);
 	return refused(
 		event,
 		403,
 		'Not allowed',
-		`this is for the ${roles.join(' or ')}; yours is the ${who.role}'s`
+		`this is for the ${roles.join(' or ')}; yours is the ${caller.role}'s`
 	);
 }
 
@@ -162,13 +162,14 @@ function elsewhere(event: RequestEvent, location: string): Response {
 }
 
 /** Counts a body against the limit of its route before anything reads it. */
-async function limitBody(event: RequestEvent, most: number): Promise<Response | null> {
+async function limitBody(event: RequestEvent, maxBytes: number): Promise<Response | null> {
 	const { request } = event;
 	if (!sends(event)) return null;
 	if (request.body === null) return namelessBody(event);
 	try {
-		if (Number(request.headers.get('content-length') ?? 0) > most) throw new TooLarge(most);
-		const body = most > READ_WHOLE ? counted(request.body, most) : await readWhole(request.body, most);
+		if (Number(request.headers.get('content-length') ?? 0) > maxBytes) throw new TooLarge(maxBytes);
+		const body =
+			maxBytes > READ_WHOLE ? counted(request.body, maxBytes) : await readWhole(request.body, maxBytes);
 		const { method, headers, signal } = request;
 		event.request = new Request(request.url, {
 			method,
@@ -180,7 +181,7 @@ async function limitBody(event: RequestEvent, most: number): Promise<Response | 
 		return null;
 	} catch (error) {
 		if (!(error instanceof TooLarge)) throw error;
-		return refused(event, 413, 'Too large', `this takes ${bytesWords(most)} at most; send less`);
+		return refused(event, 413, 'Too large', `this takes ${bytesWords(maxBytes)} at most; send less`);
 	}
 }
 
@@ -264,19 +265,19 @@ function foreignOrigin(request: Request): boolean {
 
 export const handleError: HandleServerError = ({ error, event, status }) => {
 	if (error instanceof TooLarge) {
-		return { message: `This takes ${bytesWords(error.most)} at most. Nothing was saved; send less.` };
+		return { message: `This takes ${bytesWords(error.maxBytes)} at most. Nothing was saved; send less.` };
 	}
 	if (status === 404) return { message: 'There is nothing at this address.' };
 	if (status < 500) return { message: 'The request could not be read; nothing was saved. Reload the page.' };
 	const id = randomUUID().slice(0, 8);
 	const { name, message, stack } =
 		error instanceof Error ? error : { name: 'unknown', message: String(error), stack: '' };
-	const why = unavailableBy(error);
-	event.locals.unavailable = why;
+	const cause = unavailableBy(error);
+	event.locals.unavailable = cause;
 	const path = event.route.id;
-	if (why) log.warn({ id, path, name, message }, why.title);
+	if (cause) log.warn({ id, path, name, message }, cause.title);
 	else log.error({ id, path, name, message, stack });
-	return why
-		? { message: `${why.detail[0]?.toUpperCase()}${why.detail.slice(1)}.`, id }
+	return cause
+		? { message: `${cause.detail[0]?.toUpperCase()}${cause.detail.slice(1)}.`, id }
 		: { message: 'Something went wrong here. Nothing was saved by this step; try it again.', id };
 };

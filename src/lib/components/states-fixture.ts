@@ -61,20 +61,22 @@ export function server(ticket: Ticket = fresh) {
 	const fetcher = vi.fn((url: string, options?: RequestInit): Promise<Response> => {
 		calls.push(url);
 		if (!options?.body) {
-			const what = url.split('/').at(-1) as string;
-			const told = { price: { priceMinor: 200 }, plan: { steps: ['far'] }, reasons: { faults: [] } }[what];
-			return answer(200, { version, [what === 'reasons' ? 'odds' : what]: told });
+			const action = url.split('/').at(-1) as string;
+			const answers = { price: { priceMinor: 200 }, plan: { steps: ['far'] }, reasons: { faults: [] } }[
+				action
+			];
+			return answer(200, { version, [action === 'reasons' ? 'odds' : action]: answers });
 		}
 		const body = JSON.parse(options.body as string) as (typeof sent)[number];
 		sent.push(body);
 		if (body.version !== version)
 			return answer(409, { ok: false, code: 'stale', version, changes: [], view: viewOf(now, version) });
-		const before = now;
-		now = makeChange(before, body.change, { now: Date.now(), by: 'ines', catalog }) as Ticket;
+		const previous = now;
+		now = makeChange(previous, body.change, { now: Date.now(), by: 'ines', catalog }) as Ticket;
 		version += 1;
 		const slices = {
 			version,
-			ticket: sliceBetween(before, now),
+			ticket: sliceBetween(previous, now),
 			trail: null,
 			odds: { faults: [{ more: { count: 1, factor: 2 } }] },
 			plan: { steps: [] },

@@ -20,14 +20,14 @@ export const TOO_MANY = `has more than ${MOST_ROWS.toLocaleString('en')} rows; c
 
 const TOO_MANY_LINES = `has more than ${MOST_LINES.toLocaleString('en')} lines, empty ones included; take out what is no row`;
 
-function moreLinesThan(text: string, most: number): boolean {
+function moreLinesThan(text: string, maxLines: number): boolean {
 	const [feed, back] = [10, 13];
 	let lines = 1;
-	for (let i = 0; i < text.length && lines <= most; i++) {
+	for (let i = 0; i < text.length && lines <= maxLines; i++) {
 		const sign = text.charCodeAt(i);
 		if (sign === feed || (sign === back && text.charCodeAt(i + 1) !== feed)) lines++;
 	}
-	return lines > most;
+	return lines > maxLines;
 }
 
 /** Whole lines of the beginning of a log. */

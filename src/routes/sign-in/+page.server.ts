@@ -13,10 +13,10 @@ export const load: PageServerLoad = async ({ locals }) => {
 };
 
 /** Only a place of this site is one to go on to: as the browser will read it, not as it is written. */
-function onwards(to: string | null, here: URL): string {
+function onwards(to: string | null, base: URL): string {
 	try {
-		const place = new URL(to ?? '/floor', here.origin);
-		return place.origin === here.origin && place.pathname.startsWith('/') && !place.pathname.startsWith('//')
+		const place = new URL(to ?? '/floor', base.origin);
+		return place.origin === base.origin && place.pathname.startsWith('/') && !place.pathname.startsWith('//')
 			? place.pathname + place.search
 			: '/floor';
 	} catch {

@@ -85,9 +85,9 @@ export class Intake {
 	/** One more device of the same customer: what was said of the device goes, who it is stays. */
 	another(number: string): void {
 		const { customer, kind, phone, email, hears, promised } = $state.snapshot(this.fields);
-		const before = [...this.before, number];
+		const recent = [...this.before, number];
 		this.clear();
-		this.before = before;
+		this.before = recent;
 		this.fields = { ...blank(), customer, kind, phone, email, hears, promised };
 	}
 
@@ -104,8 +104,8 @@ export class Intake {
 	async lookBack(): Promise<void> {
 		const { serial, customer, modelCode } = this.fields;
 		if (!serial.trim() && customer.trim().length < 2) return;
-		const asked = { serial, customer, model: modelCode ?? '' };
-		const query = Object.entries(asked)
+		const request = { serial, customer, model: modelCode ?? '' };
+		const query = Object.entries(request)
 			.map(([name, value]) => `${name}=${encodeURIComponent(value)}`)
 			.join('&');
 		const answer = await fetch(`/counter/visits?${query}`).catch(() => null);

@@ -24,11 +24,11 @@ export function laneScale(
 ): LaneScale {
 	const begins = momentOn(day, 0, timeZone);
 	const ends = momentOn(day, 1440, timeZone);
-	const within = [...spans, ...tasks.map(({ start, end }) => [start, end] as const)].filter(
+	const visible = [...spans, ...tasks.map(({ start, end }) => [start, end] as const)].filter(
 		([from, to]) => to > begins && from < ends
 	);
-	const first = Math.min(momentOn(day, USUAL_OPEN, timeZone), ...within.map(([from]) => from));
-	const last = Math.max(momentOn(day, USUAL_CLOSE, timeZone), ...within.map(([, to]) => to));
+	const first = Math.min(momentOn(day, USUAL_OPEN, timeZone), ...visible.map(([from]) => from));
+	const last = Math.max(momentOn(day, USUAL_CLOSE, timeZone), ...visible.map(([, to]) => to));
 	const from = Math.max(begins, begins + Math.floor((first - begins) / HOUR_MS) * HOUR_MS);
 	const to = Math.min(ends, begins + Math.ceil((last - begins) / HOUR_MS) * HOUR_MS);
 	const hours = Array.from({ length: Math.round((to - from) / HOUR_MS) + 1 }, (_, i) => from + i * HOUR_MS);
@@ -39,7 +39,8 @@ const STEP_MS = 15 * MINUTE_MS;
 /** A moment that a hand chose, at the nearest quarter of an hour. */
 export const quarterOf = (moment: Instant): Instant => Math.round(moment / STEP_MS) * STEP_MS;
 /** The quarter of an hour before or after. */
-export const quarterBeside = (moment: Instant, by: -1 | 1): Instant => quarterOf(moment) + by * STEP_MS;
+export const quarterBeside = (moment: Instant, direction: -1 | 1): Instant =>
+	quarterOf(moment) + direction * STEP_MS;
 
 /** Tasks of one ticket that one pair of hands does without a break: one strip of paper. */
 export interface Strip {

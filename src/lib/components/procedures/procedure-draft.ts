@@ -72,17 +72,17 @@ function typedStep(step: ProcedureStep): TypedStep {
 /** A typed step as the record has it; a text that is no number stays a text, so that it is named. Fields of other kinds are left out. */
 export function stepOf(typed: TypedStep): Record<string, unknown> {
 	const step: Record<string, unknown> = { kind: typed.kind, says: typed.says };
-	const has = (field: keyof TypedStep) => field === 'minutes' || FIELDS_OF[typed.kind].includes(field);
+	const hasField = (field: keyof TypedStep) => field === 'minutes' || FIELDS_OF[typed.kind].includes(field);
 	for (const field of NUMBERS) {
 		const text = typed[field].trim();
-		if (text && has(field)) step[field] = readNumber(text) ?? text;
+		if (text && hasField(field)) step[field] = readNumber(text) ?? text;
 	}
 	for (const field of TEXTS) {
 		const text = typed[field].trim();
-		if (text && has(field)) step[field] = text;
+		if (text && hasField(field)) step[field] = text;
 	}
 	const undoes = typed.undoes.split(/[\s,;]+/).filter(Boolean);
-	if (undoes.length > 0 && has('undoes')) step.undoes = undoes;
+	if (undoes.length > 0 && hasField('undoes')) step.undoes = undoes;
 	if (typed.must) step.must = true;
 	return step;
 }

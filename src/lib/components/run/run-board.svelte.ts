@@ -38,9 +38,9 @@ export class RunBoard {
 	);
 	/** the wait that the last step began and nobody has ended */
 	wait: Waiting | null = $derived.by(() => {
-		const before = this.steps[this.at - 1];
-		if (before?.kind !== 'wait') return null;
-		return waitsNow(this.#desk.ticket).find(({ for: what }) => what === before.wait) ?? null;
+		const previous = this.steps[this.at - 1];
+		if (previous?.kind !== 'wait') return null;
+		return waitsNow(this.#desk.ticket).find(({ for: waitFor }) => waitFor === previous.wait) ?? null;
 	});
 	/** what Enter does */
 	doing: 'begin' | 'end-wait' | 'go-on' | 'step' | 'end' = $derived.by(() => {
@@ -67,29 +67,29 @@ export class RunBoard {
 		}
 	}
 
-	leaveOut(why: string): Promise<void> {
-		return this.#send('skipped', { why });
+	leaveOut(reason: string): Promise<void> {
+		return this.#send('skipped', { why: reason });
 	}
 
-	end(came: { resolved: boolean; part?: boolean }, why = ''): Promise<void> {
-		return this.#send('ended', { ...came, ...(why ? { why } : {}) });
+	end(result: { resolved: boolean; part?: boolean }, reason = ''): Promise<void> {
+		return this.#send('ended', { ...result, ...(reason ? { why: reason } : {}) });
 	}
 
-	#send(did: StepEntry['did'], more: object = {}): Promise<void> {
+	#send(action: StepEntry['did'], details: object = {}): Promise<void> {
 		const followed = this.#followed();
 		if (!followed) return Promise.resolve();
 		const { code: procedure, version } = followed;
 		const step = Math.min(this.at, followed.steps.length - 1);
-		const at = did === 'begun' ? this.at : step;
+		const at = action === 'begun' ? this.at : step;
 		return this.#lock(() =>
 			this.#desk.send({
 				verb: 'step',
 				procedure,
 				version,
 				step: at,
-				did,
+				did: action,
 				technician: this.technician,
-				...more
+				...details
 			})
 		);
 	}

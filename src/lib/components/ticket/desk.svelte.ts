@@ -93,10 +93,10 @@ export class TicketDesk {
 	}
 
 	/** Asks for what follows a change; what came too late for this state of the ticket is not shown. */
-	async #ask(what: 'plan' | 'price' | 'reasons', signal: AbortSignal | null = null): Promise<void> {
+	async #ask(slice: 'plan' | 'price' | 'reasons', signal: AbortSignal | null = null): Promise<void> {
 		const { number } = this.view.ticket;
 		try {
-			const response = await fetch(`/tickets/${number}/${what}`, { signal });
+			const response = await fetch(`/tickets/${number}/${slice}`, { signal });
 			if (!response.ok) return;
 			const answer = (await response.json()) as Omit<Late, 'number'>;
 			if (answer.version === this.view.version) this.#late = { ...this.#after, number, ...answer };
@@ -117,7 +117,7 @@ export class TicketDesk {
 	}
 	/** Every reason behind the odds. */
 	async askReasons(): Promise<void> {
-		if (this.odds.faults.some(({ more }) => more !== null)) await this.#ask('reasons');
+		if (this.odds.faults.some(({ more: details }) => details !== null)) await this.#ask('reasons');
 	}
 
 	/**
@@ -167,10 +167,13 @@ interface Late {
 }
 
 /** A view with what one change made of it. */
-function withSlices(view: TicketView, { ticket, trail, version, beside, ...rest }: ViewSlices): TicketView {
+function withSlices(
+	view: TicketView,
+	{ ticket, trail, version, beside: slices, ...rest }: ViewSlices
+): TicketView {
 	return {
 		...view,
-		...beside,
+		...slices,
 		...rest,
 		version,
 		ticket: withSlice(view.ticket, ticket),

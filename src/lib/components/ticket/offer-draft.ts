@@ -52,26 +52,29 @@ export type DayAfter = (days: number) => number;
 /** What was typed as an offer, or the first thing that is wrong with it, by the field's name. */
 export function readOffer(
 	ways: readonly TypedWay[],
-	{ valid, deposit, how }: { valid: string; deposit: string; how: NonNullable<Offer['how']> },
+	{ valid, deposit, how: channel }: { valid: string; deposit: string; how: NonNullable<Offer['how']> },
 	{ now, locale }: { now: number; locale: string },
 	dayAfter: DayAfter
 ): ReadOffer {
-	const taken = ways.filter(({ taken }) => taken);
+	const isTaken = ways.filter(({ taken: chosen }) => chosen);
 	const wrong = (problem: string): ReadOffer => ({ ok: false, problem });
-	if (taken.length === 0) return wrong('No way is ticked; tick one to offer it');
-	if (taken.length > 8) return wrong(`${taken.length} ways are ticked; an offer holds eight at most`);
+	if (isTaken.length === 0) return wrong('No way is ticked; tick one to offer it');
+	if (isTaken.length > 8) return wrong(`${isTaken.length} ways are ticked; an offer holds eight at most`);
 	const options: Offer['options'] = [];
-	for (const way of taken) {
+	for (const way of isTaken) {
 		const read = readWay(way, locale, dayAfter);
 		if (typeof read === 'string') return wrong(read);
 		options.push(read);
 	}
-	const holds = days(valid, 365);
-	if (holds === null) return wrong(`“Holds” is “${valid}”; write days, such as 14`);
+	const validDays = days(valid, 365);
+	if (validDays === null) return wrong(`“Holds” is “${valid}”; write days, such as 14`);
 	const asked = amount(deposit, locale);
 	if (asked === null) return wrong(`Deposit ${amountProblem(deposit)}, or leave it empty`);
-	const validUntil = holds === undefined ? undefined : now + Math.max(1, holds) * DAY_MS;
-	return { ok: true, change: { verb: 'offer', options, how, validUntil, depositMinor: asked || undefined } };
+	const validUntil = validDays === undefined ? undefined : now + Math.max(1, validDays) * DAY_MS;
+	return {
+		ok: true,
+		change: { verb: 'offer', options, how: channel, validUntil, depositMinor: asked || undefined }
+	};
 }
 
 /** @returns one way as it is offered, or what is wrong with it */
@@ -102,8 +105,8 @@ const amount = (text: string, locale: string): number | undefined | null =>
 	text.trim() === '' ? undefined : parseAmount(text, locale);
 
 /** Whole days; undefined where nothing is typed, null where it is no number of days. */
-function days(text: string, most: number): number | undefined | null {
+function days(text: string, maxDays: number): number | undefined | null {
 	if (text.trim() === '') return undefined;
-	const number = readNumberWithin(text, 0, most);
+	const number = readNumberWithin(text, 0, maxDays);
 	return number === null || !Number.isInteger(number) ? null : number;
 }

@@ -93,8 +93,8 @@ export class PinWalk {
 		this.position = first < 0 ? 0 : first;
 	}
 
-	move(by: number): void {
-		this.position = Math.min(this.pins.length - 1, Math.max(0, this.position + by));
+	move(offset: number): void {
+		this.position = Math.min(this.pins.length - 1, Math.max(0, this.position + offset));
 	}
 
 	go(pin: string): void {

@@ -17,6 +17,6 @@ export function stepsOf(ticket: Ticket, gates: readonly GateState[]) {
 
 /** Where a job stands: behind the last step that was begun or passed, whatever was left out before it. */
 export function standsAt(steps: ReturnType<typeof stepsOf>): string {
-	const last = steps.findLastIndex(({ done }) => done);
+	const last = steps.findLastIndex(({ done: isDone }) => isDone);
 	return (steps[last + 1] ?? steps.at(-1))?.key ?? 'look';
 }

@@ -24,8 +24,8 @@ export class ImportRun {
 				signal: stop.signal
 			});
 			if (!response.ok || !response.body) {
-				const said = (await response.json().catch(() => null)) as { message?: string } | null;
-				this.problem = said?.message ?? `The server answered ${response.status}; nothing was imported.`;
+				const answer = (await response.json().catch(() => null)) as { message?: string } | null;
+				this.problem = answer?.message ?? `The server answered ${response.status}; nothing was imported.`;
 			} else for await (const line of linesOf(response.body)) this.#take(JSON.parse(line) as Line);
 		} catch {
 			this.problem = stop.signal.aborted
@@ -50,8 +50,8 @@ async function* linesOf(body: ReadableStream<Uint8Array>): AsyncGenerator<string
 	const reader = body.pipeThrough(new TextDecoderStream() as TransformStream<Uint8Array, string>).getReader();
 	let rest = '';
 	for (;;) {
-		const { done, value } = await reader.read();
-		if (done) break;
+		const { done: finished, value } = await reader.read();
+		if (finished) break;
 		const lines = (rest + value).split('\n');
 		rest = lines.pop() ?? '';
 		yield* lines;

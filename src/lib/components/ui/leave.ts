@@ -5,19 +5,19 @@ const LEFT = 'tavrek-left';
 const OUTBOXES = 'tavrek-outbox:';
 
 /** Whether somebody signed out in this browser: nothing may be written down after that. */
-let left = false;
-export const hasLeft = () => left;
+let isLeaving = false;
+export const hasLeft = () => isLeaving;
 
 /**
  * What this program keeps in the browser of who signs out: nothing of it stays. Entries of somebody else whose session ran
  * out before they were sent are theirs to send or to let go.
  */
 export function forgetEverything(outbox: OutboxState): void {
-	left = true;
+	isLeaving = true;
 	outbox.forget();
 	sessionStorage.clear();
-	const others = Object.keys(localStorage).filter((key) => !key.startsWith(OUTBOXES));
-	for (const key of others) localStorage.removeItem(key);
+	const foreignKeys = Object.keys(localStorage).filter((key) => !key.startsWith(OUTBOXES));
+	for (const key of foreignKeys) localStorage.removeItem(key);
 	localStorage.setItem(LEFT, '1');
 	localStorage.removeItem(LEFT);
 }
@@ -27,7 +27,7 @@ export function hearOtherTabs(outbox: OutboxState): () => void {
 	const heard = ({ key, newValue }: StorageEvent) => {
 		if (key?.startsWith(OUTBOXES)) outbox.restore();
 		if (key !== LEFT || newValue === null) return;
-		left = true;
+		isLeaving = true;
 		sessionStorage.clear();
 		location.assign('/sign-in');
 	};

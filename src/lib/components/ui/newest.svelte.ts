@@ -13,12 +13,12 @@ export class Newest<View> {
 	constructor(data: () => Shown<View>) {
 		this.#data = data;
 		$effect(() => {
-			const of = data();
-			this.#pending = of.newer !== null;
-			void of.newer?.then((fresh) => {
-				if (data() !== of) return;
+			const readData = data();
+			this.#pending = readData.newer !== null;
+			void readData.newer?.then((fresh) => {
+				if (data() !== readData) return;
 				this.#pending = false;
-				if (fresh) this.#came = { of, fresh };
+				if (fresh) this.#came = { of: readData, fresh };
 			});
 		});
 	}

@@ -124,12 +124,12 @@ export class OutboxState {
 		if (this.#draining) return;
 		this.#draining = true;
 		clearTimeout(this.#retry);
-		let there = true;
-		for (let next = nextToSend(this.entries); there && next; next = nextToSend(this.entries)) {
-			there = await this.#post(next);
+		let isOnline = true;
+		for (let next = nextToSend(this.entries); isOnline && next; next = nextToSend(this.entries)) {
+			isOnline = await this.#post(next);
 		}
 		this.#draining = false;
-		if (there) this.#tries = 0;
+		if (isOnline) this.#tries = 0;
 		else
 			this.#retry = setTimeout(
 				() => void this.drain(),
@@ -163,28 +163,28 @@ export class OutboxState {
 			this.#failures.set(once, failures);
 			return this.#away(once, 'away');
 		}
-		const said = (await response.json().catch(() => null)) as ChangeSaid | null;
-		if (said === null) return this.#refuse(once, `the server answered ${response.status}`);
-		return this.#take(number, once, said);
+		const answer = (await response.json().catch(() => null)) as ChangeSaid | null;
+		if (answer === null) return this.#refuse(once, `the server answered ${response.status}`);
+		return this.#take(number, once, answer);
 	}
 
-	#take(number: string, once: string, said: ChangeSaid): true {
+	#take(number: string, once: string, answer: ChangeSaid): true {
 		this.line = 'there';
-		if (said.ok) this.#settle(once, confirmed(this.entries, once), true);
-		else if (said.code === 'stale') {
-			this.#settle(once, stale(this.entries, once, said.version, said.changes), false);
+		if (answer.ok) this.#settle(once, confirmed(this.entries, once), true);
+		else if (answer.code === 'stale') {
+			this.#settle(once, stale(this.entries, once, answer.version, answer.changes), false);
 		} else {
-			const { refusal } = said;
-			const words = refusal ? `${refusal.field}: ${refusal.message}` : (said.message ?? 'refused');
-			return this.#refuse(once, words, said.elsewhere);
+			const { refusal } = answer;
+			const words = refusal ? `${refusal.field}: ${refusal.message}` : (answer.message ?? 'refused');
+			return this.#refuse(once, words, answer.elsewhere);
 		}
-		this.#listeners.get(number)?.(said);
+		this.#listeners.get(number)?.(answer);
 		return true;
 	}
 
-	#refuse(once: string, reason: string, more?: OtherTimer): true {
+	#refuse(once: string, reason: string, timer?: OtherTimer): true {
 		this.line = 'there';
-		this.#settle(once, refused(this.entries, once, reason, more), false);
+		this.#settle(once, refused(this.entries, once, reason, timer), false);
 		return true;
 	}
 
@@ -202,14 +202,15 @@ export class OutboxState {
 	}
 
 	#put(entries: Outbox): void {
-		const before = new Map(this.entries.map((entry) => [entry.once, entry]));
+		const previous = new Map(this.entries.map((entry) => [entry.once, entry]));
 		this.entries = entries;
 		try {
 			for (const entry of entries) {
-				if (before.get(entry.once) !== entry) this.#keep.setItem(this.#prefix + entry.once, entryText(entry));
-				before.delete(entry.once);
+				if (previous.get(entry.once) !== entry)
+					this.#keep.setItem(this.#prefix + entry.once, entryText(entry));
+				previous.delete(entry.once);
 			}
-			for (const once of before.keys()) this.#keep.removeItem(this.#prefix + once);
+			for (const once of previous.keys()) this.#keep.removeItem(this.#prefix + once);
 			this.full = false;
 		} catch {
 			this.full = true;

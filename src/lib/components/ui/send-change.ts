@@ -27,6 +27,6 @@ async function wordsOf(number: string, response: Response | null): Promise<strin
 	if (response.status === 409) {
 		return `${number} was changed by somebody meanwhile; it is shown as it is now, try again`;
 	}
-	const said = (await response.json().catch(() => null)) as { refusal?: { message: string } } | null;
-	return said?.refusal?.message ?? `the server answered ${response.status}; try again`;
+	const answer = (await response.json().catch(() => null)) as { refusal?: { message: string } } | null;
+	return answer?.refusal?.message ?? `the server answered ${response.status}; try again`;
 }

@@ -11,11 +11,11 @@ export function standingWords(
 	format: Words
 ): string {
 	const waiting = waits.map(
-		({ for: what, until }) => `${what}${until === null ? '' : `, until ${format.weekdayTime(until)}`}`
+		({ for: waitFor, until }) => `${waitFor}${until === null ? '' : `, until ${format.weekdayTime(until)}`}`
 	);
 	const where = waiting.length > 0 ? `waits for ${waiting.join(' and ')}` : STATE_WORDS[state];
 	const at = closed && since !== null ? `, since ${format.weekdayTime(since)}` : '';
-	const held = !closed && holder ? `, with ${holder}` : '';
+	const holderText = !closed && holder ? `, with ${holder}` : '';
 	const promise = !closed && promisedAt !== null ? `; promised ${format.weekdayTime(promisedAt)}` : '';
-	return `${where}${at}${held}${promise}`;
+	return `${where}${at}${holderText}${promise}`;
 }

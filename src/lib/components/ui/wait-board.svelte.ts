@@ -13,8 +13,8 @@ export interface BoardWait {
 }
 
 /** What is over, in few words: for a title or a notification. */
-export const overWords = ({ note, for: what, number }: BoardWait) =>
-	`${note ?? `wait for ${what}`} · ${number}`;
+export const overWords = ({ note, for: waitFor, number }: BoardWait) =>
+	`${note ?? `wait for ${waitFor}`} · ${number}`;
 
 const ASK_EVERY_MS = 20_000;
 

@@ -66,7 +66,7 @@ export function gateStates(
 		(!operations || ticket.attempts.some(({ operation }) => operations.includes(operation)));
 	return [...catalog.gates.values()]
 		.filter(concerns)
-		.map(({ code, label, when, minutes = USUAL_MINUTES, shown_by }) => {
+		.map(({ code, label, when: phase, minutes = USUAL_MINUTES, shown_by }) => {
 			const last = ticket.gates.filter(({ gate }) => gate === code).at(-1);
 			const undone = Math.max(0, ...ticket.attempts.filter(undoes(code)).map(({ at }) => at ?? 0));
 			const stands = last && (last.at === undefined || last.at >= undone);
@@ -75,7 +75,7 @@ export function gateStates(
 			return {
 				code,
 				label,
-				when,
+				when: phase,
 				minutes,
 				passed,
 				notApplicable,

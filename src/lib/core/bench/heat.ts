@@ -23,15 +23,15 @@ interface HeatEntry {
 /**
  * Heat that a board had over all sessions and hands. What went on and never off counts until the next time that it went on,
  * or until now; an `off` that says how long it was counts so, whatever the clock between shows.
- * @param before seconds of earlier tickets of the same device
+ * @param earlierMs seconds of earlier tickets of the same device
  * @example heatOnBoard([{ on: true, at: 0 }, { on: false, at: 90_000 }], 200_000).seconds // 90
  */
-export function heatOnBoard(entries: readonly HeatEntry[], now: Instant, before = 0): HeatOnBoard {
-	let seconds = before;
+export function heatOnBoard(entries: readonly HeatEntry[], now: Instant, earlierMs = 0): HeatOnBoard {
+	let seconds = earlierMs;
 	let onSince: Instant | null = null;
 	const upTo = (end: Instant) => (onSince === null ? 0 : Math.max(0, (end - onSince) / 1000));
-	for (const { on, at = now, seconds: counted } of entries) {
-		if (on) {
+	for (const { on: isOn, at = now, seconds: counted } of entries) {
+		if (isOn) {
 			seconds += upTo(at);
 			onSince = at;
 		} else {

@@ -12,13 +12,13 @@ interface ScrewMoved {
 
 /** Places that are out now, in the order in which they go back: the last one out first. */
 export function screwsOut(moves: readonly ScrewMoved[]): string[] {
-	let out: string[] = [];
-	for (const { place, did } of moves) {
-		if (did === 'left-over') continue;
-		out = out.filter((other) => other !== place);
-		if (did === 'out') out.push(place);
+	let removed: string[] = [];
+	for (const { place, did: action } of moves) {
+		if (action === 'left-over') continue;
+		removed = removed.filter((placed) => placed !== place);
+		if (action === 'out') removed.push(place);
 	}
-	return out.reverse();
+	return removed.reverse();
 }
 
 /** The place that comes out next: the first of the map that was neither taken out nor missing. */
@@ -39,12 +39,12 @@ const nameOf = (map: readonly ScrewPlace[], code: string) => {
  */
 export function screwsAmiss(moves: readonly ScrewMoved[], map: readonly ScrewPlace[]): string[] {
 	const last = new Map<string, ScrewMoved['did']>();
-	for (const { place, did } of moves) last.set(place, did);
+	for (const { place, did: action } of moves) last.set(place, action);
 	const amiss: string[] = [];
-	for (const [place, did] of last) {
-		if (did === 'out') amiss.push(`not back: ${nameOf(map, place)}`);
-		if (did === 'missing') amiss.push(`missing: ${nameOf(map, place)}`);
-		if (did === 'left-over') amiss.push(`left over: one like ${nameOf(map, place)}`);
+	for (const [place, action] of last) {
+		if (action === 'out') amiss.push(`not back: ${nameOf(map, place)}`);
+		if (action === 'missing') amiss.push(`missing: ${nameOf(map, place)}`);
+		if (action === 'left-over') amiss.push(`left over: one like ${nameOf(map, place)}`);
 	}
 	return amiss;
 }

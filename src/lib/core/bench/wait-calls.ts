@@ -23,7 +23,8 @@ export function waitCalls<Wait extends TimedWait>(waits: readonly Wait[], now: I
 }
 
 /** What names one wait of one ticket, so that it is called out once. */
-export const waitKey = ({ number, for: what, until }: TimedWait): string => `${number} ${what} ${until}`;
+export const waitKey = ({ number, for: waitFor, until }: TimedWait): string =>
+	`${number} ${waitFor} ${until}`;
 
 /** What is left as a clock counts it down: "0:42", "9:05", "1 h 04"; "over 3 min" where it has passed. */
 export function countdownWords(until: Instant, now: Instant): string {

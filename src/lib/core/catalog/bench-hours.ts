@@ -27,7 +27,7 @@ const day = z
 	.array(stretch)
 	.max(6)
 	.refine(
-		(all) => all.map(stretchOf).every(([from], i, of) => i === 0 || from >= (of[i - 1] as Stretch)[1]),
+		(all) => all.map(stretchOf).every(([from], i, list) => i === 0 || from >= (list[i - 1] as Stretch)[1]),
 		{
 			error: 'has stretches that overlap; write them in their order'
 		}

@@ -97,7 +97,7 @@ const DEFAULT_SHOP: Shop = {
 /** Builds the catalog from its records; a later record of the same key replaces an earlier one. */
 export function buildCatalog(all: Iterable<CatalogRecord>): Catalog {
 	const records = byKindAndKey(all);
-	const of = <Kind extends CatalogKind>(kind: Kind) => [...records[kind].values()];
+	const recordsOf = <Kind extends CatalogKind>(kind: Kind) => [...records[kind].values()];
 	const shop = records.shop.get('shop');
 	return {
 		records,
@@ -125,17 +125,20 @@ export function buildCatalog(all: Iterable<CatalogRecord>): Catalog {
 			: DEFAULT_SHOP,
 		faults: records.fault,
 		signs: records.sign,
-		tests: byCode(of('test').map(({ cost, ...test }) => ({ ...test, costMinor: toMinor(cost ?? 0) }))),
+		tests: byCode(recordsOf('test').map(({ cost, ...test }) => ({ ...test, costMinor: toMinor(cost ?? 0) }))),
 		operations: records.operation,
 		gates: records.gate,
-		expectations: of('expectation'),
+		expectations: recordsOf('expectation'),
 		connectors: records.connector,
-		models: byCode(of('model').map(toModel)),
+		models: byCode(recordsOf('model').map(toModel)),
 		parts: new Map(
-			of('part').map(({ unit_cost, ...part }) => [part.sku, { ...part, unitCostMinor: toMinor(unit_cost) }])
+			recordsOf('part').map(({ unit_cost, ...part }) => [
+				part.sku,
+				{ ...part, unitCostMinor: toMinor(unit_cost) }
+			])
 		),
 		technicians: byCode(
-			of('technician').map(({ hourly_cost, ...technician }) => ({
+			recordsOf('technician').map(({ hourly_cost, ...technician }) => ({
 				...technician,
 				hourlyCostMinor: hourly_cost === undefined ? null : toMinor(hourly_cost)
 			}))
@@ -192,8 +195,8 @@ export function operationPartsMinor(catalog: Catalog, operationCode: string): Mi
 export function newestProcedures(all: Iterable<Procedure>): Map<string, Procedure> {
 	const newest = new Map<string, Procedure>();
 	for (const procedure of all) {
-		const known = newest.get(procedure.code);
-		if (!known || known.version < procedure.version) newest.set(procedure.code, procedure);
+		const newestVersion = newest.get(procedure.code);
+		if (!newestVersion || newestVersion.version < procedure.version) newest.set(procedure.code, procedure);
 	}
 	return new Map([...newest].filter(([, { retired }]) => !retired).sort(([a], [b]) => (a < b ? -1 : 1)));
 }

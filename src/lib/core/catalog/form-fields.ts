@@ -124,8 +124,8 @@ export const BATTERY = oneObject((text) => {
 });
 /** A count with what is usual of it, and minutes for each one more. */
 export const PER = oneObject((text) => {
-	const [count, usual = '', each = ''] = spaced(text);
-	return { count, usual: numberOf(usual), each: numberOf(each) };
+	const [count, usual = '', unitCost = ''] = spaced(text);
+	return { count, usual: numberOf(usual), each: numberOf(unitCost) };
 });
 /** Per cent an hour. */
 export const DRAIN = oneObject((text) => ({ percent_per_hour: numberOf(text) }));

@@ -41,11 +41,11 @@ export const procedureStep = z
 	})
 	.check(({ value, issues }) => {
 		const needs = { wait: 'wait', gate: 'gate', part: 'sku' } as const;
-		const of = needs[value.kind as keyof typeof needs];
-		if (of && value[of] === undefined)
+		const needed = needs[value.kind as keyof typeof needs];
+		if (needed && value[needed] === undefined)
 			issues.push({
 				code: 'custom',
-				path: [of],
+				path: [needed],
 				message: `is missing; a step of the kind ${value.kind} names it`,
 				input: value
 			});

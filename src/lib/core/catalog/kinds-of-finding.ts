@@ -106,11 +106,12 @@ const expectation = kind({
 		})
 		.check((context) => {
 			const { sign, chance, test, measured, outcomes } = context.value;
-			const asked = test ?? measured;
+			const question = test ?? measured;
 			const ofSign = sign !== undefined && chance !== undefined;
-			const ofAnswers = asked !== undefined && outcomes !== undefined;
+			const ofAnswers = question !== undefined && outcomes !== undefined;
 			const mixed =
-				((sign !== undefined || chance !== undefined) && (asked !== undefined || outcomes !== undefined)) ||
+				((sign !== undefined || chance !== undefined) &&
+					(question !== undefined || outcomes !== undefined)) ||
 				(test !== undefined && measured !== undefined);
 			if (mixed || ofSign === ofAnswers) {
 				context.issues.push({
@@ -133,10 +134,10 @@ const expectation = kind({
 		}),
 	about:
 		'a starting belief: how likely a sign, or each outcome of a test or of a measurement (`measured`), is under a fault, or usually where no fault is given; `weight` in tickets',
-	key: ({ given, sign, test, measured }) =>
-		`${given ?? ''}|${sign !== undefined ? `sign|${sign}` : test !== undefined ? `test|${test}` : `measured|${measured}`}`,
-	refers({ given, sign, test, measured, outcomes = {} }, need) {
-		need.code('given', 'fault', given);
+	key: ({ given: fault, sign, test, measured }) =>
+		`${fault ?? ''}|${sign !== undefined ? `sign|${sign}` : test !== undefined ? `test|${test}` : `measured|${measured}`}`,
+	refers({ given: fault, sign, test, measured, outcomes = {} }, need) {
+		need.code('given', 'fault', fault);
 		need.code('sign', 'sign', sign);
 		need.code('test', 'test', test);
 		if (measured !== undefined) need.measured(measured, Object.keys(outcomes));

@@ -59,7 +59,7 @@ const clearedAlarm = kind({
 	}),
 	about:
 		'an early warning of comebacks that somebody looked into and put away, with the `reason`: what the chart had summed until `at` counts no more',
-	key: ({ of, row, ticket }) => `${of} ${row} ${ticket}`,
+	key: ({ of: kind, row, ticket }) => `${kind} ${row} ${ticket}`,
 	form: null,
 	relearns: 'never',
 	order: 22
@@ -106,7 +106,7 @@ const template = kind({
 					if ((PLACEHOLDERS as readonly string[]).includes(word)) continue;
 					addIssue({
 						code: 'custom',
-						message: `holds {${word}}, which nothing fills in; use ${PLACEHOLDERS.map((each) => `{${each}}`).join(' ')}`
+						message: `holds {${word}}, which nothing fills in; use ${PLACEHOLDERS.map((name) => `{${name}}`).join(' ')}`
 					});
 				}
 			})

@@ -72,9 +72,9 @@ const part = kind({
 	key: ({ sku }) => sku,
 	refers({ sku, supplier, yields = [], stands_for = [] }, need) {
 		need.code('supplier', 'supplier', supplier);
-		stands_for.forEach((other, i) => need.code(`stands_for.${i}`, 'part', other));
-		yields.forEach((given, i) => {
-			if (given.sku !== sku) need.code(`yields.${i}.sku`, 'part', given.sku);
+		stands_for.forEach((sku, i) => need.code(`stands_for.${i}`, 'part', sku));
+		yields.forEach((yielded, i) => {
+			if (yielded.sku !== sku) need.code(`yields.${i}.sku`, 'part', yielded.sku);
 		});
 	},
 	form: {
@@ -144,7 +144,7 @@ const movement = kind({
 	}),
 	about:
 		'what changed a lot beside its use: `count` (what counting found more or less), `scrap`, `return` to the supplier, `harvest` (a donor taken apart)',
-	key: ({ lot, at, why }) => `${lot} ${new Date(at).toISOString()} ${why}`,
+	key: ({ lot, at, why: reason }) => `${lot} ${new Date(at).toISOString()} ${reason}`,
 	refers({ lot }, need) {
 		need.code('lot', 'lot', lot);
 	},

@@ -120,8 +120,8 @@ export const catalogKey = (record: CatalogRecord): string => catalogKind(record.
 
 /** Why one more record of a kind is refused; null where it fits. */
 export function fullOf(name: CatalogKind, count: number): string | null {
-	const { most } = catalogKind(name);
-	return most === undefined || count < most
+	const { most: limit } = catalogKind(name);
+	return limit === undefined || count < limit
 		? null
-		: `is one too many: a catalog holds ${most} records of the kind ${name} at most; change one that is there`;
+		: `is one too many: a catalog holds ${limit} records of the kind ${name} at most; change one that is there`;
 }

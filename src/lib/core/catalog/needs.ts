@@ -53,18 +53,18 @@ export interface Needs {
 }
 
 /**
- * @param known what the shop holds, and what comes in beside it
+ * @param catalog what the shop holds, and what comes in beside it
  * @param nowhere how to say that a code is not there, as in "names the fault "x", NOWHERE"
  * @param report is told of every rule that is not met
  */
-export function needsOf(known: Known, nowhere: string, report: (unmet: Unmet) => void): Needs {
+export function needsOf(catalog: Known, nowhere: string, report: (unmet: Unmet) => void): Needs {
 	return {
 		code(path, kind, key) {
-			if (key == null || known.has(kind, key)) return;
+			if (key == null || catalog.has(kind, key)) return;
 			report({ path, message: `names the ${kind} ${shownValue(key)}, ${nowhere}` });
 		},
 		outcome(path, test, outcome) {
-			const outcomes = known.outcomesOf(test);
+			const outcomes = catalog.outcomesOf(test);
 			if (!outcomes || outcomes.includes(outcome)) return;
 			report({
 				path,
@@ -72,8 +72,8 @@ export function needsOf(known: Known, nowhere: string, report: (unmet: Unmet) =>
 			});
 		},
 		place(path, model, place, besides = []) {
-			const connector = known.connectorOf(model);
-			const pins = connector === null ? null : known.pinsOf(connector);
+			const connector = catalog.connectorOf(model);
+			const pins = connector === null ? null : catalog.pinsOf(connector);
 			if (!pins || pins.includes(place) || besides.includes(place)) return;
 			report({
 				path,
@@ -81,18 +81,18 @@ export function needsOf(known: Known, nowhere: string, report: (unmet: Unmet) =>
 			});
 		},
 		node(path, model, node) {
-			const nodes = known.nodesOf(model);
+			const nodes = catalog.nodesOf(model);
 			if (!nodes || nodes.includes(node)) return;
 			report({ path, message: `is ${shownValue(node)}; the path of ${model} has no such node` });
 		},
 		measured(question, answers) {
-			const possible = known.answersTo(question);
+			const possible = catalog.answersTo(question);
 			if (!possible) {
-				const message = `is ${shownValue(question)}; a measurement answers ${known.questions.join(', ')}`;
+				const message = `is ${shownValue(question)}; a measurement answers ${catalog.questions.join(', ')}`;
 				report({ path: 'measured', message });
 				return;
 			}
-			for (const answer of answers.filter((each) => !possible.includes(each))) {
+			for (const answer of answers.filter((answer) => !possible.includes(answer))) {
 				const message = `is no answer to ${question}; its answers are ${possible.join(', ')}`;
 				report({ path: `outcomes.${answer}`, message });
 			}

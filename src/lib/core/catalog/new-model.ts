@@ -10,6 +10,6 @@ export function modelFromWords(
 	connector: string | null,
 	{ models }: Pick<Catalog, 'models'>
 ): ModelRecordInput {
-	const code = freeCode(label, 'model', (taken) => models.has(taken));
+	const code = freeCode(label, 'model', (isTaken) => models.has(isTaken));
 	return { record: 'model', code, label, ...(connector === null ? {} : { connector }) };
 }

@@ -237,14 +237,20 @@ const BELIEFS: Record<string, Believed> = {
 /** What a belief is worth in tickets: a check of the part itself says more than what a customer reports. Choices. */
 const WORTH = { sign: 10, test: 40, measured: 20 };
 
-function recordsOf(given: string | undefined, { signs, tests, measured }: Believed): CatalogRecord[] {
-	const of = { record: 'expectation' as const, ...(given === undefined ? {} : { given }) };
-	const each = <Said>(some: Record<string, Said> | undefined, make: (code: string, said: Said) => object) =>
-		Object.entries(some ?? {}).map(([code, said]) => ({ ...of, ...make(code, said) }));
+function recordsOf(fault: string | undefined, { signs, tests, measured }: Believed): CatalogRecord[] {
+	const base = { record: 'expectation' as const, ...(fault === undefined ? {} : { given: fault }) };
+	const recordsFor = <Said>(
+		statements: Record<string, Said> | undefined,
+		make: (code: string, statement: Said) => object
+	) => Object.entries(statements ?? {}).map(([code, statement]) => ({ ...base, ...make(code, statement) }));
 	return [
-		...each(signs, (sign, chance) => ({ sign, chance, weight: WORTH.sign })),
-		...each(tests, (test, outcomes) => ({ test, outcomes, weight: WORTH.test })),
-		...each(measured, (question, outcomes) => ({ measured: question, outcomes, weight: WORTH.measured }))
+		...recordsFor(signs, (sign, chance) => ({ sign, chance, weight: WORTH.sign })),
+		...recordsFor(tests, (test, outcomes) => ({ test, outcomes, weight: WORTH.test })),
+		...recordsFor(measured, (question, outcomes) => ({
+			measured: question,
+			outcomes,
+			weight: WORTH.measured
+		}))
 	];
 }
 

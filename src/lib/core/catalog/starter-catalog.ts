@@ -60,8 +60,8 @@ const test = (
 	label: string,
 	minutes: number,
 	outcomes: string[],
-	more: Partial<CatalogRecordOf<'test'>> = {}
-): CatalogRecord => ({ record: 'test', code, label, minutes, outcomes, ...more });
+	fields: Partial<CatalogRecordOf<'test'>> = {}
+): CatalogRecord => ({ record: 'test', code, label, minutes, outcomes, ...fields });
 const HEAT = 'Battery out of the circuit before heat. Extraction on. Eye protection when cutting.';
 
 const TESTS: CatalogRecord[] = [
@@ -87,8 +87,8 @@ const operation = (
 	minutes: number,
 	fixes: string[],
 	success: number,
-	more: Partial<CatalogRecordOf<'operation'>> = {}
-): CatalogRecord => ({ record: 'operation', code, label, minutes, fixes, success, ...more });
+	fields: Partial<CatalogRecordOf<'operation'>> = {}
+): CatalogRecord => ({ record: 'operation', code, label, minutes, fixes, success, ...fields });
 const part = (sku: string, quantity = 1) => ({ sku, quantity });
 
 const OPERATIONS: CatalogRecord[] = [
@@ -160,10 +160,10 @@ const OPERATIONS: CatalogRecord[] = [
 const gate = (
 	code: string,
 	label: string,
-	when: CatalogRecordOf<'gate'>['when'],
+	phase: CatalogRecordOf<'gate'>['when'],
 	minutes: number,
-	more: Partial<CatalogRecordOf<'gate'>> = {}
-): CatalogRecord => ({ record: 'gate', code, label, when, minutes, ...more });
+	fields: Partial<CatalogRecordOf<'gate'>> = {}
+): CatalogRecord => ({ record: 'gate', code, label, when: phase, minutes, ...fields });
 
 const GATES: CatalogRecord[] = [
 	gate('joints-pushed', 'Every joint pushed, anchors soldered', 'before-sealing', 3),

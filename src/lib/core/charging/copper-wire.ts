@@ -84,14 +84,14 @@ export function jumper(input: {
 }): Jumper {
 	const { diameterMm, wires, amps } = input;
 	const ohms = wireOhms(input);
-	const each = amps / wires;
+	const ampsPerWire = amps / wires;
 	const fusingAmps = preeceFusingAmps(diameterMm);
-	const margin = each === 0 ? Infinity : fusingAmps / each;
+	const margin = ampsPerWire === 0 ? Infinity : fusingAmps / ampsPerWire;
 	return {
 		ohms,
 		dropVolts: ohms * amps,
 		watts: ohms * amps * amps,
-		each,
+		each: ampsPerWire,
 		fusingAmps,
 		margin,
 		wiresForDrop: wiresForDrop(input),

@@ -46,9 +46,9 @@ export function wakePlan(pack: {
 	seen: { swollen: boolean; punctured: boolean; hot: boolean; wet: boolean; longUnused: boolean };
 }): WakePlan {
 	const { state, cellVolts, limits } = packState(pack.packVolts, pack.cells, pack.chemistry);
-	const answer = (verdict: WakeVerdict, why: string, cautions: string[] = ALWAYS): WakePlan => ({
+	const answer = (verdict: WakeVerdict, reason: string, cautions: string[] = ALWAYS): WakePlan => ({
 		verdict,
-		why,
+		why: reason,
 		state,
 		cellVolts,
 		supply:

@@ -73,10 +73,10 @@ export function contractLevel(
 ): number {
 	if (contract !== undefined) return contract;
 	const own = named(profile).map((draw) => draw.volts);
-	const alone = profile.fixed || (profile.negotiated === false && own.length > 0);
-	const levels = [...own, ...(alone ? [] : [...FIXED_LEVELS, OLDER_LEVEL])].sort((a, b) => a - b);
-	const most = (level: number) => (level === BASE_LEVEL ? BASE_MOST : level * ABOVE);
-	return levels.find((level) => volts <= most(level)) ?? volts;
+	const single = profile.fixed || (profile.negotiated === false && own.length > 0);
+	const levels = [...own, ...(single ? [] : [...FIXED_LEVELS, OLDER_LEVEL])].sort((a, b) => a - b);
+	const maxAmps = (level: number) => (level === BASE_LEVEL ? BASE_MOST : level * ABOVE);
+	return levels.find((level) => volts <= maxAmps(level)) ?? volts;
 }
 
 /** Whether supply and device agreed on more than the bus gives by itself. */
@@ -90,10 +90,10 @@ export const isRaised = (level: number, { fixed }: ChargeProfile): boolean => !f
  */
 export function healthyDraw(level: number, profile: ChargeProfile): HealthyDraw {
 	const draws = named(profile);
-	const here = draws.filter(({ volts }) => Math.abs(volts - level) <= (ABOVE - 1) * level);
-	const supply = profile.negotiated === false ? null : supplyAmps(level, here);
-	if (here.length > 0) {
-		const amps = here.map((draw) => draw.amps);
+	const nearby = draws.filter(({ volts }) => Math.abs(volts - level) <= (ABOVE - 1) * level);
+	const supply = profile.negotiated === false ? null : supplyAmps(level, nearby);
+	if (nearby.length > 0) {
+		const amps = nearby.map((draw) => draw.amps);
 		return { low: Math.min(...amps), high: Math.max(...amps), named: true, supply };
 	}
 	const watts = (draws.length > 0 ? draws : [USUAL_HEALTHY]).map(({ volts, amps }) => volts * amps);
@@ -105,7 +105,7 @@ export function healthyDraw(level: number, profile: ChargeProfile): HealthyDraw 
 }
 
 /** What the supply gives at a level; more where the model is known to take more there. */
-function supplyAmps(level: number, here: readonly Draw[]): number {
-	const most = level >= MARKED_FROM_VOLTS ? SUPPLY_AMPS.marked : SUPPLY_AMPS.plain;
-	return Math.max(most, ...here.map(({ amps }) => amps));
+function supplyAmps(level: number, draws: readonly Draw[]): number {
+	const maxAmps = level >= MARKED_FROM_VOLTS ? SUPPLY_AMPS.marked : SUPPLY_AMPS.plain;
+	return Math.max(maxAmps, ...draws.map(({ amps }) => amps));
 }

@@ -42,7 +42,7 @@ const UNIT_WORDS: Partial<Record<Unit, string>> = {
 
 function assumptions({ columns, secondsPerRow }: LogDialect, { turned, notes }: ReadLog): string[] {
 	const guessed = columns
-		.filter(({ unit, said }) => unit !== null && !said)
+		.filter(({ unit, said: isLabelled }) => unit !== null && !isLabelled)
 		.map(({ name, unit }) => `${name} is in ${UNIT_WORDS[unit as Unit] ?? unit}: the log does not say so`);
 	if (!columns.some(({ role }) => role === 'time'))
 		guessed.push(`no column is a time: one row every ${secondsPerRow} s`);

@@ -42,9 +42,9 @@ export function judgeLooks(
 const watts = ({ volts, amps }: PlugMoment) => Math.abs(volts * amps);
 
 function alike(a: PlugLook, b: PlugLook): boolean {
-	const near =
+	const nearby =
 		a.at !== undefined && b.at !== undefined ? Math.abs(a.at - b.at) <= LIKE_MS : a.stage === b.stage;
-	return near && (a.on ?? false) === (b.on ?? false);
+	return nearby && (a.on ?? false) === (b.on ?? false);
 }
 
 /** The clearest pair of looks of which one side carries and the other does not, unless that side carried under like conditions. */
@@ -54,9 +54,11 @@ function oneSide(
 ): PlugVerdict | null {
 	const carries = settled.filter(({ amps }) => Math.abs(amps) > 0.05);
 	for (const look of [...carries].sort((a, b) => watts(b) - watts(a))) {
-		const others = settled.filter((other) => other.orientation !== look.orientation && alike(look, other));
-		const best = others.reduce<PlugLook | null>(
-			(most, other) => (most && watts(most) >= watts(other) ? most : other),
+		const otherLooks = settled.filter(
+			(otherLook) => otherLook.orientation !== look.orientation && alike(look, otherLook)
+		);
+		const best = otherLooks.reduce<PlugLook | null>(
+			(best, candidate) => (best && watts(best) >= watts(candidate) ? best : candidate),
 			null
 		);
 		if (!best || (Math.abs(best.amps) >= NOTHING_AMPS && watts(best) >= ONE_SIDE_SHARE * watts(look)))
@@ -92,10 +94,10 @@ function pulsingSide(settled: readonly PlugLook[], side: 'a' | 'b'): PlugVerdict
 /** A pulse goes by within minutes; over a whole charge the current rises and falls by itself. */
 function soonAfter(first: PlugLook, look: PlugLook): boolean {
 	const seconds = Math.abs((look.seconds ?? 0) - (first.seconds ?? 0));
-	const known = look.seconds !== undefined && first.seconds !== undefined;
+	const timed = look.seconds !== undefined && first.seconds !== undefined;
 	const stamped = look.at !== undefined && first.at !== undefined;
 	return (
-		(!known || seconds <= LIKE_SECONDS) && (!stamped || Math.abs(look.at! - first.at!) <= LIKE_SECONDS * 1000)
+		(!timed || seconds <= LIKE_SECONDS) && (!stamped || Math.abs(look.at! - first.at!) <= LIKE_SECONDS * 1000)
 	);
 }
 

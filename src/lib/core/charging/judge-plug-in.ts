@@ -121,8 +121,8 @@ export function judgePlugIn(moment: PlugMoment, context: PlugContext): PlugVerdi
 			'The supply or cable may only allow this much; a half-working path, a high resistance or a hot battery do it too.'
 		);
 	}
-	const most = named ? OVER_SHARE * high : supply === null ? OVER_SHARE * high : OVER_SUPPLY * supply;
-	if (amps > most) {
+	const maxAmps = named ? OVER_SHARE * high : supply === null ? OVER_SHARE * high : OVER_SUPPLY * supply;
+	if (amps > maxAmps) {
 		return verdict(
 			'over',
 			named || supply === null

@@ -25,13 +25,13 @@ export const SUPPLY_WORDS: Record<SupplyVerdict, string> = {
  * @example judgeSupply([0.02, 0.18, 0.03]) // 'jump-and-back'
  */
 export function judgeSupply(amps: readonly number[]): SupplyVerdict {
-	const most = Math.max(...amps);
+	const maxAmps = Math.max(...amps);
 	const [first = 0, last = 0] = [amps[0], amps.at(-1)];
-	if (most < NOTHING_AMPS) return 'nothing';
+	if (maxAmps < NOTHING_AMPS) return 'nothing';
 	if (first >= SHORT_AMPS) return 'short';
-	const least = Math.max(first, NOTHING_AMPS);
-	const jumped = most >= least * JUMP;
-	if (jumped && last <= least + (most - least) * BACK) return 'jump-and-back';
+	const minAmps = Math.max(first, NOTHING_AMPS);
+	const jumped = maxAmps >= minAmps * JUMP;
+	if (jumped && last <= minAmps + (maxAmps - minAmps) * BACK) return 'jump-and-back';
 	const climbs = amps.every((now, i) => i === 0 || now >= (amps[i - 1] as number) * 0.9);
 	return jumped && climbs ? 'steady-climb' : 'stands-still';
 }

@@ -64,9 +64,9 @@ function count(learned: LearnedCharges, { model, draws }: RepairedDraws, times: 
 	for (const [level, centiamps] of draws) {
 		const counts = levels.get(level) ?? new Map<number, number>();
 		levels.set(level, counts);
-		const left = (counts.get(centiamps) ?? 0) + times;
-		if (left === 0) counts.delete(centiamps);
-		else counts.set(centiamps, left);
+		const count = (counts.get(centiamps) ?? 0) + times;
+		if (count === 0) counts.delete(centiamps);
+		else counts.set(centiamps, count);
 		if (counts.size === 0) levels.delete(level);
 	}
 	if (levels.size === 0) learned.delete(model);
@@ -115,8 +115,8 @@ export function learntCharge(learned: LearnedCharges, model: string): LearntChar
 	});
 	const charge = at(best, QUANTILES.usual);
 	const all = levels.flatMap((level) => [at(level, QUANTILES.low), at(level, QUANTILES.most)]);
-	const known = new Set([keyOf(charge)]);
-	const charges = all.filter((draw) => !known.has(keyOf(draw)) && known.add(keyOf(draw)));
+	const seenKeys = new Set([keyOf(charge)]);
+	const charges = all.filter((draw) => !seenKeys.has(keyOf(draw)) && seenKeys.add(keyOf(draw)));
 	return { charge, charges, from: best.amps.length };
 }
 

@@ -30,8 +30,9 @@ const THOUSANDS = { '.': /^\s*[-+]?\d{1,3}(,\d{3})+(?!\d)/, ',': /^\s*[-+]?\d{1,
 
 /** A number as the program reads it: a point before its decimals, nothing between its thousands. */
 export function plainNumber(cell: string, decimal: '.' | ','): string {
-	const other = decimal === ',' ? '.' : ',';
-	const joined = cell.includes(other) && THOUSANDS[decimal].test(cell) ? cell.replaceAll(other, '') : cell;
+	const separator = decimal === ',' ? '.' : ',';
+	const joined =
+		cell.includes(separator) && THOUSANDS[decimal].test(cell) ? cell.replaceAll(separator, '') : cell;
 	return decimal === ',' ? joined.replace(',', '.') : joined;
 }
 const TAIL = /^\s*(mV|V|mA|µA|uA|A|ms|µs|us|s|sec|min|h)?$/i;
@@ -62,8 +63,8 @@ const UNIT_WORDS: readonly (readonly [RegExp, Unit])[] = [
 ];
 
 /** The unit that a header names: "I (mA)", "U/V", "t [ms]", "current_mA"; with `alone`, the whole cell is one. */
-export function unitIn(name: string, alone = false): Unit | null {
-	const tokens = alone
+export function unitIn(name: string, wholeName = false): Unit | null {
+	const tokens = wholeName
 		? [name.replace(/[[\]()]/g, '')]
 		: [...name.matchAll(/[[(/]\s*([a-zµ]+)\s*[\])]?/gi), ...name.matchAll(/[_\s-]([a-zµ]+)$/gi)].map(
 				(match) => match[1] ?? ''
@@ -122,13 +123,17 @@ export function columnsOf(
 		data.filter(({ length }) => length === width).map((cells) => cells[i] as string);
 	const columns = names.map((name, i): LogColumn => {
 		const cells = cellsOf(i);
-		const said = units?.[i]
+		const labelled = units?.[i]
 			? unitIn(units[i] as string, true)
 			: (unitIn(name) ?? unitIn(name, true) ?? unitBehind(cells));
-		const byUnit = said ? QUANTITY[said] : null;
+		const byUnit = labelled ? QUANTITY[labelled] : null;
 		// "Temp [s]" is no temperature
 		const role = byUnit === 'time' ? byUnit : (roleOf(name) ?? byUnit ?? 'other');
-		return finish({ name: name || `column ${i + 1}`, role, unit: said, said: said !== null }, cells, decimal);
+		return finish(
+			{ name: name || `column ${i + 1}`, role, unit: labelled, said: labelled !== null },
+			cells,
+			decimal
+		);
 	});
 	onlyFirst(columns);
 	onlyRising(columns, cellsOf, decimal);
@@ -141,8 +146,8 @@ function onlyRising(columns: LogColumn[], cellsOf: (i: number) => string[], deci
 		if (column.role !== 'time' || ['clock', 'hm', 'date'].includes(column.unit ?? '')) return;
 		const steps = stepsOf(numbersIn(cellsOf(i), decimal));
 		const back = steps.filter((step) => step < 0).length;
-		const still = steps.length > 2 && steps.every((step) => step === 0);
-		if (still || back > 0.1 * steps.length + 1)
+		const isConstant = steps.length > 2 && steps.every((step) => step === 0);
+		if (isConstant || back > 0.1 * steps.length + 1)
 			Object.assign(column, { role: 'other', unit: null, said: false });
 	});
 }
@@ -202,14 +207,14 @@ function clockUnit(name: string, cells: readonly string[]): Pick<LogColumn, 'uni
 
 /** No charger of this trade gives over 60 V or 12 A; a meter writes a row at least every 100 s. Common practice. */
 function guessUnit(role: ColumnRole, values: readonly number[]): Unit {
-	const most = Math.max(0, ...values.map(Math.abs));
-	if (role === 'volts') return most > 60 ? 'mV' : 'V';
-	if (role === 'amps') return most > 12 ? 'mA' : 'A';
+	const maximum = Math.max(0, ...values.map(Math.abs));
+	if (role === 'volts') return maximum > 60 ? 'mV' : 'V';
+	if (role === 'amps') return maximum > 12 ? 'mA' : 'A';
 	const steps = stepsOf(values).sort((a, b) => a - b);
 	const step = steps[Math.floor(steps.length / 2)] ?? 0;
-	if (most > 1e14) return 'us';
-	if (most > 1e11) return 'ms';
-	return step >= 100 && most < 1e9 ? 'ms' : 's';
+	if (maximum > 1e14) return 'us';
+	if (maximum > 1e11) return 'ms';
+	return step >= 100 && maximum < 1e9 ? 'ms' : 's';
 }
 
 /** Names of what rises as time does and is none. */
@@ -255,8 +260,10 @@ function byValues(
 		);
 		return loaded.length > 1 && fits.length >= 0.9 * loaded.length;
 	};
-	const left = free().filter(({ values }) => values.length > 0);
-	const multiplied = left.find(({ values }) => left.some((other) => isPowerOf(values, other.values)));
-	give('amps', (multiplied ?? left[0])?.i);
+	const unassigned = free().filter(({ values }) => values.length > 0);
+	const multiplied = unassigned.find(({ values }) =>
+		unassigned.some((column) => isPowerOf(values, column.values))
+	);
+	give('amps', (multiplied ?? unassigned[0])?.i);
 	return made;
 }

@@ -79,8 +79,8 @@ export function detectDialect(head: string, split: SplitLine): DialectAnswer {
 	const cellsOf = ({ text }: Line) => splitLine(text, delimiter);
 	const firstData = rows.findIndex((line) => isDataRow(cellsOf(line), decimal, width));
 	const data = rows.slice(firstData).map(cellsOf);
-	const both = commaIsBoth(best, rows, firstData, cellsOf, data);
-	if (both) return { ok: false, message: both };
+	const ambiguous = commaIsBoth(best, rows, firstData, cellsOf, data);
+	if (ambiguous) return { ok: false, message: ambiguous };
 	const { names, units, headerLine } = headerOf(lines, rows, firstData, cellsOf, decimal, width);
 	const columns = columnsOf(names, units, data, decimal, width);
 	const dialect: LogDialect = {
@@ -140,13 +140,13 @@ function bestSplit(rows: readonly Line[], splitLine: SplitLine) {
 		const split = rows.map(({ text }) => splitLine(text, delimiter));
 		const width = commonest(split.map(({ length }) => length));
 		if (width < 2 || width > MOST_COLUMNS) continue;
-		const same = split.filter(({ length }) => length === width);
+		const sameWidth = split.filter(({ length }) => length === width);
 		for (const decimal of ['.', ','] as const) {
-			const cells = same.flat();
+			const cells = sameWidth.flat();
 			const read = cells.filter((cell) => isData(cell, decimal)).length / Math.max(1, cells.length);
 			// a decimal sign that is really there decides between two that read alike
 			const shown = cells.some((cell) => DECIMAL[decimal].test(cell)) ? 0.001 : 0;
-			const score = read * (same.length / split.length) + shown;
+			const score = read * (sameWidth.length / split.length) + shown;
 			if (read > 0.3 && (!best || score > best.score + 1e-9)) best = { delimiter, decimal, width, score };
 		}
 	}

@@ -180,10 +180,10 @@ class TimeCourse {
 
 	/** The row above lies far ahead of both its neighbours. */
 	#jumped(at: number): boolean {
-		const before = this.#before;
-		if (before < 0 || at < before) return false;
-		const step = Math.max(at - before, this.#count > 2 ? before / (this.#count - 2) : 0);
-		return this.#last - before > ODD_STEPS * step;
+		const previous = this.#before;
+		if (previous < 0 || at < previous) return false;
+		const step = Math.max(at - previous, this.#count > 2 ? previous / (this.#count - 2) : 0);
+		return this.#last - previous > ODD_STEPS * step;
 	}
 
 	#keep(at: number, line: number): number {

@@ -24,7 +24,7 @@ export function timeReader({ unit }: LogColumn, number: TimeReader): TimeReader 
  */
 function clockReader(hoursFirst: boolean): TimeReader {
 	let days = 0;
-	let [last, before] = [-1, -1];
+	let [last, previous] = [-1, -1];
 	return (cell) => {
 		const match = /^(\d{1,3}):(\d{2})(?::(\d{2}))?([.,]\d+)?(?:\s*([ap])\.?m\.?)?$/i.exec(cell.trim());
 		if (!match) return null;
@@ -35,10 +35,10 @@ function clockReader(hoursFirst: boolean): TimeReader {
 		if (s > 59 || (whole && m > 59)) return null;
 		const hours = half === undefined ? h : (h % 12) + (half === 'p' ? 12 : 0);
 		const seconds = hours * 3600 + m * 60 + s + Number((match[4] ?? '.0').replace(',', '.'));
-		const oddBefore = before >= 0 && seconds >= before && last - before > DAY / 4;
+		const oddBefore = previous >= 0 && seconds >= previous && last - previous > DAY / 4;
 		// far back is the next day, a little back is a mistake
 		if (last >= 0 && seconds < last - DAY / 2 && !oddBefore) days++;
-		[before, last] = [last, seconds];
+		[previous, last] = [last, seconds];
 		return days * DAY + seconds;
 	};
 }
@@ -96,19 +96,19 @@ function dateReader(): TimeReader {
 		const now = secondsOf(stamp, by);
 		if (now === null) return null;
 		// told from the row above, so that an order that is found later moves nothing before it
-		const before = last ? secondsOf(last.stamp, last.stamp.slashed ? by : plain) : null;
-		const seconds = last && before !== null ? last.seconds + now - before : now;
+		const previous = last ? secondsOf(last.stamp, last.stamp.slashed ? by : plain) : null;
+		const seconds = last && previous !== null ? last.seconds + now - previous : now;
 		last = { stamp, seconds };
 		return seconds;
 	};
 }
 
-function orderOf(stamp: Stamp, before: Stamp | null): Order | null {
+function orderOf(stamp: Stamp, previous: Stamp | null): Order | null {
 	if (stamp.a > 12) return 'day first';
 	if (stamp.b > 12) return 'month first';
-	if (!before || (before.a === stamp.a && before.b === stamp.b && before.c === stamp.c)) return null;
-	const step = (order: Order) => (secondsOf(stamp, order) ?? NaN) - (secondsOf(before, order) ?? NaN);
-	const near = (seconds: number) => seconds >= 0 && seconds <= 2 * DAY;
-	if (near(step('month first'))) return 'month first';
-	return near(step('day first')) ? 'day first' : null;
+	if (!previous || (previous.a === stamp.a && previous.b === stamp.b && previous.c === stamp.c)) return null;
+	const step = (order: Order) => (secondsOf(stamp, order) ?? NaN) - (secondsOf(previous, order) ?? NaN);
+	const isNear = (seconds: number) => seconds >= 0 && seconds <= 2 * DAY;
+	if (isNear(step('month first'))) return 'month first';
+	return isNear(step('day first')) ? 'day first' : null;
 }

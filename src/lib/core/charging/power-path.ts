@@ -59,15 +59,15 @@ const LEAST_BITS = 0.1;
 /**
  * Where along a path the supply is lost, by Bayes over one break at most, and the node to probe next: the one whose
  * reading takes most from the uncertainty (expected entropy, Shannon 1948), the cheaper one of equals.
- * @param told chances of a break before each node, and last of a whole path, from all that is known, these readings among it;
+ * @param givenBelief chances of a break before each node, and last of a whole path, from all that is known, these readings among it;
  *   without it the readings alone speak, over breaks that are all as likely
  */
 export function walkPath(
 	nodes: readonly PathNode[],
 	measured: ReadonlyMap<string, number>,
-	told: readonly number[] | null = null
+	givenBelief: readonly number[] | null = null
 ): PathFinding {
-	const belief = told ?? beliefOf(nodes, measured);
+	const belief = givenBelief ?? beliefOf(nodes, measured);
 	const breaks = nodes
 		.map((node, at) => ({
 			from: nodes[at - 1]?.node ?? null,
@@ -109,9 +109,9 @@ export function breaksOf(
 
 /** The break at `k` lies before node k: that node and those after it are behind it. Index n: no break. */
 function update(belief: readonly number[], at: number, seen: NodeVerdict): number[] {
-	const after = belief.map((chance, k) => chance * SHOWS[seen][k <= at ? 'behind' : 'before']);
-	const sum = after.reduce((total, chance) => total + chance, 0);
-	return after.map((chance) => chance / sum);
+	const posterior = belief.map((chance, k) => chance * SHOWS[seen][k <= at ? 'behind' : 'before']);
+	const sum = posterior.reduce((total, chance) => total + chance, 0);
+	return posterior.map((chance) => chance / sum);
 }
 
 function nextNode(
@@ -123,11 +123,11 @@ function nextNode(
 	const now = entropyBits(belief);
 	const options = nodes.flatMap((node, at) => {
 		if (measured.has(node.node)) return [];
-		const left = NODE_VERDICTS.reduce((sum, seen) => {
+		const likelihood = NODE_VERDICTS.reduce((sum, seen) => {
 			const chance = belief.reduce((p, b, k) => p + b * SHOWS[seen][k <= at ? 'behind' : 'before'], 0);
 			return sum + chance * entropyBits(update(belief, at, seen));
 		}, 0);
-		return [{ node: node.node, bits: now - left, minutes: node.minutes ?? 1 }];
+		return [{ node: node.node, bits: now - likelihood, minutes: node.minutes ?? 1 }];
 	});
 	options.sort((a, b) => (Math.abs(a.bits - b.bits) > 1e-9 ? b.bits - a.bits : a.minutes - b.minutes));
 	return options[0] && options[0].bits >= LEAST_BITS ? options[0] : null;

@@ -65,11 +65,11 @@ export function soakDrain(points: readonly SoakPoint[], modelPerHour: number | n
 function slopeHalf(looks: readonly (readonly [number, number])[], { slope }: { slope: number }): number {
 	const mean = (axis: 0 | 1) => looks.reduce((sum, look) => sum + look[axis], 0) / looks.length;
 	const [x, y] = [mean(0), mean(1)];
-	const about = looks.reduce((sum, [hour]) => sum + (hour - x) ** 2, 0);
-	const left = looks.reduce((sum, [hour, percent]) => sum + (percent - y - slope * (hour - x)) ** 2, 0);
+	const squares = looks.reduce((sum, [hour]) => sum + (hour - x) ** 2, 0);
+	const residual = looks.reduce((sum, [hour, percent]) => sum + (percent - y - slope * (hour - x)) ** 2, 0);
 	const freedom = LOOK_ERROR.worth + looks.length - 2;
-	const variance = (LOOK_ERROR.worth * LOOK_ERROR.spread ** 2 + left) / freedom;
-	return studentQuantile(0.975, freedom) * Math.sqrt(variance / about);
+	const variance = (LOOK_ERROR.worth * LOOK_ERROR.spread ** 2 + residual) / freedom;
+	return studentQuantile(0.975, freedom) * Math.sqrt(variance / squares);
 }
 
 export const SOAK_WORDS: Record<SoakVerdict, string> = {

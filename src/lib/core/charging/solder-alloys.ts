@@ -73,7 +73,7 @@ export const ALLOYS: readonly Alloy[] = [
 
 /** An alloy as a step of a procedure says it: what it is, when it melts, what it is good for. */
 export const alloyWords = (code: string): string => {
-	const alloy = ALLOYS.find((known) => known.code === code);
+	const alloy = ALLOYS.find((item) => item.code === code);
 	return alloy ? `${alloy.label}, melts at ${alloy.liquidus} °C: ${alloy.use}` : code;
 };
 
@@ -119,12 +119,12 @@ export function heatPlan(job: HeatJob, board: Alloy, added: Alloy | null, mass: 
 	const melts = lowMelt
 		? (added.liquidus + board.liquidus) / 2
 		: Math.max(board.liquidus, job === 'lift' ? 0 : (added?.liquidus ?? 0));
-	const down = lowMelt ? 30 : 0;
+	const reduction = lowMelt ? 30 : 0;
 	const base = STATION[job];
 	const mixed = Boolean((board.bismuth && added?.lead) || (board.lead && added?.bismuth));
 	return {
 		preheat: { low: 100, high: 150 },
-		station: { low: base.low + MASS[mass] - down, high: base.high + MASS[mass] - down },
+		station: { low: base.low + MASS[mass] - reduction, high: base.high + MASS[mass] - reduction },
 		joint: Math.round(melts + SUPERHEAT),
 		minutes: MINUTES[job],
 		coolMinutes: { low: 10, high: 15 },

@@ -140,12 +140,12 @@ function stretch(trace: Trace, from: number, to: number): Stretch {
 /** How often the current goes between low and high; 0 where those are not far apart. */
 function crossings(values: Float64Array, from: number, to: number, low: number, high: number): number {
 	if (high < 0.05 || high < 3 * Math.max(low, 0.005)) return 0;
-	const [under, over] = [low + (high - low) / 3, high - (high - low) / 3];
+	const [lower, upper] = [low + (high - low) / 3, high - (high - low) / 3];
 	let state = 0;
 	let turns = 0;
 	for (let i = from; i < to; i++) {
 		const value = values[i] as number;
-		const next = value < under ? -1 : value > over ? 1 : state;
+		const next = value < lower ? -1 : value > upper ? 1 : state;
 		if (state !== 0 && next !== state) turns++;
 		state = next;
 	}
@@ -179,7 +179,7 @@ function turns(stretches: readonly Stretch[], start: number, at: number): boolea
 function classify(stretches: readonly Stretch[], healthyAmps: number | null): PhaseKind[] {
 	const lasts = lastingOf(stretches);
 	const peak = stretches.reduce(
-		(most, item) => (lasts(item) ? Math.max(most, Math.abs(item.amps)) : most),
+		(maximum, item) => (lasts(item) ? Math.max(maximum, Math.abs(item.amps)) : maximum),
 		0
 	);
 	const charging = healthyAmps === null ? CHARGE_AMPS : CHARGE_SHARE * healthyAmps;
@@ -222,14 +222,14 @@ const LASTING_SHARE = 0.05;
 
 /** Which stretches say what the charge's own current is: an inrush that is over with the handshake does not. */
 function lastingOf(stretches: readonly Stretch[]): (item: Stretch) => boolean {
-	const over =
-		(least: number) =>
+	const isOver =
+		(minAmps: number) =>
 		({ pulses, seconds }: Stretch) =>
-			!pulses && seconds > least;
+			!pulses && seconds > minAmps;
 	const drawn = stretches.filter(({ amps }) => Math.abs(amps) >= NOTHING_AMPS);
 	const whole = drawn.reduce((sum, { seconds }) => sum + seconds, 0);
 	return (
-		[over(Math.max(HANDSHAKE_SECONDS, LASTING_SHARE * whole)), over(HANDSHAKE_SECONDS), over(0.9)].find(
+		[isOver(Math.max(HANDSHAKE_SECONDS, LASTING_SHARE * whole)), isOver(HANDSHAKE_SECONDS), isOver(0.9)].find(
 			(lasts) => drawn.some(lasts)
 		) ?? (() => true)
 	);
@@ -328,18 +328,18 @@ export interface PathResistance {
  */
 export function pathResistance(phases: readonly Phase[]): PathResistance | null {
 	const base = phases.filter(({ volts, kind }) => kind !== 'pulsing' && kind !== 'handshake' && volts > 3);
-	const contract = base.reduce((most, { volts, amps }) => (amps > most.amps ? { volts, amps } : most), {
+	const contract = base.reduce((best, { volts, amps }) => (amps > best.amps ? { volts, amps } : best), {
 		volts: 0,
 		amps: -1
 	}).volts;
 	const points = base
 		.filter(({ volts }) => Math.abs(volts - contract) < 0.12 * contract)
 		.map(({ amps, volts }) => [amps, volts] as const);
-	const [least, most] = points.reduce(([low, high], [a]) => [Math.min(low, a), Math.max(high, a)] as const, [
-		Infinity,
-		-Infinity
-	] as const);
-	const spread = most - least;
+	const [minTime, maxTime] = points.reduce(
+		([low, high], [a]) => [Math.min(low, a), Math.max(high, a)] as const,
+		[Infinity, -Infinity] as const
+	);
+	const spread = maxTime - minTime;
 	const line = points.length >= 3 && spread > 0.2 ? fitLine(points) : null;
 	if (!line || !Number.isFinite(line.slopeHalf) || line.slope > 0) return null;
 	return {

@@ -31,11 +31,11 @@ const ratioOf = (back: number, fixed: number, rate: number) =>
 export function comebackChance(past: ComebackCounts, model: string, operations: readonly string[]): number {
 	const shop = shopRate(past.comebacks, past.fixed);
 	const ofModel = ratioOf(past.comebacks.get(model) ?? 0, past.fixed.get(model) ?? 0, shop);
-	const each = shopRate(past.backAfter, past.fixedBy);
+	const overallRate = shopRate(past.backAfter, past.fixedBy);
 	if (operations.length === 0 || total(past.fixedBy) === 0) return Math.min(0.95, shop * ofModel);
-	const stays = operations.reduce((left, operation) => {
-		const own = ratioOf(past.backAfter.get(operation) ?? 0, past.fixedBy.get(operation) ?? 0, each);
-		return left * (1 - Math.min(0.95, each * own * ofModel));
+	const chanceNone = operations.reduce((left, operation) => {
+		const rate = ratioOf(past.backAfter.get(operation) ?? 0, past.fixedBy.get(operation) ?? 0, overallRate);
+		return left * (1 - Math.min(0.95, overallRate * rate * ofModel));
 	}, 1);
-	return 1 - stays;
+	return 1 - chanceNone;
 }

@@ -51,8 +51,8 @@ export function firstComebacks(
 		const closedAt = comebackOf === null ? undefined : fixed.get(comebackOf);
 		if (comebackOf === null || closedAt === undefined || openedAt >= asOf) continue;
 		if (!isComeback({ openedAt, cause }, { outcome: 'fixed', closedAt }, causes)) continue;
-		const known = back.get(comebackOf);
-		const earlier = !known || openedAt < known.at || (openedAt === known.at && number < known.number);
+		const visits = back.get(comebackOf);
+		const earlier = !visits || openedAt < visits.at || (openedAt === visits.at && number < visits.number);
 		if (earlier) back.set(comebackOf, { number, at: openedAt, cause });
 	}
 	return back;

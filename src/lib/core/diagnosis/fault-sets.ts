@@ -9,11 +9,11 @@ type Totals = [number, number, number, number];
 const upToTwo = new Map<number, readonly FaultSet[]>();
 const upToThree = new Map<number, readonly FaultSet[]>();
 
-function remembered(known: Map<number, readonly FaultSet[]>, count: number, make: () => FaultSet[]) {
-	const found = known.get(count);
+function remembered(cache: Map<number, readonly FaultSet[]>, count: number, make: () => FaultSet[]) {
+	const found = cache.get(count);
 	if (found) return found;
 	const made = make();
-	known.set(count, made);
+	cache.set(count, made);
 	return made;
 }
 

@@ -6,6 +6,6 @@ import { moment } from '../units/codec';
 export const place = z.string().min(1).max(16);
 export const text = z.string().max(4000);
 export const remark = z.string().trim().min(1).max(500);
-export const who = z.string().min(1).max(64);
+export const actorName = z.string().min(1).max(64);
 /** when it was entered, and by whom: technician code or sign-in name */
-export const stamp = { at: moment.optional(), by: who.optional() };
+export const stamp = { at: moment.optional(), by: actorName.optional() };

@@ -6,8 +6,8 @@ export function groupByMinute<Item extends { at?: number | undefined; by?: strin
 	const groups: Item[][] = [];
 	for (const item of items) {
 		const last = groups.at(-1)?.at(-1);
-		const near = last && Math.abs((item.at ?? 0) - (last.at ?? 0)) <= minutes * 60_000;
-		if (near && last.by === item.by) groups.at(-1)?.push(item);
+		const isNear = last && Math.abs((item.at ?? 0) - (last.at ?? 0)) <= minutes * 60_000;
+		if (isNear && last.by === item.by) groups.at(-1)?.push(item);
 		else groups.push([item]);
 	}
 	return groups;

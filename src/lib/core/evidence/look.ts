@@ -36,7 +36,7 @@ export const LOOK = measurement({
 	moment: 'before',
 	questions: {
 		'look:contacts': CONTACT_STATES,
-		...Object.fromEntries(PORT_PLACES.map((each) => [`look:${each}`, CONTACT_STATES]))
+		...Object.fromEntries(PORT_PLACES.map((place) => [`look:${place}`, CONTACT_STATES]))
 	},
 	answers: lookAnswers,
 	words(question, answer) {
@@ -57,8 +57,8 @@ function lookAnswers(seen: readonly Inspected[]): Answer[] {
 	const worst = new Map<string, ContactState>();
 	for (const [where, state] of latestByPlace(seen)) {
 		const question = (PORT_PLACES as readonly string[]).includes(where) ? `look:${where}` : 'look:contacts';
-		const before = worst.get(question) ?? 'straight';
-		worst.set(question, WORSE.indexOf(state) > WORSE.indexOf(before) ? state : before);
+		const worstState = worst.get(question) ?? 'straight';
+		worst.set(question, WORSE.indexOf(state) > WORSE.indexOf(worstState) ? state : worstState);
 	}
 	return [...worst].map(([question, answer]) => ({ question, answer }));
 }

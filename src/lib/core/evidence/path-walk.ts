@@ -61,9 +61,9 @@ export const PATH_WALK = measurement({
 		const nodes = nodesOf(seen);
 		return groupByMinute(readings, 30).map((group) => {
 			const words = group.map(({ node, volts }) => {
-				const about = nodes.get(node);
-				const verdict = about ? `, ${NODE_WORDS[judgeNode(volts, about)]}` : '';
-				return `${about?.label ?? node} ${volts.toFixed(2)} V${verdict}`;
+				const nodeInfo = nodes.get(node);
+				const verdict = nodeInfo ? `, ${NODE_WORDS[judgeNode(volts, nodeInfo)]}` : '';
+				return `${nodeInfo?.label ?? node} ${volts.toFixed(2)} V${verdict}`;
 			});
 			return { kind: 'measured', text: `Power path: ${words.join('; ')}.`, stamp: group[0] };
 		});
@@ -73,7 +73,7 @@ export const PATH_WALK = measurement({
 /** A node by its label on any model's path: shops name a point alike wherever they have it. */
 function nodeWords({ models }: Pick<Catalog, 'models'>, code: string, verdict: NodeVerdict): string {
 	for (const { path = [] } of models.values()) {
-		const node = path.find((each) => each.node === code);
+		const node = path.find((entry) => entry.node === code);
 		if (node) return `${node.label}: ${NODE_WORDS[verdict]}`;
 	}
 	return `${code}: ${NODE_WORDS[verdict]}`;

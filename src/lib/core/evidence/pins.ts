@@ -54,8 +54,11 @@ export const PINS = measurement({
 	refers: ({ readings }, need, model) => readings.forEach(({ pin }) => need.place('readings', model, pin)),
 	namesContacts: 'readings',
 	entries({ readings, stage: at, mode, meter, board }) {
-		const taken = { ...(meter === undefined ? {} : { meter }), ...(board === undefined ? {} : { board }) };
-		return readings.map((reading) => ({ stage: at, mode, ...reading, ...taken }));
+		const conditions = {
+			...(meter === undefined ? {} : { meter }),
+			...(board === undefined ? {} : { board })
+		};
+		return readings.map((reading) => ({ stage: at, mode, ...reading, ...conditions }));
 	},
 	moment: 'stage',
 	// judged by its known good where there is any, else a plain value, short or open; mixed: its contacts read apart
@@ -108,22 +111,24 @@ function withBefore(readings: readonly Reading[]): Reread[] {
 	const last = new Map<string, Reading>();
 	return readings.map((reading) => {
 		const key = `${reading.stage} ${reading.mode} ${reading.pin}`;
-		const before = last.get(key);
+		const previous = last.get(key);
 		last.set(key, reading);
-		return before === undefined ? reading : { ...reading, before };
+		return previous === undefined ? reading : { ...reading, before: previous };
 	});
 }
 
 function readingWords(group: readonly Reread[], seen: Seen): string {
-	const again = group.flatMap(({ pin, before, ...reading }) =>
-		before === undefined ? [] : [`${pin} ${formatReading(reading)}, before ${formatReading(before)}`]
+	const repeated = group.flatMap(({ pin, before: earlierValue, ...reading }) =>
+		earlierValue === undefined
+			? []
+			: [`${pin} ${formatReading(reading)}, before ${formatReading(earlierValue)}`]
 	);
 	const contacts = new Set(group.map(({ pin }) => pin)).size;
 	const words = [
 		`Read ${contacts} ${contacts === 1 ? 'contact' : 'contacts'}, ${group[0]?.mode}`,
 		...oddContacts(group, seen)
 	].join('; ');
-	return again.length === 0 ? `${words}.` : `${words}; again ${again.join('; ')}.`;
+	return repeated.length === 0 ? `${words}.` : `${words}; again ${repeated.join('; ')}.`;
 }
 
 /** What the contacts show by themselves, whatever is known good: "A4, A9 short". */

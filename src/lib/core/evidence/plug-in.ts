@@ -88,17 +88,17 @@ function plugInAnswers(looks: readonly Look[], seen: Seen): Answer[] {
 	const [first] = looks;
 	if (!first) return [];
 	const strongest = looks.reduce(
-		(most, look) => (Math.abs(look.amps) > Math.abs(most.amps) ? look : most),
+		(largest, look) => (Math.abs(look.amps) > Math.abs(largest.amps) ? look : largest),
 		first
 	);
 	const together = judgeLooks(looks, (look) => contextOf(seen, look)).map(({ kind }) => kind);
 	const profile = contextOf(seen, strongest);
 	const answers: Answer[] = [{ question: 'meter:draw', answer: judgePlugIn(strongest, profile).kind }];
-	const on = (side: 'a' | 'b') => looks.filter(({ orientation }) => orientation === side).length;
-	if (on('a') > 0 && on('b') > 0) {
+	const sideLooks = (side: 'a' | 'b') => looks.filter(({ orientation }) => orientation === side).length;
+	if (sideLooks('a') > 0 && sideLooks('b') > 0) {
 		answers.push({ question: 'meter:sides', answer: together.includes('one-side') ? 'one-only' : 'alike' });
 	}
-	if (Math.max(on('a'), on('b')) >= 3) {
+	if (Math.max(sideLooks('a'), sideLooks('b')) >= 3) {
 		answers.push({ question: 'meter:hold', answer: together.includes('pulsing') ? 'pulsing' : 'steady' });
 	}
 	if (!profile.fixed) {

@@ -11,10 +11,10 @@ const NOWHERE = 'which neither the shop nor this input defines';
  * whatever the order of the lines.
  */
 export function checkReferences(lines: readonly LineRecord[], stored: Known): LineError[] {
-	const known = withInput(lines, stored);
+	const inputKeys = withInput(lines, stored);
 	const errors: LineError[] = [];
 	let line = 0;
-	const need = needsOf(known, NOWHERE, (unmet) => errors.push({ line, ...unmet }));
+	const need = needsOf(inputKeys, NOWHERE, (unmet) => errors.push({ line, ...unmet }));
 	for (const each of lines) {
 		line = each.line;
 		recordKind(each.kind).refers?.(each.record, need);
@@ -23,11 +23,11 @@ export function checkReferences(lines: readonly LineRecord[], stored: Known): Li
 }
 
 /** The same for one record of a kind. */
-export function unmetOf(kind: RecordKind, record: unknown, known: Known): Unmet[] {
+export function unmetOf(kind: RecordKind, record: unknown, catalog: Known): Unmet[] {
 	const unmet: Unmet[] = [];
 	recordKind(kind).refers?.(
 		record,
-		needsOf(known, 'which the catalog does not hold', (one) => unmet.push(one))
+		needsOf(catalog, 'which the catalog does not hold', (one) => unmet.push(one))
 	);
 	return unmet;
 }

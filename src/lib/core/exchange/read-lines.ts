@@ -68,10 +68,10 @@ function kindOf(value: unknown): { name: RecordKind } | { problem: string } {
 		return { problem: 'a line holds one JSON object with a "record" field' };
 	}
 	const kind = (value as { record?: unknown }).record;
-	const known = RECORD_NAMES.join(', ');
-	if (kind === undefined) return { problem: `is missing; "record" names the kind: ${known}` };
+	const names = RECORD_NAMES.join(', ');
+	if (kind === undefined) return { problem: `is missing; "record" names the kind: ${names}` };
 	if (typeof kind === 'string' && Object.hasOwn(RECORD_KINDS, kind)) return { name: kind as RecordKind };
-	return { problem: `is ${shownValue(kind)}, an unknown kind; known are ${known}` };
+	return { problem: `is ${shownValue(kind)}, an unknown kind; known are ${names}` };
 }
 
 /** Words an issue of a schema as path and message, naming an unknown field itself. */

@@ -17,12 +17,12 @@ const free = z
 	.max(2000)
 	.superRefine((stretches, context) => {
 		stretches.forEach(([from], i) => {
-			const before = stretches[i - 1];
-			if (before && from < before[1])
+			const previous = stretches[i - 1];
+			if (previous && from < previous[1])
 				context.addIssue({
 					code: 'custom',
 					path: [i],
-					message: `begins at ${from}, before the one before it ends at ${before[1]}; write them in order, not overlapping`
+					message: `begins at ${from}, before the one before it ends at ${previous[1]}; write them in order, not overlapping`
 				});
 		});
 	});
@@ -33,26 +33,29 @@ const task = z
 		minutes: minutes.optional(),
 		skill: name.optional(),
 		by: codeRecord(minutes, name)
-			.refine((by) => Object.keys(by).length > 0, 'names nobody; say who can do it, or leave it out')
+			.refine(
+				(minutes) => Object.keys(minutes).length > 0,
+				'names nobody; say who can do it, or leave it out'
+			)
 			.optional(),
 		station: name.optional(),
 		wait: z.number().min(0).max(1e7).optional()
 	})
-	.superRefine(({ minutes: usual, skill, by }, context) => {
+	.superRefine(({ minutes: usual, skill, by: doers }, context) => {
 		const wrong = (path: string, message: string) =>
 			context.addIssue({ code: 'custom', path: [path], message });
-		if (by && usual !== undefined)
+		if (doers && usual !== undefined)
 			wrong('minutes', 'stands beside by, which says how long it takes; leave one out');
-		if (by && skill !== undefined)
+		if (doers && skill !== undefined)
 			wrong('skill', 'stands beside by, which says who can do it; leave one out');
-		if (!by && usual === undefined)
+		if (!doers && usual === undefined)
 			wrong('minutes', 'is missing; say how long it takes, or by whom in how long');
 	});
 
 /** The first name that comes twice. */
 function twice(names: readonly string[]): number {
 	const seen = new Set<string>();
-	return names.findIndex((each) => seen.size === seen.add(each).size);
+	return names.findIndex((name) => seen.size === seen.add(name).size);
 }
 
 const job = z
@@ -107,8 +110,8 @@ export const scheduleBody = z
 		if (count > MOST_TASKS)
 			wrong(['jobs'], `have ${count} tasks together; ${MOST_TASKS} are planned at most`);
 		jobs.forEach(({ tasks }, j) =>
-			tasks.forEach(({ by = {}, station }, i) => {
-				const stranger = Object.keys(by).find((code) => !people.includes(code));
+			tasks.forEach(({ by: doers = {}, station }, i) => {
+				const stranger = Object.keys(doers).find((code) => !people.includes(code));
 				if (stranger !== undefined)
 					wrong(['jobs', j, 'tasks', i, 'by'], `names ${stranger}, who is not among the technicians`);
 				if (station !== undefined && !places.includes(station))

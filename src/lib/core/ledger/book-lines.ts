@@ -105,11 +105,11 @@ export function shareOut(amountMinor: Minor, weights: readonly number[]): Minor[
 	if (!(total > 0)) return weights.map(() => 0);
 	const exact = weights.map((weight) => (amountMinor * weight) / total);
 	const shares = exact.map(Math.floor);
-	const left = amountMinor - shares.reduce((sum, share) => sum + share, 0);
+	const remainder = amountMinor - shares.reduce((sum, share) => sum + share, 0);
 	const order = [...exact.keys()].sort(
 		(a, b) =>
 			(exact[b] as number) - (shares[b] as number) - ((exact[a] as number) - (shares[a] as number)) || a - b
 	);
-	for (const i of order.slice(0, left)) shares[i] = (shares[i] as number) + 1;
+	for (const i of order.slice(0, remainder)) shares[i] = (shares[i] as number) + 1;
 	return shares;
 }

@@ -57,35 +57,38 @@ const SORTED_ANEW = 500;
 
 /**
  * Puts lines in the place of what they were, in place.
- * @param gone ids of tickets that are closed no more
+ * @param removed ids of tickets that are closed no more
  */
-export function putLines(books: Books, lines: readonly BookLine[], gone: readonly number[] = []): void {
+export function putLines(books: Books, lines: readonly BookLine[], removed: readonly number[] = []): void {
 	books.changes += 1;
-	const ids = [...gone, ...lines.map(({ id }) => id)];
-	const before = connected(
+	const ids = [...removed, ...lines.map(({ id }) => id)];
+	const staleLines = connected(
 		books,
 		ids.flatMap((id) => books.lines.get(id) ?? [])
 	);
-	for (const line of before) count(books, line, -1);
-	const many = ids.length > SORTED_ANEW;
-	if (many) {
+	for (const line of staleLines) count(books, line, -1);
+	const isBulk = ids.length > SORTED_ANEW;
+	if (isBulk) {
 		const old = new Set(ids);
 		books.order = [...books.order.filter(({ id }) => !old.has(id)), ...lines].sort((a, b) =>
 			earlier(a, b) ? -1 : 1
 		);
 	}
-	for (const id of ids) unlink(books, id, many);
-	for (const line of lines) link(books, line, many);
-	const after = connected(books, [...before.flatMap(({ id }) => books.lines.get(id) ?? []), ...lines]);
+	for (const id of ids) unlink(books, id, isBulk);
+	for (const line of lines) link(books, line, isBulk);
+	const connectedLines = connected(books, [
+		...staleLines.flatMap(({ id }) => books.lines.get(id) ?? []),
+		...lines
+	]);
 	// a line that only now is joined to others was counted by itself
-	const counted = new Set(before.map(({ id }) => id));
+	const counted = new Set(staleLines.map(({ id }) => id));
 	const fresh = new Set(ids);
-	for (const line of after) {
+	for (const line of connectedLines) {
 		if (!counted.has(line.id) && !fresh.has(line.id)) count(books, line, -1);
 	}
-	const first = firstsOfChains(after);
-	for (const { id } of after) books.borne.set(id, { profitMinor: 0, bears: 0, borne: false });
-	for (const line of after) {
+	const first = firstsOfChains(connectedLines);
+	for (const { id } of connectedLines) books.borne.set(id, { profitMinor: 0, bears: 0, borne: false });
+	for (const line of connectedLines) {
 		const bearer = books.borne.get(first(line).id) as Borne;
 		bearer.profitMinor += ownProfit(line);
 		if (first(line).id !== line.id) {
@@ -93,7 +96,7 @@ export function putLines(books: Books, lines: readonly BookLine[], gone: readonl
 			(books.borne.get(line.id) as Borne).borne = true;
 		}
 	}
-	for (const line of after) count(books, line, 1);
+	for (const line of connectedLines) count(books, line, 1);
 }
 
 /** Lines with all that they come back from and that come back from them, however far. */
@@ -150,10 +153,10 @@ function count(books: Books, line: BookLine, times: 1 | -1): void {
 	const cell = cellOf(books, line.month, line.model);
 	addSum(cell.all, sum, times);
 	const to = (sums: Sums, key: string, added: BookSum) => {
-		const known = sums.get(key) ?? nothingBooked();
-		sums.set(key, known);
-		addSum(known, added, times);
-		if (known.tickets === 0 && known.minutes < 1e-9 && known.profitMinor === 0) sums.delete(key);
+		const sum = sums.get(key) ?? nothingBooked();
+		sums.set(key, sum);
+		addSum(sum, added, times);
+		if (sum.tickets === 0 && sum.minutes < 1e-9 && sum.profitMinor === 0) sums.delete(key);
 	};
 	to(cell.by.outcome, line.outcome, sum);
 	to(cell.by.kind, line.customerKind ?? '', sum);
@@ -167,13 +170,13 @@ function count(books: Books, line: BookLine, times: 1 | -1): void {
 
 /** What a line brought by who worked it: its profit in proportion to their minutes; by nobody where no minutes are noted. */
 function sharesOf({ hands }: BookLine, { profitMinor }: Borne): [string, BookSum][] {
-	const some = hands.filter(({ minutes }) => minutes > 0);
-	if (some.length === 0) return [['', { ...nothingBooked(), tickets: 1, profitMinor }]];
+	const workers = hands.filter(({ minutes }) => minutes > 0);
+	if (workers.length === 0) return [['', { ...nothingBooked(), tickets: 1, profitMinor }]];
 	const shares = shareOut(
 		profitMinor,
-		some.map(({ minutes }) => minutes)
+		workers.map(({ minutes }) => minutes)
 	);
-	return some.map(({ technician, minutes }, i) => [
+	return workers.map(({ technician, minutes }, i) => [
 		technician,
 		{ ...nothingBooked(), tickets: 1, minutes, profitMinor: shares[i] as number }
 	]);
@@ -181,8 +184,8 @@ function sharesOf({ hands }: BookLine, { profitMinor }: Borne): [string, BookSum
 
 function cellOf(books: Books, month: string, model: string): Cell {
 	const key = `${month} ${model}`;
-	const known = books.cells.get(key);
-	if (known) return known;
+	const cell = books.cells.get(key);
+	if (cell) return cell;
 	const by = Object.fromEntries(DIMENSIONS.map((dimension) => [dimension, new Map()])) as Cell['by'];
 	const made = { month, model, all: nothingBooked(), by };
 	books.cells.set(key, made);
@@ -242,9 +245,9 @@ export const sumOfAll = (books: Books, filter: BookFilter): BookSum =>
 	mergedBy(chosenCells(books, filter), (cell) => [['', cell.all]])[0] ?? nothingBooked();
 
 /** The last lines to be closed, newest first. */
-export function latestLines(books: Books, { month, model }: BookFilter, most: number): (BookLine & Borne)[] {
+export function latestLines(books: Books, { month, model }: BookFilter, limit: number): (BookLine & Borne)[] {
 	const found: (BookLine & Borne)[] = [];
-	for (let i = month ? endOf(books.order, month) : books.order.length; i > 0 && found.length < most; i--) {
+	for (let i = month ? endOf(books.order, month) : books.order.length; i > 0 && found.length < limit; i--) {
 		const line = books.order[i - 1] as BookLine;
 		if (month && line.month !== month) break;
 		if (model && line.model !== model) continue;

@@ -88,23 +88,23 @@ export function firstsOfChains<Item extends { number: string; comebackOf: string
 ): (ticket: Item) => Item {
 	const byNumber = new Map(tickets.map((ticket) => [ticket.number, ticket]));
 	/** null: its chain closes on itself */
-	const known = new Map<string, Item | null>();
+	const visits = new Map<string, Item | null>();
 	return (ticket) => {
 		const path: Item[] = [];
 		const onPath = new Set<string>();
 		let first: Item | null = null;
-		for (let here: Item | undefined = ticket; here;) {
-			const found = known.get(here.number);
-			if (found !== undefined || onPath.has(here.number)) {
+		for (let visit: Item | undefined = ticket; visit;) {
+			const found = visits.get(visit.number);
+			if (found !== undefined || onPath.has(visit.number)) {
 				first = found ?? null;
 				break;
 			}
-			path.push(here);
-			onPath.add(here.number);
-			first = here;
-			here = here.comebackOf === null ? undefined : byNumber.get(here.comebackOf);
+			path.push(visit);
+			onPath.add(visit.number);
+			first = visit;
+			visit = visit.comebackOf === null ? undefined : byNumber.get(visit.comebackOf);
 		}
-		for (const { number } of path) known.set(number, first);
+		for (const { number } of path) visits.set(number, first);
 		return first ?? ticket;
 	};
 }

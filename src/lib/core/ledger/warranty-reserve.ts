@@ -44,18 +44,20 @@ export function warrantyReserve(
 	tickets: readonly Warranted[],
 	{ asOf, warrantyDays, causes }: { asOf: Instant; warrantyDays: number; causes: Causes }
 ): WarrantyReserve {
-	const known = tickets.filter(({ closedAt }) => closedAt < asOf);
+	const closedEarlier = tickets.filter(({ closedAt }) => closedAt < asOf);
 	const fixed = new Map(
-		known.filter(({ outcome }) => outcome === 'fixed').map(({ number, closedAt }) => [number, closedAt])
+		closedEarlier
+			.filter(({ outcome }) => outcome === 'fixed')
+			.map(({ number, closedAt }) => [number, closedAt])
 	);
-	const back = firstComebacks(known, fixed, asOf, causes);
+	const back = firstComebacks(closedEarlier, fixed, asOf, causes);
 	const followed = [...fixed].map(([number, closedAt]): Followed => {
 		const cameBack = back.get(number);
 		return { time: ((cameBack?.at ?? asOf) - closedAt) / DAY_MS, event: cameBack !== undefined };
 	});
 	const { comebacks, underWarranty } = stillToCome(followed, warrantyDays);
 	const costs = noComebackCosts();
-	for (const visit of known) {
+	for (const visit of closedEarlier) {
 		const first = { outcome: 'fixed', closedAt: fixed.get(visit.comebackOf ?? '') ?? null };
 		if (isComeback(visit, first, causes)) addComebackCost(costs, comebackCostMinor(visit));
 	}

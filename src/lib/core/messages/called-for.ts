@@ -11,18 +11,20 @@ export interface CalledFor {
 }
 
 /** What a change of a ticket gives its customer to know: nothing that was so before. */
-export function calledFor(before: Ticket | null, after: Ticket): CalledFor[] {
-	if (before === null) return [{ about: 'taken-in', mark: '' }];
+export function calledFor(previous: Ticket | null, current: Ticket): CalledFor[] {
+	if (previous === null) return [{ about: 'taken-in', mark: '' }];
 	const messages: CalledFor[] = [];
-	const asked = lastAsked(after).asked;
-	const place = asked ? after.dealings.indexOf(asked) : -1;
-	if (after.accepted === null && place >= before.dealings.length) {
+	const offered = lastAsked(current).asked;
+	const place = offered ? current.dealings.indexOf(offered) : -1;
+	if (current.accepted === null && place >= previous.dealings.length) {
 		messages.push({ about: 'quote', mark: String(place) });
 	}
-	const waits = openPartWait(after);
-	if (waits >= 0 && openPartWait(before) < 0) messages.push({ about: 'waits-for-part', mark: String(waits) });
-	const closed = after.closedAt !== null && before.closedAt === null;
-	if (closed && collectedAt(after) === null) messages.push({ about: 'ready', mark: String(after.closedAt) });
+	const waits = openPartWait(current);
+	if (waits >= 0 && openPartWait(previous) < 0)
+		messages.push({ about: 'waits-for-part', mark: String(waits) });
+	const closed = current.closedAt !== null && previous.closedAt === null;
+	if (closed && collectedAt(current) === null)
+		messages.push({ about: 'ready', mark: String(current.closedAt) });
 	return messages;
 }
 

@@ -44,16 +44,18 @@ const USUAL: Record<MessageKind, { subject: string; text: string }> = {
  * @param templates in the order in which the shop has them
  */
 export function compose(
-	{ about, channel, language }: { about: MessageKind; channel: Channel; language: string | undefined },
+	{ about: kind, channel, language }: { about: MessageKind; channel: Channel; language: string | undefined },
 	templates: Iterable<Template>,
 	facts: Facts
 ): Message {
-	const own = [...templates].filter((each) => each.about === about && each.channel === channel);
+	const fitting = [...templates].filter(
+		(template) => template.about === kind && template.channel === channel
+	);
 	const template =
-		own.find((each) => each.language !== undefined && each.language === language) ??
-		own.find((each) => each.language === undefined) ??
-		USUAL[about];
-	const subject = template.subject ?? USUAL[about].subject;
+		fitting.find((template) => template.language !== undefined && template.language === language) ??
+		fitting.find((template) => template.language === undefined) ??
+		USUAL[kind];
+	const subject = template.subject ?? USUAL[kind].subject;
 	return {
 		subject: channel === 'mail' ? filled(subject, facts) : null,
 		text: filled(template.text, facts)

@@ -58,13 +58,13 @@ function risksOf(
 	{ counts, steps, attempts }: Pick<Ticket, 'counts' | 'steps' | 'attempts'>,
 	{ records, operations }: Pick<Catalog, 'records' | 'operations'>
 ): string[] {
-	const latest = new Map(counts.map(({ what, number }) => [what, number]));
+	const latest = new Map(counts.map(({ what: item, number }) => [item, number]));
 	const counted = [...latest]
 		.filter(([, number]) => number >= MANY)
-		.map(([what, number]) => `${number} ${what}`);
-	const low = steps.some(({ procedure, version, step, did }) => {
+		.map(([item, number]) => `${number} ${item}`);
+	const low = steps.some(({ procedure, version, step, did: action }) => {
 		const alloy = records.procedure.get(`${procedure} ${version}`)?.steps[step]?.alloy;
-		return did === 'done' && alloy !== undefined && LOW_MELTS.has(alloy);
+		return action === 'done' && alloy !== undefined && LOW_MELTS.has(alloy);
 	});
 	const failed = attempts.filter(({ resolved, part }) => !resolved && !part).length;
 	const done = attempts.findLast(({ resolved }) => resolved)?.operation;
@@ -76,11 +76,15 @@ function risksOf(
 }
 
 /** What the device came in with, asked as gone or not; its connector both ways round where nothing was noted. */
-function askOf({ signs, matters }: Pick<Ticket, 'signs' | 'matters'>, known: Catalog['signs']): string[] {
-	const own = Object.entries(signs).flatMap(([code, present]) => {
-		const sign = present ? known.get(code) : undefined;
+function askOf(
+	{ signs, matters }: Pick<Ticket, 'signs' | 'matters'>,
+	signRecords: Catalog['signs']
+): string[] {
+	const questions = Object.entries(signs).flatMap(([code, present]) => {
+		const sign = present ? signRecords.get(code) : undefined;
 		return sign?.kind === 'symptom' ? [`It came in and “${sign.label}”: is that gone?`] : [];
 	});
-	const all = own.length > 0 ? own : ['Does it charge, both ways round, and does the plug sit firmly?'];
+	const all =
+		questions.length > 0 ? questions : ['Does it charge, both ways round, and does the plug sit firmly?'];
 	return matters === 'data' || matters === 'both' ? [...all, 'Is all of the data there?'] : all;
 }

@@ -39,11 +39,11 @@ const USUAL_WAIT: Partial<Record<Wait, number>> = {
 
 /** When hands can go on; null where others have to act first and nobody said by when. */
 function freeFrom(ticket: Ticket, now: Instant): Instant | null {
-	const ends = waitsOf(ticket).map((what): Instant | null => {
-		const wait = waitsNow(ticket).find((each) => each.for === what);
+	const ends = waitsOf(ticket).map((waitFor): Instant | null => {
+		const wait = waitsNow(ticket).find((entry) => entry.for === waitFor);
 		if (wait?.until !== undefined) return wait.until;
-		if (OTHERS.includes(what)) return null;
-		return (wait?.at ?? now) + (USUAL_WAIT[what] ?? 0) * MINUTE_MS;
+		if (OTHERS.includes(waitFor)) return null;
+		return (wait?.at ?? now) + (USUAL_WAIT[waitFor] ?? 0) * MINUTE_MS;
 	});
 	return ends.some((end) => end === null) ? null : Math.max(now, ...(ends as Instant[]));
 }
@@ -92,7 +92,7 @@ function procedureFor(catalog: Catalog, operation: string, model: string): Proce
 export function workLeft(
 	hands: Workforce,
 	ticket: Ticket,
-	{ next, gone }: Plan,
+	{ next, gone: resolved }: Plan,
 	now: Instant
 ): WorkLeft | null {
 	const { catalog } = hands;
@@ -100,7 +100,7 @@ export function workLeft(
 	if (from === null || ticket.closedAt !== null || ticket.accepted === false) return null;
 	const tasks = [
 		...findingTasks(hands, ticket, next),
-		...(gone ? [] : repairTasks(hands, ticket, next)),
+		...(resolved ? [] : repairTasks(hands, ticket, next)),
 		...provingTasks(hands, ticket)
 	];
 	if (tasks.length === 0) return null;
@@ -148,8 +148,10 @@ function repairTasks(hands: Workforce, ticket: Ticket, next: Plan['next']): Work
 		const followed = procedureAt(catalog, run.procedure, run.version);
 		if (followed) return tasksOfRun(hands, ticket, followed, run.next);
 	}
-	const done = new Set(ticket.attempts.flatMap(({ operation, part }) => (part ? [] : [operation])));
-	const agreed = agreedOperations(ticket).filter((code) => !done.has(code) && catalog.operations.has(code));
+	const finished = new Set(ticket.attempts.flatMap(({ operation, part }) => (part ? [] : [operation])));
+	const agreed = agreedOperations(ticket).filter(
+		(code) => !finished.has(code) && catalog.operations.has(code)
+	);
 	const advised = next.find(({ kind }) => kind === 'operation')?.code;
 	const operations = agreed.length > 0 ? agreed : advised === undefined ? [] : [advised];
 	return operations.flatMap((operation) => {
@@ -160,15 +162,15 @@ function repairTasks(hands: Workforce, ticket: Ticket, next: Plan['next']): Work
 }
 
 function wholeOperation(hands: Workforce, ticket: Ticket, operation: string): WorkTask {
-	const about = hands.catalog.operations.get(operation);
+	const operationInfo = hands.catalog.operations.get(operation);
 	const by = minutesBy(hands, operation, ticket.model, latestCounts(ticket.counts));
 	const spent = spentOn(ticket, operation);
 	return {
 		code: operation,
-		label: about?.label ?? operation,
+		label: operationInfo?.label ?? operation,
 		by: mapMinutes(by, (minutes) => Math.max(LEAST_LEFT, minutes - spent)),
-		skill: about?.skill ?? null,
-		station: about?.station ?? null,
+		skill: operationInfo?.skill ?? null,
+		station: operationInfo?.station ?? null,
 		wait: 0
 	};
 }
@@ -178,7 +180,7 @@ function spentOn({ attempts }: Ticket, operation: string): number {
 	const last = attempts.findLastIndex(({ part }) => !part);
 	return attempts
 		.slice(last + 1)
-		.reduce((sum, each) => sum + (each.operation === operation ? (each.minutes ?? 0) : 0), 0);
+		.reduce((sum, attempt) => sum + (attempt.operation === operation ? (attempt.minutes ?? 0) : 0), 0);
 }
 
 const mapMinutes = (by: Record<string, number>, change: (minutes: number) => number) =>
@@ -187,11 +189,11 @@ const mapMinutes = (by: Record<string, number>, change: (minutes: number) => num
 /** A procedure from a step on, its stretches spread to what the operation takes everybody. */
 function tasksOfRun(hands: Workforce, ticket: Ticket, procedure: Procedure, from: number): WorkTask[] {
 	const { catalog } = hands;
-	const about = catalog.operations.get(procedure.operation);
+	const operationInfo = catalog.operations.get(procedure.operation);
 	const all = stretchesOf(procedure.steps, null).reduce((sum, { minutes }) => sum + minutes, 0);
 	const by = minutesBy(hands, procedure.operation, ticket.model, latestCounts(ticket.counts));
 	return stretchesOf(procedure.steps.slice(from), null).map((stretch, i) => {
-		const skill = stretch.skill ?? about?.skill;
+		const skill = stretch.skill ?? operationInfo?.skill;
 		const share = stretch.minutes / Math.max(1, all);
 		return {
 			code: `${procedure.code} ${i}`,

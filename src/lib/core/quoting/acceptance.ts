@@ -101,7 +101,8 @@ export function acceptanceOf(
 	kind: AskedKind
 ): Acceptance | null {
 	const group = groupOf(learned, valueMinor);
-	const answered = (of: AskedKind) => sumOf([...(group.get(of)?.values() ?? [])].map(([, all]) => all));
+	const answered = (kindOf: AskedKind) =>
+		sumOf([...(group.get(kindOf)?.values() ?? [])].map(([, all]) => all));
 	const fromAll = sumOf(KINDS.map(answered));
 	if (fromAll < FEWEST) return null;
 	return { from: answered(kind), fromAll, kind, valueMinor, forms: formsOf(group) };
@@ -124,12 +125,12 @@ export const acceptedWithin = (
 /** Mean of the forms, so many deviations of each off. */
 function chanceAt({ forms, kind, valueMinor }: Acceptance, priceMinor: number, deviations: number): number {
 	const x = dearness(priceMinor, valueMinor);
-	const told = forms.map((form) => {
+	const weights = forms.map((form) => {
 		const values = valuesAt(form, x, kind);
 		const doubt = deviations === 0 ? 0 : deviations * predictorDoubt(form.fit, values);
 		return form.share * LINKS[form.link].chance(predictorAt(form.fit, values) + doubt);
 	});
-	return Math.min(1, sumOf(told));
+	return Math.min(1, sumOf(weights));
 }
 
 /** One form: a link, what of the price counts, and its fit. */
@@ -164,8 +165,8 @@ const fitted = new WeakMap<LearnedAnswers['valued'], { key: string; forms: Form[
 /** Every form, fitted and weighed; the remembered ones while the counts are the same. */
 function formsOf(group: LearnedAnswers['valued']): Form[] {
 	const key = JSON.stringify([...group].map(([kind, steps]) => [kind, [...steps]]));
-	const known = fitted.get(group);
-	if (known?.key === key) return known.forms;
+	const cached = fitted.get(group);
+	if (cached?.key === key) return cached.forms;
 	const forms = weigh(group);
 	fitted.set(group, { key, forms });
 	return forms;
@@ -189,8 +190,8 @@ function weigh(group: LearnedAnswers['valued']): Form[] {
 			})
 		)
 	);
-	const most = Math.max(...forms.map(({ fit }) => fit.logEvidence));
-	const weights = forms.map(({ fit }) => Math.exp(fit.logEvidence - most));
+	const maximum = Math.max(...forms.map(({ fit }) => fit.logEvidence));
+	const weights = forms.map(({ fit }) => Math.exp(fit.logEvidence - maximum));
 	const total = sumOf(weights);
 	const likely = forms
 		.map((form, i) => ({ ...form, share: (weights[i] as number) / total }))
@@ -205,7 +206,7 @@ const LEAST_SHARE = 0.005;
 const valuesOf = (x: number, kind: AskedKind): number[] => [
 	1,
 	x,
-	...KINDS.flatMap((each) => (each === kind ? [1, x] : [0, 0]))
+	...KINDS.flatMap((form) => (form === kind ? [1, x] : [0, 0]))
 ];
 const beliefsOf = (apart: number) => [
 	LEVEL,

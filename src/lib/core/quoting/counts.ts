@@ -7,7 +7,7 @@ export type Counts = Readonly<Record<string, number>>;
 
 /** The latest count of each. */
 export const latestCounts = (counted: readonly { what: string; number: number }[]): Counts =>
-	Object.fromEntries(counted.map(({ what, number }) => [what, number]));
+	Object.fromEntries(counted.map(({ what: item, number }) => [item, number]));
 
 /** Fewer than the usual number do not take less than this share of the usual minutes. A choice. */
 const LEAST = 0.2;
@@ -39,27 +39,27 @@ export function countsDrawn(
 	catalog: Catalog,
 	learned: LearnedCounts,
 	operations: readonly string[],
-	known: Counts
+	counts: Counts
 ): (random: Random) => Counts {
 	const open = new Map<string, { numbers: number[]; weights: number[] }>();
 	for (const code of operations) {
 		const per = catalog.operations.get(code)?.per;
-		if (!per || known[per.count] !== undefined || open.has(per.count)) continue;
+		if (!per || counts[per.count] !== undefined || open.has(per.count)) continue;
 		const numbers = [per.usual];
 		const weights = [USUAL_WEIGHT];
 		for (const [key, times] of learned) {
-			const [what, number] = key.split(' ') as [string, string];
-			if (what !== per.count) continue;
+			const [item, number] = key.split(' ') as [string, string];
+			if (item !== per.count) continue;
 			numbers.push(Number(number));
 			weights.push(times);
 		}
 		open.set(per.count, { numbers, weights });
 	}
-	if (open.size === 0) return () => known;
+	if (open.size === 0) return () => counts;
 	return (random) => {
-		const drawn: Record<string, number> = { ...known };
-		for (const [what, { numbers, weights }] of open) {
-			drawn[what] = numbers[drawIndex(random, weights)] as number;
+		const drawn: Record<string, number> = { ...counts };
+		for (const [item, { numbers, weights }] of open) {
+			drawn[item] = numbers[drawIndex(random, weights)] as number;
 		}
 		return drawn;
 	};

@@ -106,13 +106,13 @@ export function durationLaw(
 ): DurationLaw {
 	const usual = Math.log(Math.max(1, catalog.operations.get(operation)?.minutes ?? 30));
 	const all = inLogs(learned.operations.get(operation));
-	const own = inLogs(learned.models.get(`${operation} ${model}`));
+	const modelLaw = inLogs(learned.models.get(`${operation} ${model}`));
 	const overall = (all.sum + CATALOG_WEIGHT * usual) / (all.count + CATALOG_WEIGHT);
-	const mu = (own.sum + MODEL_WEIGHT * overall) / (own.count + MODEL_WEIGHT);
+	const mu = (modelLaw.sum + MODEL_WEIGHT * overall) / (modelLaw.count + MODEL_WEIGHT);
 	const scatter = all.count > 0 ? Math.max(0, all.squares - (all.sum * all.sum) / all.count) : 0;
 	const variance =
 		(scatter + SPREAD_WEIGHT * USUAL_SIGMA ** 2) / (Math.max(0, all.count - 1) + SPREAD_WEIGHT);
-	return { mu, sigma: Math.sqrt(variance), from: all.count, fromModel: own.count };
+	return { mu, sigma: Math.sqrt(variance), from: all.count, fromModel: modelLaw.count };
 }
 
 /** A technician as the shop's record shows them. */
@@ -136,17 +136,17 @@ const OWN_SPREAD = 0.08;
  * scatters. For planning, never shown as blame.
  */
 export function pacesOf(learned: LearnedDurations): Pace[] {
-	const over = new Map<string, { operation: string; count: number; sum: number }[]>();
-	for (const [key, own] of learned.technicians) {
+	const deviations = new Map<string, { operation: string; count: number; sum: number }[]>();
+	for (const [key, sums] of learned.technicians) {
 		const [operation, technician] = key.split(' ') as [string, string];
 		const all = inLogs(learned.operations.get(operation));
-		const { count, sum } = inLogs(own);
-		const known = over.get(technician) ?? [];
-		over.set(technician, [...known, { operation, count, sum: sum - (count * all.sum) / all.count }]);
+		const { count, sum } = inLogs(sums);
+		const known = deviations.get(technician) ?? [];
+		deviations.set(technician, [...known, { operation, count, sum: sum - (count * all.sum) / all.count }]);
 	}
 	const variance = varianceWithin(learned.technicians.values(), USUAL_SIGMA);
 	const [weight, ownWeight] = [variance / PACE_SPREAD ** 2, variance / OWN_SPREAD ** 2];
-	return [...over]
+	return [...deviations]
 		.map(([technician, each]) => {
 			const from = sumOf(each.map(({ count }) => count));
 			const effect = sumOf(each.map(({ sum }) => sum)) / (from + weight);
@@ -160,10 +160,10 @@ export function pacesOf(learned: LearnedDurations): Pace[] {
 
 /** What of an operation's spread is not that technicians differ: the variance of logs within them, where they are known. */
 export function spreadWithin(learned: LearnedDurations, operation: string, law: DurationLaw): number {
-	const own = [...learned.technicians].flatMap(([key, sums]) =>
+	const technicianSums = [...learned.technicians].flatMap(([key, sums]) =>
 		key.startsWith(`${operation} `) ? [sums] : []
 	);
-	return Math.sqrt(Math.min(varianceWithin(own, law.sigma), law.sigma ** 2));
+	return Math.sqrt(Math.min(varianceWithin(technicianSums, law.sigma), law.sigma ** 2));
 }
 
 /** Variance of logs about their groups' own means, leaning on a usual spread. */

@@ -70,7 +70,7 @@ export interface Walks {
 export function walksFrom(
 	learned: LearnedWalks,
 	faults: string,
-	done: DoneSoFar,
+	progress: DoneSoFar,
 	leaning: (operation: string) => number = () => 1
 ): Walks | null {
 	const from = [...(learned.get(faults) ?? [])].map(([key, count]) => ({ walk: walkOf(key), count }));
@@ -78,7 +78,7 @@ export function walksFrom(
 	const weights = from.map(({ walk, count }) => count * leaning(walk.operations[0] ?? ''));
 	return {
 		count: sumOf(from.map(({ count }) => count)),
-		draw: (random) => leftOf((from[drawIndex(random, weights)] as { walk: Walk }).walk, done)
+		draw: (random) => leftOf((from[drawIndex(random, weights)] as { walk: Walk }).walk, progress)
 	};
 }
 
@@ -86,18 +86,18 @@ export function walksFrom(
  * What is left of a walk after what was done: its tests where nothing was tested yet (once something was, the diagnosis counts as
  * done: no record says how much of it is to come), and the operations but for those that were tried.
  */
-export function leftOf(walk: Walk, done: DoneSoFar): Walk {
+export function leftOf(walk: Walk, progress: DoneSoFar): Walk {
 	const operations = [...walk.operations];
-	for (const tried of done.operations) {
+	for (const tried of progress.operations) {
 		const at = operations.indexOf(tried);
 		if (at >= 0) operations.splice(at, 1);
 	}
-	const more = done.tests === 0;
+	const firstTest = progress.tests === 0;
 	return {
 		...walk,
-		tests: more ? walk.tests : 0,
-		testMinutes: more ? walk.testMinutes : 0,
-		testCostMinor: more ? walk.testCostMinor : 0,
+		tests: firstTest ? walk.tests : 0,
+		testMinutes: firstTest ? walk.testMinutes : 0,
+		testCostMinor: firstTest ? walk.testCostMinor : 0,
 		operations
 	};
 }

@@ -81,16 +81,16 @@ const WALK_WEIGHT = 4;
  * same evidence gives the same quote; faults are drawn evenly, so that the standard error of a share is well below 0.012.
  */
 export function jobCost(input: JobInput): JobCost {
-	const { catalog, past, possible, model, known = false } = input;
+	const { catalog, past, possible, model, known: isKnown = false } = input;
 	const random = seededRandom(20_261);
 	const jobs = jobsOf(input);
 	const tests = input.testsDone.flatMap((code) => catalog.tests.get(code) ?? []);
-	const done: DoneSoFar = { tests: tests.length, operations: input.tried ?? [] };
+	const progress: DoneSoFar = { tests: tests.length, operations: input.tried ?? [] };
 	const tested = {
 		minutes: sumOf(tests.map(({ minutes }) => minutes)),
 		costMinor: sumOf(tests.map(({ costMinor }) => costMinor))
 	};
-	const ways = possible.map((each) => wayOf(input, jobs, done, each));
+	const ways = possible.map((option) => wayOf(input, jobs, progress, option));
 	const crew = crewOf(input);
 	const comesBack = once((operation: string) => comebackChance(past, model, [operation]));
 	const countsOf = countsDrawn(catalog, past.durations.counts, [...jobs.keys()], input.counts ?? {});
@@ -100,14 +100,14 @@ export function jobCost(input: JobInput): JobCost {
 	const weights = possible.map(({ probability }) => probability);
 	const back = { chance: 0, fixed: 0 };
 	for (const i of evenly(weights, DRAWS)) {
-		const walk = known ? planned(random, ways[i]?.plan ?? null) : (ways[i] as Way).draw(random);
-		const by = crew.draw(random);
+		const walk = isKnown ? planned(random, ways[i]?.plan ?? null) : (ways[i] as Way).draw(random);
+		const pace = crew.draw(random);
 		const counted = countsOf(random);
-		const run = carryOut(random, walk, jobs, by, (code) => lengthened(code, counted));
+		const run = carryOut(random, walk, jobs, pace, (code) => lengthened(code, counted));
 		const all = tested.minutes + walk.testMinutes + run.minutes;
 		minutes.push(all);
 		const parts = tested.costMinor + walk.testCostMinor + run.partsMinor;
-		draws.push({ costMinor: parts + (all / 60) * by.hourlyMinor, fixed: walk.fixed });
+		draws.push({ costMinor: parts + (all / 60) * pace.hourlyMinor, fixed: walk.fixed });
 		const last = walk.operations.at(-1);
 		if (walk.fixed && last !== undefined) {
 			back.chance += comesBack(last);
@@ -128,7 +128,7 @@ export function jobCost(input: JobInput): JobCost {
 		operations: [...new Set(likely)],
 		plan: (ways[order[0] ?? -1]?.plan ?? []).map(({ remedy }) => remedy.code),
 		from: first === undefined ? 0 : (jobs.get(first)?.law.from ?? 0),
-		fromWalks: known ? 0 : Math.round(sumOf(ways.map(({ from }, i) => from * (weights[i] as number))))
+		fromWalks: isKnown ? 0 : Math.round(sumOf(ways.map(({ from }, i) => from * (weights[i] as number))))
 	};
 }
 
@@ -186,7 +186,7 @@ interface Way {
 function wayOf(
 	input: JobInput,
 	jobs: ReadonlyMap<string, Job>,
-	done: DoneSoFar,
+	progress: DoneSoFar,
 	{ faults }: PossibleFaults
 ): Way {
 	const { catalog, past, hourlyMinor, preferred = [] } = input;
@@ -197,20 +197,20 @@ function wayOf(
 		{ hourlyMinor, preferred }
 	);
 	// the shop's own way is by its usual operations
-	const own =
+	const laws =
 		preferred.length > 0 || input.known
 			? null
-			: walksFrom(past.walks, setOf(faults), done, leaningOf(input, done));
-	const count = own?.count ?? 0;
+			: walksFrom(past.walks, setOf(faults), progress, leaningOf(input, progress));
+	const count = laws?.count ?? 0;
 	return {
 		plan,
 		from: count,
 		draw: (random) => {
-			if (own && random() < count / (count + WALK_WEIGHT)) return own.draw(random);
+			if (laws && random() < count / (count + WALK_WEIGHT)) return laws.draw(random);
 			const way = planned(random, plan);
-			const before = detour(random, input, jobs, done);
-			return before
-				? { ...before, operations: [...before.operations, ...way.operations], fixed: way.fixed }
+			const detours = detour(random, input, jobs, progress);
+			return detours
+				? { ...detours, operations: [...detours.operations, ...way.operations], fixed: way.fixed }
 				: way;
 		}
 	};
@@ -243,14 +243,14 @@ function detour(
 	random: Random,
 	{ catalog, past }: JobInput,
 	jobs: ReadonlyMap<string, Job>,
-	done: DoneSoFar
+	progress: DoneSoFar
 ): Walk | null {
 	const pool = poolOf(past.walks);
 	if (pool.total === 0) return null;
 	const drawn = pool.sets[drawIndex(random, pool.weights)] as { faults: string; walks: Walks };
 	const codes = [...catalog.faults.keys()];
 	const wrong = new Set(drawn.faults.split('|').map((fault) => codes.indexOf(fault)));
-	const walk = leftOf(drawn.walks.draw(random), done);
+	const walk = leftOf(drawn.walks.draw(random), progress);
 	const futile = walk.operations.filter((code) => {
 		const fixes = jobs.get(code)?.remedy.fixes;
 		return fixes && ![...fixes].some((fault) => wrong.has(fault));
@@ -263,8 +263,8 @@ const pools = new WeakMap<Past['walks'], ReturnType<typeof makePool>>();
 
 function makePool(walks: Past['walks']) {
 	const sets = [...walks.keys()].flatMap((faults) => {
-		const of = walksFrom(walks, faults, NOTHING_DONE);
-		return of ? [{ faults, walks: of }] : [];
+		const starts = walksFrom(walks, faults, NOTHING_DONE);
+		return starts ? [{ faults, walks: starts }] : [];
 	});
 	const weights = sets.map((set) => set.walks.count);
 	return { sets, weights, total: sumOf(weights) };
@@ -272,8 +272,8 @@ function makePool(walks: Past['walks']) {
 
 /** All walks, to draw one from; the remembered ones while the sums stand. */
 function poolOf(walks: Past['walks']) {
-	const known = pools.get(walks);
-	if (known) return known;
+	const pool = pools.get(walks);
+	if (pool) return pool;
 	const made = makePool(walks);
 	pools.set(walks, made);
 	return made;
@@ -284,12 +284,12 @@ function planned(random: Random, plan: readonly Job[] | null): Walk {
 	const walk = { tests: 0, testMinutes: 0, testCostMinor: 0 };
 	const operations: string[] = [];
 	for (const { remedy } of plan ?? []) {
-		let worked = false;
-		for (let attempt = 0; attempt < MOST_TRIES && !worked; attempt++) {
+		let isResolved = false;
+		for (let attempt = 0; attempt < MOST_TRIES && !isResolved; attempt++) {
 			operations.push(remedy.code);
-			worked = random() < remedy.success;
+			isResolved = random() < remedy.success;
 		}
-		if (!worked) return { ...walk, operations, fixed: false };
+		if (!isResolved) return { ...walk, operations, fixed: false };
 	}
 	return { ...walk, operations, fixed: plan !== null };
 }
@@ -299,14 +299,14 @@ function carryOut(
 	random: Random,
 	{ operations }: Walk,
 	jobs: ReadonlyMap<string, Job>,
-	{ effect, operations: own }: Pick<Pace, 'effect' | 'operations'>,
+	{ effect, operations: operationPaces }: Pick<Pace, 'effect' | 'operations'>,
 	lengthened: (operation: string) => number
 ) {
 	const run = { minutes: 0, partsMinor: 0 };
 	for (const code of operations) {
 		const job = jobs.get(code);
 		if (!job) continue;
-		const pace = effect + (own.get(code) ?? 0);
+		const pace = effect + (operationPaces.get(code) ?? 0);
 		run.minutes += lengthened(code) * Math.exp(job.law.mu + pace + job.sigma * drawNormal(random));
 		run.partsMinor += job.partsMinor;
 	}
@@ -324,21 +324,21 @@ function planRepair(
 ): Job[] | null {
 	if (faults.length === 0) return null;
 	const plan: Job[] = [];
-	let left = [...faults];
-	while (left.length > 0) {
+	let remaining = [...faults];
+	while (remaining.length > 0) {
 		let best: Job | null = null;
 		let bestCost = Infinity;
 		for (const job of jobs) {
-			const fixed = left.filter((fault) => job.remedy.fixes.has(fault)).length;
+			const fixed = remaining.filter((fault) => job.remedy.fixes.has(fault)).length;
 			const once = (job.minutes / 60) * hourlyMinor + job.partsMinor;
-			const wanted = preferred.includes(job.remedy.code) ? 1e-9 : 1;
-			const cost = (wanted * once) / (job.remedy.success * fixed);
+			const wantedCost = preferred.includes(job.remedy.code) ? 1e-9 : 1;
+			const cost = (wantedCost * once) / (job.remedy.success * fixed);
 			if (fixed > 0 && cost < bestCost) [best, bestCost] = [job, cost];
 		}
 		if (!best) return null;
 		const { fixes } = best.remedy;
 		plan.push(best);
-		left = left.filter((fault) => !fixes.has(fault));
+		remaining = remaining.filter((fault) => !fixes.has(fault));
 	}
 	return plan;
 }

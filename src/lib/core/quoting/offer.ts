@@ -41,10 +41,13 @@ export function offerDrafts(
 		option.kind === 'repair' && option.operations.length > 0 ? [repairDraft(option, quote, catalog)] : []
 	);
 	const first = quote.verdict === 'diagnose-first';
-	const both = quote.together ? [repairDraft(quote.together, quote, catalog)] : [];
+	const combined = quote.together ? [repairDraft(quote.together, quote, catalog)] : [];
 	return [
-		...[...repairs.slice(0, AT_FIRST - both.length), ...both].map((draft) => ({ ...draft, chosen: !first })),
-		...repairs.slice(AT_FIRST - both.length),
+		...[...repairs.slice(0, AT_FIRST - combined.length), ...combined].map((draft) => ({
+			...draft,
+			chosen: !first
+		})),
+		...repairs.slice(AT_FIRST - combined.length),
 		...insteadDrafts(catalog, model, matters),
 		findOut(quote, catalog, first)
 	];

@@ -173,10 +173,10 @@ function durationsOf({ model, attempts, counts = {} }: PastJob, catalog: Catalog
 }
 
 function countedFor(catalog: Catalog, operation: string, counts: Counts) {
-	const what = catalog.operations.get(operation)?.per?.count;
-	const number = what === undefined ? undefined : codeEntry(counts, what);
-	if (what === undefined || number === undefined) return {};
-	return { factor: countFactor(catalog, operation, counts), counted: { what, number } };
+	const countName = catalog.operations.get(operation)?.per?.count;
+	const number = countName === undefined ? undefined : codeEntry(counts, countName);
+	if (countName === undefined || number === undefined) return {};
+	return { factor: countFactor(catalog, operation, counts), counted: { what: countName, number } };
 }
 
 function paidOver(job: PastJob, catalog: Catalog): JobShare['paid'] {
@@ -188,7 +188,7 @@ function paidOver(job: PastJob, catalog: Catalog): JobShare['paid'] {
 /** Adds a job's share to the sums in place, or takes it out again with `times` = -1. */
 export function addShare(past: Past, share: JobShare, times: 1 | -1 = 1): void {
 	if (share.answer) addAnswer(past.answers, share.answer, times);
-	for (const taken of share.durations) addDuration(past.durations, taken, times);
+	for (const duration of share.durations) addDuration(past.durations, duration, times);
 	if (share.walk) addWalk(past.walks, share.walk.faults, share.walk, times);
 	for (const operation of share.fixedBy) bump(past.fixedBy, operation, times);
 	for (const operation of share.backAfter) bump(past.backAfter, operation, times);
@@ -227,8 +227,8 @@ export const JOBS: Learner<Past, JobShare> = {
 	})
 };
 
-function bump(counts: Map<string, number>, key: string, by: number): void {
-	const count = (counts.get(key) ?? 0) + by;
+function bump(counts: Map<string, number>, key: string, amount: number): void {
+	const count = (counts.get(key) ?? 0) + amount;
 	if (count === 0) counts.delete(key);
 	else counts.set(key, count);
 }

@@ -111,11 +111,11 @@ export function profitAt(
 	priceMinor: number
 ): number {
 	const net = netOf(policy, priceMinor);
-	const taken = expectedProfitMinor(net, job.chanceFixed, job.costMinor.mean, job.comebackChance, {
+	const profit = expectedProfitMinor(net, job.chanceFixed, job.costMinor.mean, job.comebackChance, {
 		comebackCostMinor: job.comebackCostMinor,
 		feeMinor: netOf(policy, policy.feeMinor)
 	});
-	return (acceptance ? chanceAccepted(acceptance, priceMinor) : 1) * taken;
+	return (acceptance ? chanceAccepted(acceptance, priceMinor) : 1) * profit;
 }
 
 /** Floor, price, ceiling and verdict: the price with the greatest expected profit, or the shop's usual one where too little is known. */
@@ -134,9 +134,9 @@ export function judgePrice(input: PriceInput): PriceJudgement {
 			? null
 			: (input.listMinor ?? bestPrice(input, floorMinor, usualPriceMinor));
 	const priceMinor = askedMinor ?? suggested;
-	const why = whyNotWorthIt(input, floorMinor);
+	const reason = whyNotWorthIt(input, floorMinor);
 	const unsure = input.first === 'measure' && input.topChance < 0.6;
-	const verdict = why ? 'not-worth-it' : unsure ? 'diagnose-first' : 'quote';
+	const verdict = reason ? 'not-worth-it' : unsure ? 'diagnose-first' : 'quote';
 	return {
 		floorMinor,
 		priceMinor,
@@ -145,7 +145,7 @@ export function judgePrice(input: PriceInput): PriceJudgement {
 		expectedProfitMinor: Math.round(profitAt(input, priceMinor ?? 0)),
 		chanceOfLoss: chanceOfLoss(job.draws, netOf(policy, priceMinor ?? 0), feeMinor),
 		verdict,
-		reasons: reasonsFor(input, verdict, why)
+		reasons: reasonsFor(input, verdict, reason)
 	};
 }
 
@@ -183,17 +183,17 @@ function bestPrice(input: PriceInput, floorMinor: number, usualMinor: Minor): Mi
 	let [low, high, best] = [from, to, from];
 	for (;;) {
 		const step = Math.max(1, Math.ceil((high - low) / LOOKS));
-		let most = -Infinity;
+		let maximum = -Infinity;
 		for (let at = low; at <= high; at += step) {
 			const profit = profitAt(input, at * point);
-			if (profit > most) [most, best] = [profit, at];
+			if (profit > maximum) [maximum, best] = [profit, at];
 		}
 		if (step === 1) return best * point;
 		[low, high] = [Math.max(from, best - step), Math.min(to, best + step)];
 	}
 }
 
-function reasonsFor(input: PriceInput, verdict: QuoteVerdict, why: string | null): string[] {
+function reasonsFor(input: PriceInput, verdict: QuoteVerdict, reason: string | null): string[] {
 	const { job, markup, topChance } = input;
 	const reasons = [
 		job.from === 0
@@ -218,7 +218,7 @@ function reasonsFor(input: PriceInput, verdict: QuoteVerdict, why: string | null
 			`The likeliest fault stands at ${percent(topChance)} only, and measuring first is expected to cost less.`
 		);
 	}
-	if (why) reasons.unshift(why);
+	if (reason) reasons.unshift(reason);
 	if (input.listMinor != null && input.askedMinor === null) {
 		reasons.push('The price is that of the shop’s list for trade customers.');
 	}

@@ -96,19 +96,19 @@ export function quoteJob(input: QuoteInput): Quote {
 		};
 	};
 	const usual = priced([], null);
-	const others = otherWays(job, usual.job).map((operation) => priced([operation], null));
-	const ways = bestFirst([usual, ...others].filter(isNamed), acceptance !== null);
+	const alternatives = otherWays(job, usual.job).map((operation) => priced([operation], null));
+	const ways = bestFirst([usual, ...alternatives].filter(isNamed), acceptance !== null);
 	const first: Priced = ways[0] ?? usual;
 	const preferred = first === usual ? [] : first.operations.slice(0, 1);
 	const top = input.askedMinor === null ? first : priced(preferred, input.askedMinor);
 	const two = faults ? null : twoLikeliest(inference);
-	const both = two && priced([], null, { possible: [{ faults: two, probability: 1 }], known: true });
+	const combined = two && priced([], null, { possible: [{ faults: two, probability: 1 }], known: true });
 	return {
 		...top.price,
 		job: top.job,
 		acceptance,
 		options: withOtherEnds(ways, top.price.verdict),
-		together: both && isNamed(both) && both.operations.length > 1 ? both : null
+		together: combined && isNamed(combined) && combined.operations.length > 1 ? combined : null
 	};
 }
 

@@ -28,9 +28,9 @@ export interface Comparison {
 export function compareReadings(
 	connector: Connector,
 	readings: readonly TakenReading[],
-	known: KnownGoodBook
+	knownGood: KnownGoodBook
 ): Comparison {
-	const pins = judgeContacts(connector, readings, known, judgeReading);
+	const pins = judgeContacts(connector, readings, knownGood, judgeReading);
 	const nets = judgeNets(pins);
 	return { pins, nets, findings: portFindings(connector, pins, nets) };
 }
@@ -39,9 +39,9 @@ export function compareReadings(
 export function verdictsAlone(
 	connector: Connector,
 	readings: readonly TakenReading[],
-	known: KnownGoodBook
+	knownGood: KnownGoodBook
 ): Pick<Comparison, 'pins' | 'nets'> {
-	const pins = judgeContacts(connector, readings, known, (...reading) => ({
+	const pins = judgeContacts(connector, readings, knownGood, (...reading) => ({
 		verdict: verdictOf(...reading),
 		confidence: 0
 	}));
@@ -51,17 +51,17 @@ export function verdictsAlone(
 function judgeContacts(
 	connector: Connector,
 	readings: readonly TakenReading[],
-	known: KnownGoodBook,
+	knownGood: KnownGoodBook,
 	judge: typeof judgeReading
 ): PinVerdict[] {
 	const latest = new Map<string, TakenReading[]>();
 	for (const reading of readings) {
-		const others = latest.get(reading.pin)?.filter(({ mode }) => mode !== reading.mode) ?? [];
-		latest.set(reading.pin, [...others, reading]);
+		const otherReadings = latest.get(reading.pin)?.filter(({ mode }) => mode !== reading.mode) ?? [];
+		latest.set(reading.pin, [...otherReadings, reading]);
 	}
 	return connector.pins.flatMap(({ pin, net }) =>
 		(latest.get(pin) ?? []).map((reading): PinVerdict => {
-			const expected = known.expected(pin, reading.mode, reading);
+			const expected = knownGood.expected(pin, reading.mode, reading);
 			return {
 				pin,
 				net,

@@ -27,10 +27,10 @@ export function continuityMatrix(connector: Connector): { all: ContinuityPair[];
 	});
 	const heads = pins.filter((a, i) => pins.findIndex(({ net }) => net === a.net) === i);
 	const apart = heads.flatMap((a, i) => heads.slice(i + 1).map((b) => pair(a, b)));
-	const beside = neighbouringContacts(connector)
+	const neighbours = neighbouringContacts(connector)
 		.map(([a, b]) => pair(a, b))
 		.filter(({ connected }) => !connected);
-	const probes = [...chains, ...beside, ...apart];
+	const probes = [...chains, ...neighbours, ...apart];
 	const key = ({ pins: [a, b] }: ContinuityPair) => [a, b].sort().join(' ');
 	return { all, probes: [...new Map(probes.map((item) => [key(item), item])).values()] };
 }

@@ -60,21 +60,21 @@ const usualHalf = (mode: Mode, centre: number) =>
  * t quantile times sqrt(spread^2 + variance of the centre), never under the usual half width.
  * Verified readings are preferred; provisional ones are used only where there is no verified one. Withdrawn
  * ones never. Readings of another board revision count as a sister's. Null without any of its own.
- * @param known readings of this contact and mode alone
+ * @param knownGood readings of this contact and mode alone
  */
-export function expectedReading(known: KnownGood, taken: TakenWith = {}): Expected | null {
-	const standing = known.own.filter(({ withdrawn }) => !withdrawn);
-	const sameBoard = standing.filter(
-		({ board }) => taken.board === undefined || board === undefined || board === taken.board
+export function expectedReading(knownGood: KnownGood, conditions: TakenWith = {}): Expected | null {
+	const valid = knownGood.own.filter(({ withdrawn }) => !withdrawn);
+	const sameBoard = valid.filter(
+		({ board }) => conditions.board === undefined || board === undefined || board === conditions.board
 	);
-	const own = sameBoard.length > 0 ? sameBoard : standing;
-	const otherBoards = sameBoard.length > 0 ? standing.filter((reading) => !sameBoard.includes(reading)) : [];
-	const verified = own.filter(({ grade }) => grade === 'verified');
-	const used = verified.length > 0 ? verified : own;
+	const usable = sameBoard.length > 0 ? sameBoard : valid;
+	const otherBoards = sameBoard.length > 0 ? valid.filter((reading) => !sameBoard.includes(reading)) : [];
+	const verified = usable.filter(({ grade }) => grade === 'verified');
+	const used = verified.length > 0 ? verified : usable;
 	const first = used[0];
 	if (!first) return null;
 	const grade: Grade = verified.length > 0 ? 'verified' : 'provisional';
-	const { values, ...meters } = inTermsOf(taken.meter, used, known.factors);
+	const { values, ...meters } = inTermsOf(conditions.meter, used, knownGood.factors);
 	if (values.length * 2 <= used.length) {
 		return {
 			centre: 0,
@@ -89,7 +89,11 @@ export function expectedReading(known: KnownGood, taken: TakenWith = {}): Expect
 		};
 	}
 	const { scale, freedom } = spreadOf(values, first.mode);
-	const sisters = sisterCentres([...(known.sisters ?? []), ...otherBoards], taken.meter, known.factors);
+	const sisters = sisterCentres(
+		[...(knownGood.sisters ?? []), ...otherBoards],
+		conditions.meter,
+		knownGood.factors
+	);
 	const median = medianSorted(sortUp(values));
 	const family = betweenGroups(sisters, Math.max(LEAST_APART, usualHalf(first.mode, median) / 4));
 	const { mean: centre, variance } = shrunkMean(

@@ -13,7 +13,7 @@ const STILL = { counts: 0.002, share: 0.005 };
 /** A new contact is reached when the reading has left the taken one by more than this, or showed overload. A choice. */
 const LEFT = { counts: 0.02, share: 0.05 };
 
-const near = (a: number, b: number, bound: { counts: number; share: number }) =>
+const isClose = (a: number, b: number, bound: { counts: number; share: number }) =>
 	Math.abs(a - b) <= Math.max(bound.counts, bound.share * Math.max(Math.abs(a), Math.abs(b)));
 
 /**
@@ -21,32 +21,34 @@ const near = (a: number, b: number, bound: { counts: number; share: number }) =>
  * the probe must leave the contact before the next is taken; after an overload the wait begins again at once.
  */
 export function pinDetector(): Detector<MeterSample, Shown> {
-	let held: { since: number; value: number | null } | null = null;
-	let taken: number | null = null;
+	let steady: { since: number; value: number | null } | null = null;
+	let reading: number | null = null;
 	return {
 		feed({ atMs, value, overload }) {
 			const shown = overload || value === undefined ? null : value;
-			if (taken !== null) {
-				if (shown !== null && near(shown, taken, LEFT)) return null;
-				taken = null;
-				held = null;
+			if (reading !== null) {
+				if (shown !== null && isClose(shown, reading, LEFT)) return null;
+				reading = null;
+				steady = null;
 			}
-			const same =
-				held !== null &&
-				(shown === null ? held.value === null : held.value !== null && near(shown, held.value, STILL));
-			if (!held || !same) {
-				held = { since: atMs, value: shown };
+			const isSame =
+				steady !== null &&
+				(shown === null
+					? steady.value === null
+					: steady.value !== null && isClose(shown, steady.value, STILL));
+			if (!steady || !isSame) {
+				steady = { since: atMs, value: shown };
 				return null;
 			}
-			const waited = atMs - held.since;
+			const waited = atMs - steady.since;
 			if (shown === null) {
 				if (waited < HOLD.overloadMs) return null;
-				held = null;
+				steady = null;
 				return { overload: true };
 			}
 			if (waited < HOLD.valueMs) return null;
-			taken = shown;
-			held = null;
+			reading = shown;
+			steady = null;
 			return { value: Math.round(shown * 1000) / 1000 };
 		}
 	};
@@ -73,22 +75,22 @@ const UNSTEADY_MS = [8000, 9300, 10_600, 11_900];
 /** Takes plug-in readings from a power meter's stream: one where it stands still, four moments where it does not. */
 export function powerDetector(): Detector<PowerSample, TakenPower> {
 	let plugged: number | null = null;
-	let still: { since: number; amps: number; sum: number; volts: number; count: number } | null = null;
-	let done = false;
+	let steady: { since: number; amps: number; sum: number; volts: number; count: number } | null = null;
+	let finished = false;
 	let moments = 0;
 	return {
 		feed({ atMs, volts, amps }) {
 			if (volts < PLUGGED_VOLTS) {
-				plugged = still = null;
-				done = false;
+				plugged = steady = null;
+				finished = false;
 				moments = 0;
 				return null;
 			}
 			plugged ??= atMs;
 			const since = atMs - plugged;
-			if (done || since < SETTLE_MS) return null;
-			const taken = (v: number, a: number, last: boolean): TakenPower => {
-				done = last;
+			if (finished || since < SETTLE_MS) return null;
+			const settle = (v: number, a: number, last: boolean): TakenPower => {
+				finished = last;
 				return {
 					volts: Math.round(v * 100) / 100,
 					amps: Math.round(a * 1000) / 1000,
@@ -99,16 +101,16 @@ export function powerDetector(): Detector<PowerSample, TakenPower> {
 			const due = UNSTEADY_MS[moments];
 			if (due !== undefined && since >= due) {
 				moments++;
-				return taken(volts, amps, moments === UNSTEADY_MS.length);
+				return settle(volts, amps, moments === UNSTEADY_MS.length);
 			}
 			if (moments > 0) return null;
-			if (!still || !near(amps, still.amps, STILL_AMPS)) {
-				still = { since: atMs, amps, sum: amps, volts, count: 1 };
+			if (!steady || !isClose(amps, steady.amps, STILL_AMPS)) {
+				steady = { since: atMs, amps, sum: amps, volts, count: 1 };
 				return null;
 			}
-			still = { ...still, sum: still.sum + amps, volts: still.volts + volts, count: still.count + 1 };
-			if (atMs - still.since < STILL_MS) return null;
-			return taken(still.volts / still.count, still.sum / still.count, true);
+			steady = { ...steady, sum: steady.sum + amps, volts: steady.volts + volts, count: steady.count + 1 };
+			if (atMs - steady.since < STILL_MS) return null;
+			return settle(steady.volts / steady.count, steady.sum / steady.count, true);
 		}
 	};
 }

@@ -5,7 +5,7 @@ import { groupBy } from '../units/group-by';
 
 /** What a shop knows good about one model, to be looked up contact by contact. */
 export interface KnownGoodBook {
-	expected(pin: string, mode: Mode, taken?: TakenWith): Expected | null;
+	expected(pin: string, mode: Mode, conditions?: TakenWith): Expected | null;
 }
 
 export interface ModelReferences {
@@ -18,20 +18,24 @@ export interface ModelReferences {
 export const EMPTY_BOOK: KnownGoodBook = { expected: () => null };
 
 /** Opens the book of a model. Each answer is worked out once: a past of many tickets asks the same again. */
-export function knownGoodBook({ own, sisters = [], factors = new Map() }: ModelReferences): KnownGoodBook {
-	if (own.length === 0) return EMPTY_BOOK;
-	const ownBy = byContact(own);
+export function knownGoodBook({
+	own: references,
+	sisters = [],
+	factors = new Map()
+}: ModelReferences): KnownGoodBook {
+	if (references.length === 0) return EMPTY_BOOK;
+	const ownBy = byContact(references);
 	const sistersBy = byContact(sisters);
 	const answers = new Map<string, Expected | null>();
 	return {
-		expected(pin, mode, taken = {}) {
+		expected(pin, mode, conditions = {}) {
 			const contact = `${pin} ${mode}`;
-			const key = `${contact}\t${taken.meter ?? ''}\t${taken.board ?? ''}`;
-			const known = answers.get(key);
-			if (known !== undefined) return known;
+			const key = `${contact}\t${conditions.meter ?? ''}\t${conditions.board ?? ''}`;
+			const cached = answers.get(key);
+			if (cached !== undefined) return cached;
 			const answer = expectedReading(
 				{ own: ownBy.get(contact) ?? [], sisters: sistersBy.get(contact) ?? [], factors },
-				taken
+				conditions
 			);
 			answers.set(key, answer);
 			return answer;

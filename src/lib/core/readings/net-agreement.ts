@@ -65,8 +65,8 @@ function dissenters(members: readonly PinVerdict[]): string[] {
 	const wrong = values.filter(({ verdict }) => verdict !== 'agrees' && verdict !== 'no-reference');
 	const judged = values.some(({ verdict }) => verdict === 'agrees');
 	if (judged && wrong.length > 0) return names([...open, ...wrong]);
-	const friends = (pin: PinVerdict) => values.filter((other) => alike(pin, other)).length;
-	const most = Math.max(...values.map(friends));
-	const few = values.filter((pin) => friends(pin) < most);
-	return names([...open, ...(few.length > 0 ? few : values)]);
+	const friends = (pin: PinVerdict) => values.filter((candidate) => alike(pin, candidate)).length;
+	const maxFriends = Math.max(...values.map(friends));
+	const outliers = values.filter((pin) => friends(pin) < maxFriends);
+	return names([...open, ...(outliers.length > 0 ? outliers : values)]);
 }

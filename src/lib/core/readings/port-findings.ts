@@ -60,9 +60,9 @@ const unpowered = (pins: readonly PinVerdict[]) => pins.filter(({ mode }) => mod
 /** Partner lines of one side that read apart, unless the references expect it of both. */
 function pairFindings(connector: Connector, pins: readonly PinVerdict[]): Finding[] {
 	return partnerNets(connector).flatMap(([first, second]) => {
-		const of = (net: string) => pins.filter((pin) => pin.net === net);
-		const apart = of(first).flatMap((a) =>
-			of(second)
+		const pinsOnNet = (net: string) => pins.filter((pin) => pin.net === net);
+		const apart = pinsOnNet(first).flatMap((a) =>
+			pinsOnNet(second)
 				.filter((b) => a.mode === b.mode && !(asExpected(a) && asExpected(b)))
 				.filter((b) => !readAlike(shownBy(a), shownBy(b), a.mode))
 				.map((b) => [a, b] as const)
@@ -77,10 +77,10 @@ function pairFindings(connector: Connector, pins: readonly PinVerdict[]): Findin
 /** Contacts of one number on two sides: the plug turned over sees one for the other. */
 function mirrorFindings(connector: Connector, pins: readonly PinVerdict[]): Finding[] {
 	const partners = partnerNets(connector);
-	const known = (a: string, b: string) =>
+	const isPair = (a: string, b: string) =>
 		a === b || partners.some(([x, y]) => (x === a && y === b) || (x === b && y === a));
 	return mirroredContacts(connector)
-		.filter(([first, second]) => !known(first.net, second.net))
+		.filter(([first, second]) => !isPair(first.net, second.net))
 		.flatMap(([first, second]) => {
 			const a = pins.find(({ pin }) => pin === first.pin);
 			const b = pins.find(({ pin, mode }) => pin === second.pin && mode === a?.mode);

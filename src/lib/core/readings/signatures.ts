@@ -56,10 +56,14 @@ export function judgeForSignatures(
 		: { pins: [], nets: [] };
 	const values = new Map<string, number>();
 	for (const { pin, net, verdict, overload, value } of pins) {
-		const said = agreement.find((item) => item.net === net);
-		const joined = pins.filter((other) => other.net === net).length > 1;
+		const netAgreement = agreement.find((item) => item.net === net);
+		const joined = pins.filter((candidate) => candidate.net === net).length > 1;
 		const byOthers =
-			said?.dissenting.includes(pin) && overload ? 'open' : joined && said?.agree ? 'agrees' : null;
+			netAgreement?.dissenting.includes(pin) && overload
+				? 'open'
+				: joined && netAgreement?.agree
+					? 'agrees'
+					: null;
 		const shown = verdict === 'no-reference' ? byOthers : verdict;
 		if (shown === null) continue;
 		contacts.set(pin, shown);
@@ -100,9 +104,9 @@ export function findSignatures(tickets: readonly JudgedTicket[]): Signature[] {
 	const best = new Map<string, Signature>();
 	for (const one of certain) {
 		const key = `${one.place} ${one.verdict} ${one.fault}`;
-		const known = best.get(key);
+		const current = best.get(key);
 		// of equals the first: the deviation by itself, then the lowest window
-		if (!known || one.chance < known.chance) best.set(key, one);
+		if (!current || one.chance < current.chance) best.set(key, one);
 	}
 	return [...best.values()].sort(
 		(a, b) => a.chance - b.chance || b.withFault.low - a.withFault.low || (a.place < b.place ? -1 : 1)
@@ -123,16 +127,16 @@ function windowsOf(judged: readonly JudgedTicket[], place: string, verdict: Verd
 		.sort((a, b) => a.value - b.value);
 	const starts = [...new Set(deviating.map(({ value }) => value))];
 	return starts.flatMap((start) => {
-		const within = deviating.filter(({ value }) => value >= start && value <= start + CLUSTER + 1e-9);
-		if (within.length < FEWEST_HITS || within.length === deviating.length) return [];
+		const cluster = deviating.filter(({ value }) => value >= start && value <= start + CLUSTER + 1e-9);
+		if (cluster.length < FEWEST_HITS || cluster.length === deviating.length) return [];
 		return faultsBehind(
 			judged,
 			place,
 			verdict,
-			within.map(({ ticket }) => ticket)
+			cluster.map(({ ticket }) => ticket)
 		).map((signature) => {
-			const own = within.filter(({ ticket }) => ticket.faults.includes(signature.fault));
-			const shown = own.map(({ value }) => value);
+			const matching = cluster.filter(({ ticket }) => ticket.faults.includes(signature.fault));
+			const shown = matching.map(({ value }) => value);
 			const values = {
 				centre: medianSorted(Float64Array.from(shown)),
 				low: shown[0] ?? start,
@@ -172,4 +176,4 @@ function faultsBehind(
 	});
 }
 
-const rate = (hits: number, of: number): Rate => ({ hits, of, ...wilsonInterval(hits, of) });
+const rate = (hits: number, trials: number): Rate => ({ hits, of: trials, ...wilsonInterval(hits, trials) });

@@ -69,30 +69,31 @@ export function* comebackAlarmsInSteps(
 	yield* sumInto(rows, jobs, followed, () => 1);
 	const limits = limitsOf(rows, jobs.length);
 	const ring = (each: WatchedRow) => {
-		const { of, row, chart } = each;
-		const away = cleared.filter((one) => one.of === of && one.row === row && one.at < asOf);
-		const start = { limit: limits[of], head: HEAD[of] * limits[of] };
+		const { of: kind, row, chart } = each;
+		const away = cleared.filter((one) => one.of === kind && one.row === row && one.at < asOf);
+		const start = { limit: limits[kind], head: HEAD[kind] * limits[kind] };
 		each.alarm = standing(chart, { ...start, days, away: away.map(({ at }) => at) });
 	};
-	for (const each of rows.values()) {
-		ring(each);
+	for (const row of rows.values()) {
+		ring(row);
 		yield;
 	}
 	const blamed: Blamed[] = [];
 	// what is surely the worst first; what the others' comebacks owe to it speaks no more against them
 	for (let found = worst(rows, alarms); found; found = worst(rows, alarms)) {
-		const { of, row, alarm } = found;
-		alarms[of].set(row, alarm);
+		const { of: kind, row, alarm } = found;
+		alarms[kind].set(row, alarm);
 		if (blamed.length >= MOST_BLAMED) continue;
-		const before = [...blamed];
-		blamed.push({ of, row, times: Math.max(1, alarm.comebacks / Math.max(1e-9, alarm.expected)) });
+		const earlierBlamed = [...blamed];
+		blamed.push({ of: kind, row, times: Math.max(1, alarm.comebacks / Math.max(1e-9, alarm.expected)) });
 		const touched = yield* sumInto(
 			rows,
 			found.jobs,
 			followed,
-			(job, effects, own) => blameOf(job, blamed, own, effects) - blameOf(job, before, own, effects)
+			(job, effects, level) =>
+				blameOf(job, blamed, level, effects) - blameOf(job, earlierBlamed, level, effects)
 		);
-		for (const each of touched) ring(each);
+		for (const row of touched) ring(row);
 	}
 	return alarms;
 }
@@ -111,18 +112,18 @@ type WatchedRows = ReadonlyMap<string, WatchedRow>;
 function watchedRows(jobs: readonly FollowedJob[], from: Instant, { count }: Days): WatchedRows {
 	const rows = new Map<string, WatchedRow>();
 	for (const job of jobs) {
-		for (const of of WATCHED) {
-			for (const row of new Set(job.levels[of])) {
-				const key = `${of} ${row}`;
-				let own = rows.get(key);
-				if (!own) {
+		for (const kind of WATCHED) {
+			for (const row of new Set(job.levels[kind])) {
+				const key = `${kind} ${row}`;
+				let rowsOfKind = rows.get(key);
+				if (!rowsOfKind) {
 					const chart = { expected: new Float64Array(count), events: [] };
-					own = { of, row, jobs: [], chart, alarm: null };
-					rows.set(key, own);
+					rowsOfKind = { of: kind, row, jobs: [], chart, alarm: null };
+					rows.set(key, rowsOfKind);
 				}
-				own.jobs.push(job);
+				rowsOfKind.jobs.push(job);
 				if (job.back && job.back.at >= from) {
-					own.chart.events.push({ at: job.back.at, ticket: job.back.number });
+					rowsOfKind.chart.events.push({ at: job.back.at, ticket: job.back.number });
 				}
 			}
 		}
@@ -137,16 +138,16 @@ const AS_BAD = 0.6;
  * Of the rows that ring, the one that is surely the worst; or a narrower one, with fewer jobs, that holds most of the same run and is
  * nearly as bad: the lot of a part, rather than the work that it is used in.
  */
-function worst(rows: WatchedRows, known: Alarms): (WatchedRow & { alarm: Alarm }) | undefined {
+function worst(rows: WatchedRows, alarms: Alarms): (WatchedRow & { alarm: Alarm }) | undefined {
 	const ringing = [...rows.values()].flatMap((each) =>
-		each.alarm && !known[each.of].has(each.row) ? [{ ...each, alarm: each.alarm }] : []
+		each.alarm && !alarms[each.of].has(each.row) ? [{ ...each, alarm: each.alarm }] : []
 	);
-	const [most] = [...ringing].sort((a, b) => atLeast(b.alarm) - atLeast(a.alarm));
-	if (!most) return undefined;
+	const [worst] = [...ringing].sort((a, b) => atLeast(b.alarm) - atLeast(a.alarm));
+	if (!worst) return undefined;
 	return ringing
 		.filter(
 			({ alarm }) =>
-				alarm.comebacks >= AS_BAD * most.alarm.comebacks && atLeast(alarm) >= AS_BAD * atLeast(most.alarm)
+				alarm.comebacks >= AS_BAD * worst.alarm.comebacks && atLeast(alarm) >= AS_BAD * atLeast(worst.alarm)
 		)
 		.sort((a, b) => a.jobs.length - b.jobs.length || (a.row < b.row ? -1 : 1))[0];
 }
@@ -183,9 +184,9 @@ function standing(
 ): Alarm | null {
 	let [sum, next] = [head, 0];
 	let since = { comebacks: 0, expected: 0 };
-	let rang: Pick<Alarm, 'at' | 'ticket'> | null = null;
+	let alarm: Pick<Alarm, 'at' | 'ticket'> | null = null;
 	const atNothing = () => {
-		[sum, rang] = [0, null];
+		[sum, alarm] = [0, null];
 		since = { comebacks: 0, expected: 0 };
 	};
 	const sinkTo = (day: number) => {
@@ -208,10 +209,10 @@ function standing(
 		}
 		sum += CHART.jump;
 		since.comebacks += 1;
-		if (sum >= limit) rang ??= { at, ticket };
+		if (sum >= limit) alarm ??= { at, ticket };
 	}
 	sinkTo(days.count);
-	return rang && { ...(rang as Pick<Alarm, 'at' | 'ticket'>), ...since };
+	return alarm && { ...(alarm as Pick<Alarm, 'at' | 'ticket'>), ...since };
 }
 
 /** Jobs of one row, summed by the day of their closing; those that came back with the day on which they did. */
@@ -223,7 +224,7 @@ interface RowJobs {
 /** Of each kind the limit at which its rows ring for nothing as seldom as is meant. */
 function limitsOf(rows: WatchedRows, jobs: number): Record<Watched, number> {
 	const comebacks = { operation: 0, technician: 0, lot: 0, method: 0 };
-	for (const { of, chart } of rows.values()) comebacks[of] += chart.events.length;
+	for (const { of: kind, chart } of rows.values()) comebacks[kind] += chart.events.length;
 	return Object.fromEntries(
 		WATCHED.map((kind) => [
 			kind,
@@ -295,14 +296,14 @@ function blameOf(
 	{ levels }: FollowedJob,
 	blamed: readonly Blamed[],
 	{ kind, level }: OfRow,
-	{ of }: Effects
+	{ of: levelEffects }: Effects
 ): number {
-	let most = 1;
-	for (const each of blamed) {
-		if ((each.of === kind && each.row === level) || !levels[each.of].includes(each.row)) continue;
-		most = Math.max(most, each.times / Math.exp(of[each.of].get(each.row)?.effect ?? 0));
+	let maxRisk = 1;
+	for (const code of blamed) {
+		if ((code.of === kind && code.row === level) || !levels[code.of].includes(code.row)) continue;
+		maxRisk = Math.max(maxRisk, code.times / Math.exp(levelEffects[code.of].get(code.row)?.effect ?? 0));
 	}
-	return most;
+	return maxRisk;
 }
 
 /** Base hazard on each day after the closing, the day itself first; a job is closed in the middle of its day. */
@@ -326,10 +327,10 @@ function expect(
 	for (const job of back) add(-job.weight, job.closed, job.back + 1);
 }
 
-function riskOf(job: FollowedJob, { of }: Effects): number {
+function riskOf(job: FollowedJob, { of: levelEffects }: Effects): number {
 	let sum = 0;
 	for (const kind of RETURN_KINDS) {
-		for (const level of new Set(job.levels[kind])) sum += of[kind].get(level)?.effect ?? 0;
+		for (const level of new Set(job.levels[kind])) sum += levelEffects[kind].get(level)?.effect ?? 0;
 	}
 	return Math.exp(sum);
 }

@@ -24,10 +24,10 @@ export interface ComebackRow extends ComebackRate {
 }
 
 /** Jobs by the rows of a kind, in the order of their keys. */
-function jobsBy(jobs: readonly FollowedJob[], by: RateKind): [key: string, jobs: FollowedJob[]][] {
+function jobsBy(jobs: readonly FollowedJob[], kind: RateKind): [key: string, jobs: FollowedJob[]][] {
 	const rows = new Map<string, FollowedJob[]>();
 	for (const job of jobs) {
-		for (const level of new Set(job.levels[by])) {
+		for (const level of new Set(job.levels[kind])) {
 			const row = rows.get(level);
 			if (row) row.push(job);
 			else rows.set(level, [job]);
@@ -36,34 +36,34 @@ function jobsBy(jobs: readonly FollowedJob[], by: RateKind): [key: string, jobs:
 	return [...rows].sort(([a], [b]) => (a < b ? -1 : 1));
 }
 
-const among = <Kind extends string>(kinds: readonly Kind[], by: string): by is Kind =>
-	(kinds as readonly string[]).includes(by);
+const among = <Kind extends string>(kinds: readonly Kind[], kind: string): kind is Kind =>
+	(kinds as readonly string[]).includes(kind);
 
 /** Rates within so many days by row, with what is fair and what rings. */
 export function comebackRows(
 	{ jobs, effects, alarms, catalog }: JudgedJobs,
-	by: ComebacksBy,
+	kind: ComebacksBy,
 	days: number
 ): ComebackRow[] {
-	if (by === 'shop') {
+	if (kind === 'shop') {
 		if (jobs.length === 0) return [];
 		return [{ key: 'shop', label: catalog.shop.name, ...comebackRate(jobs, days), fair: ALIKE, alarm: null }];
 	}
-	return jobsBy(jobs, by).map(([key, own]) => ({
+	return jobsBy(jobs, kind).map(([key, rowJobs]) => ({
 		key,
-		label: rowLabel(catalog, by, key),
-		...comebackRate(own, days),
-		fair: among<ReturnKind>(RETURN_KINDS, by) ? fairRatio(effects, by, key) : null,
-		alarm: among<Watched>(WATCHED, by) ? (alarms[by].get(key) ?? null) : null
+		label: rowLabel(catalog, kind, key),
+		...comebackRate(rowJobs, days),
+		fair: among<ReturnKind>(RETURN_KINDS, kind) ? fairRatio(effects, kind, key) : null,
+		alarm: among<Watched>(WATCHED, kind) ? (alarms[kind].get(key) ?? null) : null
 	}));
 }
 
 /** The shop against itself. */
 const ALIKE: FairRatio = { ratio: 1, low: 1, high: 1, chance_worse: 0.5 };
 
-export function rowLabel(catalog: Catalog, by: RateKind, key: string): string {
+export function rowLabel(catalog: Catalog, kind: RateKind, key: string): string {
 	const { operations, parts, technicians, models, procedures, records } = catalog;
-	switch (by) {
+	switch (kind) {
 		case 'operation':
 			return operations.get(key)?.label ?? key;
 		case 'part':

@@ -61,49 +61,53 @@ export function effectLevels(jobs: readonly FollowedJob[]): EffectLevels {
 	});
 	const placed = places(kinds);
 	const { place } = placed;
-	const near = rows.map((row) =>
+	const smallRows = rows.map((row) =>
 		row
 			.map((a) => place[a] as number)
 			.filter((p) => p >= 0)
 			.sort()
 	);
-	const far = rows.map((row) => row.map((a) => -1 - (place[a] as number)).filter((k) => k >= 0));
-	const meeting = meetingOf(near, far, placed.alone);
-	return { kinds, names, rows, near, far, jobs: counts, ...placed, meeting };
+	const lotRows = rows.map((row) => row.map((a) => -1 - (place[a] as number)).filter((k) => k >= 0));
+	const meeting = meetingOf(smallRows, lotRows, placed.alone);
+	return { kinds, names, rows, near: smallRows, far: lotRows, jobs: counts, ...placed, meeting };
 }
 
-function meetingOf(near: readonly Int32Array[], far: readonly Int32Array[], alone: number): Meeting {
-	const met = Array.from({ length: alone }, () => new Set<number>());
-	far.forEach((lots, i) => {
-		for (const k of lots) for (const p of near[i] as Int32Array) met[k]?.add(p);
+function meetingOf(
+	smallRows: readonly Int32Array[],
+	lotRows: readonly Int32Array[],
+	lotCount: number
+): Meeting {
+	const met = Array.from({ length: lotCount }, () => new Set<number>());
+	lotRows.forEach((lots, i) => {
+		for (const k of lots) for (const p of smallRows[i] as Int32Array) met[k]?.add(p);
 	});
-	const at = met.map((each) => Int32Array.from(each).sort());
-	const from = new Int32Array(alone + 1);
+	const at = met.map((rows) => Int32Array.from(rows).sort());
+	const from = new Int32Array(lotCount + 1);
 	at.forEach(({ length }, k) => (from[k + 1] = (from[k] as number) + length));
-	const rank = at.map((each) => new Map([...each].map((p, i) => [p, i])));
-	const of = far.map((lots, i) => {
-		const own = near[i] as Int32Array;
-		const slots = new Int32Array(lots.length * own.length);
+	const rank = at.map((rows) => new Map([...rows].map((p, i) => [p, i])));
+	const lotShares = lotRows.map((lots, i) => {
+		const small = smallRows[i] as Int32Array;
+		const slots = new Int32Array(lots.length * small.length);
 		let next = 0;
 		for (const k of lots)
-			for (const p of own) slots[next++] = (from[k] as number) + (rank[k]?.get(p) as number);
+			for (const p of small) slots[next++] = (from[k] as number) + (rank[k]?.get(p) as number);
 		return slots;
 	});
-	return { at, from, of };
+	return { at, from, of: lotShares };
 }
 
 /** Lots come and go and seldom meet in one job: they are solved for alone, and other kinds too where there are too many levels. */
 function places(kinds: readonly LevelKind[]): Pick<EffectLevels, 'place' | 'together' | 'alone'> {
-	const count = (kind: ReturnKind) => kinds.filter((each) => each === kind).length;
-	const others = RETURN_KINDS.filter((kind) => kind !== 'lot').sort((a, b) => count(a) - count(b));
+	const count = (kind: ReturnKind) => kinds.filter((levelKind) => levelKind === kind).length;
+	const crossedKinds = RETURN_KINDS.filter((kind) => kind !== 'lot').sort((a, b) => count(a) - count(b));
 	const kept = new Set<LevelKind>([SHOP]);
 	let together = 1;
-	for (const kind of others) {
+	for (const kind of crossedKinds) {
 		if (together + count(kind) > MOST_TOGETHER) break;
 		together += count(kind);
 		kept.add(kind);
 	}
-	let [near, far] = [0, 0];
-	const place = Int32Array.from(kinds, (kind) => (kept.has(kind) ? near++ : -1 - far++));
-	return { place, together, alone: far };
+	let [small, lots] = [0, 0];
+	const place = Int32Array.from(kinds, (kind) => (kept.has(kind) ? small++ : -1 - lots++));
+	return { place, together, alone: lots };
 }

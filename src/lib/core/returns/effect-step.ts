@@ -38,8 +38,8 @@ export function effectSlope(
 ): Float64Array {
 	const slope = new Float64Array(kinds.length);
 	for (let i = 0; i < rows.length; i++) {
-		const over = ((jobs[i] as FollowedJob).event ? 1 : 0) - (cumulated[i] as number) * (risk[i] as number);
-		for (const a of rows[i] as Int32Array) slope[a] = (slope[a] as number) + over;
+		const excess = ((jobs[i] as FollowedJob).event ? 1 : 0) - (cumulated[i] as number) * (risk[i] as number);
+		for (const a of rows[i] as Int32Array) slope[a] = (slope[a] as number) + excess;
 	}
 	const { weight, along } = leanOf(effect, spread.technician, mix);
 	kinds.forEach((kind, a) => {
@@ -58,12 +58,12 @@ const believed = (kind: LevelKind, spread: EffectState['spread']): number =>
 
 /** What the prior gives back along the mix of the technicians' jobs, its slope taken out. */
 function leanOf(effect: Float64Array, spread: number, mix: Float64Array): { weight: number; along: number } {
-	let [square, along] = [0, 0];
-	mix.forEach((each, a) => {
-		square += each * each;
-		along += each * (effect[a] as number);
+	let [square, slope] = [0, 0];
+	mix.forEach((share, a) => {
+		square += share * share;
+		slope += share * (effect[a] as number);
 	});
-	return { weight: LEAN ** 2 / (spread ** 2 + LEAN ** 2 * square) / spread ** 2, along };
+	return { weight: LEAN ** 2 / (spread ** 2 + LEAN ** 2 * square) / spread ** 2, along: slope };
 }
 
 /**
@@ -75,15 +75,15 @@ export function effectCurve(
 	levels: EffectLevels,
 	{ effect, spread, risk, cumulated, mix }: EffectState
 ): EffectCurve {
-	const { kinds, place, together: near, alone, meeting } = levels;
-	const curve = new Float64Array(near * near);
-	const [own, bounded] = [new Float64Array(alone), new Float64Array(alone)];
-	const by = new Float64Array(meeting.from[alone] as number);
+	const { kinds, place, together: smallRows, alone: lotCount, meeting } = levels;
+	const curve = new Float64Array(smallRows * smallRows);
+	const [right, bounded] = [new Float64Array(lotCount), new Float64Array(lotCount)];
+	const solved = new Float64Array(meeting.from[lotCount] as number);
 	for (let i = 0; i < cumulated.length; i++) {
 		const expected = (cumulated[i] as number) * (risk[i] as number);
 		const places = levels.near[i] as Int32Array;
 		for (let x = 0; x < places.length; x++) {
-			const row = (places[x] as number) * near;
+			const row = (places[x] as number) * smallRows;
 			for (let y = 0; y <= x; y++) {
 				const at = row + (places[y] as number);
 				curve[at] = (curve[at] as number) + expected;
@@ -91,30 +91,30 @@ export function effectCurve(
 		}
 		const lots = levels.far[i] as Int32Array;
 		if (lots.length === 0) continue;
-		for (const slot of meeting.of[i] as Int32Array) by[slot] = (by[slot] as number) + expected;
+		for (const slot of meeting.of[i] as Int32Array) solved[slot] = (solved[slot] as number) + expected;
 		for (const k of lots) {
-			own[k] = (own[k] as number) + expected;
+			right[k] = (right[k] as number) + expected;
 			bounded[k] = (bounded[k] as number) + lots.length * expected;
 		}
 	}
 	kinds.forEach((kind, a) => {
 		const p = place[a] as number;
 		const weight = believed(kind, spread);
-		if (p >= 0) curve[p * near + p] = (curve[p * near + p] as number) + weight;
+		if (p >= 0) curve[p * smallRows + p] = (curve[p * smallRows + p] as number) + weight;
 		else {
-			own[-1 - p] = (own[-1 - p] as number) + weight;
+			right[-1 - p] = (right[-1 - p] as number) + weight;
 			bounded[-1 - p] = (bounded[-1 - p] as number) + weight;
 		}
 	});
 	addLean(curve, levels, { mix, weight: leanOf(effect, spread.technician, mix).weight });
-	takeOut(curve, levels, { by, bounded });
-	const factored = { lower: cholesky(curve, near), by, own, bounded };
+	takeOut(curve, levels, { by: solved, bounded });
+	const factored = { lower: cholesky(curve, smallRows), by: solved, own: right, bounded };
 	return { variance: varianceOf(levels, factored), solve: solverOf(levels, factored) };
 }
 
 function addLean(
 	curve: Float64Array,
-	{ place, together: near }: EffectLevels,
+	{ place, together: smallRows }: EffectLevels,
 	{ mix, weight }: { mix: Float64Array; weight: number }
 ): void {
 	const leaning = [...mix.keys()].filter((a) => mix[a] !== 0 && (place[a] as number) >= 0);
@@ -122,8 +122,8 @@ function addLean(
 		for (const b of leaning) {
 			const [p, q] = [place[a] as number, place[b] as number];
 			if (q > p) continue;
-			curve[p * near + q] =
-				(curve[p * near + q] as number) - weight * (mix[a] as number) * (mix[b] as number);
+			curve[p * smallRows + q] =
+				(curve[p * smallRows + q] as number) - weight * (mix[a] as number) * (mix[b] as number);
 		}
 	}
 }
@@ -131,17 +131,17 @@ function addLean(
 /** Takes the levels that are solved for alone out of what is left of the curvature. */
 function takeOut(
 	curve: Float64Array,
-	{ together: near, meeting }: EffectLevels,
-	{ by, bounded }: Pick<Factored, 'by' | 'bounded'>
+	{ together: smallRows, meeting }: EffectLevels,
+	{ by: solved, bounded }: Pick<Factored, 'by' | 'bounded'>
 ): void {
 	meeting.at.forEach((at, k) => {
 		const from = meeting.from[k] as number;
 		for (let i = 0; i < at.length; i++) {
-			const row = (at[i] as number) * near;
-			const share = (by[from + i] as number) / (bounded[k] as number);
+			const row = (at[i] as number) * smallRows;
+			const share = (solved[from + i] as number) / (bounded[k] as number);
 			for (let j = 0; j <= i; j++) {
 				const place = row + (at[j] as number);
-				curve[place] = (curve[place] as number) - share * (by[from + j] as number);
+				curve[place] = (curve[place] as number) - share * (solved[from + j] as number);
 			}
 		}
 	});
@@ -158,51 +158,51 @@ interface Factored {
 }
 
 function solverOf(
-	{ place, together: near, alone, meeting }: EffectLevels,
-	{ lower, by, bounded }: Factored
+	{ place, together: smallRows, alone: lotCount, meeting }: EffectLevels,
+	{ lower, by: solved, bounded }: Factored
 ): EffectCurve['solve'] {
 	return (b) => {
-		const right = new Float64Array(near);
-		const far = new Float64Array(alone);
+		const right = new Float64Array(smallRows);
+		const lotPart = new Float64Array(lotCount);
 		place.forEach((p, a) => {
-			if (p < 0) far[-1 - p] = (b[a] as number) / (bounded[-1 - p] as number);
+			if (p < 0) lotPart[-1 - p] = (b[a] as number) / (bounded[-1 - p] as number);
 			else right[p] = b[a] as number;
 		});
 		meeting.at.forEach((at, k) => {
 			const from = meeting.from[k] as number;
 			at.forEach((p, i) => {
-				right[p] = (right[p] as number) - (by[from + i] as number) * (far[k] as number);
+				right[p] = (right[p] as number) - (solved[from + i] as number) * (lotPart[k] as number);
 			});
 		});
-		const x = choleskySolve(lower, near, right);
+		const x = choleskySolve(lower, smallRows, right);
 		return Float64Array.from(place, (p) => {
 			if (p >= 0) return x[p] as number;
 			const [k, from] = [-1 - p, meeting.from[-1 - p] as number];
-			let taken = 0;
-			meeting.at[k]?.forEach((q, i) => (taken += (by[from + i] as number) * (x[q] as number)));
-			return (far[k] as number) - taken / (bounded[k] as number);
+			let share = 0;
+			meeting.at[k]?.forEach((q, i) => (share += (solved[from + i] as number) * (x[q] as number)));
+			return (lotPart[k] as number) - share / (bounded[k] as number);
 		});
 	};
 }
 
 function varianceOf(
-	{ place, together: near, meeting }: EffectLevels,
-	{ lower, by, own }: Factored
+	{ place, together: smallRows, meeting }: EffectLevels,
+	{ lower, by: solved, own: right }: Factored
 ): Float64Array {
-	const full = inverse(lower, near);
+	const full = inverse(lower, smallRows);
 	return Float64Array.from(place, (p) => {
-		if (p >= 0) return full[p * near + p] as number;
+		if (p >= 0) return full[p * smallRows + p] as number;
 		const [k, from] = [-1 - p, meeting.from[-1 - p] as number];
 		const at = meeting.at[k] as Int32Array;
 		let square = 0;
 		for (let i = 0; i < at.length; i++) {
-			const row = (at[i] as number) * near;
-			const mine = by[from + i] as number;
-			let others = 0;
+			const row = (at[i] as number) * smallRows;
+			const mine = solved[from + i] as number;
+			let crossed = 0;
 			for (let j = 0; j < i; j++)
-				others += (by[from + j] as number) * (full[row + (at[j] as number)] as number);
-			square += mine * (2 * others + mine * (full[row + (at[i] as number)] as number));
+				crossed += (solved[from + j] as number) * (full[row + (at[j] as number)] as number);
+			square += mine * (2 * crossed + mine * (full[row + (at[i] as number)] as number));
 		}
-		return 1 / (own[k] as number) + square / (own[k] as number) ** 2;
+		return 1 / (right[k] as number) + square / (right[k] as number) ** 2;
 	});
 }

@@ -93,9 +93,9 @@ export function* comebackEffectsInSteps(
 		const state = { effect, spread, risk, cumulated: base.at, mix: mixOf(levels, effect) };
 		curve = effectCurve(levels, state);
 		yield;
-		const by = curve.solve(effectSlope(jobs, levels, state));
+		const solved = curve.solve(effectSlope(jobs, levels, state));
 		moved = 0;
-		by.forEach((step, at) => {
+		solved.forEach((step, at) => {
 			// what the shop as a whole does is in the base hazard
 			if (kinds[at] === SHOP) return;
 			const length = Math.max(-1, Math.min(1, step));
@@ -109,16 +109,16 @@ export function* comebackEffectsInSteps(
 		}
 		rounds += 1;
 	} while (moved >= close && rounds < ROUNDS);
-	const of = Object.fromEntries(RETURN_KINDS.map((kind) => [kind, new Map()])) as unknown as Record<
+	const levelEffects = Object.fromEntries(RETURN_KINDS.map((kind) => [kind, new Map()])) as unknown as Record<
 		ReturnKind,
 		Map<string, LevelEffect>
 	>;
-	const beside = besideMean(levels, { effect, spread, information, curve });
+	const reference = besideMean(levels, { effect, spread, information, curve });
 	names.forEach((name, at) => {
 		const kind = kinds[at] as LevelKind;
-		if (kind !== SHOP) of[kind].set(name, beside[at] as LevelEffect);
+		if (kind !== SHOP) levelEffects[kind].set(name, reference[at] as LevelEffect);
 	});
-	return { of, spread, base: base.after };
+	return { of: levelEffects, spread, base: base.after };
 }
 
 /** Of each technician, what else his jobs foretell, on average, beside the mean of all; nothing for other levels. */
@@ -131,7 +131,7 @@ function mixOf({ rows, kinds, jobs }: EffectLevels, effect: Float64Array): Float
 		for (const at of row) if (people[at] === 1) mix[at] = (mix[at] as number) + sum;
 	}
 	const technicians = [...mix.keys()].filter((at) => people[at] === 1);
-	const total = (of: (at: number) => number) => technicians.reduce((sum, at) => sum + of(at), 0);
+	const total = (valueAt: (at: number) => number) => technicians.reduce((sum, at) => sum + valueAt(at), 0);
 	const mean =
 		total((at) => mix[at] as number) /
 		Math.max(
@@ -150,8 +150,8 @@ function spreadOf(
 ): { spread: number; information: number } {
 	let gradient = -Math.log(spread / BELIEVED[kind]) / BELIEVED_WITHIN ** 2;
 	let information = 1 / BELIEVED_WITHIN ** 2;
-	kinds.forEach((each, at) => {
-		if (each !== kind) return;
+	kinds.forEach((levelKind, at) => {
+		if (levelKind !== kind) return;
 		const told = 1 - (variance[at] as number) / spread ** 2;
 		gradient += ((effect[at] as number) / spread) ** 2 - told;
 		information += 2 * told ** 2;
@@ -164,29 +164,29 @@ function spreadOf(
 
 /** Breslow's estimate: after each time with events, events over the risk of all that were still followed. */
 function baseHazard(jobs: readonly FollowedJob[], order: readonly number[], risk: Float64Array) {
-	let left = 0;
-	for (const i of order) left += risk[i] as number;
+	let stillAtRisk = 0;
+	for (const i of order) stillAtRisk += risk[i] as number;
 	const times: number[] = [];
 	const sums: number[] = [];
 	const at = new Float64Array(jobs.length);
 	let sum = 0;
 	for (let first = 0; first < order.length;) {
 		const { time } = jobs[order[first] as number] as FollowedJob;
-		let [last, events, gone] = [first, 0, 0];
+		let [last, events, atRisk] = [first, 0, 0];
 		for (; last < order.length; last++) {
 			const i = order[last] as number;
 			const job = jobs[i] as FollowedJob;
 			if (job.time !== time) break;
 			if (job.event) events += 1;
-			gone += risk[i] as number;
+			atRisk += risk[i] as number;
 		}
-		if (events > 0 && left > 0) {
-			sum += events / left;
+		if (events > 0 && stillAtRisk > 0) {
+			sum += events / stillAtRisk;
 			times.push(time);
 			sums.push(sum);
 		}
 		for (let k = first; k < last; k++) at[order[k] as number] = sum;
-		left -= gone;
+		stillAtRisk -= atRisk;
 		first = last;
 	}
 	return { at, after: (days: number) => sums[lastUpTo(times, days)] ?? 0 };
@@ -219,44 +219,48 @@ function besideMean(
 	const n = kinds.length;
 	const moving = RETURN_KINDS.map((kind) => ({
 		information: information[kind],
-		by: solve(effect.map((each, at) => (kinds[at] === kind ? (2 * each) / spread[kind] ** 2 : 0)))
+		by: solve(effect.map((value, at) => (kinds[at] === kind ? (2 * value) / spread[kind] ** 2 : 0)))
 	}));
-	const beside = new Array<LevelEffect>(n);
+	const effects = new Array<LevelEffect>(n);
 	for (const kind of RETURN_KINDS) {
-		const own = [...kinds.keys()].filter((at) => kinds[at] === kind);
-		if (own.length === 0) continue;
-		const total = (of: (at: number) => number) => own.reduce((sum, at) => sum + of(at), 0);
+		const levelsOfKind = [...kinds.keys()].filter((at) => kinds[at] === kind);
+		if (levelsOfKind.length === 0) continue;
+		const total = (valueAt: (at: number) => number) => levelsOfKind.reduce((sum, at) => sum + valueAt(at), 0);
 		const hazard = (at: number) => (jobs[at] as number) * Math.exp(effect[at] as number);
 		const [sum, all] = [total(hazard), total((at) => jobs[at] as number)];
 		const share = new Float64Array(n);
-		for (const at of own) share[at] = hazard(at) / sum;
-		const mean = (of: Float64Array) => total((at) => (share[at] as number) * (of[at] as number));
+		for (const at of levelsOfKind) share[at] = hazard(at) / sum;
+		const mean = (values: Float64Array) => total((at) => (share[at] as number) * (values[at] as number));
 		const shared = solve(share);
-		const means = { shared: mean(shared), moving: moving.map(({ by }) => mean(by)) };
-		for (const at of own) {
+		const means = { shared: mean(shared), moving: moving.map(({ by: columns }) => mean(columns)) };
+		for (const at of levelsOfKind) {
 			const known = (variance[at] as number) - 2 * (shared[at] as number) + means.shared;
 			const spreads = moving.reduce(
-				(doubt, { by, information: told }, k) =>
-					doubt + ((by[at] as number) - (means.moving[k] as number)) ** 2 / told,
+				(doubt, { by: solved, information: precision }, k) =>
+					doubt + ((solved[at] as number) - (means.moving[k] as number)) ** 2 / precision,
 				0
 			);
-			beside[at] = {
+			effects[at] = {
 				effect: effect[at] as number,
 				over: (effect[at] as number) - Math.log(sum / all),
 				sd: Math.sqrt(Math.max(SURE, known + spreads))
 			};
 		}
 	}
-	return beside;
+	return effects;
 }
 /** Nothing is surer: the only row of its kind is its own mean. */
 const SURE = 1e-8;
 
 /** A row against the shop's mean of its kind, weighted by jobs. */
-export function fairRatio({ of }: Pick<Effects, 'of'>, kind: ReturnKind, level: string): FairRatio | null {
-	const own = of[kind].get(level);
-	if (!own) return null;
-	const { over, sd } = own;
+export function fairRatio(
+	{ of: levelEffects }: Pick<Effects, 'of'>,
+	kind: ReturnKind,
+	level: string
+): FairRatio | null {
+	const effect = levelEffects[kind].get(level);
+	if (!effect) return null;
+	const { over, sd } = effect;
 	return {
 		ratio: Math.exp(over),
 		low: Math.exp(over - Z80 * sd),

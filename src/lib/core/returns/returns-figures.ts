@@ -37,31 +37,31 @@ export interface ReturnsFigures {
 
 export function returnsFigures(
 	judged: JudgedJobs,
-	{ by, days, only, row: wanted }: FiguresAsked
+	{ by: kind, days, only: onlyKey, row: wantedRow }: FiguresAsked
 ): ReturnsFigures {
 	const { jobs, catalog } = judged;
-	const mine = (key: string) => by !== 'technician' || only === null || key === only;
-	const rows = comebackRows(judged, by, days).filter(({ key }) => mine(key));
-	const row = wanted !== null && rows.some(({ key }) => key === wanted) ? wanted : null;
-	const own = row === null ? jobs : jobs.filter(({ levels }) => levels[by].includes(row));
+	const mine = (key: string) => kind !== 'technician' || onlyKey === null || key === onlyKey;
+	const rows = comebackRows(judged, kind, days).filter(({ key }) => mine(key));
+	const row = wantedRow !== null && rows.some(({ key }) => key === wantedRow) ? wantedRow : null;
+	const chosenJobs = row === null ? jobs : jobs.filter(({ levels }) => levels[kind].includes(row));
 	const shop = comebackRate(jobs, days);
 	return {
 		asOf: judged.asOf,
-		by,
+		by: kind,
 		days,
 		shop,
 		rows,
 		chosen: {
 			key: row,
-			label: row === null ? catalog.shop.name : rowLabel(catalog, by, row),
-			rate: comebackRate(own, days),
-			curve: comebackCurve(own, CURVE_DAYS),
-			causes: comebackCauses(own, days).map(({ cause, ...share }) => ({
+			label: row === null ? catalog.shop.name : rowLabel(catalog, kind, row),
+			rate: comebackRate(chosenJobs, days),
+			curve: comebackCurve(chosenJobs, CURVE_DAYS),
+			causes: comebackCauses(chosenJobs, days).map(({ cause, ...share }) => ({
 				...share,
 				cause,
 				label: cause === null ? 'Not said yet' : (catalog.records.cause.get(cause)?.label ?? cause)
 			})),
-			beside: row === null ? null : besideAlike(jobs, own)
+			beside: row === null ? null : besideAlike(jobs, chosenJobs)
 		},
 		funnel: funnelOf(shop.rate, rows)
 	};
@@ -70,10 +70,10 @@ export function returnsFigures(
 const CURVE_DAYS = 180;
 
 /** Like jobs only: others that share an operation with the row's, of the same stretch of time. */
-function besideAlike(jobs: readonly FollowedJob[], own: readonly FollowedJob[]) {
-	const operations = new Set(own.flatMap(({ levels }) => levels.operation));
-	const [first, last] = [own[0]?.closedAt ?? 0, own.at(-1)?.closedAt ?? 0];
-	const members = new Set(own.map(({ number }) => number));
+function besideAlike(jobs: readonly FollowedJob[], rowJobs: readonly FollowedJob[]) {
+	const operations = new Set(rowJobs.flatMap(({ levels }) => levels.operation));
+	const [first, last] = [rowJobs[0]?.closedAt ?? 0, rowJobs.at(-1)?.closedAt ?? 0];
+	const members = new Set(rowJobs.map(({ number }) => number));
 	const alike = jobs.filter(
 		({ number, closedAt, levels }) =>
 			!members.has(number) &&
@@ -81,18 +81,18 @@ function besideAlike(jobs: readonly FollowedJob[], own: readonly FollowedJob[]) 
 			closedAt <= last &&
 			levels.operation.some((operation) => operations.has(operation))
 	);
-	if (own.length < FEWEST_BESIDE || alike.length < FEWEST_BESIDE) return null;
-	const { p, observed, expected } = logRank(own, alike);
+	if (rowJobs.length < FEWEST_BESIDE || alike.length < FEWEST_BESIDE) return null;
+	const { p, observed, expected } = logRank(rowJobs, alike);
 	return { p, observed, expected, jobs: alike.length };
 }
 const FEWEST_BESIDE = 10;
 
 /** Limits within which 95 and 99.8 of 100 rows lie that are as the shop is. */
 function funnelOf(usual: number, rows: readonly ComebackRow[]): ReturnsFigures['funnel'] {
-	const most = Math.max(20, ...rows.map(({ jobs }) => jobs));
+	const maxJobs = Math.max(20, ...rows.map(({ jobs }) => jobs));
 	if (usual <= 0 || usual >= 1) return [];
 	const sizes = new Set(
-		Array.from({ length: POINTS }, (_, i) => Math.max(1, Math.round(most * ((i + 1) / POINTS) ** 2)))
+		Array.from({ length: POINTS }, (_, i) => Math.max(1, Math.round(maxJobs * ((i + 1) / POINTS) ** 2)))
 	);
 	return [...sizes].map((jobs) => ({
 		jobs,

@@ -29,8 +29,8 @@ export interface UsualPeriod {
 export function* usualPeriods(jobs: readonly FollowedJob[], asOf: Instant): Generator<void, UsualPeriod[]> {
 	const backs = jobs.flatMap(({ back }) => (back ? [back.at] : [])).sort((a, b) => a - b);
 	const starts: Instant[] = [];
-	for (let known = FEWEST; known <= backs.length; known = Math.ceil(known * GROWN)) {
-		starts.push((backs[known - 1] as Instant) + 1);
+	for (let seenCount = FEWEST; seenCount <= backs.length; seenCount = Math.ceil(seenCount * GROWN)) {
+		starts.push((backs[seenCount - 1] as Instant) + 1);
 	}
 	const periods: UsualPeriod[] = [];
 	let grants: ReadonlyMap<string, number> = new Map();
@@ -44,12 +44,12 @@ export function* usualPeriods(jobs: readonly FollowedJob[], asOf: Instant): Gene
 	return periods;
 }
 
-function grantsOf({ of }: Effects, before: ReadonlyMap<string, number>): Map<string, number> {
-	const grants = new Map(before);
+function grantsOf({ of: levelEffects }: Effects, earlier: ReadonlyMap<string, number>): Map<string, number> {
+	const grants = new Map(earlier);
 	for (const kind of ['operation', 'technician'] as const) {
-		for (const [level, { effect }] of of[kind]) {
+		for (const [level, { effect }] of levelEffects[kind]) {
 			const key = `${kind} ${level}`;
-			grants.set(key, Math.max(1, Math.min(before.get(key) ?? GRANTED, Math.exp(effect))));
+			grants.set(key, Math.max(1, Math.min(earlier.get(key) ?? GRANTED, Math.exp(effect))));
 		}
 	}
 	return grants;

@@ -30,7 +30,7 @@ export function warrantyAdvice(jobs: readonly Followed[], meanMinor: number): Wa
 		const followed = jobs.filter(({ time }) => time >= days).length;
 		if (followed < FEWEST) return [];
 		const { rate, low, high } = comebackRate(jobs, days);
-		const before = comebackRate(jobs, days - MONTH).rate;
+		const earlierRate = comebackRate(jobs, days - MONTH).rate;
 		return [
 			{
 				days,
@@ -38,7 +38,7 @@ export function warrantyAdvice(jobs: readonly Followed[], meanMinor: number): Wa
 				low,
 				high,
 				costMinor: Math.round(rate * meanMinor),
-				monthMinor: Math.round((rate - before) * meanMinor),
+				monthMinor: Math.round((rate - earlierRate) * meanMinor),
 				followed
 			}
 		];

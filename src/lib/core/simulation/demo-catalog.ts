@@ -53,7 +53,7 @@ const model = (
 	value: number,
 	amps: number,
 	capacity: number,
-	more: Partial<CatalogRecordOf<'model'>> = {}
+	fields: Partial<CatalogRecordOf<'model'>> = {}
 ): CatalogRecord => ({
 	record: 'model',
 	code,
@@ -66,7 +66,7 @@ const model = (
 	path: CHARGE_PATH,
 	drain: { percent_per_hour: 9 },
 	screws: [...DEMO_SCREWS],
-	...more
+	...fields
 });
 
 const MODELS: CatalogRecord[] = [

@@ -32,10 +32,10 @@ export function lookInto(
 	const contact = stateAt('contacts');
 	const pins = connector.pins.map(({ pin }) => pin);
 	// a port that was torn out lacks many, a plug put in askew bends one or two
-	const many = contact === 'missing' && eyes() < 0.4 ? pins.length - 2 : 1 + Math.floor(2 * eyes());
-	const from = Math.floor(eyes() * (pins.length - many + 1));
+	const pinCount = contact === 'missing' && eyes() < 0.4 ? pins.length - 2 : 1 + Math.floor(2 * eyes());
+	const from = Math.floor(eyes() * (pins.length - pinCount + 1));
 	pins.forEach((place, i) => {
-		const state = i >= from && i < from + many ? contact : 'straight';
+		const state = i >= from && i < from + pinCount ? contact : 'straight';
 		ticket.inspection.push({ place, state, ...stamp });
 	});
 	for (const place of PORT_PLACES) ticket.inspection.push({ place, state: stateAt(place), ...stamp });
@@ -52,13 +52,13 @@ export function raiseContract(
 	{ charge, charges = [] }: Model,
 	truths: readonly FaultTruth[]
 ): PlugIn[] {
-	const [more] = charges.filter(({ volts }) => volts > 5);
-	if (!more || !charge || truths.some(({ noContract }) => noContract) || eyes() < 0.5) return meter;
+	const [highCharge] = charges.filter(({ volts }) => volts > 5);
+	if (!highCharge || !charge || truths.some(({ noContract }) => noContract) || eyes() < 0.5) return meter;
 	return meter.map((look) => ({
 		...look,
-		volts: Math.round((more.volts + 0.05 + 0.03 * drawNormal(eyes)) * 100) / 100,
-		amps: Math.round(look.amps * (more.amps / charge.amps) * 100) / 100,
-		contract: more.volts
+		volts: Math.round((highCharge.volts + 0.05 + 0.03 * drawNormal(eyes)) * 100) / 100,
+		amps: Math.round(look.amps * (highCharge.amps / charge.amps) * 100) / 100,
+		contract: highCharge.volts
 	}));
 }
 
@@ -67,10 +67,10 @@ export function plugInAgain(
 	eyes: Random,
 	ticket: Ticket,
 	{ charge }: Model,
-	left: readonly string[],
+	faults: readonly string[],
 	stamp: Stamp
 ): void {
-	const worst = left
+	const worst = faults
 		.flatMap((fault) => FAULT_TRUTHS[fault] ?? [])
 		.sort((a, b) => a.draw.centre - b.draw.centre)[0];
 	if (!worst || eyes() > 0.66) return;

@@ -16,7 +16,7 @@ export function payDemo(random: Random, ticket: Ticket, endsAt: Instant): void {
 	if (closedAt === null) return;
 	const fetched = closedAt + Math.round(random() ** 2 * 60) * HOUR_MS;
 	const trade = customer?.kind === 'trade';
-	const how = PRIVATE[drawIndex(random, [0.34, 0.56, 0.1])] as (typeof PRIVATE)[number];
+	const source = PRIVATE[drawIndex(random, [0.34, 0.56, 0.1])] as (typeof PRIVATE)[number];
 	const settledAfter = Math.max(2, Math.round(12 + 8 * drawNormal(random)));
 	if (paidMinor) {
 		ticket.dealings.push(
@@ -29,7 +29,7 @@ export function payDemo(random: Random, ticket: Ticket, endsAt: Instant): void {
 						at: closedAt,
 						by: 'pia'
 					}
-				: { kind: 'payment', paidMinor, paidBy: how, at: closedAt, by: 'pia' }
+				: { kind: 'payment', paidMinor, paidBy: source, at: closedAt, by: 'pia' }
 		);
 	}
 	const settledAt = closedAt + settledAfter * DAY_MS;

@@ -8,11 +8,11 @@ import type { ProcedureStep } from '../catalog/kinds-of-bench';
 type Step = ProcedureStep;
 const step =
 	(kind: Step['kind']) =>
-	(says: string, minutes?: number, more: Partial<Step> = {}): Step => ({
+	(says: string, minutes?: number, fields: Partial<Step> = {}): Step => ({
 		kind,
 		says,
 		...(minutes === undefined ? {} : { minutes }),
-		...more
+		...fields
 	});
 const hands = step('hands');
 const heat = step('heat');
@@ -26,11 +26,11 @@ const gate = (code: string, says: string, minutes: number): Step => ({
 	gate: code
 });
 const part = (sku: string, says: string, quantity = 1): Step => ({ kind: 'part', says, sku, quantity });
-const wait = (what: Step['wait'], says: string, minutes: number): Step => ({
+const wait = (waitFor: Step['wait'], says: string, minutes: number): Step => ({
 	kind: 'wait',
 	says,
 	minutes,
-	wait: what
+	wait: waitFor
 });
 
 const OUT = caution(
@@ -63,9 +63,9 @@ const procedure = (
 	code: string,
 	operation: string,
 	label: string,
-	more: Partial<CatalogRecordOf<'procedure'>>,
+	fields: Partial<CatalogRecordOf<'procedure'>>,
 	steps: Step[]
-): CatalogRecord => ({ record: 'procedure', code, version: 1, label, operation, ...more, steps });
+): CatalogRecord => ({ record: 'procedure', code, version: 1, label, operation, ...fields, steps });
 
 export const DEMO_PROCEDURES: readonly CatalogRecord[] = [
 	procedure(

@@ -29,7 +29,7 @@ export const troublesOf = (seed: number): Troubles => ({
 	dice: seededRandom(seed + 8)
 });
 
-const within = (at: Instant, endsAt: Instant, { from, to }: { from: number; to: number }) =>
+const isWithin = (at: Instant, endsAt: Instant, { from, to }: { from: number; to: number }) =>
 	at >= endsAt - from * DAY_MS && at < endsAt - to * DAY_MS;
 
 /** The hard pads go to one of the two who solder, most often. */
@@ -40,8 +40,8 @@ export const whoGetsIt = (drawn: string, faults: readonly string[], { dice }: Tr
 export function followAWay(ticket: Ticket, endsAt: Instant, { dice }: Troubles): void {
 	const fitted = ticket.attempts.find(({ operation }) => operation === 'replace-port');
 	const at = fitted?.at;
-	if (!fitted || at === undefined || !within(at, endsAt, { from: TRIED.from, to: 0 })) return;
-	const tried = within(at, endsAt, TRIED);
+	if (!fitted || at === undefined || !isWithin(at, endsAt, { from: TRIED.from, to: 0 })) return;
+	const tried = isWithin(at, endsAt, TRIED);
 	// since it was given up, not every job is run by a procedure
 	if (!tried && dice() < 0.5) return;
 	const procedure = tried && dice() < 0.4 ? LOW_MELT : HOT_AIR;
@@ -57,26 +57,33 @@ export function followAWay(ticket: Ticket, endsAt: Instant, { dice }: Troubles):
 }
 
 /** Whether a job comes back for what is wrong, and when; null where it does not for that. */
-export function troubleWith(ticket: Ticket, endsAt: Instant, { why, dice, lot }: Troubles): Instant | null {
+export function troubleWith(
+	ticket: Ticket,
+	endsAt: Instant,
+	{ why: causes, dice, lot }: Troubles
+): Instant | null {
 	if (ticket.outcome !== 'fixed' || ticket.closedAt === null || ticket.comebackOf) return null;
-	const used = ticket.parts.some(({ sku, at }) => sku === lot.sku && within(at ?? 0, endsAt, FAILING));
+	const used = ticket.parts.some(({ sku, at }) => sku === lot.sku && isWithin(at ?? 0, endsAt, FAILING));
 	const followed = ticket.steps.some(({ procedure }) => procedure === LOW_MELT);
 	const rebuilt = ticket.attempts.some(({ operation }) => operation === 'rebuild-traces');
 	const reason: Why = used ? 'lot' : followed ? 'method' : rebuilt ? 'pads' : 'usual';
-	const after = 2 + 26 * dice() ** 2;
+	const delayDays = 2 + 26 * dice() ** 2;
 	if (dice() >= COMES_BACK[reason]) return null;
-	why.set(ticket.number, reason);
-	return ticket.closedAt + after * DAY_MS;
+	causes.set(ticket.number, reason);
+	return ticket.closedAt + delayDays * DAY_MS;
 }
 
 /** Says why devices came back, as far as it was found; what suppliers are asked for, and what they gave. */
-export function nameCauses(tickets: readonly Ticket[], { why, dice, lot }: Troubles): CatalogRecord[] {
+export function nameCauses(
+	tickets: readonly Ticket[],
+	{ why: causes, dice, lot }: Troubles
+): CatalogRecord[] {
 	const byNumber = new Map(tickets.map((ticket) => [ticket.number, ticket]));
 	const claims: CatalogRecord[] = [];
 	for (const ticket of tickets) {
 		const first = byNumber.get(ticket.comebackOf ?? '');
 		if (!first || ticket.closedAt === null || dice() < 0.15) continue;
-		const reason = why.get(first.number) ?? 'usual';
+		const reason = causes.get(first.number) ?? 'usual';
 		const [cause, from] = causeOf(reason, first, ticket, dice, lot.sku);
 		ticket.cause = cause;
 		if (from) ticket.cameFrom = from;
@@ -128,13 +135,13 @@ export const DEMO_TEMPLATES: CatalogRecord[] = [
 
 /** Some left a mail address and agreed to hear by it; others by text message. The same person the same way. */
 export function leaveAddresses(tickets: readonly Ticket[], { dice }: Troubles): void {
-	const known = new Map<string, Ticket['customer']>();
+	const customers = new Map<string, Ticket['customer']>();
 	for (const ticket of tickets) {
 		const { customer } = ticket;
 		if (!customer || customer.kind === 'trade') continue;
 		const key = `${customer.name} ${customer.phone ?? ''}`;
-		if (!known.has(key)) known.set(key, agreed(customer, dice()));
-		ticket.customer = known.get(key) ?? customer;
+		if (!customers.has(key)) customers.set(key, agreed(customer, dice()));
+		ticket.customer = customers.get(key) ?? customer;
 	}
 }
 
@@ -148,25 +155,25 @@ function agreed(customer: NonNullable<Ticket['customer']>, chance: number): NonN
 type Found = [cause: string, from: Ticket['cameFrom']];
 function causeOf(reason: Why, first: Ticket, ticket: Ticket, dice: Random, sku: string): Found {
 	const part = first.parts.find((use) => use.sku === sku);
-	const done = first.steps.filter(({ did }) => did === 'done');
+	const done = first.steps.filter(({ did: action }) => action === 'done');
 	// fluxed and placed: late in the procedure
 	const step = done[Math.max(0, done.length - 6)];
 	const at = step ? { step: { procedure: step.procedure, version: step.version, step: step.step } } : {};
 	const operation = first.attempts.findLast(({ resolved }) => resolved)?.operation;
-	const of = operation ? { operation } : {};
+	const fields = operation ? { operation } : {};
 	switch (reason) {
 		case 'lot':
-			return ['part-failed', { ...of, sku, ...(part?.lot ? { lot: part.lot } : {}), pays: 'supplier' }];
+			return ['part-failed', { ...fields, sku, ...(part?.lot ? { lot: part.lot } : {}), pays: 'supplier' }];
 		case 'method':
-			return ['joint-not-holding', { ...of, ...at, pays: 'shop' }];
+			return ['joint-not-holding', { ...fields, ...at, pays: 'shop' }];
 		case 'pads':
-			return [drawOne(dice, ['anchors-missed', 'joint-not-holding']), { ...of, ...at, pays: 'shop' }];
+			return [drawOne(dice, ['anchors-missed', 'joint-not-holding']), { ...fields, ...at, pays: 'shop' }];
 		case 'usual': {
-			const same = ticket.faults?.some((fault) => first.faults?.includes(fault)) ?? false;
-			if (same)
+			const sameFault = ticket.faults?.some((fault) => first.faults?.includes(fault)) ?? false;
+			if (sameFault)
 				return [
 					drawOne(dice, ['same-again', 'joint-not-holding', 'cover-forgotten']),
-					{ ...of, pays: 'shop' }
+					{ ...fields, pays: 'shop' }
 				];
 			const cause = drawOne(dice, ['another-fault', 'wrong-fault', 'customer-strain', 'wet-again']);
 			const pays = cause === 'wrong-fault' ? 'shop' : 'customer';

@@ -54,9 +54,9 @@ export function stockShelf(
 		if (!keeping || !first) continue;
 		const bargain = large?.sku === sku ? large : undefined;
 		const buying = { sku, keeping, uses, endsAt, from: first.at - 20 * DAY_MS, bargain };
-		const own = buyFor(random, buying, catalog, codeOf);
-		records.push(...own);
-		assign(own, uses);
+		const purchases = buyFor(random, buying, catalog, codeOf);
+		records.push(...purchases);
+		assign(purchases, uses);
 	}
 	return records;
 }
@@ -72,7 +72,7 @@ function usesBySku(tickets: readonly Ticket[]): Map<string, Use[]> {
 	);
 	uses.sort((a, b) => a.use.at - b.use.at);
 	const bySku = groupBy(uses, ({ sku }) => sku);
-	return sortedMap(new Map([...bySku].map(([sku, of]) => [sku, of.map(({ use }) => use)])));
+	return sortedMap(new Map([...bySku].map(([sku, entries]) => [sku, entries.map(({ use }) => use)])));
 }
 
 interface Buying {
@@ -102,10 +102,14 @@ function buyFor(
 		const quantity = first ? bargain.quantity : keeping.quantity;
 		if (first) large = bought;
 		position += quantity;
-		const came = at + keeping.days * DAY_MS * Math.max(0.4, 1 + 0.25 * drawNormal(random));
+		const arrivedAt = at + keeping.days * DAY_MS * Math.max(0.4, 1 + 0.25 * drawNormal(random));
 		const unit = fromMinor(Math.round((part?.unitCostMinor ?? 0) * (1 + 0.06 * drawNormal(random))));
-		const lot = { record: 'lot' as const, received_at: formatInstant(Math.round(came)), unit_cost: unit };
-		if (came > endsAt) {
+		const lot = {
+			record: 'lot' as const,
+			received_at: formatInstant(Math.round(arrivedAt)),
+			unit_cost: unit
+		};
+		if (arrivedAt > endsAt) {
 			const lines = [{ sku, quantity: keeping.quantity, unit_cost: unit }];
 			const expected = formatInstant(at + keeping.days * DAY_MS);
 			records.push({
@@ -117,7 +121,7 @@ function buyFor(
 				lines
 			});
 		} else if (sku === DONOR.gives && bought % HARVESTED_EVERY === 0 && bought !== large) {
-			records.push(...harvest(random, Math.round(came), keeping.quantity, codeOf));
+			records.push(...harvest(random, Math.round(arrivedAt), keeping.quantity, codeOf));
 		} else
 			records.push({
 				...lot,
@@ -138,8 +142,8 @@ function buyFor(
 }
 
 /** Donors in the place of new pieces: bought, taken apart, one or two of them in vain. */
-function harvest(random: Random, at: Instant, wanted: number, codeOf: { lot(): string }): CatalogRecord[] {
-	const donors = Math.max(wanted, DONOR.bought);
+function harvest(random: Random, at: Instant, pieces: number, codeOf: { lot(): string }): CatalogRecord[] {
+	const donors = Math.max(pieces, DONOR.bought);
 	const whole = Math.max(1, donors - 1 - Math.round(random()));
 	const lot = codeOf.lot();
 	const cost = toMinor(DONOR.unit) * donors;
@@ -175,7 +179,7 @@ function assign(records: readonly CatalogRecord[], uses: readonly Use[]): void {
 	);
 	const byCode = new Map<string, CatalogRecordOf<'lot'>>(lots.map((lot) => [lot.code, lot]));
 	const keyOf = (i: number) => String(i).padStart(6, '0');
-	const { taken } = flowOf(
+	const { taken: pieces } = flowOf(
 		lots,
 		[],
 		uses.map(({ at, ticket, index }, i) => ({
@@ -186,7 +190,7 @@ function assign(records: readonly CatalogRecord[], uses: readonly Use[]): void {
 		}))
 	);
 	uses.forEach(({ ticket, index }, i) => {
-		const lot = byCode.get(taken.get(keyOf(i))?.[0]?.lot ?? '');
+		const lot = byCode.get(pieces.get(keyOf(i))?.[0]?.lot ?? '');
 		const use = ticket.parts[index];
 		if (use && lot) ticket.parts[index] = { ...use, lot: lot.code, unitCostMinor: toMinor(lot.unit_cost) };
 	});

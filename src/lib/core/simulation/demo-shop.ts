@@ -147,8 +147,8 @@ const roundToHalfHour = (at: Instant) => Math.round(at / (30 * MINUTE_MS)) * 30 
 
 /** Half of the comebacks are the first fault again, the others a fault of their own. */
 function faultsOfComeback(random: Random, first: Ticket): string[] {
-	const again = first.faults?.[0];
-	return again && random() < 0.6 ? [again] : ['port-joints'];
+	const sameFault = first.faults?.[0];
+	return sameFault && random() < 0.6 ? [sameFault] : ['port-joints'];
 }
 
 function drawFaults(random: Random, model: Model): string[] {
@@ -169,7 +169,10 @@ function drawSigns(random: Random, truths: readonly FaultTruth[]): Record<string
 	const signs: Record<string, boolean> = {};
 	for (const [sign, background] of Object.entries(BACKGROUND_SIGNS)) {
 		if (random() < 0.25) continue;
-		const absent = truths.reduce((left, { signs }) => left * (1 - (signs[sign] ?? 0)), 1 - background);
+		const absent = truths.reduce(
+			(chanceAbsent, { signs }) => chanceAbsent * (1 - (signs[sign] ?? 0)),
+			1 - background
+		);
 		signs[sign] = random() > absent;
 	}
 	return signs;
@@ -219,13 +222,13 @@ function claim({ talk }: Simulation, ticket: Ticket, faults: string[]): void {
 }
 
 /** A technician's first guess on three tickets of five, right as often as experience has it. */
-function guess({ talk }: Simulation, ticket: Ticket, faults: string[], at: Instant, by: string): void {
+function guess({ talk }: Simulation, ticket: Ticket, faults: string[], at: Instant, author: string): void {
 	if (talk() > 0.6) return;
-	const right = talk() < ({ ines: 0.62, tomasz: 0.55, noor: 0.5, bram: 0.35 }[by] ?? 0.4);
+	const right = talk() < ({ ines: 0.62, tomasz: 0.55, noor: 0.5, bram: 0.35 }[author] ?? 0.4);
 	const codes = Object.keys(FAULT_TRUTHS);
 	const weights = codes.map((code) => FAULT_TRUTHS[code]?.share ?? 0);
 	const fault = (right && faults[0]) || (codes[drawIndex(talk, weights)] as string);
-	ticket.opinions.push({ from: 'technician', fault, at, by });
+	ticket.opinions.push({ from: 'technician', fault, at, by: author });
 }
 
 function measure(
@@ -234,9 +237,9 @@ function measure(
 	model: Model,
 	truths: readonly FaultTruth[],
 	at: Instant,
-	by: string
+	author: string
 ): void {
-	const stamp = (minutes: number) => ({ at: Math.round(at / MINUTE_MS + minutes) * MINUTE_MS, by });
+	const stamp = (minutes: number) => ({ at: Math.round(at / MINUTE_MS + minutes) * MINUTE_MS, by: author });
 	lookInto(eyes, ticket, catalog.connectors.get(model.connector ?? ''), truths, stamp(1));
 	const worst = [...truths].sort((a, b) => a.draw.centre - b.draw.centre)[0];
 	const healthy = model.charge?.amps ?? 0.5;
@@ -295,9 +298,10 @@ function repair(
 ): void {
 	const { random, talk, eyes, proof, pads, catalog } = simulation;
 	const per = new Set(faults.flatMap((fault) => perOf(catalog, fault) ?? []));
-	for (const what of per) ticket.counts.push({ what, number: tornPads(pads), at: bench, by: technician });
+	for (const item of per)
+		ticket.counts.push({ what: item, number: tornPads(pads), at: bench, by: technician });
 	const counts = latestCounts(ticket.counts);
-	let left = faults;
+	let remaining = faults;
 	const pace = { ines: 0.9, tomasz: 1.05, noor: 1.0, bram: 1.15 }[technician] ?? 1;
 	const operations = [...new Set(faults.map((fault) => FAULT_TRUTHS[fault]?.operation as string))];
 	const wrongFirst = random() < 0.12 ? ['replace-port'] : [];
@@ -326,7 +330,7 @@ function repair(
 				by: technician
 			});
 		}
-		if (!resolved && at < closesAt) plugInAgain(eyes, ticket, model, left, { at, by: technician });
+		if (!resolved && at < closesAt) plugInAgain(eyes, ticket, model, remaining, { at, by: technician });
 	};
 	for (const operation of wrongFirst) if (!operations.includes(operation)) attempt(operation, false);
 	const guessed = ticket.opinions.find(({ from }) => from === 'technician')?.fault ?? '';
@@ -338,16 +342,16 @@ function repair(
 	operations.forEach((operation, i) => {
 		const success = catalog.operations.get(operation)?.success ?? 0.9;
 		const last = i === operations.length - 1;
-		let worked = random() < success;
-		const without = left.filter((fault) => FAULT_TRUTHS[fault]?.operation !== operation);
-		if (worked) left = without;
-		attempt(operation, worked && last);
-		if (!worked) {
-			worked = random() < success;
-			if (worked) left = without;
-			attempt(operation, worked && last);
+		let isResolved = random() < success;
+		const without = remaining.filter((fault) => FAULT_TRUTHS[fault]?.operation !== operation);
+		if (isResolved) remaining = without;
+		attempt(operation, isResolved && last);
+		if (!isResolved) {
+			isResolved = random() < success;
+			if (isResolved) remaining = without;
+			attempt(operation, isResolved && last);
 		}
-		fixed &&= worked;
+		fixed &&= isResolved;
 	});
 	if (fixed && faults.length > 0) {
 		proveCurrent(proof, ticket, model, { at: closesAt, by: technician });

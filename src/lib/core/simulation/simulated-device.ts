@@ -59,8 +59,8 @@ export function boardDiode(
 ): Map<string, number | null> {
 	const wrong = Object.assign({}, ...truths.map(({ pins }) => pins ?? {})) as Record<string, PinTruth>;
 	const broken = new Set(
-		Object.entries(wrong).flatMap(([net, how]) => {
-			if (how !== 'open-one' || random() < 0.25) return [];
+		Object.entries(wrong).flatMap(([net, defect]) => {
+			if (defect !== 'open-one' || random() < 0.25) return [];
 			const members = connector.pins.filter((pin) => pin.net === net);
 			return members.length > 0 ? [drawOne(random, members).pin] : [];
 		})
@@ -74,11 +74,11 @@ export function boardDiode(
 	}
 	return new Map(
 		connector.pins.map(({ pin, net }): [string, number | null] => {
-			const how = wrong[net];
+			const defect = wrong[net];
 			const sound = nets.get(net) ?? null;
-			if (how === 'short') return [pin, 0.002];
+			if (defect === 'short') return [pin, 0.002];
 			if (sound === null || broken.has(pin)) return [pin, null];
-			return [pin, sound * (how === 'low' ? 0.6 : how === 'high' ? 1.25 : 1)];
+			return [pin, sound * (defect === 'low' ? 0.6 : defect === 'high' ? 1.25 : 1)];
 		})
 	);
 }
@@ -136,7 +136,7 @@ export function pathVolts(random: Random, model: Model, truths: readonly FaultTr
 function contractOf({ charge, charges = [] }: Model, truths: readonly FaultTruth[]) {
 	const usual = charge ?? { volts: 5, amps: 0.5 };
 	if (truths.some(({ noContract }) => noContract)) return usual;
-	return [usual, ...charges].reduce((best, each) => (each.volts > best.volts ? each : best));
+	return [usual, ...charges].reduce((best, charge) => (charge.volts > best.volts ? charge : best));
 }
 
 /** Draw after plugging in: nothing while supply and device agree, then what battery and faults allow. */

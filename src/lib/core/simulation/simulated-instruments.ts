@@ -46,9 +46,9 @@ export function* simulatedMultimeter(
 					? meterShows(random, random() < 0.5 ? null : random() * 0.9)
 					: meterShows(random, truth === null ? null : shown)
 			);
-			const taken = detector.feed(sample);
+			const reading = detector.feed(sample);
 			yield sample;
-			if (taken) break;
+			if (reading) break;
 		}
 	}
 }
@@ -76,9 +76,9 @@ export function* simulatedPowerMeter(
 			const agreed = seconds < 1 ? 5 : device.contractVolts;
 			const volts = agreed + 0.09 - 0.12 * amps + 0.004 * drawNormal(random);
 			const sample = { atMs: (atMs += SAMPLE_MS), volts: round(volts, 3), amps: round(amps, 4) };
-			const taken = detector.feed(sample);
+			const reading = detector.feed(sample);
 			yield sample;
-			if (taken?.last) break;
+			if (reading?.last) break;
 		}
 	}
 }

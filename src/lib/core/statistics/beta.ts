@@ -18,9 +18,9 @@ function betaFraction(x: number, a: number, b: number): number {
 	let d = 1 / (1 - ((a + b) * x) / (a + 1) || 1e-300);
 	let fraction = d;
 	for (let m = 1; m < 10_000; m++) {
-		const even = (m * (b - m) * x) / ((a + 2 * m - 1) * (a + 2 * m));
-		d = 1 / (1 + even * d || 1e-300);
-		c = 1 + even / c || 1e-300;
+		const evenTerm = (m * (b - m) * x) / ((a + 2 * m - 1) * (a + 2 * m));
+		d = 1 / (1 + evenTerm * d || 1e-300);
+		c = 1 + evenTerm / c || 1e-300;
 		fraction *= d * c;
 		const odd = (-(a + m) * (a + b + m) * x) / ((a + 2 * m) * (a + 2 * m + 1));
 		d = 1 / (1 + odd * d || 1e-300);

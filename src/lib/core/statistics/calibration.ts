@@ -10,7 +10,7 @@ export interface CalibrationBin {
 }
 
 function binOf(pairs: readonly Foretold[]): CalibrationBin {
-	const hits = pairs.filter(([, came]) => came).length;
+	const hits = pairs.filter(([, occurred]) => occurred).length;
 	const sum = pairs.reduce((total, [chance]) => total + chance, 0);
 	return { foretold: sum / pairs.length, came: hits / pairs.length, count: pairs.length, hits };
 }
@@ -38,8 +38,13 @@ export function binsOfEqualMass(pairs: readonly Foretold[], count: number): Cali
 /** Expected calibration error: mean distance of foretold and met, by forecasts. Naeini et al., AAAI 2015. */
 export function calibrationError(bins: readonly CalibrationBin[]): number {
 	const total = bins.reduce((sum, { count }) => sum + count, 0);
-	return bins.reduce((sum, { foretold, came, count }) => sum + count * Math.abs(foretold - came), 0) / total;
+	return (
+		bins.reduce(
+			(sum, { foretold, came: observed, count }) => sum + count * Math.abs(foretold - observed),
+			0
+		) / total
+	);
 }
 
 export const largestGap = (bins: readonly CalibrationBin[]): number =>
-	Math.max(...bins.map(({ foretold, came }) => Math.abs(foretold - came)));
+	Math.max(...bins.map(({ foretold, came: observed }) => Math.abs(foretold - observed)));

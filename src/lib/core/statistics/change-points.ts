@@ -24,9 +24,9 @@ export function changePoints(values: Float64Array, sigma: number, strength = 1.3
 	const bound = threshold * threshold;
 	const marks = new Uint8Array(n + 1);
 	/** how many changes are marked before an index; rebuilt once a level */
-	const before = new Int32Array(n + 2);
+	const lastChange = new Int32Array(n + 2);
 	for (const length of lengths(n)) {
-		for (let i = 0; i <= n; i++) before[i + 1] = (before[i] as number) + (marks[i] as number);
+		for (let i = 0; i <= n; i++) lastChange[i + 1] = (lastChange[i] as number) + (marks[i] as number);
 		const found: { at: number; gain: number; from: number; to: number }[] = [];
 		const count = Math.max(1, 2 * Math.ceil(n / length) - 1);
 		const step = count === 1 ? 0 : (n - length) / (count - 1);
@@ -34,7 +34,7 @@ export function changePoints(values: Float64Array, sigma: number, strength = 1.3
 			const from = Math.floor(i * step);
 			const to = Math.min(n, Math.ceil(i * step + length));
 			// a change inside is found already, at a narrower look
-			if ((before[to] as number) - (before[from + 1] as number) > 0) continue;
+			if ((lastChange[to] as number) - (lastChange[from + 1] as number) > 0) continue;
 			const best = bestSplit(sums, from, to);
 			if (best.gain > bound) found.push({ ...best, from, to });
 		}
@@ -60,8 +60,8 @@ function bestSplit(sums: Float64Array, from: number, to: number): { at: number; 
 	let at = from + 1;
 	let gain = 0;
 	for (let k = 1; k < length; k++) {
-		const off = (sums[from + k] as number) - start - k * mean;
-		const squared = (off * off * length) / (k * (length - k));
+		const deviation = (sums[from + k] as number) - start - k * mean;
+		const squared = (deviation * deviation * length) / (k * (length - k));
 		if (squared > gain) {
 			gain = squared;
 			at = from + k;

@@ -22,7 +22,7 @@ export function cumulativeIncidence<Cause>(followed: readonly FollowedTo<Cause>[
 	const sorted = [...followed].sort((a, b) => a.time - b.time);
 	const steps: IncidenceStep<Cause>[] = [];
 	let [free, at] = [1, 0];
-	let before: ReadonlyMap<Cause, number> = new Map();
+	let previous: ReadonlyMap<Cause, number> = new Map();
 	while (at < sorted.length) {
 		const { time } = sorted[at] as FollowedTo<Cause>;
 		const atRisk = sorted.length - at;
@@ -32,7 +32,7 @@ export function cumulativeIncidence<Cause>(followed: readonly FollowedTo<Cause>[
 			if (cause !== null) happened.set(cause, (happened.get(cause) ?? 0) + 1);
 		}
 		if (happened.size === 0) continue;
-		const incidence = new Map(before);
+		const incidence = new Map(previous);
 		let all = 0;
 		for (const [cause, events] of happened) {
 			incidence.set(cause, (incidence.get(cause) ?? 0) + (free * events) / atRisk);
@@ -40,7 +40,7 @@ export function cumulativeIncidence<Cause>(followed: readonly FollowedTo<Cause>[
 		}
 		free *= 1 - all / atRisk;
 		steps.push({ time, incidence, free });
-		before = incidence;
+		previous = incidence;
 	}
 	return steps;
 }

@@ -15,8 +15,8 @@ export function funnelLimit(usual: number, trials: number, probability: number):
 	for (let k = 0; k <= trials; k++) {
 		const mass = Math.exp(logChoose(trials, k) + k * Math.log(usual) + (trials - k) * Math.log1p(-usual));
 		if (below + mass > probability || k === trials) {
-			const over = mass > 0 ? (below + mass - probability) / mass : 0;
-			return Math.min(1, Math.max(0, (k - over) / trials));
+			const share = mass > 0 ? (below + mass - probability) / mass : 0;
+			return Math.min(1, Math.max(0, (k - share) / trials));
 		}
 		below += mass;
 	}

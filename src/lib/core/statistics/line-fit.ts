@@ -21,8 +21,8 @@ export function fitLine(points: readonly (readonly [x: number, y: number])[], le
 	if (n < 2 || !(spreadX > 0)) return null;
 	const slope = points.reduce((sum, [x, y]) => sum + (x - meanX) * (y - meanY), 0) / spreadX;
 	const intercept = meanY - slope * meanX;
-	const left = points.reduce((sum, [x, y]) => sum + (y - intercept - slope * x) ** 2, 0);
+	const residual = points.reduce((sum, [x, y]) => sum + (y - intercept - slope * x) ** 2, 0);
 	const slopeHalf =
-		n === 2 ? Infinity : studentQuantile(0.5 + level / 2, n - 2) * Math.sqrt(left / (n - 2) / spreadX);
+		n === 2 ? Infinity : studentQuantile(0.5 + level / 2, n - 2) * Math.sqrt(residual / (n - 2) / spreadX);
 	return { slope, intercept, slopeHalf, from: n };
 }

@@ -11,6 +11,6 @@ export function logSumExp(logs: ArrayLike<number>): number {
 /** log(share · e^a + (1 − share) · e^b) */
 export function logMix(share: number, a: number, b: number): number {
 	const [x, y] = [Math.log(share) + a, Math.log(1 - share) + b];
-	const most = Math.max(x, y);
-	return most + Math.log(Math.exp(x - most) + Math.exp(y - most));
+	const maximum = Math.max(x, y);
+	return maximum + Math.log(Math.exp(x - maximum) + Math.exp(y - maximum));
 }

@@ -22,11 +22,11 @@ export function fisherUpperTail(hits: number, drawn: number, marked: number, tot
 export function falseDiscoveryAdjusted(chances: readonly number[]): number[] {
 	const order = chances.map((_, i) => i).sort((a, b) => (chances[b] as number) - (chances[a] as number));
 	const adjusted = new Array<number>(chances.length);
-	let least = 1;
+	let minimum = 1;
 	order.forEach((index, fromTop) => {
 		const rank = chances.length - fromTop;
-		least = Math.min(least, ((chances[index] as number) * chances.length) / rank);
-		adjusted[index] = least;
+		minimum = Math.min(minimum, ((chances[index] as number) * chances.length) / rank);
+		adjusted[index] = minimum;
 	});
 	return adjusted;
 }

@@ -8,15 +8,15 @@ const meanOf = <Item>(items: readonly Item[], value: (item: Item) => number) =>
 	items.reduce((sum, item) => sum + value(item), 0) / items.length;
 
 /** Cost of one forecast of yes or no, in nats: −log of the chance given to what came. */
-export const logCost = ([chance, came]: Foretold): number =>
-	-Math.log(came ? inside(chance) : 1 - inside(chance));
+export const logCost = ([chance, occurred]: Foretold): number =>
+	-Math.log(occurred ? inside(chance) : 1 - inside(chance));
 
 /** Mean of that cost. NaN without any forecast. Good, J. R. Statist. Soc. B 14 (1952). */
 export const logLoss = (pairs: readonly Foretold[]): number => meanOf(pairs, logCost);
 
 /** Mean squared distance of chances from what came (0 or 1). Brier, Monthly Weather Review 78 (1950). */
 export const brierScore = (pairs: readonly Foretold[]): number =>
-	meanOf(pairs, ([chance, came]) => (chance - (came ? 1 : 0)) ** 2);
+	meanOf(pairs, ([chance, occurred]) => (chance - (occurred ? 1 : 0)) ** 2);
 
 /**
  * Chance that something that came was foretold with a higher chance than something that did not, ties half
@@ -24,7 +24,7 @@ export const brierScore = (pairs: readonly Foretold[]): number =>
  */
 export function areaUnderCurve(pairs: readonly Foretold[]): number {
 	const sorted = [...pairs].sort((a, b) => a[0] - b[0]);
-	const came = sorted.filter(([, is]) => is).length;
+	const occurrences = sorted.filter(([, occurred]) => occurred).length;
 	let [rankSum, start] = [0, 0];
 	while (start < sorted.length) {
 		let end = start;
@@ -34,7 +34,7 @@ export function areaUnderCurve(pairs: readonly Foretold[]): number {
 		for (let i = start; i < end; i++) if (sorted[i]?.[1]) rankSum += rank;
 		start = end;
 	}
-	return (rankSum - (came * (came + 1)) / 2) / (came * (sorted.length - came));
+	return (rankSum - (occurrences * (occurrences + 1)) / 2) / (occurrences * (sorted.length - occurrences));
 }
 
 /**
@@ -47,13 +47,16 @@ export function murphyParts(pairs: readonly Foretold[]): {
 	uncertainty: number;
 } {
 	const groups = new Map<number, { n: number; came: number }>();
-	for (const [chance, came] of pairs) {
+	for (const [chance, occurred] of pairs) {
 		const group = groups.get(chance) ?? { n: 0, came: 0 };
-		groups.set(chance, { n: group.n + 1, came: group.came + (came ? 1 : 0) });
+		groups.set(chance, { n: group.n + 1, came: group.came + (occurred ? 1 : 0) });
 	}
-	const rate = meanOf(pairs, ([, came]) => (came ? 1 : 0));
+	const rate = meanOf(pairs, ([, occurred]) => (occurred ? 1 : 0));
 	const sumOver = (part: (chance: number, share: number) => number) =>
-		[...groups].reduce((sum, [chance, { n, came }]) => sum + n * part(chance, came / n), 0) / pairs.length;
+		[...groups].reduce(
+			(sum, [chance, { n, came: occurrences }]) => sum + n * part(chance, occurrences / n),
+			0
+		) / pairs.length;
 	return {
 		reliability: sumOver((chance, share) => (chance - share) ** 2),
 		resolution: sumOver((_, share) => (share - rate) ** 2),

@@ -3,9 +3,12 @@
  * Posterior mean (x/se^2 + m/tau^2) / (1/se^2 + 1/tau^2) and variance. Textbook (normal-normal).
  */
 export function shrunkMean(value: number, error: number, tau: number, mean: number) {
-	const own = 1 / (error * error);
+	const precision = 1 / (error * error);
 	const shared = Number.isFinite(tau) ? 1 / (tau * tau) : 0;
-	return { mean: (value * own + mean * shared) / (own + shared), variance: 1 / (own + shared) };
+	return {
+		mean: (value * precision + mean * shared) / (precision + shared),
+		variance: 1 / (precision + shared)
+	};
 }
 
 /**
@@ -14,12 +17,12 @@ export function shrunkMean(value: number, error: number, tau: number, mean: numb
  */
 export function betweenGroups(
 	groups: readonly { value: number; error: number }[],
-	least: number
+	minWeight: number
 ): { mean: number; tau: number } {
 	const n = groups.length;
 	const mean = groups.reduce((sum, { value }) => sum + value, 0) / Math.max(1, n);
 	if (n < 2) return { mean, tau: Infinity };
 	const variance = groups.reduce((sum, { value }) => sum + (value - mean) ** 2, 0) / (n - 1);
 	const noise = groups.reduce((sum, { error }) => sum + error * error, 0) / n;
-	return { mean, tau: Math.max(least, Math.sqrt(Math.max(0, variance - noise))) };
+	return { mean, tau: Math.max(minWeight, Math.sqrt(Math.max(0, variance - noise))) };
 }

@@ -43,9 +43,9 @@ const MOST_PIECES = 200;
  * @param from week in which the part was first known
  * @param to the present, in weeks
  */
-export function demandOf(asked: readonly Asked[], from: number, to: number): Demand {
-	const known = asked.filter(({ week }) => week <= to).sort((a, b) => a.week - b.week);
-	const weeks = known.map(({ week }) => week);
+export function demandOf(requests: readonly Asked[], from: number, to: number): Demand {
+	const sorted = requests.filter(({ week }) => week <= to).sort((a, b) => a.week - b.week);
+	const weeks = sorted.map(({ week }) => week);
 	let now = presentRate(weeks, from, to);
 	for (;;) {
 		if (now.changed < SURE) break;
@@ -57,7 +57,7 @@ export function demandOf(asked: readonly Asked[], from: number, to: number): Dem
 	return {
 		shape,
 		rate,
-		sizes: sizesOf(known),
+		sizes: sizesOf(sorted),
 		fromWeeks,
 		jobs: weeks.filter((week) => week >= to - fromWeeks).length
 	};
@@ -74,17 +74,19 @@ function presentRate(weeks: readonly number[], from: number, to: number) {
 		{ at: from, log: Math.log(1 - CHANGED) + marginal(inside.length, span, belief), jobs: inside.length }
 	];
 	const places = Math.floor(span - 2 * LEAST_WEEKS) + 1;
-	let before = 0;
+	let countBefore = 0;
 	for (let i = 0; i < places; i++) {
 		const at = from + LEAST_WEEKS + i;
-		while (before < inside.length && (inside[before] as number) < at) before++;
-		const after = inside.length - before;
+		while (countBefore < inside.length && (inside[countBefore] as number) < at) countBefore++;
+		const countAfter = inside.length - countBefore;
 		const log =
-			Math.log(CHANGED / places) + marginal(before, at - from, belief) + marginal(after, to - at, belief);
-		cuts.push({ at, log, jobs: after });
+			Math.log(CHANGED / places) +
+			marginal(countBefore, at - from, belief) +
+			marginal(countAfter, to - at, belief);
+		cuts.push({ at, log, jobs: countAfter });
 	}
-	const most = Math.max(...cuts.map(({ log }) => log));
-	const shares = cuts.map(({ log }) => Math.exp(log - most));
+	const maximum = Math.max(...cuts.map(({ log }) => log));
+	const shares = cuts.map(({ log }) => Math.exp(log - maximum));
 	const total = shares.reduce((sum, share) => sum + share, 0);
 	let [mean, square, fromWeeks, best] = [0, 0, 0, 0];
 	cuts.forEach(({ at, jobs }, i) => {
@@ -111,18 +113,18 @@ const marginal = (jobs: number, weeks: number, { shape, rate }: { shape: number;
 	shape * Math.log(rate) - logGamma(shape) + logGamma(shape + jobs) - (shape + jobs) * Math.log(rate + weeks);
 
 /** Jobs of all times: how many pieces a job asks for hardly changes. */
-function sizesOf(asked: readonly Asked[]): number[] {
-	const most = Math.min(
+function sizesOf(requests: readonly Asked[]): number[] {
+	const maxPieces = Math.min(
 		MOST_PIECES,
-		asked.reduce((largest, { quantity }) => Math.max(largest, Math.ceil(quantity)), 1)
+		requests.reduce((largest, { quantity }) => Math.max(largest, Math.ceil(quantity)), 1)
 	);
-	const counts = Array.from({ length: most }, () => 0);
+	const counts = Array.from({ length: maxPieces }, () => 0);
 	counts[0] = SINGLE_WEIGHT;
-	for (const { quantity } of asked) {
-		const size = Math.min(most, Math.max(1, Math.round(quantity)));
+	for (const { quantity } of requests) {
+		const size = Math.min(maxPieces, Math.max(1, Math.round(quantity)));
 		counts[size - 1] = (counts[size - 1] as number) + 1;
 	}
-	const total = asked.length + SINGLE_WEIGHT;
+	const total = requests.length + SINGLE_WEIGHT;
 	return counts.map((count) => count / total);
 }
 
@@ -149,11 +151,11 @@ export function piecesPerWeek(demand: Demand): { mean: number; low: number; high
 export function jobsWithin(
 	{ shape, rate }: Pick<Demand, 'shape' | 'rate'>,
 	weeks: number,
-	most: number
+	maxPieces: number
 ): number[] {
-	if (weeks <= 0) return [1, ...Array.from({ length: most }, () => 0)];
+	if (weeks <= 0) return [1, ...Array.from({ length: maxPieces }, () => 0)];
 	const p = rate / (rate + weeks);
-	return Array.from({ length: most + 1 }, (_, k) =>
+	return Array.from({ length: maxPieces + 1 }, (_, k) =>
 		Math.exp(
 			logGamma(shape + k) - logGamma(shape) - logGamma(k + 1) + shape * Math.log(p) + k * Math.log(1 - p)
 		)

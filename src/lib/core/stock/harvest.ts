@@ -18,16 +18,16 @@ export function harvestedCosts(
 	yields: NonNullable<Part['yields']>,
 	gave: readonly Yielded[]
 ): Map<string, Minor> {
-	const came = gave.filter(({ quantity }) => quantity > 0);
+	const harvested = gave.filter(({ quantity }) => quantity > 0);
 	const stated = (sku: string) => yields.find((one) => one.sku === sku)?.share;
-	const known = came.reduce((sum, { sku }) => sum + (stated(sku) ?? 0), 0);
-	const open = came.filter(({ sku }) => stated(sku) === undefined).length;
+	const known = harvested.reduce((sum, { sku }) => sum + (stated(sku) ?? 0), 0);
+	const open = harvested.filter(({ sku }) => stated(sku) === undefined).length;
 	const rest = open > 0 ? Math.max(0, 1 - known) / open : 0;
 	// what gave nothing leaves its share to the others
 	const total = known + rest * open;
 	return new Map(
-		came.map(({ sku, quantity }) => {
-			const share = total > 0 ? (stated(sku) ?? rest) / total : 1 / came.length;
+		harvested.map(({ sku, quantity }) => {
+			const share = total > 0 ? (stated(sku) ?? rest) / total : 1 / harvested.length;
 			return [sku, Math.round((share * donorMinor) / quantity)];
 		})
 	);
@@ -56,14 +56,15 @@ export function learntYields(
 	lots: readonly { code: string; sku: string; quantity: number; harvested_from?: string | undefined }[],
 	movements: readonly { lot: string; quantity: number; why: string }[]
 ): LearntYield[] {
-	const own = new Set(lots.flatMap(({ code, sku }) => (sku === donor.sku ? [code] : [])));
+	const donorLots = new Set(lots.flatMap(({ code, sku }) => (sku === donor.sku ? [code] : [])));
 	const donors = movements.reduce(
-		(sum, { lot, quantity, why }) => sum + (why === 'harvest' && own.has(lot) ? -quantity : 0),
+		(sum, { lot, quantity, why: reason }) =>
+			sum + (reason === 'harvest' && donorLots.has(lot) ? -quantity : 0),
 		0
 	);
 	return (donor.yields ?? []).map(({ sku, quantity: stated }) => {
 		const good = lots.reduce(
-			(sum, lot) => sum + (lot.sku === sku && own.has(lot.harvested_from ?? '') ? lot.quantity : 0),
+			(sum, lot) => sum + (lot.sku === sku && donorLots.has(lot.harvested_from ?? '') ? lot.quantity : 0),
 			0
 		);
 		return { sku, donors, good, perDonor: (good + stated * STATED_WEIGHT) / (donors + STATED_WEIGHT) };

@@ -42,16 +42,16 @@ export function kitOf(
 			? null
 			: lots.reduce((sum, lot) => sum + (lot.sku === sku ? lot.onHand : 0), 0);
 	return (operations.get(operation)?.parts ?? []).map(({ sku, quantity }) => {
-		const own = lots.filter((lot) => lot.sku === sku);
+		const partLots = lots.filter((lot) => lot.sku === sku);
 		const oldest: KitChoice = {
 			sku,
 			label: label(sku),
 			lot: null,
-			source: own[0]?.source ?? null,
+			source: partLots[0]?.source ?? null,
 			onHand: onHand(sku)
 		};
-		const sources = firstOfEach(own).slice(1);
-		const others = [...parts.values()].filter(({ stands_for }) => stands_for?.includes(sku));
+		const sources = firstOfEach(partLots).slice(1);
+		const substitutes = [...parts.values()].filter(({ stands_for }) => stands_for?.includes(sku));
 		return {
 			sku,
 			label: label(sku),
@@ -65,12 +65,12 @@ export function kitOf(
 					source: lot.source,
 					onHand: lot.onHand
 				})),
-				...others.map((other) => ({
-					sku: other.sku,
-					label: other.label,
+				...substitutes.map((part) => ({
+					sku: part.sku,
+					label: part.label,
 					lot: null,
-					source: other.source ?? null,
-					onHand: onHand(other.sku)
+					source: part.source ?? null,
+					onHand: onHand(part.sku)
 				}))
 			]
 		};
@@ -86,9 +86,9 @@ export const kitSkus = (
 	operation: string,
 	{ operations, parts }: Pick<Catalog, 'operations' | 'parts'>
 ): string[] => {
-	const own = (operations.get(operation)?.parts ?? []).map(({ sku }) => sku);
-	const others = [...parts.values()].flatMap(({ sku, stands_for }) =>
-		stands_for?.some((of) => own.includes(of)) ? [sku] : []
+	const partSkus = (operations.get(operation)?.parts ?? []).map(({ sku }) => sku);
+	const substitutes = [...parts.values()].flatMap(({ sku, stands_for }) =>
+		stands_for?.some((sku) => partSkus.includes(sku)) ? [sku] : []
 	);
-	return [...new Set([...own, ...others])];
+	return [...new Set([...partSkus, ...substitutes])];
 };

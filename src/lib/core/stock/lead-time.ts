@@ -26,14 +26,14 @@ const SPREAD_WEIGHT = 4;
  * the spread shrunk to a usual one.
  */
 export function leadTimeOf(
-	own: readonly number[],
-	others: readonly number[],
+	partDays: readonly number[],
+	otherDays: readonly number[],
 	statedDays: number | undefined
 ): LeadTime {
-	const each = others.length === 0 ? 0 : Math.min(OTHERS_WEIGHT, OTHERS_MOST / others.length);
+	const each = otherDays.length === 0 ? 0 : Math.min(OTHERS_WEIGHT, OTHERS_MOST / otherDays.length);
 	const seen = [
-		...own.map((days) => ({ days, weight: 1 })),
-		...others.map((days) => ({ days, weight: each }))
+		...partDays.map((days) => ({ days, weight: 1 })),
+		...otherDays.map((days) => ({ days, weight: each }))
 	];
 	const weight = sumOf(seen.map((one) => one.weight));
 	const stated = statedDays ?? UNSTATED_DAYS;
@@ -43,7 +43,7 @@ export function leadTimeOf(
 	const scatter = sumOf(seen.map((one) => one.weight * (one.days - mean) ** 2));
 	const variance = (SPREAD_WEIGHT * usual + scatter) / (SPREAD_WEIGHT + weight);
 	// the mean itself is in doubt
-	return { mean, sd: Math.sqrt(variance * (1 + 1 / (STATED_WEIGHT + weight))), from: own.length };
+	return { mean, sd: Math.sqrt(variance * (1 + 1 / (STATED_WEIGHT + weight))), from: partDays.length };
 }
 
 const STRATA = 12;

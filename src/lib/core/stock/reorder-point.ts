@@ -22,14 +22,14 @@ export function askedWhileWaiting(demand: Demand, lead: Pick<LeadTime, 'mean' | 
 
 function jobsOf(demand: Demand, weeks: number): number[] {
 	const mean = (demand.shape / demand.rate) * weeks;
-	let most = Math.min(MOST_PIECES, Math.ceil(mean + 10 * Math.sqrt(mean + 1) + 10));
+	let maxPieces = Math.min(MOST_PIECES, Math.ceil(mean + 10 * Math.sqrt(mean + 1) + 10));
 	for (;;) {
-		const chances = jobsWithin(demand, weeks, most);
+		const chances = jobsWithin(demand, weeks, maxPieces);
 		const sum = chances.reduce((a, b) => a + b, 0);
 		// a rate that is all but sure is worked out less sharply: its last chance says that no more come
-		const over = (chances.at(-1) as number) < TAIL / 1000 && most > mean;
-		if (sum > 1 - TAIL || over || most >= MOST_PIECES) return chances;
-		most *= 2;
+		const isCut = (chances.at(-1) as number) < TAIL / 1000 && maxPieces > mean;
+		if (sum > 1 - TAIL || isCut || maxPieces >= MOST_PIECES) return chances;
+		maxPieces *= 2;
 	}
 }
 
@@ -46,28 +46,32 @@ function compound(jobs: readonly number[], sizes: readonly number[]): number[] {
 
 /** A sum shifted by each size with its chance; the result begins at 0 pieces. */
 function convolve(sum: readonly number[], sizes: readonly number[]): number[] {
-	const out = Array.from({ length: Math.min(MOST_PIECES, sum.length + sizes.length) }, () => 0);
+	const sums = Array.from({ length: Math.min(MOST_PIECES, sum.length + sizes.length) }, () => 0);
 	sum.forEach((chance, i) => {
 		if (chance < 1e-15) return;
 		sizes.forEach((size, j) => {
 			const at = i + j + 1;
-			if (at < out.length) out[at] = (out[at] as number) + chance * size;
+			if (at < sums.length) sums[at] = (sums[at] as number) + chance * size;
 		});
 	});
-	return out;
+	return sums;
 }
 
 /** Share of a job's pieces that are served at once from `stock` pieces, by stock from 0 on. */
-export function servedFrom(asked: readonly number[], sizes: readonly number[], most: number): number[] {
+export function servedFrom(
+	requestChances: readonly number[],
+	sizes: readonly number[],
+	stockLevel: number
+): number[] {
 	const mean = meanSize({ sizes });
 	// pieces of a job that a shelf of y serves: E[min(X, y)]
-	const serves = Array.from({ length: most + 1 }, (_, y) =>
+	const serves = Array.from({ length: stockLevel + 1 }, (_, y) =>
 		sizes.reduce((sum, chance, i) => sum + chance * Math.min(i + 1, y), 0)
 	);
-	return Array.from({ length: most + 1 }, (_, position) => {
+	return Array.from({ length: stockLevel + 1 }, (_, position) => {
 		let sum = 0;
-		for (let d = 0; d < Math.min(asked.length, position + 1); d++)
-			sum += (asked[d] as number) * (serves[position - d] as number);
+		for (let d = 0; d < Math.min(requestChances.length, position + 1); d++)
+			sum += (requestChances[d] as number) * (serves[position - d] as number);
 		return sum / mean;
 	});
 }
@@ -92,18 +96,18 @@ export function reorderPoint(
 	quantity: number,
 	service: number
 ): ReorderPoint {
-	const asked = askedWhileWaiting(demand, lead);
-	const most = Math.min(2 * MOST_PIECES, asked.length + quantity + demand.sizes.length);
-	const served = servedFrom(asked, demand.sizes, most);
+	const requestChances = askedWhileWaiting(demand, lead);
+	const maxPieces = Math.min(2 * MOST_PIECES, requestChances.length + quantity + demand.sizes.length);
+	const served = servedFrom(requestChances, demand.sizes, maxPieces);
 	const upTo = [0];
 	for (const share of served.slice(1)) upTo.push((upTo.at(-1) as number) + share);
 	const fillAt = (point: number) =>
-		((upTo[Math.min(most, point + quantity)] as number) - (upTo[point] as number)) /
-		(Math.min(most, point + quantity) - point);
-	for (let point = 0; point + quantity < most; point++) {
+		((upTo[Math.min(maxPieces, point + quantity)] as number) - (upTo[point] as number)) /
+		(Math.min(maxPieces, point + quantity) - point);
+	for (let point = 0; point + quantity < maxPieces; point++) {
 		const fill = fillAt(point);
 		if (fill >= service) return { reorderAt: point, fill };
 	}
-	const last = Math.max(0, most - quantity);
+	const last = Math.max(0, maxPieces - quantity);
 	return { reorderAt: last, fill: fillAt(last) };
 }

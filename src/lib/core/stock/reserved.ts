@@ -25,11 +25,12 @@ export function reservedOf(
 		}
 		for (const { sku, quantity } of job.parts) {
 			// another part may have been fitted in its place
-			const meant = needed.has(sku) ? [sku] : (catalog.parts.get(sku)?.stands_for ?? []);
-			const of = meant.find((each) => needed.has(each));
-			if (of !== undefined) needed.set(of, (needed.get(of) as number) - quantity);
+			const candidates = needed.has(sku) ? [sku] : (catalog.parts.get(sku)?.stands_for ?? []);
+			const candidate = candidates.find((code) => needed.has(code));
+			if (candidate !== undefined) needed.set(candidate, (needed.get(candidate) as number) - quantity);
 		}
-		for (const [sku, left] of needed) if (left > 0) reserved.set(sku, (reserved.get(sku) ?? 0) + left);
+		for (const [sku, quantity] of needed)
+			if (quantity > 0) reserved.set(sku, (reserved.get(sku) ?? 0) + quantity);
 	}
 	return reserved;
 }

@@ -71,16 +71,16 @@ export function followShelf(
 			.map((used): Event => ({ at: used.at, order: 2, used }))
 	];
 	events.sort((a, b) => a.at - b.at || a.order - b.order);
-	const left = new Map(byAge.map(({ lot }) => [lot, 0]));
-	const taken: ShelfFlow['taken'] = new Map();
-	const here: string[] = [];
+	const remaining = new Map(byAge.map(({ lot }) => [lot, 0]));
+	const pieces: ShelfFlow['taken'] = new Map();
+	const lotCodes: string[] = [];
 	let [first, short] = [0, 0];
 	let shortAt: Instant | null = null;
-	const take = (lot: string, quantity: number) => left.set(lot, (left.get(lot) ?? 0) - quantity);
+	const take = (lot: string, quantity: number) => remaining.set(lot, (remaining.get(lot) ?? 0) - quantity);
 	for (const event of events) {
 		if ('lot' in event) {
 			const { lot, quantity } = event.lot;
-			here.push(lot);
+			lotCodes.push(lot);
 			take(lot, -quantity);
 		} else if ('moved' in event) {
 			take(event.moved.lot, -event.moved.quantity);
@@ -90,10 +90,10 @@ export function followShelf(
 		else {
 			const parts: Taken[] = [];
 			let open = event.used.quantity;
-			while (first < here.length && (left.get(here[first] as string) ?? 0) <= CLOSE) first++;
-			for (let i = first; i < here.length && open > CLOSE; i++) {
-				const lot = here[i] as string;
-				const quantity = Math.min(open, left.get(lot) ?? 0);
+			while (first < lotCodes.length && (remaining.get(lotCodes[first] as string) ?? 0) <= CLOSE) first++;
+			for (let i = first; i < lotCodes.length && open > CLOSE; i++) {
+				const lot = lotCodes[i] as string;
+				const quantity = Math.min(open, remaining.get(lot) ?? 0);
 				if (quantity <= CLOSE) continue;
 				take(lot, quantity);
 				parts.push({ lot, quantity: tidy(quantity) });
@@ -104,10 +104,10 @@ export function followShelf(
 				short += open;
 				shortAt = event.at;
 			}
-			taken.set(event.used.key, parts);
+			pieces.set(event.used.key, parts);
 		}
 	}
-	const onHand = new Map([...left].map(([lot, quantity]) => [lot, Math.max(0, tidy(quantity))]));
-	const over = [...left.values()].reduce((sum, quantity) => sum + Math.max(0, -quantity), 0);
-	return { taken, onHand, short: tidy(short + over), shortAt };
+	const onHand = new Map([...remaining].map(([lot, quantity]) => [lot, Math.max(0, tidy(quantity))]));
+	const oversold = [...remaining.values()].reduce((sum, quantity) => sum + Math.max(0, -quantity), 0);
+	return { taken: pieces, onHand, short: tidy(short + oversold), shortAt };
 }

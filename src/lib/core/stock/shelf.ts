@@ -103,10 +103,10 @@ export function shelfAt(
 	const work = (sku: string): ShelfPart => {
 		const part = records.parts.get(sku);
 		const uses = (records.uses.get(sku) ?? []).filter(({ at }) => at <= asOf);
-		const own = lots.get(sku) ?? [];
-		const moved = own.flatMap(({ code }) => moves.get(code) ?? []);
-		const { onHand, short, shortAt } = flowOf(own, moved, uses);
-		const there = own
+		const partLots = lots.get(sku) ?? [];
+		const moved = partLots.flatMap(({ code }) => moves.get(code) ?? []);
+		const { onHand, short, shortAt } = flowOf(partLots, moved, uses);
+		const there = partLots
 			.map((lot): LotOnHand => ({
 				lot: lot.code,
 				onHand: onHand.get(lot.code) ?? 0,
@@ -130,7 +130,7 @@ export function shelfAt(
 			shortAt,
 			valueMinor: Math.round(there.reduce((sum, lot) => sum + lot.onHand * lot.unitMinor, 0)),
 			lastUsedAt: uses.length > 0 ? uses.reduce((last, { at }) => Math.max(last, at), -Infinity) : null,
-			...ordering({ uses, own, part, supplier, waits, holdingShare }, asOf, service),
+			...ordering({ uses, own: partLots, part, supplier, waits, holdingShare }, asOf, service),
 			lots: there
 		};
 	};
@@ -163,15 +163,15 @@ export function stockValueAt(
 ): number {
 	const { lots: bySku, moves } = recordedBy({ lots, movements }, asOf);
 	let value = 0;
-	for (const [sku, own] of bySku) {
-		const moved = own.flatMap(({ code }) => moves.get(code) ?? []);
+	for (const [sku, partUses] of bySku) {
+		const moved = partUses.flatMap(({ code }) => moves.get(code) ?? []);
 		const { onHand } = flowOf(
-			own,
+			partUses,
 			moved,
 			(uses.get(sku) ?? []).filter(({ at }) => at <= asOf)
 		);
 		value += Math.round(
-			own.reduce((sum, { code, unit_cost }) => sum + (onHand.get(code) ?? 0) * toMinor(unit_cost), 0)
+			partUses.reduce((sum, { code, unit_cost }) => sum + (onHand.get(code) ?? 0) * toMinor(unit_cost), 0)
 		);
 	}
 	return value;
@@ -208,13 +208,16 @@ interface Asking {
 
 /** Demand, way, quantity and point of one part. */
 function ordering(
-	{ uses, own, part, supplier, waits, holdingShare }: Asking,
+	{ uses, own: partUses, part, supplier, waits, holdingShare }: Asking,
 	asOf: Instant,
 	service: number
 ) {
 	const sku = part?.sku;
-	const known = [...uses.map(({ at }) => at), ...own.map(({ received_at }) => parseInstant(received_at))];
-	const since = known.reduce((first, at) => Math.min(first, at), asOf);
+	const moments = [
+		...uses.map(({ at }) => at),
+		...partUses.map(({ received_at }) => parseInstant(received_at))
+	];
+	const since = moments.reduce((first, at) => Math.min(first, at), asOf);
 	const demand = demandOf(jobsOf(uses, since), 0, (asOf - since) / WEEK_MS);
 	const perWeek = { ...piecesPerWeek(demand), fromWeeks: demand.fromWeeks };
 	const lead = leadTimeOf(

@@ -11,9 +11,9 @@ export function lastAsked({ dealings }: Pick<Ticket, 'dealings'>): LastAsked {
 	const at = dealings.findLastIndex(
 		({ kind }) => kind === 'quote' || kind === 'offer' || kind === 'take-back'
 	);
-	const asked = dealings[at];
-	if (asked?.kind !== 'quote' && asked?.kind !== 'offer') return { asked: null, answer: null };
-	return { asked, answer: lastDealing({ dealings: dealings.slice(at) }, 'answer') };
+	const dealing = dealings[at];
+	if (dealing?.kind !== 'quote' && dealing?.kind !== 'offer') return { asked: null, answer: null };
+	return { asked: dealing, answer: lastDealing({ dealings: dealings.slice(at) }, 'answer') };
 }
 
 /** The operations that the last price was for, or the option of the last offer that was chosen; none where it named none. */

@@ -29,7 +29,7 @@ export const heatRecord = z
 		seconds: z.number().min(0).max(36_000).optional(),
 		...stamp
 	})
-	.refine(({ on, seconds }) => !(on && seconds !== undefined), {
+	.refine(({ on: isOn, seconds }) => !(isOn && seconds !== undefined), {
 		error: 'stands where heat goes on; how long it was on is said when it goes off',
 		path: ['seconds']
 	});

@@ -12,25 +12,25 @@ interface BenchLine {
 
 /** What hands did at the bench as lines of the trail: procedures, heat, joints, screws, the bench supply, pictures. */
 export function benchEntries(ticket: Ticket, catalog: Catalog): BenchLine[] {
-	const of = (kind: TrailEntry['kind'], text: string, stamp: BenchLine['stamp'] = {}): BenchLine => ({
+	const line = (kind: TrailEntry['kind'], text: string, stamp: BenchLine['stamp'] = {}): BenchLine => ({
 		kind,
 		text,
 		stamp
 	});
 	return [
 		...groupByMinute(ticket.steps, 60).map((group) =>
-			of('tried', stepWords(group, catalog), stampOf(group[0]))
+			line('tried', stepWords(group, catalog), stampOf(group[0]))
 		),
 		...ticket.heat.flatMap((heat) =>
 			heat.on || heat.seconds === undefined
 				? []
-				: [of('tried', `Heat on the board for ${Math.round(heat.seconds)} s.`, heat)]
+				: [line('tried', `Heat on the board for ${Math.round(heat.seconds)} s.`, heat)]
 		),
 		...groupByMinute(ticket.screws, 30).map((group) =>
-			of('tried', screwWords(group, ticket, catalog), group[0])
+			line('tried', screwWords(group, ticket, catalog), group[0])
 		),
 		...groupByMinute(ticket.photos, 30).map((group) =>
-			of(
+			line(
 				'seen',
 				`${group.length === 1 ? 'Picture' : `${group.length} pictures`}: ${[...new Set(group.map((photo) => codeWords(photo.of)))].join(', ')}.`,
 				group[0]
@@ -40,8 +40,11 @@ export function benchEntries(ticket: Ticket, catalog: Catalog): BenchLine[] {
 }
 
 const stampOf = (entry: Ticket['steps'][number] | undefined): BenchLine['stamp'] => {
-	const by = entry?.technician ?? entry?.by;
-	return { ...(entry?.at === undefined ? {} : { at: entry.at }), ...(by === undefined ? {} : { by }) };
+	const worker = entry?.technician ?? entry?.by;
+	return {
+		...(entry?.at === undefined ? {} : { at: entry.at }),
+		...(worker === undefined ? {} : { by: worker })
+	};
 };
 
 function stepWords(group: Ticket['steps'], catalog: Catalog): string {
@@ -49,13 +52,15 @@ function stepWords(group: Ticket['steps'], catalog: Catalog): string {
 	if (!first) return '';
 	const followed = procedureAt(catalog, first.procedure, first.version);
 	const label = followed?.label ?? codeWords(first.procedure);
-	const done = group.filter(({ did }) => did === 'done').length;
-	const skipped = group.flatMap(({ did, step, why }) =>
-		did === 'skipped' ? [`left out “${followed?.steps[step]?.says ?? `step ${step + 1}`}”: ${why ?? ''}`] : []
+	const stepCount = group.filter(({ did: action }) => action === 'done').length;
+	const skipped = group.flatMap(({ did: action, step, why: reason }) =>
+		action === 'skipped'
+			? [`left out “${followed?.steps[step]?.says ?? `step ${step + 1}`}”: ${reason ?? ''}`]
+			: []
 	);
-	const ended = group.find(({ did }) => did === 'ended');
+	const ended = group.find(({ did: action }) => action === 'ended');
 	const words = [
-		`${done} of ${followed?.steps.length ?? '?'} steps`,
+		`${stepCount} of ${followed?.steps.length ?? '?'} steps`,
 		...skipped,
 		...(ended ? [`ended${ended.why ? `: ${ended.why}` : ''}`] : [])
 	];
@@ -64,14 +69,14 @@ function stepWords(group: Ticket['steps'], catalog: Catalog): string {
 
 function screwWords(group: Ticket['screws'], { model }: Ticket, catalog: Catalog): string {
 	const map = catalog.models.get(model)?.screws ?? [];
-	const by = (did: Ticket['screws'][number]['did']) => group.filter((moved) => moved.did === did);
+	const placesOf = (action: Ticket['screws'][number]['did']) => group.filter((moved) => moved.did === action);
 	const names = (moved: Ticket['screws']) =>
 		moved.map(({ place }) => map.find((screw) => screw.place === place)?.label ?? place).join(', ');
 	const words = [
-		...(by('out').length > 0 ? [`${by('out').length} out`] : []),
-		...(by('in').length > 0 ? [`${by('in').length} back in`] : []),
-		...(by('missing').length > 0 ? [`missing: ${names(by('missing'))}`] : []),
-		...(by('left-over').length > 0 ? [`left over: ${names(by('left-over'))}`] : [])
+		...(placesOf('out').length > 0 ? [`${placesOf('out').length} out`] : []),
+		...(placesOf('in').length > 0 ? [`${placesOf('in').length} back in`] : []),
+		...(placesOf('missing').length > 0 ? [`missing: ${names(placesOf('missing'))}`] : []),
+		...(placesOf('left-over').length > 0 ? [`left over: ${names(placesOf('left-over'))}`] : [])
 	];
 	return `Screws: ${words.join('; ')}.`;
 }

@@ -10,7 +10,7 @@ const BLOT = '…';
 const SHORTEST = { word: 3, digits: 6 } as const;
 
 const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
-const alone = (pattern: string, flags: string) =>
+const wholeMatch = (pattern: string, flags: string) =>
 	new RegExp(`(?<![\\p{L}\\p{N}])(?:${pattern})(?![\\p{L}\\p{N}])`, flags);
 
 const wordsOf = (names: readonly string[]): string[] =>
@@ -28,9 +28,9 @@ function patternsOf({ names, phones, emails }: Who): RegExp[] {
 		.filter((digits) => digits.length >= SHORTEST.digits)
 		.map((digits) => [...digits].join('[\\s()./-]*'));
 	return [
-		...(whole.length > 0 ? [alone(whole.join('|'), 'giu')] : []),
-		...(words.length > 0 ? [alone(words.join('|'), 'gu')] : []),
-		...(numbers.length > 0 ? [alone(`\\+?(?:${numbers.join('|')})`, 'gu')] : [])
+		...(whole.length > 0 ? [wholeMatch(whole.join('|'), 'giu')] : []),
+		...(words.length > 0 ? [wholeMatch(words.join('|'), 'gu')] : []),
+		...(numbers.length > 0 ? [wholeMatch(`\\+?(?:${numbers.join('|')})`, 'gu')] : [])
 	];
 }
 
@@ -38,17 +38,22 @@ function patternsOf({ names, phones, emails }: Who): RegExp[] {
  * A record without what says who somebody is in the words that were written freely: texts of more than one word, or that are nothing but
  * a name, a number or an address. Codes, numbers and keys stay as they are.
  */
-export function blotted<Value>(value: Value, who: Who): Value {
-	const patterns = patternsOf(who);
-	const bare = new Set([...who.names, ...wordsOf(who.names), ...who.phones, ...who.emails]);
-	const walk = (each: unknown): unknown => {
-		if (typeof each === 'string') {
-			if (bare.has(each)) return BLOT;
-			return /\s/.test(each) ? patterns.reduce((text, pattern) => text.replace(pattern, BLOT), each) : each;
+export function blotted<Value>(value: Value, customer: Who): Value {
+	const patterns = patternsOf(customer);
+	const bare = new Set([
+		...customer.names,
+		...wordsOf(customer.names),
+		...customer.phones,
+		...customer.emails
+	]);
+	const walk = (item: unknown): unknown => {
+		if (typeof item === 'string') {
+			if (bare.has(item)) return BLOT;
+			return /\s/.test(item) ? patterns.reduce((text, pattern) => text.replace(pattern, BLOT), item) : item;
 		}
-		if (Array.isArray(each)) return each.map(walk);
-		if (each === null || typeof each !== 'object') return each;
-		return Object.fromEntries(Object.entries(each).map(([key, inner]) => [key, walk(inner)]));
+		if (Array.isArray(item)) return item.map(walk);
+		if (item === null || typeof item !== 'object') return item;
+		return Object.fromEntries(Object.entries(item).map(([key, inner]) => [key, walk(inner)]));
 	};
 	return patterns.length === 0 ? value : (walk(value) as Value);
 }

@@ -34,15 +34,15 @@ export function correct(
 	stamp: ChangeStamp,
 	catalog: Catalog
 ): Changed {
-	const said = headOf(ticket, change);
-	if (said.model !== ticket.model) {
-		const misfit = misfitOf(ticket, said.model, catalog);
+	const head = headOf(ticket, change);
+	if (head.model !== ticket.model) {
+		const misfit = misfitOf(ticket, head.model, catalog);
 		if (misfit) return misfit;
 	}
-	const corrected = { ...ticket, ...said };
-	const [before, after] = [headWords(ticket, catalog), headWords(corrected, catalog)];
-	const corrections = Object.keys(after).flatMap((field): Correction[] => {
-		const [from, to] = [before[field] ?? null, after[field] ?? null];
+	const corrected = { ...ticket, ...head };
+	const [headBefore, correctedHead] = [headWords(ticket, catalog), headWords(corrected, catalog)];
+	const corrections = Object.keys(correctedHead).flatMap((field): Correction[] => {
+		const [from, to] = [headBefore[field] ?? null, correctedHead[field] ?? null];
 		return from === to ? [] : [{ field, from, to, ...stamp }];
 	});
 	if (corrections.length === 0) return refuse('ticket', 'says so already; nothing was changed');
@@ -52,7 +52,7 @@ export function correct(
 /** The head with what the change says of it; words that were emptied are left out. */
 function headOf(ticket: Ticket, change: HeadCorrection) {
 	const { customer, model, serial, matters, promisedAt, worthMinor, year } = change;
-	const words = (said: string | undefined, before: string | undefined) => (said ?? before) || undefined;
+	const words = (text: string | undefined, current: string | undefined) => (text ?? current) || undefined;
 	return {
 		model: model ?? ticket.model,
 		serial: serial === undefined ? ticket.serial : serial || null,
@@ -92,12 +92,12 @@ function headWords(ticket: Ticket, catalog: Catalog): Record<string, string | nu
 
 /** What was read of contacts or nodes that another model does not have stands in the way of calling it that model. */
 function misfitOf(ticket: Ticket, model: string, catalog: Catalog): Refusal | null {
-	const known = catalog.models.get(model);
+	const modelInfo = catalog.models.get(model);
 	const pins = new Set([
 		...PORT_PLACES,
-		...(catalog.connectors.get(known?.connector ?? '')?.pins ?? []).map(({ pin }) => pin)
+		...(catalog.connectors.get(modelInfo?.connector ?? '')?.pins ?? []).map(({ pin }) => pin)
 	]);
-	const nodes = new Set((known?.path ?? []).map(({ node }) => node));
+	const nodes = new Set((modelInfo?.path ?? []).map(({ node }) => node));
 	const places = [
 		...ticket.readings.map(({ pin }) => pin),
 		...ticket.inspection.map(({ place }) => place),
@@ -106,10 +106,10 @@ function misfitOf(ticket: Ticket, model: string, catalog: Catalog): Refusal | nu
 	const odd = places.find((place) => !pins.has(place));
 	const oddNode = ticket.path.find(({ node }) => !nodes.has(node))?.node;
 	if (odd === undefined && oddNode === undefined) return null;
-	const what = odd === undefined ? `node ${oddNode} of the power path` : `contact ${odd}`;
+	const subject = odd === undefined ? `node ${oddNode} of the power path` : `contact ${odd}`;
 	return refuse(
 		'model',
-		`is ${known?.label ?? model}, which has no ${what}; strike out what was read there, or choose another model`
+		`is ${modelInfo?.label ?? model}, which has no ${subject}; strike out what was read there, or choose another model`
 	);
 }
 
@@ -123,15 +123,15 @@ export function correctedSign(
 	{ sign, present }: { sign: string; present: boolean | null },
 	stamp: ChangeStamp
 ): Ticket {
-	const { [sign]: before, ...others } = ticket.signs;
-	if ((before ?? null) === present) return { ...ticket };
-	const said = present ?? undefined;
+	const { [sign]: current, ...remaining } = ticket.signs;
+	if ((current ?? null) === present) return { ...ticket };
+	const isPresent = present ?? undefined;
 	return {
 		...ticket,
-		signs: said === undefined ? others : { ...others, [sign]: said },
+		signs: isPresent === undefined ? remaining : { ...remaining, [sign]: isPresent },
 		corrections: [
 			...ticket.corrections,
-			{ field: `sign ${sign}`, from: signWords(before), to: signWords(said), ...stamp }
+			{ field: `sign ${sign}`, from: signWords(current), to: signWords(isPresent), ...stamp }
 		]
 	};
 }

@@ -15,8 +15,9 @@ const FOUND_WORDS = { holds: 'working', trouble: 'there is a problem', 'not-reac
 
 /** A line of the trail without its moment and its hand. */
 type Line = Pick<TrailEntry, 'kind' | 'text' | 'amountMinor'>;
-const how = (asked: keyof typeof HOW_WORDS | undefined) => (asked ? ` ${HOW_WORDS[asked]}` : '');
-const paidBy = (by: keyof typeof PAID_WORDS | undefined) => (by ? ` ${PAID_WORDS[by]}` : '');
+const channelWords = (channel: keyof typeof HOW_WORDS | undefined) =>
+	channel ? ` ${HOW_WORDS[channel]}` : '';
+const paidBy = (method: keyof typeof PAID_WORDS | undefined) => (method ? ` ${PAID_WORDS[method]}` : '');
 
 /** Every sort of dealing has its words: one without does not compile. */
 const LINES: { [Kind in DealingKind]: (dealing: DealingOf<Kind>, catalog: Catalog) => Line } = {
@@ -29,46 +30,54 @@ const LINES: { [Kind in DealingKind]: (dealing: DealingOf<Kind>, catalog: Catalo
 		const options = dealing.offered.map(
 			({ label, priceMinor }) => `${label} ${(priceMinor / 100).toFixed(2)}`
 		);
-		return { kind: 'quoted', text: `Offered${how(dealing.how)}: ${options.join('; ')}.` };
+		return { kind: 'quoted', text: `Offered${channelWords(dealing.how)}: ${options.join('; ')}.` };
 	},
 	answer: (dealing) => ({ kind: 'quoted', text: answerWords(dealing) }),
 	'take-back': () => ({ kind: 'quoted', text: 'Price taken back before it was answered.' }),
-	payment: ({ paidMinor, paidBy: by }) => ({
+	payment: ({ paidMinor, paidBy: method }) => ({
 		kind: 'quoted',
-		text: `${paidMinor < 0 ? 'Given back' : 'Paid'}${paidBy(by)}:`,
+		text: `${paidMinor < 0 ? 'Given back' : 'Paid'}${paidBy(method)}:`,
 		amountMinor: Math.abs(paidMinor)
 	}),
-	settlement: ({ settledMinor, paidBy: by }) => ({
+	settlement: ({ settledMinor, paidBy: method }) => ({
 		kind: 'quoted',
-		text: `Invoice settled${paidBy(by)}:`,
+		text: `Invoice settled${paidBy(method)}:`,
 		amountMinor: settledMinor
 	}),
 	seal: () => ({ kind: 'proved', text: 'Closed up and sealed.' }),
 	told: (dealing) => ({
 		kind: 'noted',
-		text: `The customer knows that it is ready${dealing.how ? `, told${how(dealing.how)}` : ''}.`
+		text: `The customer knows that it is ready${dealing.how ? `, told${channelWords(dealing.how)}` : ''}.`
 	}),
 	'pick-up': () => ({ kind: 'noted', text: 'Picked up by the customer.' }),
 	'follow-up': ({ followedUp, reason }) => ({
 		kind: 'noted',
 		text: `Follow-up call: ${FOUND_WORDS[followedUp]}${reason ? `: “${reason}”` : ''}.`
 	}),
-	'hand-over': ({ handedTo: to, reason, done, leftAt }, catalog) => {
+	'hand-over': ({ handedTo: to, reason, done: workDone, leftAt }, catalog) => {
 		const where =
 			to === null
 				? 'Put back on the rack'
 				: `Passed to ${catalog.technicians.get(to)?.name ?? codeWords(to)}`;
-		const words = [reason, done && `done: ${done}`, leftAt && `parts and screws: ${leftAt}`].filter(Boolean);
+		const words = [reason, workDone && `done: ${workDone}`, leftAt && `parts and screws: ${leftAt}`].filter(
+			Boolean
+		);
 		return { kind: 'noted', text: words.length > 0 ? `${where}: ${words.join('; ')}.` : `${where}.` };
 	}
 };
 
-function answerWords({ accepted, option, how: asked, signature, why }: DealingOf<'answer'>): string {
+function answerWords({
+	accepted,
+	option,
+	how: channel,
+	signature,
+	why: reason
+}: DealingOf<'answer'>): string {
 	if (!accepted) {
-		return `The customer says no${how(asked)}${why && why !== 'other' ? `: ${codeWords(why)}` : ''}.`;
+		return `The customer says no${channelWords(channel)}${reason && reason !== 'other' ? `: ${codeWords(reason)}` : ''}.`;
 	}
-	const which = option === undefined ? '' : ` to option ${option + 1}`;
-	return `The customer says yes${which}${how(asked)}${signature ? ', signed' : ''}.`;
+	const optionText = option === undefined ? '' : ` to option ${option + 1}`;
+	return `The customer says yes${optionText}${channelWords(channel)}${signature ? ', signed' : ''}.`;
 }
 
 /** What was agreed as a line of the trail: a price, an offer, its answer, money, whose hands the device is in. */

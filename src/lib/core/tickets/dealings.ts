@@ -129,12 +129,12 @@ const wireDealing = renamed(
 		}
 		const fitting = new Set<WireField>(['at', 'by', ...kinds.flatMap((kind) => [...KINDS[kind]])]);
 		for (const field of present.filter((name) => !fitting.has(name))) {
-			const goes = DEALING_KINDS.filter((kind) => (KINDS[kind] as readonly WireField[]).includes(field));
+			const matching = DEALING_KINDS.filter((kind) => (KINDS[kind] as readonly WireField[]).includes(field));
 			issues.push({
 				code: 'custom',
 				input: value[field],
 				path: [field],
-				message: `stands beside ${kinds.map((kind) => KINDS[kind][0]).join(' and ')}; it goes with ${goes.map((kind) => KINDS[kind][0]).join(' or ')}`
+				message: `stands beside ${kinds.map((kind) => KINDS[kind][0]).join(' and ')}; it goes with ${matching.map((kind) => KINDS[kind][0]).join(' or ')}`
 			});
 		}
 	}),
@@ -161,11 +161,11 @@ export type Dealing = DealingOf<DealingKind>;
 function dealingsIn(flat: Flat): Dealing[] {
 	return DEALING_KINDS.filter((kind) => valueOf(flat, KINDS[kind][0]) !== undefined).map((kind) => {
 		const fields = [...KINDS[kind].slice(MARKS.has(kind) ? 1 : 0), 'at', 'by'] as readonly WireField[];
-		const held = fields.flatMap((field): [string, unknown][] => {
+		const entries = fields.flatMap((field): [string, unknown][] => {
 			const value = valueOf(flat, field);
 			return value === undefined ? [] : [[nameOf(field), value]];
 		});
-		return { kind, ...Object.fromEntries(held) } as unknown as Dealing;
+		return { kind, ...Object.fromEntries(entries) } as unknown as Dealing;
 	});
 }
 const valueOf = (flat: Flat, field: WireField): unknown => flat[nameOf(field) as keyof Flat];

@@ -71,12 +71,12 @@ function closedLife(ticket: LivingTicket, closedAt: Instant): Life {
 			? { state: 'followed-up', since: answered.at ?? null }
 			: { state: 'handed-over', since: back };
 	}
-	const told = lastDealing(ticket, 'told', ({ at }) => at !== undefined && at >= closedAt);
+	const toldAt = lastDealing(ticket, 'told', ({ at }) => at !== undefined && at >= closedAt);
 	const paid = paymentsOf(ticket).findLast(({ amountMinor }) => amountMinor > 0);
 	if ((ticket.paidMinor ?? 0) > 0 && owedOf(ticket) === 0) {
 		return { state: 'paid', since: paid?.at ?? closedAt };
 	}
-	return told ? { state: 'told', since: told.at ?? null } : { state: 'ready', since: closedAt };
+	return toldAt ? { state: 'told', since: toldAt.at ?? null } : { state: 'ready', since: closedAt };
 }
 
 function openLife(ticket: LivingTicket, gates: readonly GateState[]): Life {
@@ -93,8 +93,8 @@ function openLife(ticket: LivingTicket, gates: readonly GateState[]): Life {
 	if (sealed !== null) return { state: 'sealed', since: sealed };
 	const last = attempts.findLast(({ part }) => !part);
 	if (last?.resolved) {
-		const before = gates.filter(({ when }) => when === 'before-sealing');
-		const proved = before.length > 0 && gatesInTheWay(before).length === 0;
+		const beforeSealing = gates.filter(({ when: phase }) => phase === 'before-sealing');
+		const proved = beforeSealing.length > 0 && gatesInTheWay(beforeSealing).length === 0;
 		return { state: proved ? 'proved' : 'repaired', since: last.at ?? null };
 	}
 	const handed = lastDealing(ticket, 'hand-over');
@@ -102,7 +102,10 @@ function openLife(ticket: LivingTicket, gates: readonly GateState[]): Life {
 		return { state: 'on-bench', since: handed?.at ?? null };
 	}
 	if (accepted === true) {
-		return { state: 'accepted', since: lastDealing(ticket, 'answer', (said) => said.accepted)?.at ?? null };
+		return {
+			state: 'accepted',
+			since: lastDealing(ticket, 'answer', (dealing) => dealing.accepted)?.at ?? null
+		};
 	}
 	return { state: 'taken-in', since: ticket.openedAt };
 }
@@ -114,7 +117,7 @@ function sealedAt(
 ): Instant | null {
 	const at = lastDealing(ticket, 'seal')?.at ?? null;
 	if (at === null) return null;
-	const worked = ticket.attempts.some((attempt) => (attempt.at ?? 0) > at);
-	const failed = gates.some(({ when, passed }) => when === 'before-sealing' && passed !== true);
-	return worked || failed ? null : at;
+	const hasWorked = ticket.attempts.some((attempt) => (attempt.at ?? 0) > at);
+	const failed = gates.some(({ when: phase, passed }) => phase === 'before-sealing' && passed !== true);
+	return hasWorked || failed ? null : at;
 }

@@ -15,8 +15,8 @@ export function standingOffer(ticket: Pick<Ticket, 'dealings' | 'accepted'>): St
 
 /** The offer that was made last, answered or not, with the way that was chosen. */
 export function lastOffer(ticket: Pick<Ticket, 'dealings'>) {
-	const { asked, answer } = lastAsked(ticket);
-	return asked?.kind === 'offer' ? { offer: asked, answer } : null;
+	const { asked: offered, answer } = lastAsked(ticket);
+	return offered?.kind === 'offer' ? { offer: offered, answer } : null;
 }
 
 interface Writing {

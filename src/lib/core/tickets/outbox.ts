@@ -59,7 +59,7 @@ export function withEntry(
 	version: number
 ): Outbox {
 	const waiting = outbox.filter(
-		({ number, held }) => number === entry.number && held?.code !== 'refused'
+		({ number, held: refusal }) => number === entry.number && refusal?.code !== 'refused'
 	).length;
 	return [...outbox, { ...entry, version: version + waiting }];
 }
@@ -69,10 +69,10 @@ export const confirmed = (outbox: Outbox, once: string): Outbox =>
 	outbox.filter((entry) => entry.once !== once);
 
 /** The change was refused: it stays with its reason, and those behind it meet a version that it did not move on. */
-export const refused = (outbox: Outbox, once: string, reason: string, more?: unknown): Outbox =>
+export const refused = (outbox: Outbox, once: string, reason: string, details?: unknown): Outbox =>
 	shifted(outbox, once, -1).map((entry) =>
 		entry.once === once
-			? { ...entry, held: { code: 'refused', reason, ...(more === undefined ? {} : { more }) } }
+			? { ...entry, held: { code: 'refused', reason, ...(details === undefined ? {} : { more: details }) } }
 			: entry
 	);
 
@@ -91,26 +91,27 @@ export function dropped(outbox: Outbox, once: string): Outbox {
 
 /**
  * Sends a held entry after all: on top of what others did, or once more as it is.
- * @param once of the entry; @param version of the ticket as it stands on the screen; @param again a new mark, since the
+ * @param once of the entry; @param version of the ticket as it stands on the screen; @param newOnce a new mark, since the
  * refused one may have been remembered
  */
-export function sentAgain(outbox: Outbox, once: string, version: number, again: string): Outbox {
+export function sentAgain(outbox: Outbox, once: string, version: number, newOnce: string): Outbox {
 	const entry = outbox.find((candidate) => candidate.once === once);
 	if (!entry?.held) return outbox;
-	const { held, ...plain } = entry;
-	if (held.code === 'refused') return withEntry(confirmed(outbox, once), { ...plain, once: again }, version);
-	const by = held.version - entry.version;
-	return shifted(outbox, once, by).map((candidate) =>
-		candidate.once === once ? { ...plain, version: held.version } : candidate
+	const { held: refusal, ...plain } = entry;
+	if (refusal.code === 'refused')
+		return withEntry(confirmed(outbox, once), { ...plain, once: newOnce }, version);
+	const versionShift = refusal.version - entry.version;
+	return shifted(outbox, once, versionShift).map((candidate) =>
+		candidate.once === once ? { ...plain, version: refusal.version } : candidate
 	);
 }
 
 /** Moves the versions that the entries of the same ticket behind one will meet. */
-function shifted(outbox: Outbox, once: string, by: number): OutboxEntry[] {
+function shifted(outbox: Outbox, once: string, versionShift: number): OutboxEntry[] {
 	const at = outbox.findIndex((entry) => entry.once === once);
 	const number = outbox[at]?.number;
 	return outbox.map((entry, i) =>
-		at >= 0 && i > at && entry.number === number ? { ...entry, version: entry.version + by } : entry
+		at >= 0 && i > at && entry.number === number ? { ...entry, version: entry.version + versionShift } : entry
 	);
 }
 

@@ -95,16 +95,16 @@ export interface TakenBack {
 
 /**
  * What becomes of the readings that a ticket brought when it is reopened.
- * @param own all readings that name the ticket
+ * @param references all readings that name the ticket
  * @param closed the ticket as it was closed
  */
-export function takenBackBy(own: readonly ReferenceRecord[], closed: Ticket): TakenBack {
+export function takenBackBy(references: readonly ReferenceRecord[], closed: Ticket): TakenBack {
 	const proven = new Set(provenReferences(closed).map(readingKey));
-	const standing = own.filter(({ grade, withdrawn }) => grade === 'verified' && !withdrawn);
+	const verified = references.filter(({ grade, withdrawn }) => grade === 'verified' && !withdrawn);
 	return {
-		unproven: standing.filter((reference) => proven.has(readingKey(reference))),
-		demoted: proven.size === 0 ? [] : standing.filter((reference) => !proven.has(readingKey(reference))),
-		restored: own.filter(({ withdrawn }) => withdrawn?.because === REFUTED)
+		unproven: verified.filter((reference) => proven.has(readingKey(reference))),
+		demoted: proven.size === 0 ? [] : verified.filter((reference) => !proven.has(readingKey(reference))),
+		restored: references.filter(({ withdrawn }) => withdrawn?.because === REFUTED)
 	};
 }
 
@@ -128,10 +128,12 @@ export function promoteProvisional(
 	provisional: readonly ReferenceRecord[],
 	proven: readonly ReferenceRecord[]
 ): Promotion {
-	const after = new Map(proven.map((reference) => [`${reference.pin} ${reference.mode}`, reference]));
+	const provenByContact = new Map(
+		proven.map((reference) => [`${reference.pin} ${reference.mode}`, reference])
+	);
 	const promotion: Promotion = { promoted: [], refuted: [] };
 	for (const reference of provisional) {
-		const now = after.get(`${reference.pin} ${reference.mode}`);
+		const now = provenByContact.get(`${reference.pin} ${reference.mode}`);
 		if (!now || reference.withdrawn || reference.grade === 'verified') continue;
 		if (readAlike(reference, now, reference.mode))
 			promotion.promoted.push({ ...reference, grade: 'verified' });

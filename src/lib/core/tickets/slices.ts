@@ -15,20 +15,23 @@ export interface TicketSlice {
 	unset: (keyof Ticket)[];
 }
 
-const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+const isSame = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
 /**
  * The shortest stretch that makes one list of the other; null where they are alike.
  * @example spliceBetween([1, 2, 3], [1, 9, 3]) // { at: 1, remove: 1, insert: [9] }
  */
-export function spliceBetween<Item>(before: readonly Item[], after: readonly Item[]): Splice<Item> | null {
-	const most = Math.min(before.length, after.length);
+export function spliceBetween<Item>(
+	previous: readonly Item[],
+	current: readonly Item[]
+): Splice<Item> | null {
+	const sharedLength = Math.min(previous.length, current.length);
 	let at = 0;
-	while (at < most && same(before[at], after[at])) at++;
+	while (at < sharedLength && isSame(previous[at], current[at])) at++;
 	let end = 0;
-	while (end < most - at && same(before.at(-1 - end), after.at(-1 - end))) end++;
-	const remove = before.length - at - end;
-	const insert = after.slice(at, after.length - end);
+	while (end < sharedLength - at && isSame(previous.at(-1 - end), current.at(-1 - end))) end++;
+	const remove = previous.length - at - end;
+	const insert = current.slice(at, current.length - end);
 	return remove === 0 && insert.length === 0 ? null : { at, remove, insert };
 }
 
@@ -39,16 +42,16 @@ export const withSplice = <Item>(list: readonly Item[], { at, remove, insert }: 
 ];
 
 /** What makes one state of a ticket of the other: `withSlice(before, sliceBetween(before, after))` is `after`. */
-export function sliceBetween(before: Ticket, after: Ticket): TicketSlice {
+export function sliceBetween(previous: Ticket, current: Ticket): TicketSlice {
 	const slice: TicketSlice = { lists: {}, set: {}, unset: [] };
-	for (const key of new Set([...Object.keys(before), ...Object.keys(after)]) as Set<keyof Ticket>) {
-		const [was, is] = [before[key] as unknown, after[key] as unknown];
+	for (const key of new Set([...Object.keys(previous), ...Object.keys(current)]) as Set<keyof Ticket>) {
+		const [earlier, is] = [previous[key] as unknown, current[key] as unknown];
 		if (is === undefined) {
-			if (was !== undefined) slice.unset.push(key);
-		} else if (Array.isArray(was) && Array.isArray(is)) {
-			const splice = spliceBetween<unknown>(was, is);
+			if (earlier !== undefined) slice.unset.push(key);
+		} else if (Array.isArray(earlier) && Array.isArray(is)) {
+			const splice = spliceBetween<unknown>(earlier, is);
 			if (splice) slice.lists[key] = splice;
-		} else if (!same(was, is)) Object.assign(slice.set, { [key]: is });
+		} else if (!isSame(earlier, is)) Object.assign(slice.set, { [key]: is });
 	}
 	return slice;
 }

@@ -4,7 +4,7 @@ import { moment, money, renamed } from '../units/codec';
 import { stage } from '../evidence/instrument-fields';
 import { MEASURED_ENTRIES } from '../evidence/measurements';
 import { heatRecord, photoRecord, screwRecord, stepRecord } from './bench-entries';
-import { place, remark, stamp, text, who } from '../evidence/entry-fields';
+import { place, remark, stamp, text, actorName } from '../evidence/entry-fields';
 
 export { text };
 
@@ -162,7 +162,7 @@ export const reopeningRecord = renamed(
 		attempts: z.int().min(0).max(500).default(0),
 		/** the reopening itself was taken back */
 		undone_at: moment.optional(),
-		undone_by: who.optional(),
+		undone_by: actorName.optional(),
 		...stamp
 	}),
 	{ closed_at: 'closedAt', undone_at: 'undoneAt', undone_by: 'undoneBy' }
@@ -175,7 +175,7 @@ export const waitRecord = renamed(
 		/** what it is in words, where more is to be said */
 		note: remark.optional(),
 		ended_at: moment.optional(),
-		ended_by: who.optional(),
+		ended_by: actorName.optional(),
 		...stamp
 	}),
 	{ ended_at: 'endedAt', ended_by: 'endedBy' }

@@ -48,8 +48,8 @@ export const customerRecord = z.strictObject({
 
 /** Signs in the order of their codes, so that equal tickets are written alike. */
 const signs = z.codec(codeRecord(z.boolean()).optional(), z.custom<Record<string, boolean>>(), {
-	decode: (asked) => asked ?? {},
-	encode: (asked) => Object.fromEntries(Object.entries(asked).sort(([a], [b]) => (a < b ? -1 : 1)))
+	decode: (stored) => stored ?? {},
+	encode: (record) => Object.fromEntries(Object.entries(record).sort(([a], [b]) => (a < b ? -1 : 1)))
 });
 
 /** What an entry list of a ticket may hold at most. */
@@ -69,7 +69,7 @@ const MOST = {
 
 /** Lists of what was seen and measured. */
 export const measuredLists = Object.fromEntries(
-	ALL_MEASUREMENTS.map(({ list, entry, most }) => [list, listOf(entry, most)])
+	ALL_MEASUREMENTS.map(({ list, entry, most: limit }) => [list, listOf(entry, limit)])
 ) as unknown as {
 	[List in MeasuredList]: (typeof MEASUREMENTS)[List]['entry'] extends infer Entry extends z.ZodType
 		? ListField<Entry>
@@ -194,8 +194,8 @@ export const ticketFromRecord = (record: unknown): Ticket => stored.read(record)
 export const ticketToRecord = (ticket: Ticket): TicketRecord => stored.write(ticket);
 
 function fromFields(fields: Fields): Ticket {
-	const { record: _, waiting_for, waits, own_faults, ...others } = fields;
-	const ticket = withNames(others, NAMES);
+	const { record: _, waiting_for, waits, own_faults, ...fieldsLeft } = fields;
+	const ticket = withNames(fieldsLeft, NAMES);
 	ticket.waits = waits.length === 0 && waiting_for ? [{ for: waiting_for }] : waits;
 	if (own_faults?.length) ticket.ownFaults = own_faults;
 	return ticket as Ticket;
@@ -203,11 +203,11 @@ function fromFields(fields: Fields): Ticket {
 
 function toFields(ticket: Ticket): Fields {
 	const fields = withNames(ticket, WIRE_NAMES) as unknown as Fields;
-	const [only, second] = ticket.waits;
+	const [firstWait, second] = ticket.waits;
 	fields.record = 'ticket';
 	fields.waiting_for = ticket.waits.find(({ endedAt }) => endedAt === undefined)?.for ?? null;
 	// left out where `waiting_for` says all there is
-	if (only && !second && Object.keys(only).length === 1) fields.waits = [];
+	if (firstWait && !second && Object.keys(firstWait).length === 1) fields.waits = [];
 	return fields;
 }
 

@@ -20,8 +20,8 @@ export function ticketTrail(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 	const entry = (
 		kind: TrailEntry['kind'],
 		text: string,
-		{ at, by }: { at?: number; by?: string } = {}
-	): TrailEntry => ({ at: at ?? openedAt, by: by ?? null, kind, text });
+		{ at, by: author }: { at?: number; by?: string } = {}
+	): TrailEntry => ({ at: at ?? openedAt, by: author ?? null, kind, text });
 	const entries: TrailEntry[] = [
 		entry('taken-in', takenIn(ticket, catalog)),
 		...doneEntries(ticket, catalog),
@@ -62,21 +62,23 @@ function struckEntries(
 	index: number,
 	catalog: Catalog
 ): TrailEntry[] {
-	const alone = { ...openedTicket(number, openedAt, model), closedAt, [struck.list]: [entryOf(struck)] };
-	return doneEntries(alone, catalog).map((entry) => ({
+	const loneTicket = { ...openedTicket(number, openedAt, model), closedAt, [struck.list]: [entryOf(struck)] };
+	return doneEntries(loneTicket, catalog).map((entry) => ({
 		...entry,
 		struck: { index, at: struck.at ?? null, by: struck.by ?? null }
 	}));
 }
 
 function correctionEntry(group: Ticket['corrections'], catalog: Catalog): TrailEntry {
-	const asked = (field: string, from: string | null) => field.startsWith('sign ') && from === 'not asked';
+	const isSign = (field: string, from: string | null) => field.startsWith('sign ') && from === 'not asked';
 	const words = group.map(({ field, from, to }) => {
 		const sign = field.startsWith('sign ') ? field.slice(5) : null;
 		const name = sign === null ? field : (catalog.signs.get(sign)?.label ?? sign);
-		return asked(field, from) ? `${name}: ${to}` : `${name}: ${to ?? 'nothing'}, before ${from ?? 'nothing'}`;
+		return isSign(field, from)
+			? `${name}: ${to}`
+			: `${name}: ${to ?? 'nothing'}, before ${from ?? 'nothing'}`;
 	});
-	const all = group.every(({ field, from }) => asked(field, from));
+	const all = group.every(({ field, from }) => isSign(field, from));
 	const [first] = group;
 	const text = `${all ? 'Asked' : 'Corrected'}: ${words.join('; ')}.`;
 	return { at: first?.at ?? 0, by: first?.by ?? null, kind: all ? 'seen' : 'corrected', text };
@@ -89,9 +91,9 @@ function doneEntries(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 	const entry = (
 		kind: TrailEntry['kind'],
 		text: string,
-		{ at, by }: { at?: number; by?: string } = {},
+		{ at, by: author }: { at?: number; by?: string } = {},
 		fallback = opened
-	): TrailEntry => ({ at: at ?? fallback, by: by ?? null, kind, text });
+	): TrailEntry => ({ at: at ?? fallback, by: author ?? null, kind, text });
 	return [
 		...ticket.opinions.map(({ from, fault, ...stamp }) => {
 			const label = catalog.faults.get(fault)?.label ?? fault;
@@ -126,11 +128,11 @@ function doneEntries(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 }
 
 function takenIn({ signs, reported, comebackOf }: Ticket, catalog: Catalog): string {
-	const said = Object.entries(signs).flatMap(([code, present]) => {
+	const signWords = Object.entries(signs).flatMap(([code, present]) => {
 		const sign = catalog.signs.get(code);
 		return present && sign?.kind !== 'visual' ? [sign?.label ?? code] : [];
 	});
-	const words = [said.join(', '), reported ? `“${reported}”` : ''].filter(Boolean).join('; ');
+	const words = [signWords.join(', '), reported ? `“${reported}”` : ''].filter(Boolean).join('; ');
 	const back = comebackOf ? `Comes back from ${comebackOf}. ` : '';
 	return `${back}Taken in${words ? `: ${words}` : ''}.`;
 }
@@ -162,10 +164,10 @@ function attemptWords({ operation, resolved, part, minutes }: Ticket['attempts']
 
 function gateWords(group: Ticket['gates'], catalog: Catalog): string {
 	const failed = group.filter(({ passed }) => !passed);
-	const left = group.flatMap(({ gate, not_applicable }) =>
+	const notApplicable = group.flatMap(({ gate, not_applicable }) =>
 		not_applicable ? [`${catalog.gates.get(gate)?.label ?? gate} (${not_applicable})`] : []
 	);
-	if (left.length === group.length) return `Does not apply: ${left.join('; ')}.`;
+	if (notApplicable.length === group.length) return `Does not apply: ${notApplicable.join('; ')}.`;
 	if (failed.length === 0) return `Proved: ${group.length} of the gates passed.`;
 	return `Failed: ${failed.map(({ gate }) => catalog.gates.get(gate)?.label ?? gate).join(', ')}.`;
 }

@@ -33,5 +33,5 @@ export function mayMake(role: Role, change: TicketChange, ticket: Pick<Ticket, '
 /** A refused change in words. */
 export const notYours = (role: Role, verb: Verb): string =>
 	`${codeWords(verb)} is not for the ${role}; ask ${ruleOf(verb)
-		.roles.filter((other) => other !== role)
+		.roles.filter((allowed) => allowed !== role)
 		.join(' or ')}`;

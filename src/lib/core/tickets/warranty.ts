@@ -28,12 +28,12 @@ export function warrantyOf(
 ): Warranty | null {
 	if (ticket.outcome !== 'fixed' || ticket.closedAt === null) return null;
 	const from = collectedAt(ticket) ?? ticket.closedAt;
-	const done = ticket.attempts.filter(({ resolved, part }) => resolved || part);
+	const successful = ticket.attempts.filter(({ resolved, part }) => resolved || part);
 	const offered = offeredWarrantyDays(ticket);
 	const days =
 		offered ??
 		Math.min(
-			...(done.length > 0 ? done : [null]).map(
+			...(successful.length > 0 ? successful : [null]).map(
 				(attempt) => operations.get(attempt?.operation ?? '')?.warranty_days ?? shop.warrantyDays
 			)
 		);

@@ -37,8 +37,8 @@ export function parseDay(text: string): { text: string; ends(timeZone: string): 
 const formats = new Map<string, Intl.DateTimeFormat>();
 
 function formatFor(timeZone: string): Intl.DateTimeFormat {
-	const known = formats.get(timeZone);
-	if (known) return known;
+	const cached = formats.get(timeZone);
+	if (cached) return cached;
 	const made = new Intl.DateTimeFormat('en-CA', {
 		timeZone,
 		hourCycle: 'h23',
@@ -56,12 +56,12 @@ function formatFor(timeZone: string): Intl.DateTimeFormat {
 /** What the wall's clock shows at a moment: the day, and minutes since its midnight by the clock. */
 export function wallClock(at: Instant, timeZone: string): LocalDay & { minutes: number } {
 	const parts = formatFor(timeZone).formatToParts(at);
-	const of = (type: string) => Number(parts.find((part) => part.type === type)?.value ?? 0);
+	const numberOf = (type: string) => Number(parts.find((part) => part.type === type)?.value ?? 0);
 	return {
-		year: of('year'),
-		month: of('month'),
-		day: of('day'),
-		minutes: of('hour') * 60 + of('minute') + of('second') / 60
+		year: numberOf('year'),
+		month: numberOf('month'),
+		day: numberOf('day'),
+		minutes: numberOf('hour') * 60 + numberOf('minute') + numberOf('second') / 60
 	};
 }
 
@@ -77,19 +77,19 @@ export const zoneOffset = (at: Instant, timeZone: string): number => wallMs(wall
  * @param minutes since midnight by the clock, 0 to 1440
  */
 export function momentOn(day: LocalDay, minutes: number, timeZone: string): Instant {
-	const wanted = wallMs({ ...day, minutes });
+	const wallTime = wallMs({ ...day, minutes });
 	const offsetAt = (at: Instant) => zoneOffset(at, timeZone);
 	// offsets a day before and after hold every one that a change in between can bring
-	const tries = [offsetAt(wanted - DAY_MS), offsetAt(wanted + DAY_MS)].map((offset) => wanted - offset);
-	const right = tries.filter((at) => wallMs(wallClock(at, timeZone)) === wanted);
+	const tries = [offsetAt(wallTime - DAY_MS), offsetAt(wallTime + DAY_MS)].map((offset) => wallTime - offset);
+	const right = tries.filter((at) => wallMs(wallClock(at, timeZone)) === wallTime);
 	if (right.length > 0) return Math.min(...right);
-	return wanted - offsetAt(wanted - DAY_MS);
+	return wallTime - offsetAt(wallTime - DAY_MS);
 }
 
 /** The day after a local day, or so many days after; days before with a minus. */
 export function daysAfter({ year, month, day }: LocalDay, days: number): LocalDay {
-	const then = new Date(Date.UTC(year, month - 1, day + days));
-	return { year: then.getUTCFullYear(), month: then.getUTCMonth() + 1, day: then.getUTCDate() };
+	const date = new Date(Date.UTC(year, month - 1, day + days));
+	return { year: date.getUTCFullYear(), month: date.getUTCMonth() + 1, day: date.getUTCDate() };
 }
 
 /** Weekday of a local day, Monday 0 to Sunday 6. */

@@ -53,9 +53,9 @@ export function codeFromLabel(label: string): string {
 }
 
 /** The same, made unique with a number: "pelagic-40-2" where that code is taken. */
-export function freeCode(label: string, otherwise: string, taken: (code: string) => boolean): string {
+export function freeCode(label: string, otherwise: string, isTaken: (code: string) => boolean): string {
 	const base = codeFromLabel(label) || otherwise;
 	let code = base;
-	for (let n = 2; taken(code); n++) code = `${base.slice(0, 60)}-${n}`;
+	for (let n = 2; isTaken(code); n++) code = `${base.slice(0, 60)}-${n}`;
 	return code;
 }

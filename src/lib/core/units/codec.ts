@@ -30,8 +30,8 @@ export const orNull = <Item extends z.ZodType>(item: Item) =>
 	});
 
 /** A list that is left out of the record where it is empty. */
-export const listOf = <Item extends z.ZodType>(item: Item, most: number) =>
-	z.codec(z.array(item).max(most).optional(), z.custom<z.output<Item>[]>(), {
+export const listOf = <Item extends z.ZodType>(item: Item, maxLength: number) =>
+	z.codec(z.array(item).max(maxLength).optional(), z.custom<z.output<Item>[]>(), {
 		decode: (items) => (items ?? []) as z.output<Item>[],
 		encode: (items) => (items.length === 0 ? undefined : items) as z.output<Item>[] | undefined
 	});
@@ -133,11 +133,11 @@ function objectWays(schema: z.ZodType, names: Readonly<Record<string, string>>):
 /** Of a record whose keys stay as they are. */
 function recordWays(valueType: z.ZodType): Ways {
 	const { decode, encode } = waysOf(valueType);
-	const each = (convert: Convert | null): Convert | null =>
+	const itemwise = (convert: Convert | null): Convert | null =>
 		convert &&
 		((value) =>
 			Object.fromEntries(Object.entries(value as object).map(([key, item]) => [key, convert(item)])));
-	return { decode: each(decode), encode: each(encode) };
+	return { decode: itemwise(decode), encode: itemwise(encode) };
 }
 
 function waysOf(schema: z.ZodType): Ways {
@@ -158,9 +158,9 @@ function waysOf(schema: z.ZodType): Ways {
 		case 'optional':
 		case 'nullable': {
 			const { decode, encode } = waysOf(definition.innerType as z.ZodType);
-			const some = (convert: Convert | null): Convert | null =>
+			const optional = (convert: Convert | null): Convert | null =>
 				convert && ((value) => (value == null ? value : convert(value)));
-			return { decode: some(decode), encode: some(encode) };
+			return { decode: optional(decode), encode: optional(encode) };
 		}
 		case 'default': {
 			const { decode, encode } = waysOf(definition.innerType as z.ZodType);
@@ -172,9 +172,9 @@ function waysOf(schema: z.ZodType): Ways {
 		}
 		case 'array': {
 			const { decode, encode } = waysOf(definition.element as z.ZodType);
-			const each = (convert: Convert | null): Convert | null =>
+			const itemwise = (convert: Convert | null): Convert | null =>
 				convert && ((value) => (value as unknown[]).map(convert));
-			return { decode: each(decode), encode: each(encode) };
+			return { decode: itemwise(decode), encode: itemwise(encode) };
 		}
 		case 'object': {
 			const { catchall } = definition;
@@ -190,7 +190,7 @@ function waysOf(schema: z.ZodType): Ways {
 		case 'tuple': {
 			const items = (definition.items ?? []).map(waysOf);
 			if (definition.rest) throw new Error('a tuple with a rest is not read without checking: use an array');
-			const each = (way: keyof Ways): Convert | null =>
+			const converterFor = (way: keyof Ways): Convert | null =>
 				items.every((ways) => ways[way] === null)
 					? null
 					: (value) =>
@@ -198,7 +198,7 @@ function waysOf(schema: z.ZodType): Ways {
 								const convert = items[i]?.[way];
 								return convert ? convert(item) : item;
 							});
-			return { decode: each('decode'), encode: each('encode') };
+			return { decode: converterFor('decode'), encode: converterFor('encode') };
 		}
 		case 'union': {
 			// which of them it is would have to be checked
@@ -228,9 +228,9 @@ const PLAIN: ReadonlySet<string> = new Set([
 	'unknown'
 ]);
 
-function unconverted(schema: z.ZodType | undefined, what: string): void {
+function unconverted(schema: z.ZodType | undefined, place: string): void {
 	const { decode, encode } = schema ? waysOf(schema) : AS_IT_IS;
-	if (decode || encode) throw new Error(`${what} cannot be converted without checking`);
+	if (decode || encode) throw new Error(`${place} cannot be converted without checking`);
 }
 
 /**
@@ -246,9 +246,9 @@ export function trusted<Schema extends z.ZodType>(
 	write: (value: z.output<Schema>) => z.input<Schema> & object;
 } {
 	const { decode, encode } = waysOf(schema);
-	const same: Convert = (value) => value;
+	const identity: Convert = (value) => value;
 	return {
-		read: (decode ?? same) as (record: unknown) => z.output<Schema>,
-		write: (encode ?? same) as (value: z.output<Schema>) => z.input<Schema> & object
+		read: (decode ?? identity) as (record: unknown) => z.output<Schema>,
+		write: (encode ?? identity) as (value: z.output<Schema>) => z.input<Schema> & object
 	};
 }

@@ -23,8 +23,8 @@ let [day, dayText] = [0, '1970-01-01'];
 export function formatInstant(at: Instant): string {
 	const rest = at - Math.floor(at / DAY_MS) * DAY_MS;
 	if (rest % 1000 !== 0) return new Date(at).toISOString();
-	const on = (at - rest) / DAY_MS;
-	if (on !== day) [day, dayText] = [on, new Date(at).toISOString().slice(0, 10)];
+	const days = (at - rest) / DAY_MS;
+	if (days !== day) [day, dayText] = [days, new Date(at).toISOString().slice(0, 10)];
 	const seconds = rest / 1000;
 	const [hour, minute] = [Math.floor(seconds / 3600), Math.floor(seconds / 60) % 60];
 	return `${dayText}T${TWO[hour]}:${TWO[minute]}:${TWO[seconds % 60]}Z`;

@@ -60,8 +60,8 @@ export const taxIn = (priceMinor: Minor, percent: number): Minor =>
  */
 export function parseAmount(typed: string, locale: string | null): Minor | null {
 	const amount = readCounted(typed, locale);
-	const out = amount === null || amount < 0 || amount > 99_999_999.99 || hasFractionOfMinor(amount);
-	return out ? null : toMinor(amount);
+	const isOutside = amount === null || amount < 0 || amount > 99_999_999.99 || hasFractionOfMinor(amount);
+	return isOutside ? null : toMinor(amount);
 }
 
 /** What is wrong with what was typed as money, and what to write, as the end of a sentence that names the field. */

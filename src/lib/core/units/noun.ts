@@ -2,4 +2,5 @@
  * A noun that agrees with its count.
  * @example nounFor(1, 'closed ticket') // 'closed ticket'
  */
-export const nounFor = (count: number, one: string, many = `${one}s`): string => (count === 1 ? one : many);
+export const nounFor = (count: number, one: string, plural = `${one}s`): string =>
+	count === 1 ? one : plural;

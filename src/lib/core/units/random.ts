@@ -25,10 +25,10 @@ export function drawNormal(random: Random): number {
 /** Index drawn in proportion to `weights` (not all zero). */
 export function drawIndex(random: Random, weights: readonly number[]): number {
 	const total = weights.reduce((sum, weight) => sum + weight, 0);
-	let left = random() * total;
+	let remaining = random() * total;
 	for (let index = 0; index < weights.length; index++) {
-		left -= weights[index] ?? 0;
-		if (left < 0) return index;
+		remaining -= weights[index] ?? 0;
+		if (remaining < 0) return index;
 	}
 	return weights.length - 1;
 }

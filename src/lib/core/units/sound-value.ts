@@ -7,8 +7,8 @@ const DEEPEST = 30;
  * @returns where and what, or null where all is sound; walks without recursion
  */
 export function unsoundIn(value: unknown): { path: string; message: string } | null {
-	const left: { value: unknown; path: string[] }[] = [{ value, path: [] }];
-	for (let next = left.pop(); next !== undefined; next = left.pop()) {
+	const queue: { value: unknown; path: string[] }[] = [{ value, path: [] }];
+	for (let next = queue.pop(); next !== undefined; next = queue.pop()) {
 		const { value, path } = next;
 		if (typeof value === 'string') {
 			const message = unsoundText(value);
@@ -23,7 +23,7 @@ export function unsoundIn(value: unknown): { path: string; message: string } | n
 			for (const [key, item] of Object.entries(value)) {
 				const odd = key === '__proto__' ? 'the program keeps for itself; rename it' : unsoundText(key);
 				if (odd) return { path: path.join('.'), message: `has a field whose name ${odd}` };
-				left.push({ value: item, path: [...path, key] });
+				queue.push({ value: item, path: [...path, key] });
 			}
 		}
 	}

@@ -17,9 +17,9 @@ export function readNumber(typed: string): number | null {
  * The same, within bounds.
  * @example readNumberWithin('70', 0, 60) // null
  */
-export function readNumberWithin(typed: string, least: number, most: number): number | null {
+export function readNumberWithin(typed: string, minimum: number, maximum: number): number | null {
 	const value = readNumber(typed);
-	return value === null || value < least || value > most ? null : value;
+	return value === null || value < minimum || value > maximum ? null : value;
 }
 
 /** One mark with exactly three digits behind it and one to three before: "1,200", "12.500". A leading zero is no thousand. */
@@ -59,7 +59,9 @@ export function readCounted(typed: string, locale: string | null): number | null
 	}
 	if (!GROUPED.test(plain)) return readNumber(plain);
 	const decimal = plain.lastIndexOf('.') > plain.lastIndexOf(',') ? '.' : ',';
-	const other = decimal === '.' ? ',' : '.';
+	const separator = decimal === '.' ? ',' : '.';
 	const several = plain.split(decimal).length > 2;
-	return Number(several ? plain.replaceAll(decimal, '') : plain.replaceAll(other, '').replace(decimal, '.'));
+	return Number(
+		several ? plain.replaceAll(decimal, '') : plain.replaceAll(separator, '').replace(decimal, '.')
+	);
 }

@@ -35,10 +35,10 @@ export function toOddsAnswer(odds: Odds, { next }: Plan, role: Role): z.output<t
 		sets: odds.sets,
 		none: odds.none,
 		unseen: odds.unseen,
-		next: next.flatMap(({ kind, code, expectedCostMinor, expectedMinutes, why }) => {
+		next: next.flatMap(({ kind, code, expectedCostMinor, expectedMinutes, why: reason }) => {
 			if (kind === 'measure') return [];
 			const cost = seesCosts(role) ? { expected_cost: money(expectedCostMinor) } : {};
-			return [{ kind, code, ...cost, expected_minutes: expectedMinutes, why }];
+			return [{ kind, code, ...cost, expected_minutes: expectedMinutes, why: reason }];
 		})
 	};
 }

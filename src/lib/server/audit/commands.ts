@@ -48,9 +48,9 @@ export async function blotTrail(
 		detail: unknown;
 	}[];
 	for (const { id, detail } of lines) {
-		const before = JSON.stringify(asJson(detail));
-		const after = JSON.stringify(blot(JSON.parse(before) as Record<string, unknown>));
-		if (after !== before) await trx('audit').where({ id }).update({ detail: after });
+		const original = JSON.stringify(asJson(detail));
+		const blotted = JSON.stringify(blot(JSON.parse(original) as Record<string, unknown>));
+		if (blotted !== original) await trx('audit').where({ id }).update({ detail: blotted });
 	}
 }
 

@@ -5,9 +5,8 @@ import { monthKeys } from '$lib/core/ledger/months';
 import { groupBy } from '$lib/core/units/group-by';
 import type { Database, Queryable } from '../database/connection';
 import { inChunks } from '../database/chunks';
-import { readCounters } from '../database/counters';
-import { keptUp } from '../database/kept-up';
 import { exact, MONEY_COLUMNS, moneyOf, type MoneyColumns } from '../database/money-columns';
+import { projection } from '../database/projection';
 
 interface BookRow extends MoneyColumns {
 	id: number;
@@ -25,26 +24,18 @@ interface BookRow extends MoneyColumns {
 	minutes: string;
 }
 
-interface Memory {
-	history: number;
-	timeZone: string;
-	books: Books;
-}
-
 const CHUNK = 5000;
 
-const memoryNow = keptUp<Memory, [timeZone: string]>(async (db, memory, timeZone) => {
-	const { history } = await readCounters(db);
-	if (memory?.history === history && memory.timeZone === timeZone) return memory;
-	const kept = memory?.timeZone === timeZone ? memory : null;
-	const books = kept?.books ?? emptyBooks();
-	await readSince(db, books, kept?.history ?? 0, monthKeys(timeZone));
-	return { history, timeZone, books };
+const bookProjection = projection<Books, [timeZone: string]>({
+	counter: 'history',
+	basis: (timeZone) => timeZone,
+	empty: emptyBooks,
+	putChanged: (db, books, since, timeZone) => readSince(db, books, since, monthKeys(timeZone))
 });
 
 /** The shop's books as they stand; only what changed since is read. */
 export const booksNow = async (db: Database, timeZone: string): Promise<Books> =>
-	(await memoryNow(db, timeZone)).books;
+	(await bookProjection(db, timeZone)).copy;
 
 async function readSince(
 	db: Queryable,
@@ -52,9 +43,9 @@ async function readSince(
 	since: number,
 	monthOf: (at: number) => string
 ): Promise<void> {
-	const read = (after: number) =>
+	const read = (afterId: number) =>
 		selectLines(db)
-			.where('tickets.id', '>', after)
+			.where('tickets.id', '>', afterId)
 			.andWhere('history_seq', '>', since)
 			.orderBy('tickets.id')
 			.limit(CHUNK) as Promise<BookRow[]>;

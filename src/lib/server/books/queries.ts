@@ -95,8 +95,8 @@ export async function moneyIn(db: Queryable, from: number, to: number): Promise<
 		amount: Amount;
 	}[];
 	const sums = new Map(rows.map(({ paid_by, amount }) => [paid_by ?? 'unsaid', exact(amount)]));
-	const of = (kind: string) => sums.get(kind) ?? 0;
-	return { cash: of('cash'), card: of('card'), transfer: of('transfer'), unsaid: of('unsaid') };
+	const sumOf = (kind: string) => sums.get(kind) ?? 0;
+	return { cash: sumOf('cash'), card: sumOf('card'), transfer: sumOf('transfer'), unsaid: sumOf('unsaid') };
 }
 
 /** What was paid on tickets that were open then, and owed on invoices, as payments tell it. */
@@ -104,14 +104,14 @@ export async function openMoneyAt(
 	db: Queryable,
 	at: number
 ): Promise<Pick<OpenMoney, 'depositsMinor' | 'owedMinor'>> {
-	const then = new Date(at);
+	const date = new Date(at);
 	const row = (await db('payments')
 		.join('tickets', 'tickets.id', 'payments.ticket_id')
-		.where('payments.at', '<', then)
+		.where('payments.at', '<', date)
 		.first(
 			db.raw(
 				'COALESCE(SUM(IF(settles = 0 AND (closed_at IS NULL OR closed_at >= ?), amount_minor, 0)), 0) AS deposits',
-				[then]
+				[date]
 			),
 			db.raw(
 				"COALESCE(SUM(IF(settles = 1, -amount_minor, IF(paid_by = 'invoice', amount_minor, 0))), 0) AS owed"
@@ -137,8 +137,8 @@ export function reserveNow(
 ): WarrantyReserve {
 	const counting = [...causes.keys()].filter((cause) => causeCounts(cause, causes)).sort();
 	const key = `${books.changes} ${Math.floor(asOf / HOUR_MS)} ${warrantyDays} ${counting.join(' ')}`;
-	const known = reserves.get(books);
-	if (known?.key === key) return known.reserve;
+	const cached = reserves.get(books);
+	if (cached?.key === key) return cached.reserve;
 	const reserve = warrantyReserve(warranted(books), { asOf, warrantyDays, causes });
 	reserves.set(books, { key, reserve });
 	return reserve;

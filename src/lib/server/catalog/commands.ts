@@ -160,9 +160,9 @@ export async function putReferences(
 		seen.set(digest, occurrence);
 		return { model: reference.model, digest, occurrence, record };
 	});
-	for (const some of inPieces(rows, CHUNK)) {
+	for (const chunk of inPieces(rows, CHUNK)) {
 		await trx('reference_readings')
-			.insert(some)
+			.insert(chunk)
 			.onConflict(['digest', 'occurrence'])
 			.merge({
 				record: trx.raw(

@@ -34,7 +34,7 @@ export interface KnownGoodShelf {
 	factors: MeterFactors;
 	book: KnownGood;
 	/** a model's book with other readings of its own than those that stand */
-	bookWith(model: string, own: readonly ReferenceRecord[]): KnownGoodBook;
+	bookWith(model: string, references: readonly ReferenceRecord[]): KnownGoodBook;
 	/** by model, a mark that changes with its readings, and with what brings one meter to another where it was read with any */
 	marks: ReadonlyMap<string, string>;
 }
@@ -42,20 +42,20 @@ export interface KnownGoodShelf {
 /** Opens the books of all models; a model's sisters are those of its family with the same connector. */
 export function knownGoodShelf(stored: readonly StoredReference[], catalog: Catalog): KnownGoodShelf {
 	const byModel = groupBy(stored, ({ reference }) => reference.model);
-	const of = (model: string) => (byModel.get(model) ?? []).map(({ reference }) => reference);
+	const referencesOf = (model: string) => (byModel.get(model) ?? []).map(({ reference }) => reference);
 	const factors = factorsAsShown(estimateMeterFactors(stored.map(({ reference }) => reference)));
 	const factorMark = JSON.stringify([...factors].sort(([a], [b]) => (a < b ? -1 : 1)));
 	const books = new Map<string, KnownGoodBook>();
-	const bookWith = (model: string, own: readonly ReferenceRecord[]) =>
-		knownGoodBook({ own, sisters: sistersOf(model, catalog).flatMap(of), factors });
+	const bookWith = (model: string, references: readonly ReferenceRecord[]) =>
+		knownGoodBook({ own: references, sisters: sistersOf(model, catalog).flatMap(referencesOf), factors });
 	return {
 		byModel,
 		factors,
 		bookWith,
 		book: (model) => {
-			const known = books.get(model) ?? bookWith(model, of(model));
-			books.set(model, known);
-			return known;
+			const cached = books.get(model) ?? bookWith(model, referencesOf(model));
+			books.set(model, cached);
+			return cached;
 		},
 		marks: new Map(
 			[...byModel].map(([model, entries]) => {
@@ -71,11 +71,12 @@ const markOf = (entries: readonly StoredReference[]): string =>
 
 /** Other models of the family with the same connector. */
 export function sistersOf(model: string, catalog: Catalog): string[] {
-	const own = catalog.models.get(model);
-	if (!own?.family) return [];
+	const modelInfo = catalog.models.get(model);
+	if (!modelInfo?.family) return [];
 	return [...catalog.models.values()]
 		.filter(
-			({ code, family, connector }) => code !== model && family === own.family && connector === own.connector
+			({ code, family, connector }) =>
+				code !== model && family === modelInfo.family && connector === modelInfo.connector
 		)
 		.map(({ code }) => code);
 }
@@ -202,11 +203,11 @@ export async function settleReferences(trx: Knex.Transaction, fates: readonly Fa
 	let changed = false;
 	for (const { entries, withdrawn, grade } of fates) {
 		for (const { id, reference } of entries) {
-			const { withdrawn: before, ...standing } = reference;
-			const kept = withdrawn === undefined ? before : withdrawn;
-			const after = { ...standing, grade: grade ?? standing.grade, ...(kept ? { withdrawn: kept } : {}) };
-			if (after.grade === reference.grade) await markReference(trx, id, after);
-			else await replaceReference(trx, id, after);
+			const { withdrawn: withdrawal, ...standing } = reference;
+			const kept = withdrawn === undefined ? withdrawal : withdrawn;
+			const updated = { ...standing, grade: grade ?? standing.grade, ...(kept ? { withdrawn: kept } : {}) };
+			if (updated.grade === reference.grade) await markReference(trx, id, updated);
+			else await replaceReference(trx, id, updated);
 			changed = true;
 		}
 	}

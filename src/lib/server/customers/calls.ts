@@ -38,7 +38,7 @@ const MOST = 400;
 /** Calls that are due: how handed-over devices do, the risky first; ready ones whose customer does not know; offers that nobody answered. */
 export async function callsDue(db: Database, now: Instant): Promise<Call[]> {
 	const catalog = await shopCatalog(db);
-	const [handed, here] = await Promise.all([
+	const [handed, returned] = await Promise.all([
 		selectTickets(db)
 			.where('tickets.collected_at', '>=', new Date(now - TOO_LATE_DAYS * DAY_MS))
 			.andWhere('tickets.outcome', 'fixed')
@@ -46,8 +46,8 @@ export async function callsDue(db: Database, now: Instant): Promise<Call[]> {
 			.limit(MOST) as Promise<TicketRow[]>,
 		selectTickets(db)
 			.whereNull('tickets.collected_at')
-			.andWhere((any) =>
-				any
+			.andWhere((either) =>
+				either
 					.where('tickets.closed_at', '>=', new Date(now - LONG_DAYS * DAY_MS))
 					.orWhere((open) => open.whereNull('tickets.closed_at').whereNotNull('tickets.quoted_minor'))
 			)
@@ -70,7 +70,7 @@ export async function callsDue(db: Database, now: Instant): Promise<Call[]> {
 			}
 		];
 	});
-	const others = here.map(toStoredTicket).flatMap(({ ticket, version }) => {
+	const others = returned.map(toStoredTicket).flatMap(({ ticket, version }) => {
 		const { state, since } = standingOf(ticket, catalog);
 		const kind = CALLED_FOR[state];
 		if (!kind || silent(ticket)) return [];
@@ -126,14 +126,14 @@ export async function heldWhenAsked(db: Database, now: Instant, days: number): P
 		.where('asked_at', '>=', new Date(now - days * DAY_MS))
 		.andWhere('collected_at', '>=', new Date(now - days * DAY_MS))
 		.select('asked_at', 'collected_at', 'held')) as { asked_at: Date; collected_at: Date; held: boolean }[];
-	const held = found.filter((each) => each.held);
-	const sorted = held
-		.map(({ asked_at: asked, collected_at: back }) => (asked.getTime() - back.getTime()) / DAY_MS)
+	const holding = found.filter((call) => call.held);
+	const sorted = holding
+		.map(({ asked_at: askedAt, collected_at: back }) => (askedAt.getTime() - back.getTime()) / DAY_MS)
 		.sort((a, b) => a - b);
 	return {
 		asked: found.length,
-		held: held.length,
-		interval: wilsonInterval(held.length, found.length),
+		held: holding.length,
+		interval: wilsonInterval(holding.length, found.length),
 		middleDays: sorted[Math.floor(sorted.length / 2)] ?? null,
 		days
 	};

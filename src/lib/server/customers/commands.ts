@@ -19,7 +19,7 @@ export interface Held {
 	phone: string | null;
 	email: string | null;
 }
-export const held = (trx: Knex.Transaction, ids: readonly number[]) =>
+export const lockCustomers = (trx: Knex.Transaction, ids: readonly number[]) =>
 	trx('customers')
 		.whereIn('id', [...ids])
 		.whereNull('erased_at')
@@ -58,12 +58,12 @@ export async function saveCustomer(
 		return refuse('phone', 'is empty; who wants text messages needs a telephone');
 	}
 	return inTransaction(db, async (trx): Promise<CustomerAnswer> => {
-		const [known] = await held(trx, [id]);
+		const [known] = await lockCustomers(trx, [id]);
 		if (!known) return refuse('id', 'is no customer any more; go back to the list');
 		const digest = customerDigest(customer);
-		const other = (await trx('customers').where({ digest }).andWhereNot({ id }).first('id')) as
+		const duplicate = (await trx('customers').where({ digest }).andWhereNot({ id }).first('id')) as
 			{ id: number } | undefined;
-		if (other) {
+		if (duplicate) {
 			return refuse('name', `${customer.name} with this telephone and mail is there already; merge the two`);
 		}
 		const { name, kind, phone, email, language, hears_by } = customer;
@@ -95,8 +95,8 @@ export async function mergeCustomers(
 ): Promise<CustomerAnswer> {
 	if (id === into) return refuse('into', 'is the customer itself; choose the other one');
 	return inTransaction(db, async (trx): Promise<CustomerAnswer> => {
-		const both = await held(trx, [id, into]);
-		if (both.length < 2) return refuse('into', 'is no customer any more; reload the page');
+		const customers = await lockCustomers(trx, [id, into]);
+		if (customers.length < 2) return refuse('into', 'is no customer any more; reload the page');
 		await touchTickets(trx, id, { customer_id: into });
 		await trx('customers').where({ id }).delete();
 		await noted(trx, actor, now, into, 'merge', { merged: id });

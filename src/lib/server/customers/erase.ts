@@ -9,7 +9,7 @@ import { dropPhoto } from '../photos/store';
 import { forgetShown } from '../shown/shown';
 import { uploadsOf } from '../tickets/orphan-photos';
 import { customerDigest } from '../tickets/rows';
-import { held, noted, refuse, touchTickets, type CustomerAnswer, type Held } from './commands';
+import { lockCustomers, noted, refuse, touchTickets, type CustomerAnswer, type Held } from './commands';
 
 /** Fields of a ticket's head that say who somebody is; their corrections are emptied. */
 const SAYS_WHO = /^(customer|kind of customer|telephone|mail)$/;
@@ -26,8 +26,8 @@ export async function eraseCustomer(
 ): Promise<CustomerAnswer> {
 	let pictures: string[] = [];
 	const answer = await inTransaction(db, async (trx): Promise<CustomerAnswer> => {
-		const [known] = await held(trx, [id]);
-		if (!known) return refuse('id', 'is no customer any more; go back to the list');
+		const [customer] = await lockCustomers(trx, [id]);
+		if (!customer) return refuse('id', 'is no customer any more; go back to the list');
 		const open = (await trx('tickets').where({ customer_id: id }).whereNull('closed_at').first('number')) as
 			{ number: string } | undefined;
 		if (open) return refuse('id', `has ${open.number} open; close it and hand the device back first`);
@@ -39,16 +39,16 @@ export async function eraseCustomer(
 			...row,
 			record: storedRecord(record)
 		}));
-		const who = whoIs(
-			known,
+		const identity = whoIs(
+			customer,
 			tickets.map(({ record }) => record)
 		);
 		for (const ticket of tickets) {
-			const record = blotted(withoutWho(ticket.record), who);
+			const record = blotted(withoutWho(ticket.record), identity);
 			await trx('tickets')
 				.where({ id: ticket.id })
 				.update({ record: Buffer.from(JSON.stringify(record)), passcode: null });
-			await blotTrail(trx, 'ticket', ticket.number, (detail) => blotted(withoutCustomer(detail), who));
+			await blotTrail(trx, 'ticket', ticket.number, (detail) => blotted(withoutCustomer(detail), identity));
 		}
 		// no link to their devices' pages opens anything any more
 		await touchTickets(trx, id, { page_ended: 1 });
@@ -113,12 +113,12 @@ interface Stored {
 
 /** Names, telephones and addresses of a customer, as they stand and as they were written before. */
 function whoIs({ name, phone, email }: Held, records: readonly Stored[]): Who {
-	const before = (field: string) =>
+	const earlierValues = (field: string) =>
 		records
-			.flatMap(({ corrections = [] }) => corrections.filter((each) => each.field === field))
+			.flatMap(({ corrections = [] }) => corrections.filter((correction) => correction.field === field))
 			.flatMap(({ from, to }) => [from ?? '', to ?? '']);
 	const all = (now: string | null, field: string) =>
-		[...new Set([now ?? '', ...before(field)])].filter((each) => each !== '');
+		[...new Set([now ?? '', ...earlierValues(field)])].filter((value) => value !== '');
 	return { names: all(name, 'customer'), phones: all(phone, 'telephone'), emails: all(email, 'mail') };
 }
 
@@ -128,8 +128,8 @@ function withoutWho({ photos: _, ...record }: Stored): Stored {
 		...(record.dealings ? { dealings: record.dealings.map(({ signature: __, ...dealing }) => dealing) } : {}),
 		...(record.corrections
 			? {
-					corrections: record.corrections.map((each) =>
-						SAYS_WHO.test(each.field) ? { ...each, from: null, to: null } : each
+					corrections: record.corrections.map((correction) =>
+						SAYS_WHO.test(correction.field) ? { ...correction, from: null, to: null } : correction
 					)
 				}
 			: {}),
@@ -148,7 +148,7 @@ const picturesOf = ({ photos = [], struck = [] }: Stored): string[] => [
 /** Records of the tickets that show some of the pictures, looked through once: the same picture of two tickets is one file. */
 const shownIn = async (db: Queryable, pictures: readonly string[]): Promise<string[]> => {
 	const records = (await db('tickets')
-		.where((any) => pictures.forEach((picture) => any.orWhere('record', 'like', `%"${picture}"%`)))
+		.where((either) => pictures.forEach((picture) => either.orWhere('record', 'like', `%"${picture}"%`)))
 		.pluck('record')) as unknown[];
 	return records.map((record) => JSON.stringify(storedRecord(record)));
 };

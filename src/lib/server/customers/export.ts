@@ -23,9 +23,9 @@ export async function customerData(db: Database, actor: string, now: Instant, id
 		verb: 'take-out',
 		detail: { tickets: rows.length }
 	});
-	const { id: _, tickets: __, lastAt: ___, ...who } = customer;
+	const { id: _, tickets: __, lastAt: ___, ...customerFields } = customer;
 	return {
-		customer: who,
+		customer: customerFields,
 		tickets: rows.map((row) => {
 			const record = ticketToRecord(toStoredTicket(row).ticket);
 			return {
@@ -34,8 +34,8 @@ export async function customerData(db: Database, actor: string, now: Instant, id
 				attempts: record.attempts?.map(({ hourly_cost: ____, ...attempt }) => attempt)
 			};
 		}),
-		messages: messages.map(({ about, channel, subject, body, state, createdAt, sentAt }) => ({
-			about,
+		messages: messages.map(({ about: kind, channel, subject, body, state, createdAt, sentAt }) => ({
+			about: kind,
 			channel,
 			subject,
 			text: body,

@@ -60,15 +60,15 @@ export async function ownPage(
 	const last = lastOffer(ticket);
 	const unanswered = ticket.closedAt === null && ticket.quotedMinor !== null && ticket.accepted === null;
 	const warranty = warrantyOf(ticket, catalog, await lotsOf(db, [ticket]));
-	const said = STATE_TEXTS[state];
+	const stateText = STATE_TEXTS[state];
 	return {
 		shop: { name: shop.name, currency: shop.currency, timeZone: shop.timeZone, locale: shop.locale },
 		number,
 		device: catalog.models.get(ticket.model)?.label ?? ticket.model,
 		version,
 		once: randomUUID(),
-		title: said.title,
-		text: (ticket.outcome && ticket.outcome !== 'fixed' && NOT_REPAIRED[ticket.outcome]) || said.text,
+		title: stateText.title,
+		text: (ticket.outcome && ticket.outcome !== 'fixed' && NOT_REPAIRED[ticket.outcome]) || stateText.text,
 		waitsFor: ticket.closedAt === null ? waits.map((wait) => WAIT_WORDS[wait.for]) : [],
 		readyBy: ticket.closedAt === null ? ticket.promisedAt : null,
 		offer: unanswered
@@ -146,13 +146,13 @@ export async function answerOnPage(
 	db: Database,
 	page: OwnPage,
 	now: Instant,
-	said: { once: string; version: number; accepted: boolean; option: number | null }
+	reply: { once: string; version: number; accepted: boolean; option: number | null }
 ): Promise<string | null> {
 	// a double click: the first of them was taken
-	const before = await submittedBefore(db, said.once);
-	if (before && isSameForm(before, 'change', page.number)) return null;
+	const earlier = await submittedBefore(db, reply.once);
+	if (earlier && isSameForm(earlier, 'change', page.number)) return null;
 	if (!page.offer) return 'This was answered already. What stands here now is how it is.';
-	const { once, version, accepted, option } = said;
+	const { once, version, accepted, option } = reply;
 	const several = page.offer.options.length > 1;
 	if (accepted && several && option === null) return 'Choose one of the ways first.';
 	const answer = await changeTicket(db, CUSTOMER, now, page.number, {

@@ -58,19 +58,19 @@ const digitsOf = (text: string) => text.replace(/\D/g, '');
 /** Customers by name, telephone (however it is typed) or mail; who was here last first. */
 export async function findCustomers(db: Queryable, typed: string): Promise<CustomerLine[]> {
 	const text = typed.trim().slice(0, 100);
-	const like = beginsWith(text);
+	const pattern = beginsWith(text);
 	const digits = digitsOf(text);
 	const rows = (await selectCustomers(db)
 		.whereNull('customers.erased_at')
 		.modify((query) => {
 			if (text === '') return;
-			void query.andWhere((any) => {
-				void any
-					.where('customers.name', 'like', like)
-					.orWhere('customers.name', 'like', `% ${like}`)
-					.orWhere('customers.email', 'like', like);
+			void query.andWhere((either) => {
+				void either
+					.where('customers.name', 'like', pattern)
+					.orWhere('customers.name', 'like', `% ${pattern}`)
+					.orWhere('customers.email', 'like', pattern);
 				if (digits.length >= 3) {
-					void any.orWhereRaw("REGEXP_REPLACE(customers.phone, '[^0-9]', '') LIKE ?", [`%${digits}%`]);
+					void either.orWhereRaw("REGEXP_REPLACE(customers.phone, '[^0-9]', '') LIKE ?", [`%${digits}%`]);
 				}
 			});
 		})
@@ -81,13 +81,13 @@ export async function findCustomers(db: Queryable, typed: string): Promise<Custo
 }
 
 /** Customers who were not here for so long that they may be erased: how many, and the first of them. */
-export async function mayBeErased(db: Queryable, before: Instant): Promise<CustomerLine[]> {
+export async function mayBeErased(db: Queryable, until: Instant): Promise<CustomerLine[]> {
 	const rows = (await selectCustomers(db)
 		.whereNull('customers.erased_at')
 		.whereNotExists(
 			db('tickets').select('id').whereRaw('tickets.customer_id = customers.id').whereNull('closed_at')
 		)
-		.havingRaw('last_at IS NULL OR last_at < ?', [new Date(before)])
+		.havingRaw('last_at IS NULL OR last_at < ?', [new Date(until)])
 		.orderBy('last_at')
 		.limit(500)) as Row[];
 	return rows.map(toLine);
@@ -156,8 +156,8 @@ export async function customerPage(
 	const devices = new Map<string, CustomerPage['devices'][number]>();
 	for (const { serial, model } of visits) {
 		const key = `${serial ?? ''} ${model}`;
-		const known = devices.get(key);
-		devices.set(key, { serial, model, visits: (known?.visits ?? 0) + 1 });
+		const device = devices.get(key);
+		devices.set(key, { serial, model, visits: (device?.visits ?? 0) + 1 });
 	}
 	return {
 		customer,
@@ -199,14 +199,14 @@ async function doublesOf(db: Queryable, { id, name, phone, email }: CustomerLine
 	const rows = (await selectCustomers(db)
 		.whereNull('customers.erased_at')
 		.andWhereNot('customers.id', id)
-		.andWhere((any) => {
-			void any.where((same) => {
-				void same.where('customers.name', name);
-				if (phone) void same.whereNull('customers.phone');
+		.andWhere((either) => {
+			void either.where((exact) => {
+				void exact.where('customers.name', name);
+				if (phone) void exact.whereNull('customers.phone');
 			});
-			if (email) void any.orWhere('customers.email', email);
+			if (email) void either.orWhere('customers.email', email);
 			if (digits.length >= 6)
-				void any.orWhereRaw("REGEXP_REPLACE(customers.phone, '[^0-9]', '') = ?", [digits]);
+				void either.orWhereRaw("REGEXP_REPLACE(customers.phone, '[^0-9]', '') = ?", [digits]);
 		})
 		.orderBy('customers.id')
 		.limit(10)) as Row[];

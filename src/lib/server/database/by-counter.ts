@@ -15,8 +15,8 @@ export function byCounter<Value>(
 		const { host, port, database } = db.client.config.connection as Record<string, string>;
 		const shop = `${host}:${port}/${database}`;
 		const now = version ?? (await readCounters(db))[counter];
-		const known = last.get(shop);
-		if (known?.version === now) return known.value;
+		const cached = last.get(shop);
+		if (cached?.version === now) return cached.value;
 		const value = await read(db);
 		last.set(shop, { version: now, value });
 		return value;

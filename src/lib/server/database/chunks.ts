@@ -5,14 +5,14 @@
  */
 export async function* inChunks<Row extends { id: number }>(
 	size: number,
-	read: (after: number) => Promise<Row[]>
+	read: (afterId: number) => Promise<Row[]>
 ): AsyncGenerator<Row[]> {
-	for (let after = 0; ;) {
-		const rows = await read(after);
+	for (let afterId = 0; ;) {
+		const rows = await read(afterId);
 		yield rows;
 		const last = rows.at(-1);
 		if (!last || rows.length < size) return;
-		after = last.id;
+		afterId = last.id;
 	}
 }
 

@@ -21,13 +21,13 @@ export async function database(): Promise<Database> {
 		void shared?.db.destroy().catch(() => undefined);
 		shared = { url, db: knex(knexConfig(url)) };
 	}
-	const own = shared;
-	own.migrated ??= migrateAt(url).catch((error: unknown) => {
-		own.migrated = undefined;
+	const current = shared;
+	current.migrated ??= migrateAt(url).catch((error: unknown) => {
+		current.migrated = undefined;
 		throw error;
 	});
-	await own.migrated;
-	return own.db;
+	await current.migrated;
+	return current.db;
 }
 
 /** With connections of its own: a migration may take longer than a query that somebody waits for. */
@@ -40,28 +40,28 @@ async function migrateAt(url: string): Promise<void> {
 	}
 }
 
-const beside = new WeakMap<Database, Database>();
+const sidePools = new WeakMap<Database, Database>();
 
 /**
  * Connections beside the pool of a database, for work that nobody waits for at a screen: it leaves the others theirs. They
  * close by themselves soon after their work.
  */
 export function besidePool(db: Database): Database {
-	const known = beside.get(db);
-	if (known) return known;
+	const cached = sidePools.get(db);
+	if (cached) return cached;
 	const { host, port, user, password, database } = db.client.config.connection as Record<string, string>;
 	const url = `mysql://${encodeURIComponent(user ?? '')}:${encodeURIComponent(password ?? '')}@${host}:${port}/${encodeURIComponent(database ?? '')}`;
 	const made = knex(knexConfig(url, { queryMs: PATIENT_MS, most: 4 }));
-	beside.set(db, made);
+	sidePools.set(db, made);
 	return made;
 }
 
 export async function closeDatabase(): Promise<void> {
-	const own = shared;
+	const current = shared;
 	shared = undefined;
-	if (!own) return;
-	await beside.get(own.db)?.destroy();
-	await own.db.destroy();
+	if (!current) return;
+	await sidePools.get(current.db)?.destroy();
+	await current.db.destroy();
 }
 
 const AWAY = new Set([

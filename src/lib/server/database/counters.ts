@@ -26,6 +26,6 @@ export async function holdCounter(trx: Knex.Transaction, name: Counter): Promise
 }
 
 /** Raises a counter to at least a value. */
-export async function raiseCounter(trx: Knex.Transaction, name: Counter, least: number): Promise<void> {
-	await trx('counters').where({ name }).andWhere('value', '<', least).update({ value: least });
+export async function raiseCounter(trx: Knex.Transaction, name: Counter, minimum: number): Promise<void> {
+	await trx('counters').where({ name }).andWhere('value', '<', minimum).update({ value: minimum });
 }

@@ -6,12 +6,12 @@ import type { Database } from './connection';
  * @param refresh the copy as it is now, from what it was; null where there is none yet
  */
 export function keptUp<Memory, More extends readonly unknown[] = []>(
-	refresh: (db: Database, before: Memory | null, ...more: More) => Promise<Memory>
-): (db: Database, ...more: More) => Promise<Memory> {
+	refresh: (db: Database, previous: Memory | null, ...context: More) => Promise<Memory>
+): (db: Database, ...context: More) => Promise<Memory> {
 	const memories = new WeakMap<Database, Promise<Memory>>();
-	return (db, ...more) => {
-		const before: Promise<Memory | null> = memories.get(db) ?? Promise.resolve(null);
-		const next = before.catch(() => null).then((memory) => refresh(db, memory, ...more));
+	return (db, ...context) => {
+		const previous: Promise<Memory | null> = memories.get(db) ?? Promise.resolve(null);
+		const next = previous.catch(() => null).then((memory) => refresh(db, memory, ...context));
 		memories.set(db, next);
 		return next;
 	};

@@ -87,7 +87,7 @@ export function adviseSteps(
 		{ model: evidence.model, gates: evidence.gates ?? [], attempts: evidence.attempts },
 		catalog
 	);
-	const gone = complaintGone(
+	const resolved = complaintGone(
 		evidence,
 		gates.some(({ passed }) => passed === false)
 	);
@@ -101,12 +101,12 @@ export function adviseSteps(
 			measures,
 			timeLeft: () => performance.now() < until
 		});
-	const next = gone
+	const next = resolved
 		? proofSteps(gates, hourlyMinor)
 		: measures && !isTooColdOrHot(evidence.battery?.at(-1)?.celsius)
 			? withWaking(ranked(), features, hourlyMinor)
 			: ranked();
-	const plan: Plan = { next, gone, ahead: depth + 1 };
+	const plan: Plan = { next, gone: resolved, ahead: depth + 1 };
 	return { inference, features, plan };
 }
 

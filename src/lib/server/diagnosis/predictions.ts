@@ -57,8 +57,8 @@ async function findBehind(db: Queryable, { cases: casesOf }: ShopMemory): Promis
 		digest: string;
 	}[];
 	const stored = new Map(rows.map((row) => [Number(row.ticket_id), row]));
-	const holds = (each: ClosedCase) => stored.get(each.id)?.digest === digestOf(each);
-	let since = cases.find((each) => !holds(each))?.closedAt ?? Infinity;
+	const isCurrent = (closedCase: ClosedCase) => stored.get(closedCase.id)?.digest === digestOf(closedCase);
+	let since = cases.find((closedCase) => !isCurrent(closedCase))?.closedAt ?? Infinity;
 	const closed = new Set(all.map(({ id }) => id));
 	for (const { ticket_id, closed_at } of rows) {
 		if (!closed.has(Number(ticket_id))) since = Math.min(since, closed_at.getTime());
@@ -79,39 +79,39 @@ export async function keepPredictions(
 	onProgress: (progress: Progress) => void = () => undefined,
 	pause: () => Promise<boolean> = () => Promise.resolve(true)
 ): Promise<void> {
-	await alone(db, async () => {
+	await exclusively(db, async () => {
 		const memory = await shopMemory(db, { whole: true });
-		const { before, cases } = await findBehind(db, memory);
-		const lessons = before.map(({ lesson }) => lesson);
+		const { before: upToDate, cases } = await findBehind(db, memory);
+		const lessons = upToDate.map(({ lesson }) => lesson);
 		const foretold = foretellInOrder(memory.catalog, lessons, cases, (model) => planningCosts(memory, model));
-		let done = 0;
+		let stored = 0;
 		for (let at = 0; at < cases.length; at += CHUNK) {
-			const some = cases.slice(at, at + CHUNK);
+			const chunk = cases.slice(at, at + CHUNK);
 			const rows: object[] = [];
-			let going = true;
-			for (const each of some) {
+			let running = true;
+			for (const closedCase of chunk) {
 				const { value } = foretold.next();
 				rows.push({
-					ticket_id: each.id,
-					closed_at: new Date(each.closedAt),
-					digest: digestOf(each),
+					ticket_id: closedCase.id,
+					closed_at: new Date(closedCase.closedAt),
+					digest: digestOf(closedCase),
 					prediction: JSON.stringify(value)
 				});
-				going = await pause();
-				if (!going) break;
+				running = await pause();
+				if (!running) break;
 			}
 			await inTransaction(db, async (trx) => {
 				await trx('predictions').insert(rows).onConflict('ticket_id').merge();
 			});
-			done += rows.length;
-			onProgress({ done, total: cases.length });
-			if (!going) return;
+			stored += rows.length;
+			onProgress({ done: stored, total: cases.length });
+			if (!running) return;
 		}
 	});
 }
 
 /** Runs something that only one at a time may run on this database; not at all where another runs it. */
-async function alone(db: Database, run: () => Promise<void>): Promise<void> {
+async function exclusively(db: Database, run: () => Promise<void>): Promise<void> {
 	const connection = (await db.client.acquireConnection()) as unknown;
 	try {
 		const [[answer]] = (await db.raw('SELECT GET_LOCK(?, 0) AS got', [LOCK]).connection(connection)) as [
@@ -131,9 +131,9 @@ async function alone(db: Database, run: () => Promise<void>): Promise<void> {
 
 /** What is foretold so far, in the order of closing. */
 export async function storedPredictions(db: Queryable): Promise<Prediction[]> {
-	const read = (after: number) =>
+	const read = (afterId: number) =>
 		db('predictions')
-			.where('ticket_id', '>', after)
+			.where('ticket_id', '>', afterId)
 			.orderBy('ticket_id')
 			.limit(2000)
 			.select('ticket_id as id', 'prediction') as Promise<{ id: number; prediction: unknown }[]>;

@@ -10,13 +10,13 @@ export type RecordView = Awaited<ReturnType<typeof workOut>>;
 
 /** Whose claims or guesses: a trade customer, all other customers, a technician. */
 function sourceWords(source: string, catalog: Catalog): string {
-	const [kind, whose] = [source.slice(0, source.indexOf(':')), source.slice(source.indexOf(':') + 1)];
-	if (kind === 'customer') return whose ? `${whose}, claims` : 'Private customers, claims';
-	return `${catalog.technicians.get(whose)?.name ?? (whose || 'Somebody')}, first guesses`;
+	const [kind, sourceName] = [source.slice(0, source.indexOf(':')), source.slice(source.indexOf(':') + 1)];
+	if (kind === 'customer') return sourceName ? `${sourceName}, claims` : 'Private customers, claims';
+	return `${catalog.technicians.get(sourceName)?.name ?? (sourceName || 'Somebody')}, first guesses`;
 }
 
 /** As it was worked out last, per pool, with what it rests on. */
-const known = new WeakMap<Database, { key: string; view: Promise<RecordView> }>();
+const cache = new WeakMap<Database, { key: string; view: Promise<RecordView> }>();
 
 /** How right the odds were on the shop's own closed tickets, in words, with what it costs; worked out anew where something moved. */
 export async function recordView(db: Database): Promise<RecordView> {
@@ -27,11 +27,11 @@ export async function recordView(db: Database): Promise<RecordView> {
 	)) as unknown as { n: number | string; digests: number | string };
 	const { catalog, history, relearn } = memory.counters;
 	const key = [catalog, history, relearn, memory.behind, foretold.n, foretold.digests].join(' ');
-	const before = known.get(db);
-	if (before?.key === key) return before.view;
+	const cached = cache.get(db);
+	if (cached?.key === key) return cached.view;
 	const view = workOut(db, memory);
-	view.catch(() => known.delete(db));
-	known.set(db, { key, view });
+	view.catch(() => cache.delete(db));
+	cache.set(db, { key, view });
 	return view;
 }
 
@@ -64,15 +64,17 @@ async function workOut(db: Database, memory: ShopMemory) {
 			...record,
 			models: labelled(record.models, modelLabel),
 			faults: labelled(record.faults, faultLabel),
-			mostWrong: record.mostWrong.map(({ number, model, closedAt, faults, first, chances, came }) => ({
-				number,
-				model: modelLabel(model),
-				closedAt,
-				said: first && { label: faultLabel(first.fault), chance: first.chance },
-				was: faults.map(faultLabel),
-				/** of the likeliest of those that it was */
-				wasChance: Math.max(0, ...chances.filter((_, i) => came[i] === 1))
-			}))
+			mostWrong: record.mostWrong.map(
+				({ number, model, closedAt, faults, first, chances, came: outcomes }) => ({
+					number,
+					model: modelLabel(model),
+					closedAt,
+					said: first && { label: faultLabel(first.fault), chance: first.chance },
+					was: faults.map(faultLabel),
+					/** of the likeliest of those that it was */
+					wasChance: Math.max(0, ...chances.filter((_, i) => outcomes[i] === 1))
+				})
+			)
 		}
 	};
 }

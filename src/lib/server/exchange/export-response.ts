@@ -22,10 +22,10 @@ export async function exportResponse(db: Database, actor: string, now: number): 
 	running += 1;
 	const lines = exportLines(besidePool(db));
 	const encoder = new TextEncoder();
-	let over = false;
+	let finished = false;
 	const end = () => {
-		if (!over) running -= 1;
-		over = true;
+		if (!finished) running -= 1;
+		finished = true;
 		clearTimeout(stalled);
 	};
 	let stalled: ReturnType<typeof setTimeout> | undefined;

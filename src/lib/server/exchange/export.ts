@@ -30,10 +30,10 @@ async function* recordLines(
 	table: 'catalog' | 'reference_readings',
 	where: Record<string, string>
 ): AsyncGenerator<string> {
-	const read = (after: number) =>
+	const read = (afterId: number) =>
 		db(table)
 			.where(where)
-			.andWhere('id', '>', after)
+			.andWhere('id', '>', afterId)
 			.orderBy('id')
 			.limit(CHUNK)
 			.select('id', 'record') as Promise<{ id: number; record: unknown }[]>;
@@ -41,8 +41,8 @@ async function* recordLines(
 }
 
 async function* ticketLines(db: Queryable): AsyncGenerator<string> {
-	const read = (after: number) =>
-		selectTickets(db).where('tickets.id', '>', after).orderBy('tickets.id').limit(CHUNK) as Promise<
+	const read = (afterId: number) =>
+		selectTickets(db).where('tickets.id', '>', afterId).orderBy('tickets.id').limit(CHUNK) as Promise<
 			TicketRow[]
 		>;
 	for await (const rows of inChunks(CHUNK, read)) {

@@ -56,9 +56,9 @@ export async function importLines(
 	mode: 'strict' | 'lenient' = 'strict',
 	watch: Watch = () => {}
 ): Promise<ImportAnswer> {
-	const of = typeof input === 'string' ? input.split('\n').length : linesIn(input);
+	const lineCount = typeof input === 'string' ? input.split('\n').length : linesIn(input);
 	const read = readLines(typeof input === 'string' ? input : lineTexts(input), (rows) =>
-		watch({ part: 'reading', rows, of })
+		watch({ part: 'reading', rows, of: lineCount })
 	);
 	const aside = besidePool(db);
 	let customers: ReadonlyMap<string, number> = new Map();
@@ -68,7 +68,7 @@ export async function importLines(
 			const stored = await allCatalogRecords(trx);
 			watch({ part: 'checking', rows: 0, of: read.records.length });
 			const { good, rejected } = await keepSound(trx, stored, read.records, read.errors, mode);
-			if (mode === 'strict' && rejected.length > 0) return { accepted: {}, rejected: told(rejected) };
+			if (mode === 'strict' && rejected.length > 0) return { accepted: {}, rejected: shortened(rejected) };
 			customers = await prepare(aside, good);
 			await write(trx, stored, good, customers, watch);
 			const accepted = countKinds(good);
@@ -80,7 +80,7 @@ export async function importLines(
 				verb: 'import',
 				detail: { accepted, rejected: rejected.length }
 			});
-			return { accepted, rejected: told(rejected) };
+			return { accepted, rejected: shortened(rejected) };
 		} finally {
 			await trx.raw('SELECT RELEASE_LOCK(?)', [turn(trx)]).catch(() => undefined);
 		}
@@ -102,10 +102,14 @@ async function takeTurns(trx: Knex.Transaction): Promise<void> {
 }
 
 /** So many errors are told one by one, and how many there are beside. */
-function told(rejected: LineError[]): LineError[] {
+function shortened(rejected: LineError[]): LineError[] {
 	if (rejected.length <= MOST_ERRORS) return rejected;
-	const more = { line: 0, path: '', message: `${rejected.length - MOST_ERRORS} more errors are not listed` };
-	return [...rejected.slice(0, MOST_ERRORS), more];
+	const overflow = {
+		line: 0,
+		path: '',
+		message: `${rejected.length - MOST_ERRORS} more errors are not listed`
+	};
+	return [...rejected.slice(0, MOST_ERRORS), overflow];
 }
 
 const FEED = 10;
@@ -138,7 +142,7 @@ async function keepSound(
 	errors: readonly LineError[],
 	mode: 'strict' | 'lenient'
 ): Promise<{ good: LineRecord[]; rejected: LineError[] }> {
-	const known = await storedKeys(trx, stored, records);
+	const storedIds = await storedKeys(trx, stored, records);
 	const catalog = buildCatalog([
 		...stored,
 		...records.flatMap((line) => (isCatalogLine(line) ? [line.record] : []))
@@ -148,11 +152,11 @@ async function keepSound(
 	for (;;) {
 		const found = [
 			...beyondLimits(good, stored),
-			...checkReferences(good, known),
+			...checkReferences(good, storedIds),
 			...tooLarge(good, catalog)
 		];
 		const bad = new Set(found.map(({ line }) => line));
-		rejected.push(...found, ...backOfRefused(good, bad, known));
+		rejected.push(...found, ...backOfRefused(good, bad, storedIds));
 		good = good.filter(({ line }) => !bad.has(line));
 		if (found.length === 0 || mode === 'strict') break;
 	}
@@ -164,7 +168,7 @@ async function keepSound(
  * Comebacks of refused first tickets, and those that come back from them: followed along the chain at once, not one link in
  * a look at everything.
  */
-function backOfRefused(records: readonly LineRecord[], bad: Set<number>, known: Known): LineError[] {
+function backOfRefused(records: readonly LineRecord[], bad: Set<number>, catalog: Known): LineError[] {
 	const defined = new Map<string, number>();
 	const backOf = new Map<string, { line: number; number: string }[]>();
 	const refused: string[] = [];
@@ -180,7 +184,7 @@ function backOfRefused(records: readonly LineRecord[], bad: Set<number>, known: 
 	}
 	const errors: LineError[] = [];
 	for (let first = refused.pop(); first !== undefined; first = refused.pop()) {
-		if ((defined.get(first) ?? 0) > 0 || known.has('ticket', first)) continue;
+		if ((defined.get(first) ?? 0) > 0 || catalog.has('ticket', first)) continue;
 		for (const { line, number } of backOf.get(first) ?? []) {
 			if (bad.has(line)) continue;
 			bad.add(line);
@@ -195,16 +199,16 @@ function backOfRefused(records: readonly LineRecord[], bad: Set<number>, known: 
 /** Lines that would make a catalog larger than what is computed with it allows. */
 function beyondLimits(records: readonly LineRecord[], stored: readonly CatalogRecord[]): LineError[] {
 	const keyOf = (record: CatalogRecord) => `${record.record} ${catalogKey(record)}`;
-	const known = new Set(stored.map(keyOf));
+	const storedCodes = new Set(stored.map(keyOf));
 	const counts = new Map<string, number>();
 	for (const { record } of stored) counts.set(record, (counts.get(record) ?? 0) + 1);
 	return records.flatMap((each) => {
-		if (!isCatalogLine(each) || known.has(keyOf(each.record))) return [];
+		if (!isCatalogLine(each) || storedCodes.has(keyOf(each.record))) return [];
 		const { line, record } = each;
 		const count = counts.get(record.record) ?? 0;
 		const message = fullOf(record.record, count);
 		if (message) return [{ line, path: 'code', message }];
-		known.add(keyOf(record));
+		storedCodes.add(keyOf(record));
 		counts.set(record.record, count + 1);
 		return [];
 	});
@@ -278,7 +282,7 @@ async function putTickets(
 ): Promise<number[]> {
 	const withUses: number[] = [];
 	const latest = new Map(records.map((record) => [record.number, record]));
-	const known = await idsOf(trx, [...latest.keys()]);
+	const storedIds = await idsOf(trx, [...latest.keys()]);
 	const rowOf = (ticket: Ticket) => {
 		const customerId = ticket.customer ? (ids.get(customerDigest(ticket.customer)) ?? null) : null;
 		return ticketColumns(ticket, customerId, catalog);
@@ -294,7 +298,7 @@ async function putTickets(
 			trx,
 			tickets.map(({ number }) => number)
 		);
-		const fresh = new Set([...stored].flatMap(([number, id]) => (known.has(number) ? [] : [id])));
+		const fresh = new Set([...stored].flatMap(([number, id]) => (storedIds.has(number) ? [] : [id])));
 		await drawTables(
 			trx,
 			new Map(tickets.map((ticket) => [stored.get(ticket.number) as number, ticket])),
@@ -310,8 +314,8 @@ async function putTickets(
 
 async function idsOf(trx: Knex.Transaction, numbers: readonly string[]): Promise<Map<string, number>> {
 	const ids = new Map<string, number>();
-	for (const some of inPieces(numbers, AT_ONCE)) {
-		const rows = (await trx('tickets').whereIn('number', some).select('id', 'number')) as {
+	for (const chunk of inPieces(numbers, AT_ONCE)) {
+		const rows = (await trx('tickets').whereIn('number', chunk).select('id', 'number')) as {
 			id: number;
 			number: string;
 		}[];
@@ -328,10 +332,12 @@ async function becomeHistory(trx: Knex.Transaction, records: readonly Ticket[]):
 	if (records.length === 0) return;
 	const numbers = [...new Set(records.map(({ number }) => number))];
 	const seq = await advanceCounter(trx, 'history');
-	for (const some of inPieces(numbers, AT_ONCE)) {
+	for (const chunk of inPieces(numbers, AT_ONCE)) {
 		await trx('tickets')
-			.whereIn('number', some)
-			.andWhere((any) => any.whereNotNull('closed_at').orWhere('history_seq', '>', 0).orWhereRaw(ANSWERED))
+			.whereIn('number', chunk)
+			.andWhere((either) =>
+				either.whereNotNull('closed_at').orWhere('history_seq', '>', 0).orWhereRaw(ANSWERED)
+			)
 			.update({ history_seq: seq });
 	}
 }
@@ -346,7 +352,7 @@ const OWN_NUMBER = /^K-(\d{1,9})$/;
 async function prepare(db: Database, good: readonly LineRecord[]): Promise<ReadonlyMap<string, number>> {
 	const tickets = good.flatMap(({ kind, record }) => (kind === 'ticket' ? [record] : []));
 	const highest = tickets.reduce(
-		(most, { number }) => Math.max(most, Number(OWN_NUMBER.exec(number)?.[1] ?? 0)),
+		(maximum, { number }) => Math.max(maximum, Number(OWN_NUMBER.exec(number)?.[1] ?? 0)),
 		0
 	);
 	const customers = tickets.flatMap(({ customer }) => (customer ? [customer] : []));
@@ -356,9 +362,9 @@ async function prepare(db: Database, good: readonly LineRecord[]): Promise<Reado
 
 /** Customers that no ticket names, after an import that did not come to its end. */
 async function forgetUnnamed(db: Database, ids: readonly number[]): Promise<void> {
-	for (const some of inPieces(ids, AT_ONCE)) {
+	for (const chunk of inPieces(ids, AT_ONCE)) {
 		await db('customers')
-			.whereIn('id', some)
+			.whereIn('id', chunk)
 			.whereNotExists(db('tickets').whereRaw('tickets.customer_id = customers.id'))
 			.delete();
 	}

@@ -39,9 +39,9 @@ export async function pictureArchive(
 				const data = await readPhoto(hash);
 				if (!data) throw new Error(`the picture ${hash} cannot be read`);
 				// the next one is read when this one was taken
-				const taken = once(archive, 'entry', { signal: gone.signal });
+				const entryDone = once(archive, 'entry', { signal: gone.signal });
 				archive.append(data, { name: `${hash}.jpg` });
-				await taken;
+				await entryDone;
 			}
 			await archive.finalize();
 		} catch (error) {
@@ -71,16 +71,16 @@ export async function takePictures(
 		await pipeline(Readable.fromWeb(body as NodeReadableStream), createWriteStream(file, { mode: 0o600 }));
 		const zip = await opened(file);
 		if (!zip) return { problem: 'This is no ZIP file; send the one that Tavrek gave out.' };
-		const taken = await entriesOf(zip);
+		const entries = await entriesOf(zip);
 		await recordAudit(db, {
 			at: now,
 			actor,
 			subject: 'import',
 			key: 'pictures',
 			verb: 'import',
-			detail: { ...taken }
+			detail: { ...entries }
 		});
-		return taken;
+		return entries;
 	} finally {
 		await rm(folder, { recursive: true, force: true });
 	}
@@ -93,22 +93,22 @@ const opened = (file: string): Promise<ZipFile | null> =>
 	);
 
 function entriesOf(zip: ZipFile): Promise<PicturesTaken> {
-	const taken = { kept: 0, refused: 0 };
-	let [seen, left] = [0, MOST_OF_ALL];
+	const summary = { kept: 0, refused: 0 };
+	let [seen, budget] = [0, MOST_OF_ALL];
 	return new Promise((resolve, reject) => {
 		zip.on('error', reject);
-		zip.on('end', () => resolve(taken));
+		zip.on('end', () => resolve(summary));
 		zip.on('entry', (entry: Entry) => {
-			left -= entry.uncompressedSize;
-			if (++seen > MOST_PICTURES || left < 0) {
+			budget -= entry.uncompressedSize;
+			if (++seen > MOST_PICTURES || budget < 0) {
 				zip.close();
-				taken.refused += zip.entryCount - seen + 1;
-				resolve(taken);
+				summary.refused += zip.entryCount - seen + 1;
+				resolve(summary);
 				return;
 			}
 			void restoreEntry(zip, entry).then((kept) => {
-				if (kept) taken.kept += 1;
-				else taken.refused += 1;
+				if (kept) summary.kept += 1;
+				else summary.refused += 1;
 				zip.readEntry();
 			}, reject);
 		});

@@ -63,8 +63,8 @@ function adviseOn(memory: ShopMemory, ticket: Ticket, version: number): Advised 
 async function renew(memory: ShopMemory, copies: Map<string, Advised>, stop: Stop): Promise<void> {
 	const knowledge = knowledgeOf(memory);
 	const until = performance.now() + RENEW_MS;
-	for (const [number, { ticket, version, knowledge: then }] of copies) {
-		if (then === knowledge) continue;
+	for (const [number, { ticket, version, knowledge: knowledgeThen }] of copies) {
+		if (knowledgeThen === knowledge) continue;
 		if (performance.now() > until) return;
 		copies.set(number, adviseOn(memory, ticket, version));
 		await aMoment(stop);

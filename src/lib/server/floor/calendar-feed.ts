@@ -17,7 +17,7 @@ export function calendarFeed(
 		ttl: ASK_AGAIN_SECONDS
 	});
 	const models = new Map(floor.tags.map(({ number, model }) => [number, model]));
-	for (const task of floor.tasks.filter((each) => each.technician === technician.code)) {
+	for (const task of floor.tasks.filter((item) => item.technician === technician.code)) {
 		calendar.createEvent({
 			// the same task keeps its name when the plan moves it
 			id: `${task.number}-${task.code.replace(/[^A-Za-z0-9-]+/g, '-')}@tavrek`,

@@ -62,12 +62,12 @@ export async function houseNow(db: Database, now: Instant, stop: Stop = NEVER): 
 		memory.counters.catalog,
 		...advised.map(({ ticket, version }) => `${ticket.number}.${version}`)
 	].join(' ');
-	const before = plans.get(db);
-	const fresh = before?.key === key && now - before.plan.now < OLD_MS && now >= before.plan.now;
+	const previous = plans.get(db);
+	const fresh = previous?.key === key && now - previous.plan.now < OLD_MS && now >= previous.plan.now;
 	const work = advised.flatMap(({ ticket, plan }) => workLeft(hands, ticket, plan, now) ?? []);
 	const bench = benchOf(catalog, now);
-	if (fresh && before)
-		return { memory, advised, hands, work, bench, plan: before.plan, improving: before.improving };
+	if (fresh && previous)
+		return { memory, advised, hands, work, bench, plan: previous.plan, improving: previous.improving };
 	const plan = await planned(work, bench, now, 0, stop);
 	plans.set(db, { key, work, bench, plan, improving: true });
 	return { memory, advised, hands, work, bench, plan, improving: true };

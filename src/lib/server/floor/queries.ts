@@ -98,9 +98,9 @@ function tagOf(
 		ends: job?.ends ?? null,
 		assignedTo: ticket.assignedTo,
 		state: lifeOf(ticket, gateStates(ticket, catalog)).state,
-		waits: waitsOf(ticket).map((what) => ({
-			for: what,
-			until: named.find((wait) => wait.for === what)?.until ?? null
+		waits: waitsOf(ticket).map((waitFor) => ({
+			for: waitFor,
+			until: named.find((wait) => wait.for === waitFor)?.until ?? null
 		})),
 		named: named.map((wait) => wait.for),
 		next: first?.label ?? null,

@@ -1,7 +1,7 @@
 /** A body that grew beyond what its route takes. */
 export class TooLarge extends Error {
-	constructor(readonly most: number) {
-		super(`the body has more than ${most} bytes`);
+	constructor(readonly maxBytes: number) {
+		super(`the body has more than ${maxBytes} bytes`);
 	}
 }
 
@@ -10,13 +10,13 @@ export const bytesWords = (bytes: number) =>
 	bytes < 1024 * 1024 ? `${Math.round(bytes / 1024)} kB` : `${Math.round(bytes / (1024 * 1024))} MB`;
 
 /** The stream again, ended with an error once it grows beyond a limit: a length that a sender states is not believed. */
-export function counted(body: ReadableStream<Uint8Array>, most: number): ReadableStream<Uint8Array> {
-	let taken = 0;
+export function counted(body: ReadableStream<Uint8Array>, maxBytes: number): ReadableStream<Uint8Array> {
+	let bytes = 0;
 	return body.pipeThrough(
 		new TransformStream<Uint8Array, Uint8Array>({
 			transform(chunk, controller) {
-				taken += chunk.byteLength;
-				if (taken > most) controller.error(new TooLarge(most));
+				bytes += chunk.byteLength;
+				if (bytes > maxBytes) controller.error(new TooLarge(maxBytes));
 				else controller.enqueue(chunk);
 			}
 		})
@@ -35,10 +35,10 @@ export async function drained(body: ReadableStream<Uint8Array> | null): Promise<
 	const until = Date.now() + DRAINED_MS;
 	try {
 		const reader = body.getReader();
-		for (let taken = 0; taken < DRAINED_AT_MOST && Date.now() < until;) {
-			const { done, value } = await reader.read();
-			if (done) return;
-			taken += value.byteLength;
+		for (let bytes = 0; bytes < DRAINED_AT_MOST && Date.now() < until;) {
+			const { done: finished, value } = await reader.read();
+			if (finished) return;
+			bytes += value.byteLength;
 		}
 		reader.releaseLock();
 	} catch {
@@ -49,22 +49,22 @@ export async function drained(body: ReadableStream<Uint8Array> | null): Promise<
 /** A whole body, counted as it comes. Throws TooLarge. */
 export async function readWhole(
 	body: ReadableStream<Uint8Array>,
-	most: number
+	maxBytes: number
 ): Promise<Uint8Array<ArrayBuffer>> {
 	const chunks: Uint8Array[] = [];
-	let taken = 0;
+	let bytes = 0;
 	const reader = body.getReader();
 	for (;;) {
-		const { done, value } = await reader.read();
-		if (done) break;
-		taken += value.byteLength;
-		if (taken > most) {
+		const { done: finished, value } = await reader.read();
+		if (finished) break;
+		bytes += value.byteLength;
+		if (bytes > maxBytes) {
 			reader.releaseLock();
-			throw new TooLarge(most);
+			throw new TooLarge(maxBytes);
 		}
 		chunks.push(value);
 	}
-	const whole = new Uint8Array(taken);
+	const whole = new Uint8Array(bytes);
 	let at = 0;
 	for (const chunk of chunks) {
 		whole.set(chunk, at);

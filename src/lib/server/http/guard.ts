@@ -18,9 +18,9 @@ export interface Asker {
 	gone?: AbortSignal | undefined;
 }
 
-export const askerOf = ({ user, bearer, gone }: App.Locals): Asker => ({
+export const askerOf = ({ user, bearer, gone: signal }: App.Locals): Asker => ({
 	who: user?.signIn ?? bearer?.name ?? '',
-	gone
+	gone: signal
 });
 
 export const actorOf = (user: User): Actor => ({

@@ -51,13 +51,13 @@ const page = ({ title, detail, retrySeconds }: Unavailable) => `<!doctype html>
 ${title === AWAY.title ? '<p>If it stays: see whether the database runs, as docs/operations.md says.</p>' : ''}</main></body></html>`;
 
 /** What everyone gets while an answer is not to be had. */
-export function unavailableAnswer(why: Unavailable, api: boolean): Response {
+export function unavailableAnswer(cause: Unavailable, api: boolean): Response {
 	const answer = api
-		? problem(why.status ?? 503, why.title, why.detail)
-		: new Response(page(why), {
-				status: why.status ?? 503,
+		? problem(cause.status ?? 503, cause.title, cause.detail)
+		: new Response(page(cause), {
+				status: cause.status ?? 503,
 				headers: { 'content-type': 'text/html; charset=utf-8', 'cache-control': 'no-store' }
 			});
-	answer.headers.set('retry-after', String(why.retrySeconds));
+	answer.headers.set('retry-after', String(cause.retrySeconds));
 	return answer;
 }

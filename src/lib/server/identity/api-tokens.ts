@@ -51,8 +51,8 @@ export async function readBearer(db: Queryable, token: string): Promise<Bearer |
 		.join('users', 'users.id', 'api_tokens.owner_id')
 		.where({ 'api_tokens.token_hash': hash, 'users.active': 1 })
 		.whereNull('api_tokens.revoked_at')
-		.andWhere((any) =>
-			any.whereNull('api_tokens.expires_at').orWhere('api_tokens.expires_at', '>', new Date(now))
+		.andWhere((either) =>
+			either.whereNull('api_tokens.expires_at').orWhere('api_tokens.expires_at', '>', new Date(now))
 		)
 		.first('api_tokens.id', 'api_tokens.label', 'api_tokens.role', 'api_tokens.used_at')) as
 		{ id: number; label: string; role: Role; used_at: Date | null } | undefined;

@@ -45,21 +45,21 @@ const looks = new WeakMap<Database, Record<'look' | 'guess', RateLimiterMySQL>>(
 /** Counts a look at an own page, or a guess at one. @returns seconds to wait where there were too many; else null */
 export async function countLook(
 	db: Database,
-	what: 'look' | 'guess',
+	limitName: 'look' | 'guess',
 	address: string
 ): Promise<number | null> {
-	const own = looks.get(db) ?? {
+	const limiters = looks.get(db) ?? {
 		look: limiterOf(db, 'look', LOOKS.points, LOOKS.seconds),
 		guess: limiterOf(db, 'guess', GUESSES.points, GUESSES.seconds)
 	};
-	looks.set(db, own);
-	const { over, msBeforeNext } = await consumed(own[what].consume(networkOf(address)));
-	return over ? Math.max(1, Math.ceil(msBeforeNext / 1000)) : null;
+	looks.set(db, limiters);
+	const { over: exceeded, msBeforeNext } = await consumed(limiters[limitName].consume(networkOf(address)));
+	return exceeded ? Math.max(1, Math.ceil(msBeforeNext / 1000)) : null;
 }
 
 function limitsOf(db: Database): Limits {
-	const known = limits.get(db);
-	if (known) return known;
+	const cached = limits.get(db);
+	if (cached) return cached;
 	const base = limiterOf(db, 'one', 1, THEN_EVERY_SECONDS);
 	const burst = limiterOf(db, 'few', AT_ONCE, AT_ONCE_SECONDS);
 	const made: Limits = {
@@ -99,8 +99,9 @@ export type Attempt =
 export async function countAttempt(db: Database, key: string, address: string): Promise<Attempt> {
 	const { account, network } = limitsOf(db);
 	const from = await consumed(network.consume(networkOf(address)));
-	const own = await consumed(account.consume(key));
-	if (own.over) return { allowed: false, waitSeconds: Math.max(1, Math.ceil(own.msBeforeNext / 1000)) };
+	const limited = await consumed(account.consume(key));
+	if (limited.over)
+		return { allowed: false, waitSeconds: Math.max(1, Math.ceil(limited.msBeforeNext / 1000)) };
 	const beyond = from.count - NETWORK_AT_ONCE;
 	return { allowed: true, slowMs: beyond <= 0 ? 0 : Math.min(SLOWEST_MS, 100 * beyond), many: beyond > 100 };
 }

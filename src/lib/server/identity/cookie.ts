@@ -2,9 +2,9 @@ import process from 'node:process';
 import type { RequestEvent } from '@sveltejs/kit';
 
 /** Cookies of one host are shared by all its ports: the port in the name keeps two shops on one machine apart. */
-const own = (name: string) => `tavrek_${name}_${process.env.PORT ?? 'dev'}`;
-export const sessionCookie = () => own('session');
-export const deviceCookie = () => own('device');
+const cookieName = (name: string) => `tavrek_${name}_${process.env.PORT ?? 'dev'}`;
+export const sessionCookie = () => cookieName('session');
+export const deviceCookie = () => cookieName('device');
 
 const WEEK_SECONDS = 7 * 24 * 3600;
 const YEAR_SECONDS = 365 * 24 * 3600;

@@ -43,10 +43,10 @@ export async function signIn(
 	}
 }
 
-const wait = (waitSeconds: number, why: string): SignInAnswer => ({
+const wait = (waitSeconds: number, reason: string): SignInAnswer => ({
 	ok: false,
 	field: 'password',
-	message: `${why}; wait ${waitSeconds} ${waitSeconds === 1 ? 'second' : 'seconds'} and try again`,
+	message: `${reason}; wait ${waitSeconds} ${waitSeconds === 1 ? 'second' : 'seconds'} and try again`,
 	waitSeconds
 });
 
@@ -57,14 +57,14 @@ async function tryToSignIn(
 ): Promise<SignInAnswer> {
 	// as it is stored: spellings that look alike are one name, or none
 	const name = request.signIn.normalize('NFKC').trim().toLowerCase();
-	const known = SIGN_IN.test(name) ? name : null;
-	const key = known === null ? 'no name' : (knownDevice(request.device, known) ?? `account ${known}`);
+	const account = SIGN_IN.test(name) ? name : null;
+	const key = account === null ? 'no name' : (knownDevice(request.device, account) ?? `account ${account}`);
 	const network = networkOf(request.address).slice(0, 100);
-	const attempt = await countAttempt(db, known === null ? `${key} ${network}` : key, network);
+	const attempt = await countAttempt(db, account === null ? `${key} ${network}` : key, network);
 	if (!attempt.allowed) return wait(attempt.waitSeconds, 'too many attempts');
 	if (attempt.slowMs > 0) await sleep(attempt.slowMs);
 	const row = (
-		known === null ? undefined : await db('users').where({ sign_in: known, active: 1 }).first()
+		account === null ? undefined : await db('users').where({ sign_in: account, active: 1 }).first()
 	) as (UserRow & { password_hash: string; password_until: Date | null }) | undefined;
 	const right = await lookedAt(() =>
 		row ? verifyPassword(row.password_hash, request.password) : verifyNobody(request.password)
@@ -147,7 +147,7 @@ export async function readSession(
 	const row = (await db('sessions')
 		.join('users', 'users.id', 'sessions.user_id')
 		.where('users.active', 1)
-		.andWhere((any) => any.where('sessions.token_hash', hash).orWhere('sessions.previous_hash', hash))
+		.andWhere((either) => either.where('sessions.token_hash', hash).orWhere('sessions.previous_hash', hash))
 		.first(
 			'users.*',
 			'sessions.id as session_id',

@@ -102,7 +102,7 @@ export async function makeFirstManager(
 }
 
 export async function addUser(db: Database, actor: string, now: number, user: NewUser): Promise<UserAnswer> {
-	const taken: UserAnswer = {
+	const nameTaken: UserAnswer = {
 		ok: false,
 		field: 'signIn',
 		message: `is ${user.signIn}, which is taken; choose another`
@@ -110,7 +110,7 @@ export async function addUser(db: Database, actor: string, now: number, user: Ne
 	return inTransaction(db, async (trx): Promise<UserAnswer> => {
 		// those who add people take turns: the second of one name is told
 		await holdCounter(trx, 'ticket');
-		if (await trx('users').where({ sign_in: user.signIn }).first('id')) return taken;
+		if (await trx('users').where({ sign_in: user.signIn }).first('id')) return nameTaken;
 		await insertUser(trx, user, now);
 		await recordAudit(trx, {
 			at: now,
@@ -173,9 +173,9 @@ export async function changeOwnPassword(
 	db: Database,
 	now: number,
 	userId: number,
-	{ current, password, again }: z.output<typeof ownPasswordBody>
+	{ current, password, again: repeated }: z.output<typeof ownPasswordBody>
 ): Promise<UserAnswer> {
-	if (password !== again)
+	if (password !== repeated)
 		return { ok: false, field: 'again', message: 'is another than above; write it twice' };
 	if (password === current)
 		return { ok: false, field: 'password', message: 'is the old one; choose another' };
@@ -214,12 +214,12 @@ export async function resetPassword(
 	db: Database,
 	actor: string,
 	now: number,
-	who: { id: number } | { sign_in: string }
+	target: { id: number } | { sign_in: string }
 ): Promise<{ ok: true; name: string; password: string } | { ok: false; message: string }> {
 	const password = newOneTimePassword();
 	const fresh = await hashPassword(password);
 	return inTransaction(db, async (trx) => {
-		const row = (await trx('users').where(who).forUpdate().first()) as UserRow | undefined;
+		const row = (await trx('users').where(target).forUpdate().first()) as UserRow | undefined;
 		if (!row) return { ok: false, message: 'names nobody who can sign in here' };
 		await setPassword(trx, row, fresh, { mustChange: true, until: new Date(now + ONE_TIME_MS) });
 		await trx('sessions').where({ user_id: row.id }).delete();

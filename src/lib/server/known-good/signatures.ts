@@ -28,18 +28,18 @@ export async function signaturesOf(
 	model: string
 ): Promise<ModelSignatures> {
 	const at = JSON.stringify(memory.counters);
-	const known = searched.get(db) ?? new Map<string, { at: string; found: ModelSignatures }>();
-	searched.set(db, known);
-	const before = known.get(model);
+	const cached = searched.get(db) ?? new Map<string, { at: string; found: ModelSignatures }>();
+	searched.set(db, cached);
+	const before = cached.get(model);
 	if (before?.at === at) return before.found;
 	const found = await search(db, memory, model);
-	known.set(model, { at, found });
+	cached.set(model, { at, found });
 	return found;
 }
 
 async function search(db: Database, memory: ShopMemory, model: string): Promise<ModelSignatures> {
 	const connector = memory.catalog.models.get(model)?.connector;
-	const alike = [...memory.catalog.models.values()].filter((other) => other.connector === connector);
+	const alike = [...memory.catalog.models.values()].filter((candidate) => candidate.connector === connector);
 	if (!connector) return { contacts: [], nets: [], ownTickets: 0, allTickets: 0 };
 	const rows = (await db('tickets')
 		.whereIn(

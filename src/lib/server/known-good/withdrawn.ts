@@ -32,13 +32,13 @@ export async function verdictsThatLeanedOn(
 	if (!entry?.reference.withdrawn) return null;
 	const { reference } = entry;
 	const { catalog, shelf } = memory;
-	const own = (shelf.byModel.get(reference.model) ?? []).map((item) => item.reference);
+	const references = (shelf.byModel.get(reference.model) ?? []).map((item) => item.reference);
 	const { withdrawn: _, ...standing } = reference;
-	const before = shelf.bookWith(
+	const previousBook = shelf.bookWith(
 		reference.model,
-		own.map((item) => (item === reference ? standing : item))
+		references.map((item) => (item === reference ? standing : item))
 	);
-	const after = shelf.book(reference.model);
+	const updatedBook = shelf.book(reference.model);
 	const net = catalog.connectors
 		.get(catalog.models.get(reference.model)?.connector ?? '')
 		?.pins.find(({ pin }) => pin === reference.pin)?.net;
@@ -53,7 +53,7 @@ export async function verdictsThatLeanedOn(
 			ticket.readings
 				.filter(({ pin, mode }) => pin === reference.pin && mode === reference.mode)
 				.map((reading) => {
-					const judged = (book: typeof after) =>
+					const judged = (book: typeof updatedBook) =>
 						judgeReading(reading, reading.mode, net ?? '', book.expected(reading.pin, reading.mode, reading))
 							.verdict;
 					const { value, overload } = reading;
@@ -64,8 +64,8 @@ export async function verdictsThatLeanedOn(
 							...(value === undefined ? {} : { value }),
 							...(overload === undefined ? {} : { overload })
 						},
-						before: judged(before),
-						after: judged(after)
+						before: judged(previousBook),
+						after: judged(updatedBook)
 					};
 				})
 		)

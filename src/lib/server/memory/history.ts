@@ -57,9 +57,9 @@ export async function* historyOf(
 	db: Queryable,
 	narrow: (query: Knex.QueryBuilder) => Knex.QueryBuilder
 ): AsyncGenerator<HistoryTicket[]> {
-	const read = (after: number) =>
+	const read = (afterId: number) =>
 		narrow(db('tickets').leftJoin('customers', 'customers.id', 'tickets.customer_id'))
-			.andWhere('tickets.id', '>', after)
+			.andWhere('tickets.id', '>', afterId)
 			.orderBy('tickets.id')
 			.limit(CHUNK)
 			.select(
@@ -100,7 +100,7 @@ interface PartRow {
 }
 
 const minor = (column: number | string | null) => (column === null ? null : Number(column));
-const given = <Value>(value: Value | null): Value | undefined => value ?? undefined;
+const orUndefined = <Value>(value: Value | null): Value | undefined => value ?? undefined;
 
 type BeforeRow = Pick<
 	HistoryRow,
@@ -133,7 +133,7 @@ async function ticketsBefore(db: Queryable, numbers: readonly string[]): Promise
 		AttemptRow,
 		'ticket_id' | 'operation' | 'resolved'
 	>[];
-	const done = byTicket(attempts);
+	const attemptsOf = byTicket(attempts);
 	return new Map(
 		rows.map((row) => [
 			row.number,
@@ -142,9 +142,12 @@ async function ticketsBefore(db: Queryable, numbers: readonly string[]): Promise
 				model: row.model,
 				closedAt: row.closed_at?.getTime() ?? null,
 				outcome: row.outcome,
-				operations: (done.get(row.id) ?? []).map(({ operation }) => operation),
+				operations: (attemptsOf.get(row.id) ?? []).map(({ operation }) => operation),
 				fixedBy: fixingOf(
-					(done.get(row.id) ?? []).map((each) => ({ ...each, resolved: Boolean(each.resolved) }))
+					(attemptsOf.get(row.id) ?? []).map((attempt) => ({
+						...attempt,
+						resolved: Boolean(attempt.resolved)
+					}))
 				),
 				customer: customerOf(row),
 				evidence: memoised(() => evidenceFromRecord(asJson(row.record)))
@@ -177,7 +180,7 @@ async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<His
 			.select('ticket_id', 'sku', 'quantity', 'unit_minor') as Promise<PartRow[]>
 	]);
 	const [attemptsOf, partsOf] = [byTicket(attempts), byTicket(parts)];
-	const before = await ticketsBefore(
+	const earlierVisits = await ticketsBefore(
 		db,
 		rows.flatMap(({ comeback_of }) => comeback_of ?? [])
 	);
@@ -195,25 +198,25 @@ async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<His
 			comebackOf: row.comeback_of,
 			openedAt: row.opened_at.getTime(),
 			cause: row.cause,
-			before: before.get(row.comeback_of ?? '') ?? null,
+			before: earlierVisits.get(row.comeback_of ?? '') ?? null,
 			customerKind: row.customer === null ? undefined : (row.customer_kind ?? 'private'),
 			attempts: (attemptsOf.get(row.id) ?? []).map(
 				({ operation, technician, minutes, hourly_minor, part, resolved }) => ({
 					operation,
 					resolved: Boolean(resolved),
 					part: Boolean(part),
-					technician: given(technician),
-					minutes: given(minutes),
-					hourlyCostMinor: given(minor(hourly_minor))
+					technician: orUndefined(technician),
+					minutes: orUndefined(minutes),
+					hourlyCostMinor: orUndefined(minor(hourly_minor))
 				})
 			),
 			parts: (partsOf.get(row.id) ?? []).map(({ sku, quantity, unit_minor }) => ({
 				sku,
 				quantity,
-				unitCostMinor: given(minor(unit_minor))
+				unitCostMinor: orUndefined(minor(unit_minor))
 			}))
 		},
-		before: row.comeback_of === null ? null : (before.get(row.comeback_of) ?? null),
+		before: row.comeback_of === null ? null : (earlierVisits.get(row.comeback_of) ?? null),
 		customer: customerOf(row),
 		evidence: memoised(() => evidenceFromRecord(asJson(row.record)))
 	}));
@@ -221,8 +224,8 @@ async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<His
 
 /** Read once, when it is first asked for: several learners ask. */
 function memoised<Value extends object>(read: () => Value): () => Value {
-	let known: Value | null = null;
-	return () => (known ??= read());
+	let cached: Value | null = null;
+	return () => (cached ??= read());
 }
 
 const byTicket = <Row extends { ticket_id: number }>(rows: readonly Row[]) =>

@@ -30,7 +30,7 @@ function lesson(
 		model,
 		closedAt,
 		customer,
-		before,
+		before: earlierVisit,
 		evidence
 	}: Pick<HistoryTicket, 'customer' | 'evidence'> & {
 		model: string;
@@ -44,19 +44,22 @@ function lesson(
 	const found = cause === undefined ? undefined : catalog.records.cause.get(cause);
 	// what the repair before made was not there when the device first came
 	const ownFaults = own_faults ?? (found?.made ? (seen.faults ?? undefined) : undefined);
-	const came = before && found?.wrong_fault !== undefined ? { ...before, wrong: found.wrong_fault } : before;
-	return lessonOf({ model, closedAt, customer, ownFaults, before: came, ...seen }, catalog, shelf.book);
+	const visit =
+		earlierVisit && found?.wrong_fault !== undefined
+			? { ...earlierVisit, wrong: found.wrong_fault }
+			: earlierVisit;
+	return lessonOf({ model, closedAt, customer, ownFaults, before: visit, ...seen }, catalog, shelf.book);
 }
 
 /** A job with what was confirmed and tested on it; of an open one that is not known yet. */
-function wholeJob({ job, before, evidence }: HistoryTicket): PastJob {
+function wholeJob({ job, before: earlierVisit, evidence }: HistoryTicket): PastJob {
 	if (job.closedAt === null) return job;
-	const { faults, own_faults: own = [], observations, counts } = evidence();
+	const { faults, own_faults: ownFaults = [], observations, counts } = evidence();
 	return {
 		...job,
-		faults: faults?.filter((fault) => !own.includes(fault)) ?? null,
+		faults: faults?.filter((fault) => !ownFaults.includes(fault)) ?? null,
 		tests: observations.filter(({ stage }) => beforeRepair(stage)).map(({ test }) => test),
-		fixedBefore: before?.fixedBy ?? [],
+		fixedBefore: earlierVisit?.fixedBy ?? [],
 		counts: latestCounts(counts)
 	};
 }
@@ -69,8 +72,11 @@ const LEARNERS: {
 } = {
 	learned: {
 		...LESSONS,
-		shareOf: ({ job, before, ...ticket }, shop) => {
-			const first = before && { ...before, lesson: lesson({ ...before, before: null }, shop) };
+		shareOf: ({ job, before: earlierVisit, ...ticket }, shop) => {
+			const first = earlierVisit && {
+				...earlierVisit,
+				lesson: lesson({ ...earlierVisit, before: null }, shop)
+			};
 			return lesson({ ...ticket, ...job, before: first }, shop);
 		}
 	},
@@ -91,8 +97,11 @@ export type Sums = { [Name in Subject]: ReturnType<Learners[Name]['empty']> };
 export type Shares = { [Name in Subject]: ReturnType<Learners[Name]['shareOf']> };
 
 /** Each learner with its sum, of whatever sort they are. */
-function each(sums: Sums, of: (learner: TicketLearner<unknown, unknown>, name: Subject) => void): Sums {
-	for (const name of SUBJECTS) of(LEARNERS[name] as TicketLearner<unknown, unknown>, name);
+function forEachLearner(
+	sums: Sums,
+	visit: (learner: TicketLearner<unknown, unknown>, name: Subject) => void
+): Sums {
+	for (const name of SUBJECTS) visit(LEARNERS[name] as TicketLearner<unknown, unknown>, name);
 	return sums;
 }
 
@@ -103,11 +112,11 @@ export const sharesOf = (ticket: HistoryTicket, shop: Shop): Shares =>
 		SUBJECTS.map((name) => [name, LEARNERS[name].shareOf(ticket, shop)])
 	) as unknown as Shares;
 export const addShares = (sums: Sums, shares: Shares): Sums =>
-	each(sums, (learner, name) => {
+	forEachLearner(sums, (learner, name) => {
 		if (shares[name] !== null) learner.add(sums[name], shares[name]);
 	});
 export const removeShares = (sums: Sums, shares: Shares): Sums =>
-	each(sums, (learner, name) => {
+	forEachLearner(sums, (learner, name) => {
 		if (shares[name] !== null) learner.remove(sums[name], shares[name]);
 	});
 export const settledSums = (sums: Sums): Sums =>

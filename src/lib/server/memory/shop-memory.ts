@@ -80,8 +80,8 @@ const SLICE = 50;
 
 /** @param whole waits until everything is learnt; without, many new tickets are learnt beside */
 export async function shopMemory(db: Database, { whole = false } = {}): Promise<ShopMemory> {
-	const before = memories.get(db);
-	const updated = (before ?? Promise.resolve(null)).catch(() => null).then((memory) => refresh(db, memory));
+	const previous = memories.get(db);
+	const updated = (previous ?? Promise.resolve(null)).catch(() => null).then((memory) => refresh(db, memory));
 	memories.set(db, updated);
 	const memory = await updated;
 	latest.set(db, memory);
@@ -209,11 +209,11 @@ async function readShelf(db: Database, memory: Memory): Promise<void> {
 
 /** Reads what is known good anew; tickets of models whose known good changed are judged and learnt again. */
 async function readReferences(db: Database, memory: Memory): Promise<void> {
-	const before = memory.shelf.marks;
+	const previousMarks = memory.shelf.marks;
 	await readShelf(db, memory);
-	const after = memory.shelf.marks;
-	const changed = [...new Set([...before.keys(), ...after.keys()])].filter(
-		(model) => after.get(model) !== before.get(model)
+	const currentMarks = memory.shelf.marks;
+	const changed = [...new Set([...previousMarks.keys(), ...currentMarks.keys()])].filter(
+		(model) => currentMarks.get(model) !== previousMarks.get(model)
 	);
 	const leaning = [...new Set(changed.flatMap((model) => [model, ...sistersOf(model, memory.catalog)]))];
 	if (leaning.length === 0) return;
@@ -281,10 +281,10 @@ async function readSince(db: Database, memory: Memory, since: number): Promise<v
 
 /** Tickets of models whose learnt charge changed are judged and learnt again. */
 async function judgeByLearntCharges(db: Database, memory: Memory): Promise<void> {
-	const before = memory.catalog;
+	const previousCatalog = memory.catalog;
 	memory.catalog = withLearntCharges(memory.named, memory.sums.charges);
 	const changed = [...memory.catalog.models.keys()].filter(
-		(model) => !sameCharge(before.models.get(model), memory.catalog.models.get(model))
+		(model) => !sameCharge(previousCatalog.models.get(model), memory.catalog.models.get(model))
 	);
 	if (changed.length === 0) return;
 	await remember(
@@ -306,9 +306,9 @@ async function remember(memory: Memory, history: AsyncIterable<HistoryTicket[]>)
 }
 
 function rememberOne(memory: Memory, ticket: HistoryTicket): void {
-	const before = memory.tickets.get(ticket.id);
-	if (before) {
-		removeShares(memory.sums, before.shares);
+	const previous = memory.tickets.get(ticket.id);
+	if (previous) {
+		removeShares(memory.sums, previous.shares);
 		memory.tickets.delete(ticket.id);
 	}
 	if (!ticket.teaches) return;

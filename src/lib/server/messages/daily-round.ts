@@ -26,14 +26,14 @@ export async function enqueueToday(db: Database, now: Instant): Promise<number> 
 		catalog.shop.warrantyDays,
 		...[...catalog.operations.values()].map(({ warranty_days }) => warranty_days ?? 0)
 	);
-	const read = (after: number) =>
+	const read = (afterId: number) =>
 		selectTickets(db)
-			.where('tickets.id', '>', after)
+			.where('tickets.id', '>', afterId)
 			.where('tickets.outcome', 'fixed')
 			.whereIn('customers.hears_by', ['mail', 'text'])
 			.andWhere('tickets.collected_at', '<=', new Date(now))
-			.andWhere((within) =>
-				within
+			.andWhere((inTime) =>
+				inTime
 					.where('tickets.collected_at', '>=', new Date(now - Math.max(longest, TOO_LATE_DAYS) * DAY_MS))
 					// an offer may have given longer than the shop does
 					.orWhereRaw('tickets.collected_at >= ? - INTERVAL tickets.offered_warranty DAY', [new Date(now)])
@@ -55,8 +55,8 @@ export async function enqueueToday(db: Database, now: Instant): Promise<number> 
 
 /** Who was written to that a device is ready knows it. */
 async function markTold(db: Database, now: Instant, sent: readonly Sent[]): Promise<void> {
-	for (const { ticket, about, id } of sent) {
-		if (about !== 'ready') continue;
+	for (const { ticket, about: kind, id } of sent) {
+		if (kind !== 'ready') continue;
 		const problem = await tellOf(db, now, ticket, id);
 		if (problem !== null)
 			log.warn({ ticket, problem }, 'a message left, and the ticket does not say that its customer was told');

@@ -38,11 +38,11 @@ const factsOf = (ticket: Ticket, { shop, models, operations, parts }: Catalog) =
 export const dropWaiting = (
 	trx: Knex.Transaction,
 	ticketId: number,
-	about: MessageKind,
+	kind: MessageKind,
 	problem: string
 ): Promise<number> =>
 	trx('messages')
-		.where({ ticket_id: ticketId, about })
+		.where({ ticket_id: ticketId, about: kind })
 		.whereIn('state', ['waiting', 'failed'])
 		.update({ state: 'dropped', next_at: null, problem });
 
@@ -63,13 +63,13 @@ export async function enqueue(
 	const reached = messages.length === 0 ? null : reachedBy(ticket.customer);
 	if (!reached) return 0;
 	const language = ticket.customer?.language;
-	const rows = messages.map(({ about, mark }) => {
-		const { subject, text } = written(ticket, { about, channel: reached.channel, language }, catalog);
+	const rows = messages.map(({ about: kind, mark }) => {
+		const { subject, text } = written(ticket, { about: kind, channel: reached.channel, language }, catalog);
 		return {
 			ticket_id: id,
-			about,
+			about: kind,
 			channel: reached.channel,
-			once: createHash('sha256').update(`${ticket.number} ${about} ${mark}`).digest('hex'),
+			once: createHash('sha256').update(`${ticket.number} ${kind} ${mark}`).digest('hex'),
 			recipient: reached.to,
 			subject,
 			body: text,

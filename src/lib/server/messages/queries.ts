@@ -66,14 +66,14 @@ export async function decideMessage(
 	db: Database,
 	actor: string,
 	now: Instant,
-	{ id, again }: { id: number; again: boolean }
+	{ id, again: retry }: { id: number; again: boolean }
 ): Promise<boolean> {
 	return inTransaction(db, async (trx) => {
 		const changed = await trx('messages')
 			.where({ id })
-			.whereIn('state', again ? ['failed', 'unsure'] : ['failed', 'unsure', 'waiting'])
+			.whereIn('state', retry ? ['failed', 'unsure'] : ['failed', 'unsure', 'waiting'])
 			.update(
-				again
+				retry
 					? { state: 'waiting', next_at: new Date(now), tries: 0, problem: null }
 					: { state: 'dropped', next_at: null }
 			);
@@ -84,7 +84,7 @@ export async function decideMessage(
 			subject: 'message',
 			key: String(id),
 			version: 1,
-			verb: again ? 'send-again' : 'drop',
+			verb: retry ? 'send-again' : 'drop',
 			detail: {}
 		});
 		return true;

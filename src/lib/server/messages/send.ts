@@ -188,8 +188,8 @@ async function rewritten(
 ): Promise<Pick<Row, 'channel' | 'recipient' | 'subject' | 'body' | 'language'>> {
 	const { subject, body, language } = row;
 	const speaks = row.speaks ?? '';
-	const same = row.channel === reached.channel && (language === null || language === speaks);
-	const anew = same
+	const isSame = row.channel === reached.channel && (language === null || language === speaks);
+	const anew = isSame
 		? null
 		: await rewrite?.(row.number, {
 				about: row.about,
@@ -202,12 +202,12 @@ async function rewritten(
 }
 
 async function failed(db: Database, { id, tries }: Row, now: Instant, problem: string): Promise<void> {
-	const again = nextTry(tries + 1, now);
+	const retryAt = nextTry(tries + 1, now);
 	await db('messages')
 		.where({ id })
 		.update({
-			state: again === null ? 'failed' : 'waiting',
-			next_at: again === null ? null : new Date(again),
+			state: retryAt === null ? 'failed' : 'waiting',
+			next_at: retryAt === null ? null : new Date(retryAt),
 			tries: tries + 1,
 			problem: problem.slice(0, 500)
 		});

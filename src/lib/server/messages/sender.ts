@@ -38,8 +38,8 @@ async function round(): Promise<void> {
 		await messagesRound(db, now);
 		if (now - sweptAt >= DAY_MS / 4) {
 			sweptAt = now;
-			const gone = await dropOrphanPhotos(db, now);
-			if (gone > 0) log.info({ pictures: gone }, 'pictures that no ticket holds were removed');
+			const removed = await dropOrphanPhotos(db, now);
+			if (removed > 0) log.info({ pictures: removed }, 'pictures that no ticket holds were removed');
 		}
 	} catch (error) {
 		if (!isDatabaseAway(error)) log.error({ error }, 'messages could not be sent');

@@ -11,17 +11,17 @@ export interface StandIn {
 	close(): Promise<void>;
 }
 
-const standing = new WeakMap<Database, Promise<StandIn>>();
+const cache = new WeakMap<Database, Promise<StandIn>>();
 /** Addresses at this host are refused, so that a failure can be seen. */
 const REFUSED = /@refused\.example$/i;
 
 /** The stand-in of a shop, begun where it is first needed. */
 export function standIn(db: Database): Promise<StandIn> {
-	const known = standing.get(db);
-	if (known) return known;
+	const cached = cache.get(db);
+	if (cached) return cached;
 	const begun = begin(db);
-	standing.set(db, begun);
-	begun.catch(() => standing.delete(db));
+	cache.set(db, begun);
+	begun.catch(() => cache.delete(db));
 	return begun;
 }
 
@@ -31,10 +31,10 @@ async function begin(db: Database): Promise<StandIn> {
 		disabledCommands: ['STARTTLS', 'AUTH'],
 		size: 200_000,
 		logger: false,
-		onRcptTo({ address }, _, done) {
-			done(REFUSED.test(address) ? new Error('550 nobody of this name') : null);
+		onRcptTo({ address }, _, callback) {
+			callback(REFUSED.test(address) ? new Error('550 nobody of this name') : null);
 		},
-		onData(stream, session, done) {
+		onData(stream, session, callback) {
 			simpleParser(stream)
 				.then(async (mail) => {
 					await keep(db, {
@@ -45,9 +45,9 @@ async function begin(db: Database): Promise<StandIn> {
 						subject: mail.subject ?? null,
 						body: mail.text ?? ''
 					});
-					done();
+					callback();
 				})
-				.catch((error: unknown) => done(error instanceof Error ? error : new Error('not read')));
+				.catch((error: unknown) => callback(error instanceof Error ? error : new Error('not read')));
 		}
 	});
 	await new Promise<void>((resolve, reject) => {

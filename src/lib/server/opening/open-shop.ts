@@ -7,7 +7,7 @@ import { makeFirstManager, type UserAnswer } from '../identity/users';
 export async function openShop(
 	db: Database,
 	now: number,
-	asked: {
+	request: {
 		signIn: string;
 		name: string;
 		password: string;
@@ -18,19 +18,19 @@ export async function openShop(
 		starter?: 'on' | undefined;
 	}
 ): Promise<UserAnswer> {
-	const { signIn, name, password } = asked;
+	const { signIn, name, password } = request;
 	const answer = await makeFirstManager(db, now, { signIn, name, password });
 	if (!answer.ok) return answer;
 	await inTransaction(db, (trx) =>
 		putCatalogRecords(trx, [
 			{
 				record: 'shop',
-				name: asked.shop,
-				currency: asked.currency,
-				time_zone: asked.timeZone,
-				locale: asked.locale
+				name: request.shop,
+				currency: request.currency,
+				time_zone: request.timeZone,
+				locale: request.locale
 			},
-			...(asked.starter ? STARTER_CATALOG : [])
+			...(request.starter ? STARTER_CATALOG : [])
 		])
 	);
 	return answer;

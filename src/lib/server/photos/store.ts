@@ -75,7 +75,7 @@ async function remade(file: string): Promise<{ data: Buffer; info: OutputInfo } 
 		const { format } = await opened.metadata();
 		if (!FORMATS.includes(format))
 			return refusePhoto(`is ${format}; send a picture as ${FORMATS.join(', ')}`);
-		return await within(opened.rotate(), LONGER_SIDE)
+		return await resized(opened.rotate(), LONGER_SIDE)
 			.flatten({ background: '#ffffff' })
 			.jpeg({ quality: QUALITY })
 			.toBuffer({ resolveWithObject: true });
@@ -86,7 +86,7 @@ async function remade(file: string): Promise<{ data: Buffer; info: OutputInfo } 
 	}
 }
 
-const within = (picture: Sharp, side: number): Sharp =>
+const resized = (picture: Sharp, side: number): Sharp =>
 	picture.resize({ width: side, height: side, fit: 'inside', withoutEnlargement: true });
 
 const refusePhoto = (message: string): Refusal => ({ field: 'photo', message });
@@ -95,7 +95,7 @@ const refusePhoto = (message: string): Refusal => ({ field: 'photo', message });
 async function putPhoto(hash: string, data: Buffer): Promise<void> {
 	if (await photoIsKept(hash)) return;
 	await mkdir(path.dirname(fileOf(hash)), { recursive: true, mode: 0o700 });
-	const small = await within(sharp(data), SMALL_SIDE).jpeg({ quality: QUALITY }).toBuffer();
+	const small = await resized(sharp(data), SMALL_SIDE).jpeg({ quality: QUALITY }).toBuffer();
 	// the large one last: it is what says that the picture is kept
 	const files = [
 		[fileOf(hash, true), small],
@@ -164,8 +164,8 @@ export async function dropPhoto(hash: string): Promise<void> {
 	for (const file of [fileOf(hash), fileOf(hash, true)]) await rm(file, { force: true });
 }
 
-const namesIn = async (of: string): Promise<string[]> =>
-	readdir(of).catch((error: NodeJS.ErrnoException) => {
+const namesIn = async (folder: string): Promise<string[]> =>
+	readdir(folder).catch((error: NodeJS.ErrnoException) => {
 		// none was ever kept; a folder that cannot be read is no empty one: a backup must not leave it out in silence
 		if (error.code === 'ENOENT') return [];
 		throw error;
@@ -196,8 +196,8 @@ export async function photosBefore(moment: number): Promise<{ pictures: string[]
 	const files = await allFiles();
 	const whole = new Set(files.map((file) => PICTURE.exec(path.basename(file))?.[1]));
 	for (const file of files) {
-		const about = await stat(file).catch(() => null);
-		if (!about || about.mtimeMs >= moment) continue;
+		const stats = await stat(file).catch(() => null);
+		if (!stats || stats.mtimeMs >= moment) continue;
 		const name = path.basename(file);
 		const hash = PICTURE.exec(name)?.[1];
 		if (hash) found.pictures.push(hash);

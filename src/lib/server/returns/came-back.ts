@@ -74,8 +74,9 @@ export async function cameBack(db: Database, now: number): Promise<CameBack[]> {
 		};
 	});
 	// what came back long ago is not asked for any more
-	const asked = ({ cause, openedAt }: CameBack) => cause === null && openedAt >= now - ASKED_DAYS * DAY_MS;
-	return [...all.filter(asked), ...all.filter((each) => !asked(each))];
+	const needsCause = ({ cause, openedAt }: CameBack) =>
+		cause === null && openedAt >= now - ASKED_DAYS * DAY_MS;
+	return [...all.filter(needsCause), ...all.filter((visit) => !needsCause(visit))];
 }
 
 function toClaim(number: string, from: Ticket['cameFrom'] | null, catalog: Catalog): CameBack['toClaim'] {
@@ -126,8 +127,8 @@ export async function claims(
 			version
 		};
 	});
-	const sum = (state: ClaimRow['state'], of: (row: ClaimRow) => number) =>
-		rows.filter((row) => row.state === state).reduce((all, row) => all + of(row), 0);
+	const sum = (state: ClaimRow['state'], valueOf: (row: ClaimRow) => number) =>
+		rows.filter((row) => row.state === state).reduce((all, row) => all + valueOf(row), 0);
 	return {
 		rows: [...rows.filter(({ state }) => state === 'open'), ...rows.filter(({ state }) => state !== 'open')],
 		openMinor: sum('open', ({ amountMinor }) => amountMinor),

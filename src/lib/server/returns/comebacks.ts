@@ -18,13 +18,20 @@ export interface Comebacks {
 /** Comebacks by row, at a moment: rates within some days, what is fair over the whole follow-up, alarms that stand. */
 export async function comebacksBy(
 	db: Database,
-	{ by, days, asOf: asked }: { by: ComebacksBy; days: number; asOf: Instant | null },
+	{ by: kind, days, asOf: moment }: { by: ComebacksBy; days: number; asOf: Instant | null },
 	stop: Stop = NEVER
 ): Promise<Comebacks> {
-	const asOf = asked ?? momentMeant((await returnTickets(db)).tickets, Date.now());
+	const asOf = moment ?? momentMeant((await returnTickets(db)).tickets, Date.now());
 	const judged = await judgedAt(db, asOf, stop);
 	const all = comebackRate(judged.jobs, days);
-	return { by, days, asOf, jobs: all.jobs, comebacks: all.comebacks, rows: comebackRows(judged, by, days) };
+	return {
+		by: kind,
+		days,
+		asOf,
+		jobs: all.jobs,
+		comebacks: all.comebacks,
+		rows: comebackRows(judged, kind, days)
+	};
 }
 
 /**

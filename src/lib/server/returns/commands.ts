@@ -22,18 +22,18 @@ export async function clearAlarm(
 	db: Database,
 	actor: string,
 	now: Instant,
-	{ of, row, ticket, reason }: z.output<typeof clearBody>
+	{ of: kind, row, ticket, reason }: z.output<typeof clearBody>
 ): Promise<SaveAnswer> {
 	const record = {
 		record: 'cleared-alarm',
-		of,
+		of: kind,
 		row,
 		ticket,
 		reason,
 		at: formatInstant(now),
 		by: actor
 	} as const;
-	const version = await recordVersion(db, 'cleared-alarm', `${of} ${row} ${ticket}`);
+	const version = await recordVersion(db, 'cleared-alarm', `${kind} ${row} ${ticket}`);
 	return saveCatalogRecord(db, actor, now, record, version);
 }
 
@@ -127,10 +127,10 @@ export async function settleClaim(
 	if (state === 'granted' && granted === undefined) {
 		return { ok: false, field: 'granted', message: 'is empty; say what the supplier gave' };
 	}
-	const { granted: _, settled_at: __, ...asked } = claim;
+	const { granted: _, settled_at: __, ...claimed } = claim;
 	const answered =
 		state === 'open'
 			? {}
 			: { settled_at: formatInstant(now), ...(state === 'granted' ? { granted: granted as number } : {}) };
-	return saveCatalogRecord(db, actor, now, { ...asked, ...answered, state }, version);
+	return saveCatalogRecord(db, actor, now, { ...claimed, ...answered, state }, version);
 }

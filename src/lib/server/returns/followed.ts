@@ -1,12 +1,11 @@
+import type { Knex } from 'knex';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { asJson } from '../database/json';
 import type { ReturnTicket } from '$lib/core/returns/followed-jobs';
 import type { Database, Queryable } from '../database/connection';
 import { inChunks } from '../database/chunks';
-import { readCounters } from '../database/counters';
 import { keptUp } from '../database/kept-up';
-
-/** Tickets as comebacks are told from them: fixed ones, and all that name an earlier one. */
+import { projection } from '../database/projection';
 
 /** A ticket with what it used: its sources are told from lots and parts when they are asked for, as a shelf record may change. */
 export interface UsingTicket extends ReturnTicket {
@@ -15,11 +14,6 @@ export interface UsingTicket extends ReturnTicket {
 	cameFrom: CameFrom | null;
 }
 type CameFrom = NonNullable<Ticket['cameFrom']>;
-
-interface Memory {
-	key: string;
-	tickets: UsingTicket[];
-}
 
 interface Row {
 	id: number;
@@ -36,31 +30,72 @@ interface Row {
 
 const CHUNK = 5000;
 
-const memoryNow = keptUp<Memory>(async (db, memory) => {
-	const key = await stateKey(db);
-	return memory?.key === key ? memory : { key, tickets: await readTickets(db) };
+/** What comebacks are told from, and a key that is another where any of it is. */
+interface ReturnTickets {
+	key: string;
+	tickets: readonly UsingTicket[];
+}
+
+interface FollowedCopy {
+	byId: Map<number, UsingTicket>;
+	/** in the order of their ids; made anew where one changed */
+	inOrder: readonly UsingTicket[];
+}
+
+/** Closed tickets move a counter of their own: only those that changed are read again. */
+const closedProjection = projection<FollowedCopy>({
+	counter: 'history',
+	empty: () => ({ byId: new Map(), inOrder: [] }),
+	async putChanged(db, copy, since) {
+		// what was reopened is gone from here, as is what is not fixed any more
+		if (since > 0) {
+			const changed = (await db('tickets').where('history_seq', '>', since).pluck('id')) as number[];
+			for (const id of changed) copy.byId.delete(id);
+		}
+		const closed = readTickets(db, (query) => query.whereNotNull('closed_at').where('history_seq', '>', since));
+		for await (const tickets of closed) for (const [id, ticket] of tickets) copy.byId.set(id, ticket);
+		copy.inOrder = [...copy.byId].sort(([a], [b]) => a - b).map(([, ticket]) => ticket);
+	}
 });
 
-/** The tickets that comebacks are told from; read again only where one of them has changed. */
-export const returnTickets = async (db: Database): Promise<Memory> => memoryNow(db);
+interface OpenCopy {
+	key: string;
+	closed: readonly UsingTicket[];
+	tickets: readonly UsingTicket[];
+}
+/** Open tickets that came back are few, and their versions say whether one changed. */
+const withOpen = keptUp<OpenCopy>(async (db, previous) => {
+	const { copy, seq } = await closedProjection(db);
+	const key = `${seq} ${await openKey(db)}`;
+	if (previous?.key === key && previous.closed === copy.inOrder) return previous;
+	const open: UsingTicket[] = [];
+	for await (const tickets of readTickets(db, (query) => query.whereNull('closed_at')))
+		open.push(...tickets.values());
+	return { key, closed: copy.inOrder, tickets: [...copy.inOrder, ...open] };
+});
 
-/** Closed tickets move a counter of their own; open ones that came back are few, and their versions say whether one changed. */
-async function stateKey(db: Queryable): Promise<string> {
-	const { history } = await readCounters(db);
-	const back = (await db('tickets')
+/** The tickets that comebacks are told from: fixed ones, and all that name an earlier one. */
+export const returnTickets = (db: Database): Promise<ReturnTickets> => withOpen(db);
+
+async function openKey(db: Queryable): Promise<string> {
+	const row = (await db('tickets')
 		.whereNotNull('comeback_of')
+		.whereNull('closed_at')
 		.first(db.raw('COUNT(*) AS n'), db.raw('COALESCE(SUM(version), 0) AS versions'))) as unknown as {
 		n: number | string;
 		versions: number | string;
 	};
-	return `${history} ${back.n} ${back.versions}`;
+	return `${row.n} ${row.versions}`;
 }
 
-async function readTickets(db: Queryable): Promise<UsingTicket[]> {
-	const read = (after: number) =>
-		db('tickets')
-			.where('id', '>', after)
-			.andWhere((any) => any.where({ outcome: 'fixed' }).orWhereNotNull('comeback_of'))
+async function* readTickets(
+	db: Queryable,
+	narrow: (query: Knex.QueryBuilder) => Knex.QueryBuilder
+): AsyncGenerator<Map<number, UsingTicket>> {
+	const read = (afterId: number) =>
+		narrow(db('tickets'))
+			.where('id', '>', afterId)
+			.andWhere((either) => either.where({ outcome: 'fixed' }).orWhereNotNull('comeback_of'))
 			.orderBy('id')
 			.limit(CHUNK)
 			.select(
@@ -75,9 +110,10 @@ async function readTickets(db: Queryable): Promise<UsingTicket[]> {
 				'methods',
 				db.raw("IF(comeback_of IS NULL, NULL, JSON_EXTRACT(record, '$.came_from')) AS came_from")
 			) as unknown as Promise<Row[]>;
-	const tickets: UsingTicket[] = [];
-	for await (const rows of inChunks(CHUNK, read)) tickets.push(...(await withWork(db, rows)));
-	return tickets;
+	for await (const rows of inChunks(CHUNK, read)) {
+		const tickets = await withWork(db, rows);
+		yield new Map(rows.map(({ id }, i) => [Number(id), tickets[i] as UsingTicket]));
+	}
 }
 
 async function withWork(db: Queryable, rows: readonly Row[]): Promise<UsingTicket[]> {

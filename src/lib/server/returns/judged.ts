@@ -31,14 +31,14 @@ export async function judgedAt(db: Database, asOf: Instant, stop: Stop = NEVER):
 		returnTickets(db)
 	]);
 	const key = [state, counters.catalog, counters.shelf, asOf].join(' ');
-	const known = kept.get(db) ?? new Map<string, Promise<Judged>>();
-	kept.set(db, known);
-	let judged = known.get(key);
+	const cached = kept.get(db) ?? new Map<string, Promise<Judged>>();
+	kept.set(db, cached);
+	let judged = cached.get(key);
 	if (!judged) {
 		judged = judge(tickets, catalog, store, asOf, stop);
-		judged.catch(() => known.delete(key));
-		known.set(key, judged);
-		for (const oldest of known.keys()) if (known.size > MOST_KEPT) known.delete(oldest);
+		judged.catch(() => cached.delete(key));
+		cached.set(key, judged);
+		for (const oldest of cached.keys()) if (cached.size > MOST_KEPT) cached.delete(oldest);
 	}
 	return judged;
 }
@@ -61,8 +61,8 @@ async function judge(
 	return { asOf, catalog, store, tickets, jobs, effects, alarms };
 }
 
-const clearedFrom = ({ of, row, at }: CatalogRecordOf<'cleared-alarm'>): Cleared => ({
-	of,
+const clearedFrom = ({ of: kind, row, at }: CatalogRecordOf<'cleared-alarm'>): Cleared => ({
+	of: kind,
 	row,
 	at: parseInstant(at)
 });

@@ -45,15 +45,15 @@ export interface ReturnsView extends ReturnsFigures {
 /** Returns as a screen shows them: rates by row, one row closer, early warnings, what a warranty costs. */
 export async function returnsView(
 	db: Database,
-	asked: ReturnsAsked,
+	request: ReturnsAsked,
 	stop: Stop = NEVER
 ): Promise<ReturnsView> {
-	const judged = await judgedAt(db, fullHour(asked.now), stop);
-	const { only } = asked;
+	const judged = await judgedAt(db, fullHour(request.now), stop);
+	const { only: onlyTechnician } = request;
 	return {
-		...figuresKept(judged, asked),
-		...(await standingAlarms(db, judged, only)),
-		advice: only === null ? await adviceOf(db, judged) : null
+		...figuresKept(judged, request),
+		...(await standingAlarms(db, judged, onlyTechnician)),
+		advice: onlyTechnician === null ? await adviceOf(db, judged) : null
 	};
 }
 
@@ -61,26 +61,33 @@ export async function returnsView(
 const shown = new WeakMap<Judged, Map<string, ReturnsFigures>>();
 const MOST_SHOWN = 200;
 
-function figuresKept(judged: Judged, asked: ReturnsAsked): ReturnsFigures {
-	const { by, row, days, only } = asked;
-	const key = JSON.stringify([by, row, days, only]);
-	const known = shown.get(judged) ?? new Map<string, ReturnsFigures>();
-	shown.set(judged, known);
-	const figures = known.get(key) ?? returnsFigures(judged, asked);
-	known.set(key, figures);
-	for (const oldest of known.keys()) if (known.size > MOST_SHOWN) known.delete(oldest);
+function figuresKept(judged: Judged, request: ReturnsAsked): ReturnsFigures {
+	const { by: kind, row, days, only: onlyTechnician } = request;
+	const key = JSON.stringify([kind, row, days, onlyTechnician]);
+	const cached = shown.get(judged) ?? new Map<string, ReturnsFigures>();
+	shown.set(judged, cached);
+	const figures = cached.get(key) ?? returnsFigures(judged, request);
+	cached.set(key, figures);
+	for (const oldest of cached.keys()) if (cached.size > MOST_SHOWN) cached.delete(oldest);
 	return figures;
 }
 
 async function standingAlarms(
 	db: Database,
 	{ alarms, catalog, store, asOf }: Judged,
-	only: string | null
+	onlyTechnician: string | null
 ): Promise<Pick<ReturnsView, 'alarms' | 'olderAlarms'>> {
-	const all = WATCHED.flatMap((of) =>
-		[...alarms[of]].map(([key, alarm]) => ({ of, key, label: rowLabel(catalog, of, key), ...alarm }))
-	).filter(({ of, key }) => of !== 'technician' || only === null || key === only);
-	const { newest, olderAlarms } = newestAlarms(all.filter(({ of, key }) => !putAway(catalog, of, key, asOf)));
+	const all = WATCHED.flatMap((kind) =>
+		[...alarms[kind]].map(([key, alarm]) => ({
+			of: kind,
+			key,
+			label: rowLabel(catalog, kind, key),
+			...alarm
+		}))
+	).filter(({ of: kind, key }) => kind !== 'technician' || onlyTechnician === null || key === onlyTechnician);
+	const { newest, olderAlarms } = newestAlarms(
+		all.filter(({ of: kind, key }) => !putAway(catalog, kind, key, asOf))
+	);
 	const shown = newest.map(async (alarm): Promise<StandingAlarm> => {
 		const lot = alarm.of === 'lot' ? store.lots.find(({ code }) => code === alarm.key) : undefined;
 		if (!lot) return { ...alarm, onShelf: null, sku: null };
@@ -91,9 +98,9 @@ async function standingAlarms(
 	return { alarms: await Promise.all(shown), olderAlarms };
 }
 /** Somebody put it away since the moment that was judged. */
-const putAway = (catalog: Catalog, of: Watched, key: string, asOf: Instant) =>
+const putAway = (catalog: Catalog, kind: Watched, key: string, asOf: Instant) =>
 	[...catalog.records['cleared-alarm'].values()].some(
-		(each) => each.of === of && each.row === key && Date.parse(each.at) >= asOf
+		(alarm) => alarm.of === kind && alarm.row === key && Date.parse(alarm.at) >= asOf
 	);
 
 /** What was worked out of each state that was judged: what its comebacks cost changes with no look at it. */

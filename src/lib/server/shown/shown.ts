@@ -79,8 +79,8 @@ function begin(name: string, keep: boolean, work: () => Promise<unknown>): Promi
 	const at = forgotten;
 	const fresh = work()
 		.then((view): Kept => {
-			const before = kept.get(name);
-			const made = { view, asOf: since, tookMs: Date.now() - since, writtenAt: before?.writtenAt ?? 0 };
+			const previous = kept.get(name);
+			const made = { view, asOf: since, tookMs: Date.now() - since, writtenAt: previous?.writtenAt ?? 0 };
 			if (at !== forgotten) return made;
 			kept.delete(name);
 			kept.set(name, made);

@@ -102,8 +102,8 @@ async function onShelf(
 
 const OWN_LOT = /^l-(\d{1,9})$/;
 const OWN_ORDER = /^o-(\d{1,9})$/;
-const following = (codes: readonly string[], own: RegExp, letter: string): ((n: number) => string) => {
-	const highest = codes.reduce((most, code) => Math.max(most, Number(own.exec(code)?.[1] ?? 0)), 0);
+const following = (codes: readonly string[], pattern: RegExp, letter: string): ((n: number) => string) => {
+	const highest = codes.reduce((maximum, code) => Math.max(maximum, Number(pattern.exec(code)?.[1] ?? 0)), 0);
 	return (n) => `${letter}-${String(highest + n).padStart(4, '0')}`;
 };
 const lotCodes = ({ lots }: ShelfStore) =>
@@ -114,12 +114,12 @@ const lotCodes = ({ lots }: ShelfStore) =>
 	);
 
 /** Pieces come in: a lot of them, on the order that they were asked for with. */
-/** @param along what happens with it, in the same transaction; what it says is added to what was done */
+/** @param alongside what happens with it, in the same transaction; what it says is added to what was done */
 export const receiveLot = (
 	db: Database,
 	actor: ShelfActor,
 	body: z.output<typeof receiveBody>,
-	along: (trx: Knex.Transaction) => Promise<string> = () => Promise.resolve('')
+	alongside: (trx: Knex.Transaction) => Promise<string> = () => Promise.resolve('')
 ) =>
 	onShelf(db, actor, 'receive', body.sku, async ({ trx, store, catalog }) => {
 		const { sku, quantity, unitMinor, supplier, source, order, line } = body;
@@ -132,7 +132,7 @@ export const receiveLot = (
 			return refuse('order', `is ${order}; it does not wait for ${sku}. Reload to see how it stands`);
 		const agreed = from?.lines[line ?? -1]?.unit_cost;
 		const usualMinor = agreed === undefined ? part.unitCostMinor : toMinor(agreed);
-		const came = supplier ?? from?.supplier ?? part.supplier;
+		const supplierCode = supplier ?? from?.supplier ?? part.supplier;
 		const lot: CatalogRecordOf<'lot'> = {
 			record: 'lot',
 			code: lotCodes(store)(1),
@@ -141,12 +141,12 @@ export const receiveLot = (
 			quantity,
 			unit_cost: fromMinor(unitMinor ?? usualMinor),
 			...(source ? { source } : {}),
-			...(came ? { supplier: came } : {}),
+			...(supplierCode ? { supplier: supplierCode } : {}),
 			...(from ? { ordered_at: from.placed_at } : {})
 		};
 		const records: CatalogRecord[] = [lot, ...(from ? [withReceived(from, line as number, quantity)] : [])];
-		const beside = await along(trx);
-		return { records, done: `${lot.code}: ${quantity} × ${part.label}${beside && `; ${beside}`}` };
+		const extra = await alongside(trx);
+		return { records, done: `${lot.code}: ${quantity} × ${part.label}${extra && `; ${extra}`}` };
 	});
 
 /** An order after pieces of a line came in; closed when all of it did. */
@@ -158,7 +158,7 @@ function withReceived(
 	const lines = order.lines.map((each, i) =>
 		i === line ? { ...each, received: (each.received ?? 0) + quantity } : each
 	);
-	const all = lines.every(({ quantity: asked, received = 0 }) => received >= asked);
+	const all = lines.every(({ quantity: ordered, received = 0 }) => received >= ordered);
 	return { ...order, lines, ...(all ? { closed: true } : {}) };
 }
 
@@ -185,16 +185,16 @@ export const moveLot = (db: Database, actor: ShelfActor, body: z.output<typeof m
 		return { records: [movement], done: `${label}: ${onHand + change} in ${lot.code}` };
 	});
 
-const signedChange = (why: Move, quantity: number, onHand: number) =>
-	Number((why === 'count' ? quantity - onHand : -quantity).toFixed(6));
+const signedChange = (reason: Move, quantity: number, onHand: number) =>
+	Number((reason === 'count' ? quantity - onHand : -quantity).toFixed(6));
 
 /** A movement is known by its lot, moment and reason: two of one instant are told apart by a millisecond. */
-function freeMoment({ movements }: ShelfStore, lot: string, why: Move, now: number): number {
-	const taken = new Set(
-		movements.flatMap((one) => (one.lot === lot && one.why === why ? [parseInstant(one.at)] : []))
+function freeMoment({ movements }: ShelfStore, lot: string, reason: Move, now: number): number {
+	const usedSkus = new Set(
+		movements.flatMap((one) => (one.lot === lot && one.why === reason ? [parseInstant(one.at)] : []))
 	);
 	let at = now;
-	while (taken.has(at)) at++;
+	while (usedSkus.has(at)) at++;
 	return at;
 }
 
@@ -227,7 +227,7 @@ export const harvestLot = (db: Database, actor: ShelfActor, body: z.output<typeo
 		if (strange) return refuse('gave', `names ${strange.sku}, which ${lot.sku} does not give`);
 		const costs = harvestedCosts(Math.round(toMinor(lot.unit_cost) * body.donors), yields, body.gave);
 		const codeOf = lotCodes(store);
-		const came = body.gave.filter(({ quantity }) => quantity > 0);
+		const harvested = body.gave.filter(({ quantity }) => quantity > 0);
 		const records: CatalogRecord[] = [
 			{
 				record: 'movement',
@@ -237,7 +237,7 @@ export const harvestLot = (db: Database, actor: ShelfActor, body: z.output<typeo
 				why: 'harvest',
 				by: actor.by
 			},
-			...came.map(({ sku, quantity }, i): CatalogRecordOf<'lot'> => ({
+			...harvested.map(({ sku, quantity }, i): CatalogRecordOf<'lot'> => ({
 				record: 'lot',
 				code: codeOf(i + 1),
 				sku,
@@ -248,7 +248,9 @@ export const harvestLot = (db: Database, actor: ShelfActor, body: z.output<typeo
 				harvested_from: lot.code
 			}))
 		];
-		const words = came.map(({ sku, quantity }) => `${quantity} × ${catalog.parts.get(sku)?.label ?? sku}`);
+		const words = harvested.map(
+			({ sku, quantity }) => `${quantity} × ${catalog.parts.get(sku)?.label ?? sku}`
+		);
 		return {
 			records,
 			done: `${body.donors} × ${donor?.label ?? lot.sku} gave ${words.length > 0 ? words.join(', ') : 'nothing'}`

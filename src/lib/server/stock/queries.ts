@@ -40,9 +40,9 @@ export const shelfStore = byCounter('shelf', readShelfStore);
 
 /**
  * The shelf as it is at a moment, with what it was worked out from.
- * @param asked share of pieces that must be there at once; the shop's without
+ * @param asAt share of pieces that must be there at once; the shop's without
  */
-export async function shelfWith(db: Database, asOf: number, asked?: number, remembered?: Remembering) {
+export async function shelfWith(db: Database, asOf: number, asAt?: number, remembered?: Remembering) {
 	const counters = await readCounters(db);
 	const [catalog, store, uses] = await Promise.all([
 		catalogNow(db, counters.catalog),
@@ -51,7 +51,7 @@ export async function shelfWith(db: Database, asOf: number, asked?: number, reme
 	]);
 	const reserved = await reservedParts(db, catalog);
 	const records = { parts: catalog.parts, suppliers: catalog.records.supplier, ...store, uses, reserved };
-	const policy = { service: asked ?? catalog.shop.service, holdingShare: catalog.shop.holdingShare };
+	const policy = { service: asAt ?? catalog.shop.service, holdingShare: catalog.shop.holdingShare };
 	const parts = shelfAt(records, asOf, policy, remembered?.({ catalog, store, uses }));
 	return { parts, catalog, store };
 }
@@ -66,22 +66,23 @@ interface Worked {
 	uses: readonly PartUsed[] | undefined;
 	part: ShelfPart;
 }
-const worked = new WeakMap<Database, Map<string, Worked>>();
+const workedShelves = new WeakMap<Database, Map<string, Worked>>();
 
 /**
  * The shelf at the end of this hour: what is worked out of a part is used again until the hour is over or something of it changes.
  */
 export function shelfThisHour(db: Database, now: number) {
 	const hour = Math.ceil(now / HOUR_MS);
-	const known = worked.get(db) ?? new Map<string, Worked>();
-	worked.set(db, known);
+	const cached = workedShelves.get(db) ?? new Map<string, Worked>();
+	workedShelves.set(db, cached);
 	return shelfWith(db, hour * HOUR_MS, undefined, ({ catalog, store, uses }) => (sku, work) => {
-		const own = uses.get(sku);
-		const last = known.get(sku);
-		const same = last?.hour === hour && last.catalog === catalog && last.store === store && last.uses === own;
-		if (same) return last.part;
+		const partUses = uses.get(sku);
+		const last = cached.get(sku);
+		const isSame =
+			last?.hour === hour && last.catalog === catalog && last.store === store && last.uses === partUses;
+		if (isSame) return last.part;
 		const part = work();
-		known.set(sku, { hour, catalog, store, uses: own, part });
+		cached.set(sku, { hour, catalog, store, uses: partUses, part });
 		return part;
 	});
 }
@@ -127,8 +128,8 @@ export async function piecesThere(
 ): Promise<ShelfFlow['onHand']> {
 	const uses = (await usesNow(db)).get(sku);
 	if (!uses) return flowOfPart(store, sku, []).onHand;
-	const known = flows.get(uses);
-	if (known?.store === store) return known.flow.onHand;
+	const cached = flows.get(uses);
+	if (cached?.store === store) return cached.flow.onHand;
 	const flow = flowOfPart(store, sku, uses);
 	flows.set(uses, { store, flow });
 	return flow.onHand;
@@ -150,10 +151,10 @@ export function flowOfPart(
 	sku: string,
 	uses: readonly PartUsed[]
 ): ShelfFlow {
-	const own = lots.filter((lot) => lot.sku === sku);
-	const codes = new Set(own.map(({ code }) => code));
+	const partLots = lots.filter((lot) => lot.sku === sku);
+	const codes = new Set(partLots.map(({ code }) => code));
 	return flowOf(
-		own,
+		partLots,
 		movements.filter(({ lot }) => codes.has(lot)),
 		uses
 	);

@@ -14,27 +14,27 @@ import { useKey, usesOf } from './uses';
  */
 export async function takeFromShelf(
 	trx: Knex.Transaction,
-	before: Ticket,
-	after: Ticket,
+	previous: Ticket,
+	current: Ticket,
 	now: number
 ): Promise<{ ticket: Ticket; short: Short[] } | Refusal> {
-	const fresh = after.parts.filter((use) => !before.parts.includes(use));
-	if (fresh.length === 0 || after.parts === before.parts) return { ticket: after, short: [] };
+	const fresh = current.parts.filter((use) => !previous.parts.includes(use));
+	if (fresh.length === 0 || current.parts === previous.parts) return { ticket: current, short: [] };
 	await holdCounter(trx, 'shelf');
 	const store = await shelfStore(trx, (await readCounters(trx)).shelf);
 	const parts: PartUse[] = [];
 	const short: Short[] = [];
-	for (const use of after.parts) {
+	for (const use of current.parts) {
 		if (!fresh.includes(use)) {
 			parts.push(use);
 			continue;
 		}
-		const taken = await takenFor(trx, store, use, now);
-		if ('field' in taken) return taken;
-		parts.push(...taken.uses);
-		if (taken.missing > 0) short.push({ sku: use.sku, quantity: taken.missing });
+		const pieces = await takenFor(trx, store, use, now);
+		if ('field' in pieces) return pieces;
+		parts.push(...pieces.uses);
+		if (pieces.missing > 0) short.push({ sku: use.sku, quantity: pieces.missing });
 	}
-	return { ticket: { ...after, parts }, short };
+	return { ticket: { ...current, parts }, short };
 }
 
 /** Pieces that a use took and that were not on the shelf: somebody else had the last one, or it was miscounted. */
@@ -74,10 +74,10 @@ async function takenFor(
 /** A use as its lots have it: each piece of it at what its lot cost. */
 export function splitUse(
 	use: PartUse,
-	taken: readonly Taken[],
+	pieces: readonly Taken[],
 	{ lots }: Pick<ShelfStore, 'lots'>
 ): PartUse[] {
-	return taken.map(({ lot, quantity }) => {
+	return pieces.map(({ lot, quantity }) => {
 		const from = lots.find(({ code }) => code === lot);
 		return from
 			? { ...use, quantity, lot: from.code, unitCostMinor: toMinor(from.unit_cost) }

@@ -1,44 +1,36 @@
 import type { PartUsed } from '$lib/core/stock/shelf';
-import type { Database, Queryable } from '../database/connection';
+import type { Database } from '../database/connection';
 import { inPieces } from '../database/chunks';
-import { readCounters } from '../database/counters';
-import { keptUp } from '../database/kept-up';
+import { projection } from '../database/projection';
 import { rowsOfUses, type UseOfPart } from './uses';
 
-interface Memory {
-	seq: number;
+interface UsesCopy {
 	byTicket: Map<number, UseOfPart[]>;
 	/** lists are made anew where they change: one that is the same is not looked at again */
 	bySku: Map<string, readonly PartUsed[]>;
 }
 
-const memoryNow = keptUp<Memory>(async (db, memory) => {
-	const { uses: seq } = await readCounters(db);
-	if (memory?.seq === seq) return memory;
-	const kept = memory ?? { seq: 0, byTicket: new Map(), bySku: new Map() };
-	if (memory) await readChanged(db, kept);
-	else putUses(kept, [], await rowsOfUses(db));
-	return { ...kept, seq };
+const CHUNK = 2000;
+
+const usesProjection = projection<UsesCopy>({
+	counter: 'uses',
+	empty: () => ({ byTicket: new Map(), bySku: new Map() }),
+	async putChanged(db, copy, since) {
+		if (since === 0) return putUses(copy, [], await rowsOfUses(db));
+		const rows = (await db('tickets').where('uses_seq', '>', since).select('id')) as { id: number }[];
+		const ids = rows.map(({ id }) => id);
+		for (const chunk of inPieces(ids, CHUNK)) {
+			putUses(copy, chunk, await rowsOfUses(db, (query) => query.whereIn('ticket_id', chunk)));
+		}
+	}
 });
 
 /** Every use of every part; only tickets whose parts changed are read again. */
 export const usesNow = async (db: Database): Promise<ReadonlyMap<string, readonly PartUsed[]>> =>
-	(await memoryNow(db)).bySku;
-
-const CHUNK = 2000;
-
-async function readChanged(db: Queryable, memory: Memory): Promise<void> {
-	const rows = (await db('tickets').where('uses_seq', '>', memory.seq).select('id')) as { id: number }[];
-	for (const some of inPieces(
-		rows.map(({ id }) => id),
-		CHUNK
-	)) {
-		putUses(memory, some, await rowsOfUses(db, (query) => query.whereIn('ticket_id', some)));
-	}
-}
+	(await usesProjection(db)).copy.bySku;
 
 /** Puts the uses of some tickets in the place of what they were. */
-function putUses({ byTicket, bySku }: Memory, tickets: readonly number[], uses: readonly UseOfPart[]): void {
+function putUses({ byTicket, bySku }: UsesCopy, tickets: readonly number[], uses: readonly UseOfPart[]): void {
 	const changed = new Set(tickets);
 	const skus = new Set(uses.map(({ sku }) => sku));
 	for (const id of tickets) {
@@ -48,8 +40,8 @@ function putUses({ byTicket, bySku }: Memory, tickets: readonly number[], uses: 
 	const fresh = new Map<string, PartUsed[]>();
 	for (const use of uses) {
 		const { sku, used } = use;
-		const own = byTicket.get(used.ticket);
-		if (own) own.push(use);
+		const ticketUses = byTicket.get(used.ticket);
+		if (ticketUses) ticketUses.push(use);
 		else byTicket.set(used.ticket, [use]);
 		const list = fresh.get(sku);
 		if (list) list.push(used);

@@ -29,7 +29,7 @@ export async function rowsOfUses(
 export async function usesOf(db: Queryable, skus: readonly string[]): Promise<Map<string, PartUsed[]>> {
 	const uses = await rowsOfUses(db, (query) => query.whereIn('sku', skus));
 	const bySku = groupBy(uses, ({ sku }) => sku);
-	return new Map([...bySku].map(([sku, of]) => [sku, of.map(({ used }) => used)]));
+	return new Map([...bySku].map(([sku, entries]) => [sku, entries.map(({ used }) => used)]));
 }
 
 /** Tells uses apart, in the order of entry. */

@@ -83,10 +83,10 @@ export async function changeTicket(
 	actor: Actor,
 	now: number,
 	number: string,
-	asked: ChangeAsked
+	request: ChangeAsked
 ): Promise<ChangeAnswer> {
 	const make = (sentBefore: boolean) =>
-		inTransaction(db, (trx) => changeTicketIn(trx, actor, now, number, asked, sentBefore));
+		inTransaction(db, (trx) => changeTicketIn(trx, actor, now, number, request, sentBefore));
 	// its mark is known: what it did is told instead
 	const answer = await make(false).catch((error: unknown) => {
 		if (error instanceof MarkTaken) return make(true);
@@ -94,7 +94,7 @@ export async function changeTicket(
 	});
 	if (answer.ok || answer.code !== 'refused') return answer;
 	// refused perhaps because it was made already, and sent again with the version that it made
-	return (await submittedBefore(db, asked.once)) ? make(true) : answer;
+	return (await submittedBefore(db, request.once)) ? make(true) : answer;
 }
 
 /**
@@ -116,10 +116,10 @@ export async function changeTicketIn(
 	const { stored } = held;
 	if (sentBefore || stored.version !== version) {
 		// read after the row is held: whoever sent the same at the same moment has answered by then
-		const before = await submittedBefore(trx, once);
-		if (before && isSameForm(before, 'change', number))
+		const earlier = await submittedBefore(trx, once);
+		if (earlier && isSameForm(earlier, 'change', number))
 			return { ok: true, version: stored.version, repeated: true };
-		if (before) return { ok: false, code: 'refused', refusal: markUsed(before) };
+		if (earlier) return { ok: false, code: 'refused', refusal: markUsed(earlier) };
 	}
 	if (stored.version !== version) return staleAnswer(trx, number, version, stored.version);
 	if (!mayMake(actor.role, change, stored.ticket)) {
@@ -207,14 +207,14 @@ async function saveTicket(
 ): Promise<StoredTicket | Refusal> {
 	const sound = soundTicket(changed, catalog);
 	if (isRefusal(sound)) return sound;
-	const { id, ticket: before } = stored;
+	const { id, ticket: previous } = stored;
 	const customerId =
-		JSON.stringify(changed.customer) === JSON.stringify(before.customer)
+		JSON.stringify(changed.customer) === JSON.stringify(previous.customer)
 			? stored.customerId
 			: await customerIdOf(trx, changed.customer);
 	// the shop's counter is held by who moves it: only for what is taught
 	const taught = taughtBy(sound);
-	const history = taught === taughtBy(before) ? {} : { history_seq: await advanceCounter(trx, 'history') };
+	const history = taught === taughtBy(previous) ? {} : { history_seq: await advanceCounter(trx, 'history') };
 	await trx('tickets')
 		.where({ id })
 		.update({
@@ -224,11 +224,11 @@ async function saveTicket(
 			version: stored.version + 1
 		});
 	const drawn = (['attempts', 'parts', 'closedAt', 'paidMinor', 'dealings'] as const).some(
-		(field) => changed[field] !== before[field]
+		(field) => changed[field] !== previous[field]
 	);
 	if (drawn) await drawTables(trx, new Map([[id, sound]]));
-	const moved = changed.closedAt !== before.closedAt && changed.parts.length > 0;
-	if (changed.parts !== before.parts || moved) await noteUses(trx, [id]);
+	const moved = changed.closedAt !== previous.closedAt && changed.parts.length > 0;
+	if (changed.parts !== previous.parts || moved) await noteUses(trx, [id]);
 	const hasPasscode = stored.hasPasscode && changed.closedAt === null;
 	return { id, ticket: sound, version: stored.version + 1, customerId, hasPasscode };
 }
@@ -291,8 +291,8 @@ async function missingPhoto(change: TicketChange): Promise<Refusal | null> {
 async function missingFirstTicket(trx: Knex.Transaction, change: TicketChange): Promise<Refusal | null> {
 	if (change.verb === 'cause' && change.from?.lot !== undefined) {
 		const { lot } = change.from;
-		const known = await trx('catalog').where({ kind: 'lot', code: lot }).first('id');
-		return known ? null : { field: 'from', message: `names the lot ${lot}, which was never on the shelf` };
+		const lotRow = await trx('catalog').where({ kind: 'lot', code: lot }).first('id');
+		return lotRow ? null : { field: 'from', message: `names the lot ${lot}, which was never on the shelf` };
 	}
 	if (change.verb !== 'comeback' || change.of === null) return null;
 	const first = await trx('tickets').where({ number: change.of }).first('id');

@@ -36,13 +36,13 @@ function rowsOf(id: number, ticket: DrawnFrom): Record<(typeof TABLES)[number], 
 			at: moment(at),
 			used_at: new Date(at ?? closedAt ?? openedAt)
 		})),
-		payments: paymentsOf(ticket).map(({ at, amountMinor, taxMinor, by, settles }, i) => ({
+		payments: paymentsOf(ticket).map(({ at, amountMinor, taxMinor, by: method, settles }, i) => ({
 			ticket_id: id,
 			n: i + 1,
 			at: new Date(at),
 			amount_minor: amountMinor,
 			tax_minor: taxMinor,
-			paid_by: by,
+			paid_by: method,
 			settles
 		}))
 	};
@@ -57,11 +57,11 @@ export async function drawTables(
 	tickets: ReadonlyMap<number, DrawnFrom>,
 	fresh: ReadonlySet<number> = new Set()
 ): Promise<void> {
-	const known = [...tickets.keys()].filter((id) => !fresh.has(id));
+	const existing = [...tickets.keys()].filter((id) => !fresh.has(id));
 	for (const table of TABLES) {
-		if (known.length > 0) await trx(table).whereIn('ticket_id', known).delete();
+		if (existing.length > 0) await trx(table).whereIn('ticket_id', existing).delete();
 		const rows = [...tickets].flatMap(([id, ticket]) => rowsOf(id, ticket)[table]);
-		for (const some of inPieces(rows, CHUNK)) await trx(table).insert(some);
+		for (const chunk of inPieces(rows, CHUNK)) await trx(table).insert(chunk);
 	}
 }
 
@@ -69,7 +69,7 @@ export async function drawTables(
 export async function noteUses(trx: Knex.Transaction, ids: readonly number[]): Promise<void> {
 	if (ids.length === 0) return;
 	const seq = await advanceCounter(trx, 'uses');
-	for (const some of inPieces(ids, CHUNK)) {
-		await trx('tickets').whereIn('id', some).update({ uses_seq: seq });
+	for (const chunk of inPieces(ids, CHUNK)) {
+		await trx('tickets').whereIn('id', chunk).update({ uses_seq: seq });
 	}
 }

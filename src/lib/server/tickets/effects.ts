@@ -56,21 +56,23 @@ export async function followUp(cause: Cause): Promise<void> {
 }
 
 const contactOf = ({ pin, mode }: Pick<ReferenceRecord, 'pin' | 'mode'>) => `${pin} ${mode}`;
-const entriesOf = (stored: readonly StoredReference[], some: readonly ReferenceRecord[]) =>
-	stored.filter(({ reference }) => some.some((one) => readingKey(one) === readingKey(reference)));
+const entriesOf = (stored: readonly StoredReference[], references: readonly ReferenceRecord[]) =>
+	stored.filter(({ reference }) => references.some((one) => readingKey(one) === readingKey(reference)));
 const isProvisional = ({ reference }: StoredReference) =>
 	reference.grade === 'provisional' && !reference.withdrawn;
 
 /** What a device that passed every gate makes known good: its last readings, and its own provisional ones if they hold. */
-async function proveReadings({ trx, after, now }: Cause): Promise<void> {
-	const proven = provenReferences(after);
+async function proveReadings({ trx, after: current, now }: Cause): Promise<void> {
+	const proven = provenReferences(current);
 	if (proven.length === 0) return;
-	const own = await referencesOf(trx, after);
-	const known = own.filter(({ reference }) =>
+	const references = await referencesOf(trx, current);
+	const known = references.filter(({ reference }) =>
 		proven.some((one) => readingKey(one) === readingKey(reference))
 	);
-	const back = known.filter(({ reference }) => reference.withdrawn?.because === reopenedWords(after.number));
-	const provisional = own.filter(isProvisional);
+	const back = known.filter(
+		({ reference }) => reference.withdrawn?.because === reopenedWords(current.number)
+	);
+	const provisional = references.filter(isProvisional);
 	const { promoted, refuted } = promoteProvisional(
 		provisional.map(({ reference }) => reference),
 		proven
@@ -84,26 +86,26 @@ async function proveReadings({ trx, after, now }: Cause): Promise<void> {
 		}
 	]);
 	// a reading that was promoted, or is known already, is that board: it must not count twice
-	const there = new Set([...known.map(({ reference }) => reference), ...promoted].map(contactOf));
+	const contacts = new Set([...known.map(({ reference }) => reference), ...promoted].map(contactOf));
 	await putReferences(
 		trx,
-		proven.filter((reference) => !there.has(contactOf(reference)))
+		proven.filter((reference) => !contacts.has(contactOf(reference)))
 	);
 }
 
-async function unproveReadings({ trx, before, now }: Cause): Promise<void> {
-	const own = await referencesOf(trx, before);
+async function unproveReadings({ trx, before: previous, now }: Cause): Promise<void> {
+	const references = await referencesOf(trx, previous);
 	const { unproven, demoted, restored } = takenBackBy(
-		own.map(({ reference }) => reference),
-		before
+		references.map(({ reference }) => reference),
+		previous
 	);
 	await settleReferences(trx, [
 		{
-			entries: entriesOf(own, unproven),
-			withdrawn: { at: formatInstant(now), because: reopenedWords(before.number) }
+			entries: entriesOf(references, unproven),
+			withdrawn: { at: formatInstant(now), because: reopenedWords(previous.number) }
 		},
-		{ entries: entriesOf(own, demoted), grade: 'provisional' },
-		{ entries: entriesOf(own, restored), withdrawn: null }
+		{ entries: entriesOf(references, demoted), grade: 'provisional' },
+		{ entries: entriesOf(references, restored), withdrawn: null }
 	]);
 }
 
@@ -111,40 +113,41 @@ async function unproveReadings({ trx, before, now }: Cause): Promise<void> {
  * Readings of a board with a fault that agree with what is known stand in until there are better ones; one that was struck
  * out stands in again when it is put back.
  */
-async function keepProvisional({ trx, after, change, catalog }: Cause): Promise<void> {
+async function keepProvisional({ trx, after: current, change, catalog }: Cause): Promise<void> {
 	if (change.verb === 'put-back') {
-		const standing = earlyKeys(after);
-		const back = (await referencesOf(trx, after)).filter(
+		const earlyContacts = earlyKeys(current);
+		const back = (await referencesOf(trx, current)).filter(
 			({ reference }) =>
-				reference.withdrawn?.because === struckWords(after.number) && standing.has(readingKey(reference))
+				reference.withdrawn?.because === struckWords(current.number) &&
+				earlyContacts.has(readingKey(reference))
 		);
 		return settleReferences(trx, [{ entries: back, withdrawn: null }]);
 	}
 	const { mode, pins: stoodFor } = change as { mode: Mode; pins?: readonly string[] };
-	const connector = catalog.connectors.get(catalog.models.get(after.model)?.connector ?? '');
+	const connector = catalog.connectors.get(catalog.models.get(current.model)?.connector ?? '');
 	if (!connector) return;
-	const early = after.readings.filter(({ stage }) => beforeRepair(stage));
+	const early = current.readings.filter(({ stage }) => beforeRepair(stage));
 	const { book } = knownGoodShelf(await allReferences(trx), catalog);
-	const { pins, nets } = compareReadings(connector, early, book(after.model));
+	const { pins, nets } = compareReadings(connector, early, book(current.model));
 	const dissenting = new Set(nets.flatMap(({ dissenting }) => dissenting));
-	const own = (await referencesOf(trx, after)).filter(isProvisional);
-	const there = new Set(own.map(({ reference }) => contactOf(reference)));
-	const kept = provisionalReferences(after, mode, pins, dissenting).filter(
+	const provisional = (await referencesOf(trx, current)).filter(isProvisional);
+	const contacts = new Set(provisional.map(({ reference }) => contactOf(reference)));
+	const kept = provisionalReferences(current, mode, pins, dissenting).filter(
 		({ pin }) => stoodFor?.includes(pin) ?? true
 	);
 	await putReferences(
 		trx,
-		kept.filter((reference) => !there.has(contactOf(reference)))
+		kept.filter((reference) => !contacts.has(contactOf(reference)))
 	);
 }
 
 /** A provisional reading stands in as long as it stands on its ticket. */
-async function dropStruck({ trx, after, change, now }: Cause): Promise<void> {
+async function dropStruck({ trx, after: current, change, now }: Cause): Promise<void> {
 	if (change.verb !== 'withdraw' || change.list !== 'readings') return;
-	const standing = earlyKeys(after);
-	const struck = (await referencesOf(trx, after)).filter(
-		(entry) => isProvisional(entry) && !standing.has(readingKey(entry.reference))
+	const earlyContacts = earlyKeys(current);
+	const struck = (await referencesOf(trx, current)).filter(
+		(entry) => isProvisional(entry) && !earlyContacts.has(readingKey(entry.reference))
 	);
-	const withdrawn = { at: formatInstant(now), because: struckWords(after.number) };
+	const withdrawn = { at: formatInstant(now), because: struckWords(current.number) };
 	await settleReferences(trx, [{ entries: struck, withdrawn }]);
 }

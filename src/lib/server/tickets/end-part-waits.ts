@@ -35,14 +35,14 @@ export async function endPartWaits(
 	const rows = (await selectTickets(trx)
 		.whereNull('tickets.closed_at')
 		.whereNotNull('tickets.waiting_for')) as TicketRow[];
-	const done: EndedWaits = { ended: [], refused: [] };
+	const summary: EndedWaits = { ended: [], refused: [] };
 	for (const { ticket } of rows.map(toStoredTicket)) {
 		if (!needs(ticket)) continue;
-		const why = await endWait(trx, actor, now, ticket.number, needs);
-		if (why === null) done.ended.push(ticket.number);
-		else if (why !== '') done.refused.push({ number: ticket.number, why });
+		const reason = await endWait(trx, actor, now, ticket.number, needs);
+		if (reason === null) summary.ended.push(ticket.number);
+		else if (reason !== '') summary.refused.push({ number: ticket.number, why: reason });
 	}
-	return done;
+	return summary;
 }
 
 /** @returns null where it waits no more by this, the reason where that was refused, '' where it did not wait any more by itself */

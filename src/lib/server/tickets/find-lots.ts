@@ -25,15 +25,15 @@ export async function findLots(
 	const stocked = skus.filter((sku) => store.lots.some((lot) => lot.sku === sku));
 	if (stocked.length === 0) return [];
 	const uses = await usesOf(trx, stocked);
-	const taken = new Map<string, Taken[]>();
+	const pieces = new Map<string, Taken[]>();
 	const tickets = new Set<number>();
 	for (const sku of stocked) {
-		const of = uses.get(sku) ?? [];
-		const found = flowOfPart(store, sku, of).taken;
-		for (const { key, ticket } of of) {
+		const lotUses = uses.get(sku) ?? [];
+		const found = flowOfPart(store, sku, lotUses).taken;
+		for (const { key, ticket } of lotUses) {
 			const lots = found.get(key);
 			if (!lots?.some(({ lot }) => lot !== null)) continue;
-			taken.set(key, lots);
+			pieces.set(key, lots);
 			tickets.add(ticket);
 		}
 	}
@@ -42,7 +42,7 @@ export async function findLots(
 		const changed = rows.map((row) => {
 			const { id, ticket, customerId } = toStoredTicket(row);
 			const parts = ticket.parts.flatMap((use, i) => {
-				const lots = taken.get(useKey(id, i + 1));
+				const lots = pieces.get(useKey(id, i + 1));
 				return lots ? withStatedCost(splitUse(use, lots, store), use) : [use];
 			});
 			return { id, customerId, ticket: { ...ticket, parts } };

@@ -60,7 +60,7 @@ export async function firstJobOf(
 	const uses = new Map(ticket.parts.map((use) => [`${use.sku} ${use.lot ?? ''}`, use]));
 	const steps = new Map(
 		ticket.steps
-			.filter(({ did }) => did === 'done' || did === 'skipped')
+			.filter(({ did: action }) => action === 'done' || action === 'skipped')
 			.map((step) => [`${step.procedure} ${step.version} ${step.step}`, step])
 	);
 	return {

@@ -24,9 +24,9 @@ export const uploadsOf = async (db: Queryable, ticketIds: readonly number[]): Pr
 /** The pictures that tickets hold, struck out ones too. */
 async function heldPhotos(db: Database): Promise<Set<string>> {
 	const held = new Set<string>();
-	const read = (after: number) =>
+	const read = (afterId: number) =>
 		db('tickets')
-			.where('id', '>', after)
+			.where('id', '>', afterId)
 			.whereRaw(`record LIKE '%"photo"%'`)
 			.orderBy('id')
 			.limit(CHUNK)
@@ -51,8 +51,8 @@ export async function dropOrphanPhotos(db: Database, now: Instant): Promise<numb
 		.where('at', '<', new Date(now - WAITS_MS))
 		.delete();
 	if (pictures.length === 0) return halves.length;
-	const held = await heldPhotos(db);
-	const orphans = pictures.filter((photo) => !held.has(photo));
+	const photos = await heldPhotos(db);
+	const orphans = pictures.filter((photo) => !photos.has(photo));
 	for (const photo of orphans) await dropPhoto(photo);
 	return orphans.length + halves.length;
 }

@@ -55,8 +55,8 @@ export async function showPasscode(
 			.first('passcode', 'version', 'assigned_to')) as
 			{ passcode: Buffer | null; version: number; assigned_to: string | null } | undefined;
 		if (!row?.passcode) return { ok: false, code: 'none' };
-		const works = viewer.technician !== null && viewer.technician === row.assigned_to;
-		if (viewer.role !== 'manager' && !works) return { ok: false, code: 'not-yours' };
+		const isAssigned = viewer.technician !== null && viewer.technician === row.assigned_to;
+		if (viewer.role !== 'manager' && !isAssigned) return { ok: false, code: 'not-yours' };
 		const passcode = openPasscode(row.passcode, number);
 		await recordAudit(trx, {
 			at: now,

@@ -123,7 +123,7 @@ function costView(quote: Quote, policy: PricePolicy): NonNullable<PriceView['cos
 	).sort();
 	const { feeMinor } = policy;
 	const netFee = netOf(policy, feeMinor);
-	const lost = job.draws.filter(({ fixed: works, costMinor }) => !works && costMinor > netFee);
+	const lost = job.draws.filter(({ fixed: isFixed, costMinor }) => !isFixed && costMinor > netFee);
 	return {
 		feeMinor,
 		unfixedLoses: lost.length / Math.max(1, job.draws.length),

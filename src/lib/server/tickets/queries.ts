@@ -58,15 +58,15 @@ export async function searchTickets(
 	if (filter.model) query.where('tickets.model', CODE_PATTERN.test(filter.model) ? filter.model : '');
 	if (filter.before) query.where('tickets.opened_at', '<', new Date(filter.before));
 	if (filter.text) {
-		const like = beginsWith(filter.text);
-		query.where((any) => {
-			any
-				.where('tickets.serial', 'like', like)
-				.orWhere('customers.name', 'like', `%${like}`)
-				.orWhere('customers.phone', 'like', like);
+		const pattern = beginsWith(filter.text);
+		query.where((either) => {
+			either
+				.where('tickets.serial', 'like', pattern)
+				.orWhere('customers.name', 'like', `%${pattern}`)
+				.orWhere('customers.phone', 'like', pattern);
 			// numbers and models are ASCII: the database does not compare them with any other letter
 			if (ASCII.test(filter.text ?? '')) {
-				any.orWhere('tickets.number', 'like', like).orWhere('tickets.model', 'like', like);
+				either.orWhere('tickets.number', 'like', pattern).orWhere('tickets.model', 'like', pattern);
 			}
 		});
 	}
@@ -106,14 +106,14 @@ export interface CustomerMatch {
 
 /** Customers whose name or phone begins as typed, those with the most tickets first. */
 export async function matchCustomers(db: Queryable, typed: string): Promise<CustomerMatch[]> {
-	const like = beginsWith(typed);
+	const pattern = beginsWith(typed);
 	const rows = (await db('customers')
 		.leftJoin('tickets', 'tickets.customer_id', 'customers.id')
-		.where((any) =>
-			any
-				.where('customers.name', 'like', like)
-				.orWhere('customers.name', 'like', `% ${like}`)
-				.orWhere('customers.phone', 'like', like)
+		.where((either) =>
+			either
+				.where('customers.name', 'like', pattern)
+				.orWhere('customers.name', 'like', `% ${pattern}`)
+				.orWhere('customers.phone', 'like', pattern)
 		)
 		.whereNull('customers.erased_at')
 		.groupBy(
@@ -162,20 +162,20 @@ const SHOWN_VISITS = 6;
 /** Earlier tickets of the same serial number, or of the same customer and model: what may come back. */
 export async function earlierVisits(
 	db: Queryable,
-	of: { number?: string; serial: string | null; customer: string | null; model: string | null }
+	device: { number?: string; serial: string | null; customer: string | null; model: string | null }
 ): Promise<EarlierVisit[]> {
 	const latest = (narrow: (query: Knex.QueryBuilder) => Knex.QueryBuilder) =>
 		narrow(selectTickets(db))
-			.andWhereNot('tickets.number', of.number ?? '')
+			.andWhereNot('tickets.number', device.number ?? '')
 			.orderBy('tickets.opened_at', 'desc')
 			.limit(SHOWN_VISITS) as Promise<TicketRow[]>;
 	// one query per index: joined by OR they would read every ticket
-	const bySerial = of.serial ? await latest((query) => query.where('tickets.serial', of.serial)) : [];
+	const bySerial = device.serial ? await latest((query) => query.where('tickets.serial', device.serial)) : [];
 	const byReceipt =
-		of.serial && isTicketNumber(of.serial)
-			? await latest((query) => query.where('tickets.number', of.serial))
+		device.serial && isTicketNumber(device.serial)
+			? await latest((query) => query.where('tickets.number', device.serial))
 			: [];
-	const byCustomer = of.customer ? await visitsOfCustomer(db, of.customer, of.model, latest) : [];
+	const byCustomer = device.customer ? await visitsOfCustomer(db, device.customer, device.model, latest) : [];
 	const seen = new Map([...byCustomer, ...bySerial, ...byReceipt].map((row) => [row.number, row]));
 	return [...seen.values()]
 		.map(toStoredTicket)
@@ -189,7 +189,7 @@ export async function earlierVisits(
 			outcome: ticket.outcome,
 			faults: ticket.faults ?? [],
 			ticket,
-			...sameDevice(ticket, of.serial)
+			...sameDevice(ticket, device.serial)
 		}));
 }
 
@@ -219,7 +219,7 @@ async function visitsOfCustomer(
 	const ids = (await db('customers').where({ name }).limit(50).pluck('id')) as number[];
 	if (ids.length === 0) return [];
 	return latest((query) => {
-		const own = query.whereIn('tickets.customer_id', ids);
-		return model && CODE_PATTERN.test(model) ? own.andWhere('tickets.model', model) : own;
+		const matching = query.whereIn('tickets.customer_id', ids);
+		return model && CODE_PATTERN.test(model) ? matching.andWhere('tickets.model', model) : matching;
 	});
 }

@@ -129,16 +129,18 @@ export function ticketColumns(ticket: Ticket, customerId: number | null, catalog
 /** When somebody last said how it does since it was handed over, and whether it held. */
 function askedAfter(ticket: Ticket): { asked_at: Date | null; held: boolean | null } {
 	const back = collectedAt(ticket);
-	const said = back === null ? undefined : saidHowItDoes(ticket, back);
+	const followUp = back === null ? undefined : saidHowItDoes(ticket, back);
 	return {
-		asked_at: said?.at === undefined ? null : new Date(said.at),
-		held: said ? said.followedUp === 'holds' : null
+		asked_at: followUp?.at === undefined ? null : new Date(followUp.at),
+		held: followUp ? followUp.followedUp === 'holds' : null
 	};
 }
 
 /** The procedures that were followed, as a list of codes; null where none was. */
 function methodsOf({ steps }: Ticket): string | null {
-	const codes = [...new Set(steps.filter(({ did }) => did === 'done').map(({ procedure }) => procedure))];
+	const codes = [
+		...new Set(steps.filter(({ did: action }) => action === 'done').map(({ procedure }) => procedure))
+	];
 	return codes.length === 0 ? null : JSON.stringify(codes);
 }
 

@@ -18,8 +18,11 @@ export async function submittedBefore(db: Queryable, once: string): Promise<Subm
 }
 
 /** Whether a form of a ticket is the one that was sent under its mark before. */
-export const isSameForm = (before: Submitted, form: 'take-in' | 'change', number = before.number): boolean =>
-	before.number === number && (before.form === null || before.form === form);
+export const isSameForm = (
+	earlier: Submitted,
+	form: 'take-in' | 'change',
+	number = earlier.number
+): boolean => earlier.number === number && (earlier.form === null || earlier.form === form);
 
 /** A mark is of one form: used again for another it says nothing of that one. */
 export const markUsed = ({ number }: Submitted): Refusal => ({

@@ -57,11 +57,11 @@ export async function takeIn(
 ): Promise<TakeInAnswer> {
 	return inTransaction(db, async (trx): Promise<TakeInAnswer> => {
 		await holdCounter(trx, 'ticket');
-		const before = await submittedBefore(trx, body.once);
-		if (before)
-			return isSameForm(before, 'take-in')
-				? { ok: true, number: before.number }
-				: { ok: false, refusal: markUsed(before) };
+		const earlier = await submittedBefore(trx, body.once);
+		if (earlier)
+			return isSameForm(earlier, 'take-in')
+				? { ok: true, number: earlier.number }
+				: { ok: false, refusal: markUsed(earlier) };
 		const catalog = await catalogNow(trx);
 		const odd = Object.keys(body.signs).find((sign) => !catalog.signs.has(sign));
 		if (odd) return refuseTakeIn('signs', `names ${odd}, which the catalog does not hold`);
@@ -113,17 +113,17 @@ const refuseTakeIn = (field: string, message: string): TakeInAnswer => ({
 
 function resolveModel(
 	catalog: Catalog,
-	asked: z.output<typeof takeInBody>['model']
+	model: z.output<typeof takeInBody>['model']
 ): ModelRecordInput | { code: string } | Refusal {
-	if ('code' in asked) {
-		return catalog.models.has(asked.code)
-			? { code: asked.code }
-			: { field: 'model', message: `is ${asked.code}, which the catalog does not hold` };
+	if ('code' in model) {
+		return catalog.models.has(model.code)
+			? { code: model.code }
+			: { field: 'model', message: `is ${model.code}, which the catalog does not hold` };
 	}
-	if (asked.connector !== null && !catalog.connectors.has(asked.connector)) {
-		return { field: 'connector', message: `is ${asked.connector}, which the catalog does not hold` };
+	if (model.connector !== null && !catalog.connectors.has(model.connector)) {
+		return { field: 'connector', message: `is ${model.connector}, which the catalog does not hold` };
 	}
-	return modelFromWords(asked.label, asked.connector, catalog);
+	return modelFromWords(model.label, model.connector, catalog);
 }
 
 function newTicket(
@@ -132,7 +132,7 @@ function newTicket(
 	customer: Ticket['customer'],
 	body: z.output<typeof takeInBody>,
 	now: number,
-	by: string
+	actor: string
 ): Ticket {
 	const { reported, condition, accessories } = body;
 	return {
@@ -148,7 +148,7 @@ function newTicket(
 		...(accessories ? { accessories } : {}),
 		matters: body.matters,
 		signs: body.signs,
-		opinions: body.claim === null ? [] : [{ from: 'customer', fault: body.claim, at: now, by }],
+		opinions: body.claim === null ? [] : [{ from: 'customer', fault: body.claim, at: now, by: actor }],
 		comebackOf: body.comebackOf
 	};
 }

@@ -209,7 +209,7 @@ const shortWords = (short: readonly Short[], { parts }: Pick<Catalog, 'parts'>):
 
 export async function viewSlices(
 	db: Database,
-	{ before, stored, short }: { before: Ticket; stored: StoredTicket; short: readonly Short[] },
+	{ before: previous, stored, short }: { before: Ticket; stored: StoredTicket; short: readonly Short[] },
 	verb: TicketChange['verb'],
 	role: Role,
 	now: number
@@ -218,24 +218,24 @@ export async function viewSlices(
 	const { catalog } = memory;
 	const { ticket, version, hasPasscode } = stored;
 	const { inference, plan } = adviseSteps(memory, ticket);
-	const [was, is] = [plainView(memory, before), plainView(memory, ticket)];
-	const beside: Record<string, unknown> = { hasPasscode, notice: shortWords(short, catalog) };
-	for (const key of Object.keys(is) as (keyof typeof is)[]) {
-		if (JSON.stringify(was[key]) !== JSON.stringify(is[key])) beside[key] = is[key];
+	const [earlier, current] = [plainView(memory, previous), plainView(memory, ticket)];
+	const extras: Record<string, unknown> = { hasPasscode, notice: shortWords(short, catalog) };
+	for (const key of Object.keys(current) as (keyof typeof current)[]) {
+		if (JSON.stringify(earlier[key]) !== JSON.stringify(current[key])) extras[key] = current[key];
 	}
 	const nodes = nodesOf(memory, ticket);
 	// where on the path it breaks is told by the odds
-	if (nodes) beside.path = pathView(ticket, nodes, inference);
-	if (OF_PRICE.has(verb)) beside.price = priceOf(memory, ticket, role);
+	if (nodes) extras.path = pathView(ticket, nodes, inference);
+	if (OF_PRICE.has(verb)) extras.price = priceOf(memory, ticket, role);
 	return {
 		version,
-		ticket: sliceBetween(withoutCosts(before, role), withoutCosts(ticket, role)),
-		trail: spliceBetween(ticketTrail(before, catalog), ticketTrail(ticket, catalog)),
+		ticket: sliceBetween(withoutCosts(previous, role), withoutCosts(ticket, role)),
+		trail: spliceBetween(ticketTrail(previous, catalog), ticketTrail(ticket, catalog)),
 		odds: oddsView(inference.odds, catalog, false),
 		plan: withoutOutcomes(planView(plan, catalog, seesCosts(role))),
 		behind: memory.behind,
 		now,
-		beside
+		beside: extras
 	};
 }
 
@@ -261,14 +261,14 @@ function takenWith({ readings }: Ticket): TakenWith {
 export function expectedByContact(
 	{ catalog, shelf }: ShopMemory,
 	model: string,
-	taken: TakenWith
+	conditions: TakenWith
 ): Record<string, Expected> {
 	const connector = catalog.connectors.get(catalog.models.get(model)?.connector ?? '');
 	const book = shelf.book(model);
 	const expected: Record<string, Expected> = {};
 	for (const { pin } of connector?.pins ?? []) {
 		for (const mode of MODES) {
-			const found = book.expected(pin, mode, taken);
+			const found = book.expected(pin, mode, conditions);
 			if (found) expected[`${pin} ${mode}`] = found;
 		}
 	}
@@ -302,11 +302,11 @@ function pathView(
 	const measured = new Map(
 		path.filter(({ stage }) => beforeRepair(stage) !== late).map(({ node, volts }) => [node, volts])
 	);
-	const worked = attempts.some(({ resolved }) => resolved);
+	const isResolved = attempts.some(({ resolved }) => resolved);
 	const sets = now.map(({ set, chance }) => ({ faults: set.map((fault) => codes[fault] as string), chance }));
 	return {
 		nodes: [...nodes],
 		measured: Object.fromEntries(measured),
-		finding: walkPath(nodes, measured, worked ? null : breaksOf(nodes, sets))
+		finding: walkPath(nodes, measured, isResolved ? null : breaksOf(nodes, sets))
 	};
 }

@@ -42,15 +42,15 @@ export async function startPlan(
 	const { tree, ...from } = await startTree(model, { [sign]: true }, asker);
 	const operation = (code: string) => catalog.operations.get(code)?.label ?? code;
 	const toView = ({ step, leads, branches, order, costMinor, ...rest }: PlanTree): TreeView => {
-		const known = step && stepOf(catalog, step);
+		const stepInfo = step && stepOf(catalog, step);
 		return {
 			...rest,
 			leads: leads.map(({ code, chance }) => ({ label: catalog.faults.get(code)?.label ?? code, chance })),
 			step: step && {
 				kind: step.kind,
 				minutes: step.minutes,
-				label: known?.label ?? step.code,
-				caution: known?.caution ?? null
+				label: stepInfo?.label ?? step.code,
+				caution: stepInfo?.caution ?? null
 			},
 			branches: branches.map(({ answer, tree, ...branch }) => ({
 				...branch,

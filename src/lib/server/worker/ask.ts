@@ -33,8 +33,8 @@ const lanes = new Map<LaneName, Lane<Question>>();
 let stopped = false;
 
 function laneFor(name: LaneName, file: string): Lane<Question> {
-	const known = lanes.get(name);
-	if (known) return known;
+	const lane = lanes.get(name);
+	if (lane) return lane;
 	const made = new Lane<Question>(name, { file, threads: LANES[name], rules: PLACED });
 	lanes.set(name, made);
 	return made;
@@ -80,19 +80,19 @@ export async function adviseAside(
 	request: AdviceRequest,
 	asOf: number | null,
 	asker: Asker,
-	here: () => Advice
+	compute: () => Advice
 ): Promise<Advice> {
-	return takesLong(ticket, asOf) ? ask({ kind: 'advice', ticket, request, asOf }, asker) : here();
+	return takesLong(ticket, asOf) ? ask({ kind: 'advice', ticket, request, asOf }, asker) : compute();
 }
 
 /** Odds and next steps, likewise. */
 export async function stepsAside(
 	ticket: Ticket,
-	asked: { asOf: number | null; lossMinor: number | undefined },
+	options: { asOf: number | null; lossMinor: number | undefined },
 	asker: Asker,
-	here: () => Steps
+	compute: () => Steps
 ): Promise<Steps> {
-	return takesLong(ticket, asked.asOf) ? ask({ kind: 'steps', ticket, ...asked }, asker) : here();
+	return takesLong(ticket, options.asOf) ? ask({ kind: 'steps', ticket, ...options }, asker) : compute();
 }
 
 let logs = 0;
@@ -146,13 +146,14 @@ export const comebacksAside = (
 ): Promise<Comebacks> => ask({ kind: 'comebacks', by, days, asOf }, asker);
 
 /** Returns as a screen shows them: as they were last shown, the newer ones behind them. */
-export function returnsShown(asked: Omit<ReturnsAsked, 'now'>): Promise<Shown<ReturnsView>> {
-	const { by, row, days, only } = asked;
+export function returnsShown(request: Omit<ReturnsAsked, 'now'>): Promise<Shown<ReturnsView>> {
+	const { by, row, days, only: onlyTechnician } = request;
 	// whole tables of the shop are kept over a start, closer looks and one person's are not
 	return lookAt(
-		`returns ${JSON.stringify([by, row, days, only])}`,
-		{ keep: row === null && only === null },
-		() => ask({ kind: 'returns', asked: { ...asked, now: Date.now() } }, HOUSE, [by, row, days, only])
+		`returns ${JSON.stringify([by, row, days, onlyTechnician])}`,
+		{ keep: row === null && onlyTechnician === null },
+		() =>
+			ask({ kind: 'returns', asked: { ...request, now: Date.now() } }, HOUSE, [by, row, days, onlyTechnician])
 	);
 }
 

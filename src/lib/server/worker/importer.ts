@@ -27,7 +27,7 @@ export type ImportSaid =
  * @param signal stops it: then nothing of it has happened
  */
 export async function runImport(
-	asked: Omit<ImportQuestion, 'stop'>,
+	request: Omit<ImportQuestion, 'stop'>,
 	watch: Watch,
 	signal: AbortSignal
 ): Promise<ImportAnswer> {
@@ -36,8 +36,8 @@ export async function runImport(
 	const flag = new Int32Array(stop);
 	signal.addEventListener('abort', () => Atomics.store(flag, 0, 1), { once: true });
 	if (signal.aborted) Atomics.store(flag, 0, 1);
-	if (!file || asked.bytes.byteLength <= AT_ONCE) {
-		const { bytes, actor, now, mode } = asked;
+	if (!file || request.bytes.byteLength <= AT_ONCE) {
+		const { bytes, actor, now, mode } = request;
 		return importLines(await database(), actor, now, bytes, mode, stopping(flag, watch));
 	}
 	// all tickets of the input are kept to its end: with little room for what is new they would be copied time and again
@@ -45,15 +45,15 @@ export async function runImport(
 	const worker = new Worker(file, { workerData: { import: true }, resourceLimits });
 	try {
 		const answer = await new Promise<ImportAnswer>((resolve, reject) => {
-			worker.on('message', (said: ImportSaid) => {
-				if ('progress' in said) watch(said.progress);
-				else if ('answer' in said) resolve(said.answer);
-				else reject(errorOf(said.error));
+			worker.on('message', (message: ImportSaid) => {
+				if ('progress' in message) watch(message.progress);
+				else if ('answer' in message) resolve(message.answer);
+				else reject(errorOf(message.error));
 			});
 			worker.on('error', reject);
 			worker.on('exit', () => reject(new Error('the importing thread ended')));
-			const bytes = asked.bytes.byteOffset === 0 ? asked.bytes : asked.bytes.slice();
-			worker.postMessage({ ...asked, bytes, stop } satisfies ImportQuestion, [bytes.buffer as ArrayBuffer]);
+			const bytes = request.bytes.byteOffset === 0 ? request.bytes : request.bytes.slice();
+			worker.postMessage({ ...request, bytes, stop } satisfies ImportQuestion, [bytes.buffer as ArrayBuffer]);
 		});
 		// much came in: it is learnt, and kept for the next start, before somebody has to wait for it
 		void keepLearnt();

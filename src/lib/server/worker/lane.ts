@@ -129,15 +129,15 @@ export class Lane<Question extends { kind: string }> {
 	 * @param key equal ones are the same question
 	 * @throws Busy, TookTooLong, Stopped where the asker is gone, and whatever the work throws
 	 */
-	ask(question: Question, key: string, { who, gone }: Asker): Promise<unknown> {
+	ask(question: Question, key: string, { who: userName, gone: signal }: Asker): Promise<unknown> {
 		const rule = this.#rules[question.kind];
 		if (!rule) throw new Error(`no rule for questions of the kind ${question.kind}`);
-		if (gone?.aborted) return Promise.reject(new Stopped());
+		if (signal?.aborted) return Promise.reject(new Stopped());
 		let entry = [...this.#running, ...this.#waiting].find(
-			(each) => each.key === key && Atomics.load(each.stop, 0) === 0
+			(entry) => entry.key === key && Atomics.load(entry.stop, 0) === 0
 		);
 		if (!entry) {
-			const full = rule.waited && this.#fullFor(who);
+			const full = rule.waited && this.#fullFor(userName);
 			if (full) {
 				this.#counts.refused += 1;
 				return Promise.reject(new Busy(full));
@@ -154,40 +154,40 @@ export class Lane<Question extends { kind: string }> {
 			};
 			this.#waiting.push(entry);
 		}
-		const asked = this.#wait(entry, who, gone);
+		const answered = this.#wait(entry, userName, signal);
 		this.#makeRoom();
 		this.#next();
-		return asked;
+		return answered;
 	}
 
-	#fullFor(who: string): string | null {
+	#fullFor(userName: string): string | null {
 		const waiting = this.#waiting.filter(({ rule }) => rule.waited);
-		const theirs = waiting.filter(({ waiters }) => [...waiters].some((waiter) => waiter.who === who));
+		const theirs = waiting.filter(({ waiters }) => [...waiters].some((waiter) => waiter.who === userName));
 		// what the house asks is asked for all who look
-		if (who !== '' && theirs.length >= MOST_OF_ONE)
+		if (userName !== '' && theirs.length >= MOST_OF_ONE)
 			return `${MOST_OF_ONE} questions of yours wait for their turn already; ask again when they are answered`;
 		if (waiting.length >= MOST_WAITING)
 			return 'many questions wait for their turn already; ask again in half a minute';
 		return null;
 	}
 
-	#wait(entry: Entry<Question>, who: string, gone: AbortSignal | undefined): Promise<unknown> {
+	#wait(entry: Entry<Question>, userName: string, signal: AbortSignal | undefined): Promise<unknown> {
 		return new Promise((resolve, reject) => {
-			const left = () => {
+			const onAbort = () => {
 				entry.waiters.delete(waiter);
 				reject(new Stopped());
 				if (entry.waiters.size > 0) return;
 				Atomics.store(entry.stop, 0, 1);
-				this.#waiting = this.#waiting.filter((each) => each !== entry);
+				this.#waiting = this.#waiting.filter((waiting) => waiting !== entry);
 			};
-			const done = () => gone?.removeEventListener('abort', left);
+			const stopListening = () => signal?.removeEventListener('abort', onAbort);
 			const waiter: Waiter = {
-				who,
-				resolve: (answer) => (done(), resolve(answer)),
-				reject: (error) => (done(), reject(error))
+				who: userName,
+				resolve: (answer) => (stopListening(), resolve(answer)),
+				reject: (error) => (stopListening(), reject(error))
 			};
 			entry.waiters.add(waiter);
-			gone?.addEventListener('abort', left, { once: true });
+			signal?.addEventListener('abort', onAbort, { once: true });
 		});
 	}
 

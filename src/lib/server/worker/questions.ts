@@ -207,12 +207,12 @@ const MOST_TREES = 100;
 function treeOf(memory: ShopMemory, { model, signs }: Extract<Question, { kind: 'tree' }>): StartTree {
 	const { catalog, history, relearn, reference } = memory.counters;
 	const knowledge = [catalog, history, relearn, reference, memory.behind].join('.');
-	const asked = JSON.stringify([model, Object.entries(signs).sort()]);
-	const known = trees.get(asked);
-	if (known?.knowledge === knowledge) return known.tree;
+	const treeKey = JSON.stringify([model, Object.entries(signs).sort()]);
+	const cached = trees.get(treeKey);
+	if (cached?.knowledge === knowledge) return cached.tree;
 	const tree = growTree(memory, model, signs);
-	trees.delete(asked);
-	trees.set(asked, { knowledge, tree });
+	trees.delete(treeKey);
+	trees.set(treeKey, { knowledge, tree });
 	for (const oldest of trees.keys()) if (trees.size > MOST_TREES) trees.delete(oldest);
 	return tree;
 }

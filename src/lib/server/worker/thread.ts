@@ -8,7 +8,7 @@ import { stopping, type ImportQuestion, type ImportSaid } from './importer';
 import type { Reply, Task } from './lane';
 import { answerQuestion, type Question } from './questions';
 
-const say = (said: ImportSaid) => parentPort?.postMessage(said);
+const say = (message: ImportSaid) => parentPort?.postMessage(message);
 
 async function importOnce({ bytes, actor, now, mode, stop }: ImportQuestion): Promise<void> {
 	try {
@@ -27,13 +27,13 @@ export default async function answer({ question, url, stop }: Task<Question>): P
 	// the private database may have come back at another port
 	if (url) process.env.DATABASE_URL = url;
 	const flag = new Int32Array(stop);
-	const asked = {
+	const stopFlag = {
 		get asked() {
 			return Atomics.load(flag, 0) === 1;
 		}
 	};
 	try {
-		return { answer: await answerQuestion(await database(), question, asked) };
+		return { answer: await answerQuestion(await database(), question, stopFlag) };
 	} catch (error) {
 		return { error: kindOf(error) };
 	}

@@ -40,14 +40,16 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	const { timeZone, warrantyDays } = catalog.shop;
 	const books = await booksNow(db, timeZone);
 	const filter = { model: url.searchParams.get('model') ?? '', month: url.searchParams.get('month') ?? '' };
-	const by = BY.find((name) => name === url.searchParams.get('by')) ?? 'model';
-	const sums = by === 'model' ? sumsByModel(books, filter.month) : sumsBy(books, by, filter);
-	const rows = sums.map((sum) => rowOf(sum, by, catalog)).sort((a, b) => order(a, by) - order(b, by));
+	const dimension = BY.find((name) => name === url.searchParams.get('by')) ?? 'model';
+	const sums = dimension === 'model' ? sumsByModel(books, filter.month) : sumsBy(books, dimension, filter);
+	const rows = sums
+		.map((sum) => rowOf(sum, dimension, catalog))
+		.sort((a, b) => order(a, dimension) - order(b, dimension));
 	const months = monthsOf(books, catalog);
 	const thisMonth = monthKeys(timeZone)(now);
 	const shown = /^\d{4}-\d{2}$/.test(filter.month) ? filter.month : thisMonth;
 	const day = parseDay(url.searchParams.get('stock') ?? '');
-	const [open, owed, came, stockMinor] = await Promise.all([
+	const [open, owed, visits, stockMinor] = await Promise.all([
 		openMoney(db, now),
 		owedInvoices(db, OWED),
 		moneyIn(db, monthStart(shown, timeZone), monthStart(monthAfter(shown), timeZone)),
@@ -55,7 +57,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	]);
 	const total = sumOfAll(books, filter);
 	return {
-		asked: { ...filter, by },
+		asked: { ...filter, by: dimension },
 		months: filter.model
 			? sumsByMonth(books, filter.model).map((sum): MonthRow => ({
 					...sum,
@@ -65,11 +67,11 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 				}))
 			: months,
 		toClose: closable(months, now, timeZone),
-		rows: by === 'technician' ? rows : rows.slice(0, by === 'customer' ? ROWS : 30),
+		rows: dimension === 'technician' ? rows : rows.slice(0, dimension === 'customer' ? ROWS : 30),
 		total: { ...total, perHour: profitPerHour(total), mean: meanProfit(total) },
 		open,
 		owed,
-		came: { month: shown, ...came },
+		came: { month: shown, ...visits },
 		stock: day ? { day: day.text, valueMinor: stockMinor ?? 0 } : null,
 		reserve: {
 			...reserveNow(books, now, catalog),
@@ -83,14 +85,14 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 };
 
 /** Losers first, by what a job of them brings; people by name, since theirs is no ranking. */
-const order = (row: ReturnType<typeof rowOf>, by: By) =>
-	by === 'technician' ? row.place : by === 'customer' ? row.profitMinor : row.mean.mean;
+const order = (row: ReturnType<typeof rowOf>, dimension: By) =>
+	dimension === 'technician' ? row.place : dimension === 'customer' ? row.profitMinor : row.mean.mean;
 
-function rowOf(sum: KeyedSum, by: By, catalog: Catalog) {
+function rowOf(sum: KeyedSum, dimension: By, catalog: Catalog) {
 	const quoted = quotedAgainst(sum.quoted);
 	return {
 		key: sum.key,
-		label: labelOf(sum.key, by, catalog),
+		label: labelOf(sum.key, dimension, catalog),
 		place: sum.key === '' ? Infinity : [...catalog.technicians.keys()].indexOf(sum.key),
 		tickets: sum.tickets,
 		minutes: sum.minutes,
@@ -112,12 +114,12 @@ const NOBODY: Record<By, string> = {
 	customer: ''
 };
 
-function labelOf(key: string, by: By, { models, operations, technicians }: Catalog): string {
-	if (key === '') return NOBODY[by];
-	if (by === 'model') return models.get(key)?.label ?? key;
-	if (by === 'operation') return operations.get(key)?.label ?? key;
-	if (by === 'technician') return technicians.get(key)?.name ?? key;
-	return by === 'customer' ? key : codeWords(key);
+function labelOf(key: string, dimension: By, { models, operations, technicians }: Catalog): string {
+	if (key === '') return NOBODY[dimension];
+	if (dimension === 'model') return models.get(key)?.label ?? key;
+	if (dimension === 'operation') return operations.get(key)?.label ?? key;
+	if (dimension === 'technician') return technicians.get(key)?.name ?? key;
+	return dimension === 'customer' ? key : codeWords(key);
 }
 
 const closing = z.strictObject({ month: z.string().max(7), seen: z.coerce.number().int() });

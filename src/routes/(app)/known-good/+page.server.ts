@@ -38,14 +38,14 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	const chosen = models.get(url.searchParams.get('model') ?? '') ?? models.get(list[0]?.code ?? '');
 	const connector = connectors.get(chosen?.connector ?? '') ?? null;
 	const mode: Mode = z.enum(MODES).catch('diode').parse(url.searchParams.get('mode'));
-	const asked = (name: string) => url.searchParams.get(name)?.slice(0, 64) || undefined;
-	const taken = { meter: asked('meter'), board: asked('board') };
+	const queryParam = (name: string) => url.searchParams.get(name)?.slice(0, 64) || undefined;
+	const conditions = { meter: queryParam('meter'), board: queryParam('board') };
 	const stored = chosen ? [...(memory.shelf.byModel.get(chosen.code) ?? [])] : [];
 	const book = memory.shelf.book(chosen?.code ?? '');
 	const contacts = (connector?.pins ?? []).map(({ pin, net }) => ({
 		pin,
 		net,
-		expected: book.expected(pin, mode, taken)
+		expected: book.expected(pin, mode, conditions)
 	}));
 	const found = chosen ? await signaturesOf(db, memory, chosen.code) : null;
 	const worded = (list: NonNullable<typeof found>['nets']) =>
@@ -62,8 +62,8 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 		connector,
 		contacts,
 		mode,
-		meter: taken.meter ?? '',
-		board: taken.board ?? '',
+		meter: conditions.meter ?? '',
+		board: conditions.board ?? '',
 		meters: names(stored.map(({ reference }) => reference.meter)),
 		boards: names(stored.map(({ reference }) => reference.board)),
 		readings: stored.filter(({ reference }) => reference.mode === mode),

@@ -20,7 +20,7 @@ export const load: PageServerLoad = async ({ locals }) => {
 
 const decideBody = z.object({
 	id: z.coerce.number().int().min(1),
-	again: z.enum(['yes', 'no']).transform((said) => said === 'yes')
+	again: z.enum(['yes', 'no']).transform((typed) => typed === 'yes')
 });
 
 export const actions: Actions = {

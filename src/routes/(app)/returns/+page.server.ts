@@ -12,11 +12,11 @@ const DAYS = [30, 60, 90, 180] as const;
 /** The manager sees all; a technician the shop's numbers and his own. Nobody is put in an order. */
 export const load: PageServerLoad = async ({ locals, url }) => {
 	const user = requireUser(locals, ['manager', 'technician']);
-	const only = user.role === 'manager' ? null : (user.technician ?? '');
+	const onlyTechnician = user.role === 'manager' ? null : (user.technician ?? '');
 	const by = RATE_KINDS.find((kind) => kind === url.searchParams.get('by')) ?? 'operation';
-	const days = DAYS.find((each) => String(each) === url.searchParams.get('days')) ?? 90;
+	const days = DAYS.find((length) => String(length) === url.searchParams.get('days')) ?? 90;
 	const row = url.searchParams.get('row')?.slice(0, 64) || null;
-	const { newer, ...shown } = await returnsShown({ by, row, days, only });
+	const { newer, ...shown } = await returnsShown({ by, row, days, only: onlyTechnician });
 	return { shown, newer, days: DAYS, kinds: RATE_KINDS, mayClear: user.role === 'manager' };
 };
 

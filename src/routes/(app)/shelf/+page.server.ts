@@ -128,8 +128,8 @@ async function run<Body extends z.ZodType>(
 	const catalog = await shopCatalog(await database());
 	const read = await readForm(request, schema, (values) => shaped(values, catalog.shop.locale));
 	if (!read.ok) return fail(422, { form, problems: read.problems, kept: read.kept });
-	const { by, name } = actorOf(user);
-	const answer = await command({ by, name, now: Date.now() }, read.value);
+	const { by: actor, name } = actorOf(user);
+	const answer = await command({ by: actor, name, now: Date.now() }, read.value);
 	if (answer.ok) return { form, done: answer.done };
 	const { field, message } = answer.refusal;
 	return fail(422, { form, problems: { [field]: message }, kept: read.kept });
@@ -138,7 +138,7 @@ async function run<Body extends z.ZodType>(
 const waitsWords = ({ ended, refused }: EndedWaits): string =>
 	[
 		...(ended.length > 0 ? [`${ended.join(', ')} ${ended.length === 1 ? 'waits' : 'wait'} no more`] : []),
-		...refused.map(({ number, why }) => `${number} still waits: ${why}`)
+		...refused.map(({ number, why: reason }) => `${number} still waits: ${reason}`)
 	].join('; ');
 
 export const actions: Actions = {
@@ -156,9 +156,9 @@ export const actions: Actions = {
 			async (actor, body) => {
 				const db = await database();
 				// what it cost is the manager's to say
-				const { unitMinor, ...came } = body;
-				const said = seesCosts(user.role) && unitMinor !== undefined ? { unitMinor } : {};
-				return receiveLot(db, actor, { ...came, ...said }, async (trx) =>
+				const { unitMinor, ...receipt } = body;
+				const cost = seesCosts(user.role) && unitMinor !== undefined ? { unitMinor } : {};
+				return receiveLot(db, actor, { ...receipt, ...cost }, async (trx) =>
 					waitsWords(await endPartWaits(trx, actorOf(user), actor.now, body.sku))
 				);
 			}

@@ -22,19 +22,19 @@ const filter = z.object({
 
 export const load: PageServerLoad = async ({ locals, url }) => {
 	requireUser(locals);
-	const asked = filter.parse(Object.fromEntries(url.searchParams));
+	const filters = filter.parse(Object.fromEntries(url.searchParams));
 	const db = await database();
 	const [catalog, found] = await Promise.all([
 		shopCatalog(db),
 		searchTickets(db, {
-			state: asked.state,
-			...(asked.text ? { text: asked.text } : {}),
-			...(asked.model ? { model: asked.model } : {}),
-			...(asked.before ? { before: asked.before } : {})
+			state: filters.state,
+			...(filters.text ? { text: filters.text } : {}),
+			...(filters.model ? { model: filters.model } : {}),
+			...(filters.before ? { before: filters.before } : {})
 		})
 	]);
 	return {
-		asked,
+		asked: filters,
 		more: found.length === PAGE_SIZE,
 		models: [...catalog.models.values()].map(({ code, label }) => ({ code, label })),
 		rows: found.map(({ ticket }) => ({

@@ -11,7 +11,7 @@ export const GET: RequestHandler = async ({ locals }) => {
 	const db = await database();
 	const [catalog, stored] = await Promise.all([shopCatalog(db), timedWaits(db)]);
 	const waits = stored.flatMap(({ ticket, version }) =>
-		waitsNow(ticket).flatMap(({ for: what, until, note }) =>
+		waitsNow(ticket).flatMap(({ for: waitFor, until, note }) =>
 			until === undefined
 				? []
 				: [
@@ -19,7 +19,7 @@ export const GET: RequestHandler = async ({ locals }) => {
 							number: ticket.number,
 							version,
 							model: catalog.models.get(ticket.model)?.label ?? ticket.model,
-							for: what,
+							for: waitFor,
 							note: note ?? null,
 							until,
 							with: catalog.technicians.get(ticket.assignedTo ?? '')?.name ?? null

@@ -9,8 +9,8 @@ export type ToolName = (typeof TOOLS)[number];
 
 export const load: PageServerLoad = async ({ locals, url }) => {
 	const user = requireUser(locals);
-	const asked = url.searchParams.get('tool');
-	const tool = TOOLS.find((tool) => tool === asked) ?? 'plan';
+	const toolName = url.searchParams.get('tool');
+	const tool = TOOLS.find((tool) => tool === toolName) ?? 'plan';
 	if (tool !== 'plan') return { tool, start: null };
 	const { catalog, engine } = await shopMemory(await database());
 	const { learned } = engine;

@@ -8,8 +8,8 @@ import type { PageServerLoad } from './$types';
 export const load: PageServerLoad = async ({ locals, url }) => {
 	const user = requireUser(locals);
 	const catalog = await shopCatalog(await database());
-	const asked = (name: string) => url.searchParams.get(name) ?? '';
-	const plan = await startPlan(catalog, user.role, asked('model'), asked('sign'), askerOf(locals));
+	const queryParam = (name: string) => url.searchParams.get(name) ?? '';
+	const plan = await startPlan(catalog, user.role, queryParam('model'), queryParam('sign'), askerOf(locals));
 	if (!plan) error(404, 'The catalog holds no such model or symptom. Choose them in the Workbook.');
 	return { plan, shop: catalog.shop, now: Date.now() };
 };

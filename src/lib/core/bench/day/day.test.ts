@@ -4,7 +4,7 @@ import type { ProcedureStep } from '../../catalog/kinds-of-bench';
 import { HOUR_MS, MINUTE_MS } from '../../units/instant';
 import { seededRandom } from '../../units/random';
 import { planBench } from '../schedule/search';
-import { freeSpans, without, type Span } from './free-time';
+import { freeSpans, subtractSpans, type Span } from './free-time';
 import { dayPlan, dayRequest, type Bench } from './plan-day';
 import { inOneGo } from '$worlds/in-one-go';
 import {
@@ -136,7 +136,7 @@ describe('free time', () => {
 				[7, 10]
 			]
 		]
-	])('%j without %j is %j', (spans, taken, left) => expect(without(spans, taken)).toEqual(left));
+	])('%j without %j is %j', (spans, taken, left) => expect(subtractSpans(spans, taken)).toEqual(left));
 	it('opening hours by the wall, own hours, holidays and absences', () => {
 		const catalog = buildCatalog([
 			{

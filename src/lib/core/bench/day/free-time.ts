@@ -15,10 +15,10 @@ function hoursOf(
 }
 
 /** Spans without what lies within others: what is left, in order. */
-export function without(spans: readonly Span[], taken: readonly Span[]): Span[] {
-	return taken.reduce<Span[]>(
-		(left, [from, to]) =>
-			left.flatMap(([start, end]): Span[] => {
+export function subtractSpans(spans: readonly Span[], busy: readonly Span[]): Span[] {
+	return busy.reduce<Span[]>(
+		(remaining, [from, to]) =>
+			remaining.flatMap(([start, end]): Span[] => {
 				if (to <= start || from >= end) return [[start, end]];
 				return [...(from > start ? [[start, from] as const] : []), ...(to < end ? [[to, end] as const] : [])];
 			}),
@@ -48,5 +48,5 @@ export function freeSpans(
 	const away = [...catalog.records.absence.values()]
 		.filter((absence) => absence.technician === technician.code && !absence.cancelled)
 		.map(({ from, to }): Span => [parseInstant(from), parseInstant(to)]);
-	return without(openSpans(hoursOf(catalog, technician), now, days), away);
+	return subtractSpans(openSpans(hoursOf(catalog, technician), now, days), away);
 }

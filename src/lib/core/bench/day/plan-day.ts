@@ -1,7 +1,7 @@
 import { codeEntry } from '../../units/code';
 import { MINUTE_MS, type Instant } from '../../units/instant';
 import type { Schedule, ScheduleRequest } from '../schedule/problem';
-import { without, type Span } from './free-time';
+import { subtractSpans, type Span } from './free-time';
 import { leftOfBegun, type WorkLeft, type WorkTask } from './work-left';
 
 /** A task in its place in the day. */
@@ -54,14 +54,14 @@ const minutesFrom = (at: Instant, now: Instant) => Math.max(0, (at - now) / MINU
  * hands and its place of the bench are taken for that time, and the rest of its job follows it.
  */
 export function dayRequest(work: readonly WorkLeft[], bench: Bench, now: Instant): DayRequest {
-	const fixed = work.flatMap((left) => fixedTask(left, bench, now) ?? []);
+	const fixed = work.flatMap((job) => fixedTask(job, bench, now) ?? []);
 	const technicians = bench.technicians.map(({ code, free }) => {
-		const taken = fixed
+		const busy = fixed
 			.filter(({ technician }) => technician === code)
 			.map(({ start, end }): Span => [start, end]);
 		return {
 			code,
-			free: without(free, taken).map(([from, to]): [number, number] => [
+			free: subtractSpans(free, busy).map(([from, to]): [number, number] => [
 				minutesFrom(from, now),
 				minutesFrom(to, now)
 			])
@@ -83,9 +83,9 @@ export function dayRequest(work: readonly WorkLeft[], bench: Bench, now: Instant
 			due: left.due === null ? null : (left.due - now) / MINUTE_MS,
 			weight: left.weight,
 			holder: first?.technician ?? left.holder,
-			tasks: tasks.map(({ code, by, station, wait }) => ({
+			tasks: tasks.map(({ code, by: doers, station, wait }) => ({
 				task: code,
-				by,
+				by: doers,
 				...(station === null ? {} : { station }),
 				wait
 			}))
@@ -100,24 +100,24 @@ export function dayRequest(work: readonly WorkLeft[], bench: Bench, now: Instant
 const HAND_OVER = 0.5;
 
 /** The first task of a job where it is not the plan's to move; null where it is, or where it cannot be done where it was put. */
-function fixedTask(left: WorkLeft, bench: Bench, now: Instant): DayTask | null {
-	const [task] = left.tasks;
-	const who = left.begun?.technician ?? left.pinned?.technician;
-	if (!task || who === undefined) return null;
-	const minutes = codeEntry(task.by, who) ?? Math.max(...Object.values(task.by));
-	const start = left.begun ? now : Math.max(now, left.pinned?.startAt ?? now);
-	const hands = left.begun ? leftOfBegun(minutes, left.begun.since, now) : minutes;
+function fixedTask(job: WorkLeft, bench: Bench, now: Instant): DayTask | null {
+	const [task] = job.tasks;
+	const doer = job.begun?.technician ?? job.pinned?.technician;
+	if (!task || doer === undefined) return null;
+	const minutes = codeEntry(task.by, doer) ?? Math.max(...Object.values(task.by));
+	const start = job.begun ? now : Math.max(now, job.pinned?.startAt ?? now);
+	const hands = job.begun ? leftOfBegun(minutes, job.begun.since, now) : minutes;
 	const end = start + hands * MINUTE_MS;
 	// somebody who is not there then, or a closed hour: the plan decides
-	const free = bench.technicians.find(({ code }) => code === who)?.free ?? [];
-	if (!left.begun && !free.some(([from, to]) => start >= from && end <= to)) return null;
+	const free = bench.technicians.find(({ code }) => code === doer)?.free ?? [];
+	if (!job.begun && !free.some(([from, to]) => start >= from && end <= to)) return null;
 	return {
-		...placeOf(left.number, task),
-		technician: who,
-		start: left.begun?.since ?? start,
+		...placeOf(job.number, task),
+		technician: doer,
+		start: job.begun?.since ?? start,
 		end,
 		waitEnd: end + task.wait * MINUTE_MS,
-		fixed: left.begun ? 'begun' : 'pinned'
+		fixed: job.begun ? 'begun' : 'pinned'
 	};
 }
 
@@ -131,25 +131,25 @@ export function dayPlan(
 	bench: Bench,
 	now: Instant
 ): DayPlan {
-	const byNumber = new Map(work.map((left) => [left.number, left]));
+	const byNumber = new Map(work.map((job) => [job.number, job]));
 	const planned = schedule.tasks.flatMap(({ job, task, technician, station, start, end }): DayTask[] => {
-		const about = byNumber.get(job)?.tasks.find(({ code }) => code === task);
-		if (!about) return [];
+		const taskInfo = byNumber.get(job)?.tasks.find(({ code }) => code === task);
+		if (!taskInfo) return [];
 		const ends = now + end * MINUTE_MS;
 		return [
 			{
-				...placeOf(job, about),
+				...placeOf(job, taskInfo),
 				station,
 				technician,
 				start: now + start * MINUTE_MS,
 				end: ends,
-				waitEnd: ends + about.wait * MINUTE_MS,
+				waitEnd: ends + taskInfo.wait * MINUTE_MS,
 				fixed: null
 			}
 		];
 	});
 	const tasks = [...fixed, ...planned].sort((a, b) => a.start - b.start);
-	const jobs = work.map((left) => dayJob(left, tasks, schedule.impossible, bench, now));
+	const jobs = work.map((job) => dayJob(job, tasks, schedule.impossible, bench, now));
 	return { now, tasks, jobs };
 }
 
@@ -160,12 +160,12 @@ function dayJob(
 	bench: Bench,
 	now: Instant
 ): DayJob {
-	const own = tasks.filter(({ number }) => number === left.number);
+	const jobTasks = tasks.filter(({ number }) => number === left.number);
 	const undone = impossible.find(({ job }) => job === left.number);
-	const ends = undone || own.length === 0 ? null : Math.max(...own.map(({ end }) => end));
+	const ends = undone || jobTasks.length === 0 ? null : Math.max(...jobTasks.map(({ end }) => end));
 	const late = ends === null || left.due === null ? 0 : Math.max(0, (ends - left.due) / MINUTE_MS);
-	const why = undone ? undone.message : late > 0 ? whyLate(left, own, bench, now) : null;
-	return { number: left.number, due: left.due, ends, late, why };
+	const reason = undone ? undone.message : late > 0 ? whyLate(left, jobTasks, bench, now) : null;
+	return { number: left.number, due: left.due, ends, late, why: reason };
 }
 
 /** A delay shorter than this is no reason, minutes. A choice. */
@@ -175,27 +175,27 @@ const NO_DELAY = 10;
  * Why a job ends after its promise: the longest time that one of its tasks stood ready and was not begun, and what it stood for (a
  * skill, a place of the bench); or that it takes longer than the promise leaves. Times stand in the words as "{moment}".
  */
-function whyLate(left: WorkLeft, own: readonly DayTask[], bench: Bench, now: Instant): string {
-	let ready = Math.max(now, left.from);
+function whyLate(job: WorkLeft, jobTasks: readonly DayTask[], bench: Bench, now: Instant): string {
+	let ready = Math.max(now, job.from);
 	let worst: { task: DayTask; delay: number } | null = null;
-	for (const task of own) {
+	for (const task of jobTasks) {
 		const delay = (task.start - ready) / MINUTE_MS;
 		if (delay > (worst?.delay ?? NO_DELAY)) worst = { task, delay };
 		ready = task.waitEnd;
 	}
 	if (!worst) {
-		const hands = own.reduce((sum, { start, end }) => sum + (end - start) / MINUTE_MS, 0);
-		return left.from > now + NO_DELAY * MINUTE_MS
-			? `it waits until {${left.from}}`
+		const hands = jobTasks.reduce((sum, { start, end }) => sum + (end - start) / MINUTE_MS, 0);
+		return job.from > now + NO_DELAY * MINUTE_MS
+			? `it waits until {${job.from}}`
 			: `it still needs ${Math.round(hands)} min of hands`;
 	}
-	const about = left.tasks.find(({ code }) => code === worst.task.code);
-	const station = bench.stations.find(({ code }) => code === about?.station);
-	const able = Object.keys(about?.by ?? {});
-	const what =
-		about?.skill ??
+	const worstTask = job.tasks.find(({ code }) => code === worst.task.code);
+	const station = bench.stations.find(({ code }) => code === worstTask?.station);
+	const able = Object.keys(worstTask?.by ?? {});
+	const reason =
+		worstTask?.skill ??
 		(able.length === 1
 			? (bench.technicians.find(({ code }) => code === able[0])?.name ?? 'the bench')
 			: (station?.label ?? 'the bench'));
-	return `${what} is full until {${worst.task.start}}`;
+	return `${reason} is full until {${worst.task.start}}`;
 }

@@ -51,12 +51,12 @@ export function* readyDrawsInSteps(
 	draws = DRAWS
 ): Generator<void, ReadyDraws> {
 	const { work, job, bench, now, sigma } = input;
-	const others = work.filter(({ number }) => number !== job.number);
+	const otherWork = work.filter(({ number }) => number !== job.number);
 	const ends: Instant[] = [];
 	for (let i = 0; i < draws; i++) {
 		yield;
-		const came = arrivalsDrawn(input, random);
-		const inOrder = [...others, ...came, job].map((left) => stretched(left, sigma, random));
+		const arrivals = arrivalsDrawn(input, random);
+		const inOrder = [...otherWork, ...arrivals, job].map((job) => stretched(job, sigma, random));
 		const { request } = dayRequest(inOrder, bench, now);
 		const problem = problemOf(request);
 		const order = problem.jobs.flatMap(({ tasks }, j) => tasks.map(() => j));
@@ -69,14 +69,14 @@ export function* readyDrawsInSteps(
 	return { ends: sortUp(ends), draws };
 }
 
-function stretched(left: WorkLeft, sigma: number, random: Random): WorkLeft {
+function stretched(job: WorkLeft, sigma: number, random: Random): WorkLeft {
 	// one factor a job: a bad board is bad in every step; the mean stays what it is
 	const factor = Math.exp(sigma * drawNormal(random) - (sigma * sigma) / 2);
-	const tasks = left.tasks.map((task) => ({
+	const tasks = job.tasks.map((task) => ({
 		...task,
 		by: Object.fromEntries(Object.entries(task.by).map(([code, minutes]) => [code, minutes * factor]))
 	}));
-	return { ...left, tasks };
+	return { ...job, tasks };
 }
 
 /** Jobs that come in meanwhile and go first, at times at which the shop is open. */
@@ -121,10 +121,10 @@ function arrivalsDrawn({ arrivals, open, bench }: PromiseInput, random: Random):
 const gap = (mean: number, random: Random) => -Math.log(1 - random()) * mean;
 
 function momentWithin(open: readonly Span[], passed: number): Instant {
-	let left = passed;
+	let remaining = passed;
 	for (const [from, to] of open) {
-		if (left < to - from) return from + left;
-		left -= to - from;
+		if (remaining < to - from) return from + remaining;
+		remaining -= to - from;
 	}
 	return open.at(-1)?.[1] ?? 0;
 }

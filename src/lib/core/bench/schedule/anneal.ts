@@ -35,8 +35,8 @@ export function* annealed(
 	if (problem.objective === 'makespan') {
 		const share = Math.min(MOST_OF_ALL, 0.5 / start.coding.order.length);
 		const hot = Math.max(1e-3, share * Math.min(valueOf(problem, start.plan), 1e9));
-		const found = yield* cooled(decoder, start, { random, hot, reached, used, hope: Infinity }, (here) =>
-			random() < AIMED ? movedAtWait(random, problem, here) : moved(random, here.coding, flexible)
+		const found = yield* cooled(decoder, start, { random, hot, reached, used, hope: Infinity }, (state) =>
+			random() < AIMED ? movedAtWait(random, problem, state) : moved(random, state.coding, flexible)
 		);
 		return found.plan;
 	}
@@ -53,12 +53,12 @@ export function* annealed(
 		decoder,
 		found,
 		{ ...stage(HOT.tasks), used: () => (used() - JOBS_SHARE) / (1 - JOBS_SHARE) },
-		(here) => {
+		(state) => {
 			const kind = random();
-			if (kind < AIMED) return movedAtWait(random, problem, here);
-			if (kind < AIMED + PULLED) return pulled(random, problem, here);
-			if (kind < AIMED + PULLED + WHOLE) return blockMoved(random, here.coding);
-			return moved(random, here.coding, flexible);
+			if (kind < AIMED) return movedAtWait(random, problem, state);
+			if (kind < AIMED + PULLED) return pulled(random, problem, state);
+			if (kind < AIMED + PULLED + WHOLE) return blockMoved(random, state.coding);
+			return moved(random, state.coding, flexible);
 		}
 	);
 	return byTasks.plan;
@@ -75,34 +75,39 @@ function* cooled(
 	decoder: Decoder,
 	start: Found,
 	{ random, hot, hope, reached, used }: Stage,
-	neighbour: (here: Found) => Coding | null
+	neighbour: (state: Found) => Coding | null
 ): Generator<void, Found> {
-	let [here, best] = [start, start];
-	decoder.decode(here.coding);
+	let [state, best] = [start, start];
+	decoder.decode(state.coding);
 	for (;;) {
 		const time = used();
 		if (time >= 1 || reached(best.plan)) return best;
 		yield;
-		const coding = neighbour(here);
+		const coding = neighbour(state);
 		if (!coding) continue;
 		// what the rule of Metropolis would accept with the number that is drawn
-		const limit = here.plan.cost - hot * COOLED ** time * Math.log(1 - random());
+		const limit = state.plan.cost - hot * COOLED ** time * Math.log(1 - random());
 		const cost = decoder.cost(coding, limit, hope);
-		if (cost > limit || cost === here.plan.cost) continue;
-		here = { plan: decoder.decode(coding), coding };
-		if (here.plan.cost < best.plan.cost - 1e-12) best = here;
+		if (cost > limit || cost === state.plan.cost) continue;
+		state = { plan: decoder.decode(coding), coding };
+		if (state.plan.cost < best.plan.cost - 1e-12) best = state;
 	}
 }
 
 /** Tasks that more than one technician can do. */
 const flexibleTasks = ({ jobs }: Problem) =>
 	jobs.flatMap(({ tasks }, j) =>
-		tasks.flatMap(({ by }, at) => (by.length > 1 ? [{ j, at, able: by.length }] : []))
+		tasks.flatMap(({ by: doers }, at) => (doers.length > 1 ? [{ j, at, able: doers.length }] : []))
 	);
 
 function meanWeightedMinutes({ jobs }: Problem): number {
-	const each = jobs.flatMap(({ tasks, weight }) => tasks.map(({ by }) => weight * (by[0]?.minutes ?? 0)));
-	return Math.max(1e-3, each.reduce((sum, minutes) => sum + minutes, 0) / Math.max(1, each.length));
+	const minutesLists = jobs.flatMap(({ tasks, weight }) =>
+		tasks.map(({ by: doers }) => weight * (doers[0]?.minutes ?? 0))
+	);
+	return Math.max(
+		1e-3,
+		minutesLists.reduce((sum, minutes) => sum + minutes, 0) / Math.max(1, minutesLists.length)
+	);
 }
 
 /** Each job's turns in a row, in the order of their first ones; whoever ends first does what. */
@@ -150,8 +155,8 @@ function moved(
 	const pick = (below: number) => Math.floor(random() * below);
 	if (flexible.length > 0 && (order.length < 2 || random() < 0.3)) {
 		const { j, at, able } = flexible[pick(flexible.length)] as (typeof flexible)[number];
-		const changed = doers.map((own, i) =>
-			i === j ? own.map((doer, k) => (k === at ? pick(able + 1) - 1 : doer)) : own
+		const changed = doers.map((jobDoers, i) =>
+			i === j ? jobDoers.map((doer, k) => (k === at ? pick(able + 1) - 1 : doer)) : jobDoers
 		);
 		return { order, doers: changed };
 	}

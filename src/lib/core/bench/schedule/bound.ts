@@ -3,9 +3,9 @@ import { endAlone, type Free, type Job, type Problem, type Task } from './proble
 /** Proven lower bounds of a plan's objective: what no order and no choice of hands can undercut. */
 
 /** Earliest end of a task from a moment on, by whoever ends first. */
-const earliestEnd = ({ technicians }: Problem, { by }: Task, from: number): number =>
+const earliestEnd = ({ technicians }: Problem, { by: doers }: Task, from: number): number =>
 	Math.min(
-		...by.map(({ technician, minutes }) =>
+		...doers.map(({ technician, minutes }) =>
 			endAlone((technicians[technician] as { free: readonly Free[] }).free, minutes, from)
 		)
 	);
@@ -22,14 +22,14 @@ export function endsAlone(problem: Problem, { tasks, release }: Job, first = 0, 
 	return ends;
 }
 
-export const leastMinutes = ({ by }: Task) => (by[0] as { minutes: number }).minutes;
+export const leastMinutes = ({ by: doers }: Task) => (doers[0] as { minutes: number }).minutes;
 
 /** Minutes after a task until its job can end at the earliest. */
 export function tailsOf({ tasks }: Job): number[] {
 	const tails = tasks.map(() => 0);
 	for (let i = tasks.length - 2; i >= 0; i--) {
-		const after = tasks[i + 1] as Task;
-		tails[i] = (tasks[i] as Task).wait + leastMinutes(after) + (tails[i + 1] as number);
+		const successor = tasks[i + 1] as Task;
+		tails[i] = (tasks[i] as Task).wait + leastMinutes(successor) + (tails[i + 1] as number);
 	}
 	return tails;
 }
@@ -98,8 +98,8 @@ function framedTasks(problem: Problem): Framed[] {
 		const tails = tailsOf(job);
 		const ends = endsAlone(problem, job);
 		return job.tasks.map((task, i): Framed => {
-			const before = job.tasks[i - 1];
-			const ready = before ? (ends[i - 1] as number) + before.wait : job.release;
+			const predecessor = job.tasks[i - 1];
+			const ready = predecessor ? (ends[i - 1] as number) + predecessor.wait : job.release;
 			// the only one who can do it may not be free at once
 			const head = task.by.length === 1 ? (ends[i] as number) - leastMinutes(task) : ready;
 			return { task, head: Math.max(0, head), tail: tails[i] as number };
@@ -113,8 +113,8 @@ function makespanBound(problem: Problem): number {
 	const machines = new Map<string, OnMachine[]>();
 	for (const { task, head, tail } of framed) {
 		for (const machine of machinesOf(problem, task)) {
-			const on = machines.get(machine) ?? [];
-			machines.set(machine, [...on, { head, minutes: leastMinutes(task), tail }]);
+			const framed = machines.get(machine) ?? [];
+			machines.set(machine, [...framed, { head, minutes: leastMinutes(task), tail }]);
 		}
 	}
 	for (const tasks of machines.values()) bound = Math.max(bound, oneMachineBound(tasks));
@@ -122,14 +122,16 @@ function makespanBound(problem: Problem): number {
 		framed.map(({ task }) => [keyOf(task), new Set(task.by.map(({ technician }) => technician))])
 	);
 	for (const hands of groups.values()) {
-		const own = framed.filter(({ task }) => task.by.every(({ technician }) => hands.has(technician)));
-		bound = Math.max(bound, loadBound(problem, own, hands));
+		const machineTasks = framed.filter(({ task }) =>
+			task.by.every(({ technician }) => hands.has(technician))
+		);
+		bound = Math.max(bound, loadBound(problem, machineTasks, hands));
 	}
 	return Math.max(bound, loadBound(problem, framed, new Set(problem.technicians.keys())));
 }
 
-const keyOf = ({ by }: Task) =>
-	by
+const keyOf = ({ by: doers }: Task) =>
+	doers
 		.map(({ technician }) => technician)
 		.sort((a, b) => a - b)
 		.join(' ');
@@ -138,29 +140,29 @@ const keyOf = ({ by }: Task) =>
 function loadBound({ technicians }: Problem, tasks: readonly Framed[], hands: ReadonlySet<number>): number {
 	if (tasks.length === 0) return 0;
 	const work = tasks.reduce((sum, { task }) => sum + leastMinutes(task), 0);
-	const tail = Math.min(...tasks.map((each) => each.tail));
+	const tail = Math.min(...tasks.map((item) => item.tail));
 	const people = technicians.filter((_, i) => hands.has(i));
 	const edges = people.flatMap(({ free }) => free.flatMap(([from, to]) => [from, to]));
 	let at = Math.min(...tasks.map(({ head }) => head));
-	let done = 0;
+	let elapsed = 0;
 	for (const next of [...new Set(edges)]
 		.filter((edge) => edge > at && edge < Infinity)
 		.sort((a, b) => a - b)) {
-		const there = freeAt(people, at);
-		if (done + there * (next - at) >= work) return at + (work - done) / there + tail;
-		done += there * (next - at);
+		const freeTime = freeAt(people, at);
+		if (elapsed + freeTime * (next - at) >= work) return at + (work - elapsed) / freeTime + tail;
+		elapsed += freeTime * (next - at);
 		at = next;
 	}
 	const there = freeAt(people, at);
-	return there > 0 ? at + (work - done) / there + tail : 0;
+	return there > 0 ? at + (work - elapsed) / there + tail : 0;
 }
 
 const freeAt = (people: readonly { free: readonly Free[] }[], at: number) =>
 	people.filter(({ free }) => free.some(([from, to]) => from <= at && to > at)).length;
 
 /** Machines that a task is sure to be on: its only technician, its station of one place. */
-export function machinesOf({ stations }: Problem, { by, station }: Task): string[] {
-	const only = by.length === 1 ? [`t${(by[0] as { technician: number }).technician}`] : [];
+export function machinesOf({ stations }: Problem, { by: doers, station }: Task): string[] {
+	const soleDoer = doers.length === 1 ? [`t${(doers[0] as { technician: number }).technician}`] : [];
 	const place = station !== null && stations[station]?.count === 1 ? [`s${station}`] : [];
-	return [...only, ...place];
+	return [...soleDoer, ...place];
 }

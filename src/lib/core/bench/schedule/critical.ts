@@ -12,9 +12,9 @@ export interface Found {
 /** Tasks in the order of their starts; the order of turns that builds the same plan again. */
 const inTime = (placed: readonly Placed[]): Placed[] =>
 	placed
-		.map((each, turn) => ({ each, turn }))
+		.map((entry, turn) => ({ each: entry, turn }))
 		.sort((a, b) => a.each.start - b.each.start || a.turn - b.turn)
-		.map(({ each }) => each);
+		.map(({ each: entry }) => entry);
 
 /**
  * Pairs of tasks of different jobs of which the later waits for the earlier's hands or place, on one way back from what counts:
@@ -32,24 +32,24 @@ function waitingPairs(
 	let at = objective === 'makespan' ? lastOf(placed) : lateOf(random, jobs, placed);
 	while (at >= 0) {
 		const { task, technician, start } = placed[at] as Placed;
-		let [before, sameJob] = [-1, false];
+		let [previous, sameJob] = [-1, false];
 		let tight = 0;
 		for (let k = at - 1; k >= 0; k--) {
-			const other = placed[k] as Placed;
-			const own = other.task.job === task.job;
-			if (own && other.end + other.task.wait < start - CLOSE) continue;
-			const holds =
+			const candidate = placed[k] as Placed;
+			const own = candidate.task.job === task.job;
+			if (own && candidate.end + candidate.task.wait < start - CLOSE) continue;
+			const isCritical =
 				own ||
-				((other.technician === technician ||
-					(task.station !== null && other.task.station === task.station)) &&
-					Math.abs(other.end - start) <= CLOSE);
-			if (!holds) continue;
+				((candidate.technician === technician ||
+					(task.station !== null && candidate.task.station === task.station)) &&
+					Math.abs(candidate.end - start) <= CLOSE);
+			if (!isCritical) continue;
 			tight += 1;
-			if (random() * tight < 1) [before, sameJob] = [k, own];
+			if (random() * tight < 1) [previous, sameJob] = [k, own];
 		}
-		if (before < 0) before = lastBefore(placed, at);
-		if (before >= 0 && !sameJob && placed[before]?.task.job !== task.job) pairs.push([before, at]);
-		at = before;
+		if (previous < 0) previous = lastBefore(placed, at);
+		if (previous >= 0 && !sameJob && placed[previous]?.task.job !== task.job) pairs.push([previous, at]);
+		at = previous;
 	}
 	return pairs;
 }

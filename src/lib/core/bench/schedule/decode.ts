@@ -63,19 +63,19 @@ class Progress {
 		this.tardiness = leastTardiness;
 	}
 
-	become(other: Progress): void {
-		this.turn = other.turn;
-		this.table.become(other.table);
-		this.next.set(other.next);
-		this.ready.set(other.ready);
-		this.technician.set(other.technician);
-		this.dropped.set(other.dropped);
-		this.makespan = other.makespan;
-		this.tardiness = other.tardiness;
-		this.droppedWeight = other.droppedWeight;
-		this.changes = other.changes;
-		this.sumOfEnds = other.sumOfEnds;
-		this.placed = other.placed;
+	become(source: Progress): void {
+		this.turn = source.turn;
+		this.table.become(source.table);
+		this.next.set(source.next);
+		this.ready.set(source.ready);
+		this.technician.set(source.technician);
+		this.dropped.set(source.dropped);
+		this.makespan = source.makespan;
+		this.tardiness = source.tardiness;
+		this.droppedWeight = source.droppedWeight;
+		this.changes = source.changes;
+		this.sumOfEnds = source.sumOfEnds;
+		this.placed = source.placed;
 	}
 }
 
@@ -104,9 +104,9 @@ export class Decoder {
 				? 0
 				: job.weight * Math.max(0, (endsAlone(problem, job).at(-1) as number) - job.due)
 		);
-		const least = this.#least.reduce((sum, each) => sum + each, 0);
-		this.#now = new Progress(problem, least);
-		this.#notes = Array.from({ length: NOTES + 1 }, () => new Progress(problem, least));
+		const minimum = this.#least.reduce((sum, minutes) => sum + minutes, 0);
+		this.#now = new Progress(problem, minimum);
+		this.#notes = Array.from({ length: NOTES + 1 }, () => new Progress(problem, minimum));
 	}
 
 	/** The plan of a coding, from which the next ones are counted. */
@@ -170,17 +170,17 @@ export class Decoder {
 		const base = this.#base;
 		if (!base || base.order.length !== order.length) return this.#notes[0] as Progress;
 		const met = new Map<number, number>();
-		let same = 0;
-		for (; same < order.length; same++) {
-			const j = order[same] as number;
-			if (base.order[same] !== j) break;
+		let equalCost = 0;
+		for (; equalCost < order.length; equalCost++) {
+			const j = order[equalCost] as number;
+			if (base.order[equalCost] !== j) break;
 			if (doers[j] === base.doers[j]) continue;
 			const at = met.get(j) ?? 0;
 			if (doers[j]?.[at] !== base.doers[j]?.[at]) break;
 			met.set(j, at + 1);
 		}
 		let note = this.#noted - 1;
-		while ((this.#notes[note] as Progress).turn > same) note--;
+		while ((this.#notes[note] as Progress).turn > equalCost) note--;
 		return this.#notes[note] as Progress;
 	}
 
@@ -208,8 +208,8 @@ export class Decoder {
 		const job = this.#problem.jobs[j] as Job;
 		const task = job.tasks[at] as Task;
 		const ready = state.ready[j] as number;
-		const wanted = doers[j]?.[at] ?? -1;
-		let doer = wanted < 0 ? undefined : task.by[wanted];
+		const preferred = doers[j]?.[at] ?? -1;
+		let doer = preferred < 0 ? undefined : task.by[preferred];
 		let start = doer
 			? state.table.earliestStart(task.station, doer.technician, doer.minutes, ready)
 			: Infinity;
@@ -217,14 +217,14 @@ export class Decoder {
 			// nobody was wanted, or who was has no time left: whoever ends first
 			doer = undefined;
 			const before = this.#problem.handOver > 0 ? (state.technician[j] as number) : -1;
-			let least = Infinity;
+			let minimum = Infinity;
 			for (const each of task.by) {
 				const { technician, minutes } = each;
 				const counted = minutes + (before >= 0 && technician !== before ? KEEP_TECHNICIAN : 0);
-				if (ready + counted >= least) continue;
+				if (ready + counted >= minimum) continue;
 				const begins = state.table.earliestStart(task.station, technician, minutes, ready);
-				if (begins + counted >= least) continue;
-				least = begins + counted;
+				if (begins + counted >= minimum) continue;
+				minimum = begins + counted;
 				doer = each;
 				start = begins;
 			}

@@ -64,10 +64,10 @@ export function* provenBest(problem: Problem, best: number, timeLeft: () => bool
 		}
 		const key = node.next.join(' ');
 		const state = stateOf(node);
-		const known = seen.get(key) ?? [];
-		if (known.some((other) => other.every((value, i) => value <= (state[i] as number) + 1e-9))) continue;
+		const visited = seen.get(key) ?? [];
+		if (visited.some((other) => other.every((value, i) => value <= (state[i] as number) + 1e-9))) continue;
 		if (states < MOST_STATES) {
-			seen.set(key, [...known, state]);
+			seen.set(key, [...visited, state]);
 			states += 1;
 		}
 		const children = branches(problem, node, open).map((child) => ({
@@ -164,10 +164,10 @@ function boundFrom(problem: Problem, node: Node, tails: readonly number[][]): nu
 			if (makespan) {
 				const head = task.by.length === 1 ? end - minutes : ready;
 				for (const machine of machinesOf(problem, task)) {
-					const on = machines.get(machine);
-					const each = { head, minutes, tail: tails[j]?.[i] as number };
-					if (on) on.push(each);
-					else machines.set(machine, [each]);
+					const machineJobs = machines.get(machine);
+					const job = { head, minutes, tail: tails[j]?.[i] as number };
+					if (machineJobs) machineJobs.push(job);
+					else machines.set(machine, [job]);
 				}
 			}
 			ready = end + task.wait;

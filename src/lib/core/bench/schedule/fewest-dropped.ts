@@ -5,28 +5,28 @@ import type { Problem } from './problem';
 /**
  * Where there is too little free time for all: the lightest jobs to leave out, and of those that weigh the same the ones without which
  * the objective is best, by trying sets of jobs in the order of their weight.
- * @param known weight of what a plan that is known leaves out
+ * @param bound weight of what a plan that is known leaves out
  * @returns the best plan of the others; null where the known one leaves out as little, or the time was over before one was found
  * @yields now and then, so that others may be heard
  */
 export function* fewestDropped(
 	problem: Problem,
-	known: number,
+	bound: number,
 	timeLeft: () => boolean
 ): Generator<void, FewestDropped | null> {
 	let found: FewestDropped | null = null;
-	let [least, value] = [known, Infinity];
+	let [lowest, value] = [bound, Infinity];
 	for (const { jobs, weight } of setsByWeight(problem.jobs.map(droppingCost))) {
-		if (weight > least + SAME || !timeLeft()) return found;
+		if (weight > lowest + SAME || !timeLeft()) return found;
 		const dropped = new Set(jobs);
-		const others: Problem = {
+		const reduced: Problem = {
 			...problem,
 			jobs: problem.jobs.map((job, j) => (dropped.has(j) ? { ...job, tasks: [] } : job))
 		};
-		const proof = yield* provenBest(others, value, timeLeft);
+		const proof = yield* provenBest(reduced, value, timeLeft);
 		if (!proof.placed) continue;
 		found = { placed: proof.placed, dropped, complete: proof.complete };
-		[least, value] = [weight, proof.value];
+		[lowest, value] = [weight, proof.value];
 	}
 	return found;
 }
@@ -60,7 +60,7 @@ export function* setsByWeight(weights: readonly number[]): Generator<WeighedSet>
 			{ places: [...places, last + 1], weight: weight + weightOf(last + 1) },
 			{ places: [...places.slice(0, -1), last + 1], weight: weight - weightOf(last) + weightOf(last + 1) }
 		]) {
-			const at = waiting.findIndex((other) => other.weight > next.weight);
+			const at = waiting.findIndex((job) => job.weight > next.weight);
 			waiting.splice(at < 0 ? waiting.length : at, 0, next);
 		}
 	}

@@ -184,14 +184,14 @@ function joined(free: readonly (readonly [number, number])[]): Free[] {
 	return stretches;
 }
 
-function doersOf({ by, minutes, skill }: RequestedTask, technicians: ScheduleRequest['technicians']) {
+function doersOf({ by: doers, minutes, skill }: RequestedTask, technicians: ScheduleRequest['technicians']) {
 	return technicians.flatMap(({ code, skills = [] }, technician) => {
-		const own = by
-			? codeEntry(by, code)
+		const named = doers
+			? codeEntry(doers, code)
 			: skill === undefined || skills.includes(skill)
 				? minutes
 				: undefined;
-		return own === undefined ? [] : [{ technician, minutes: own }];
+		return named === undefined ? [] : [{ technician, minutes: named }];
 	});
 }
 

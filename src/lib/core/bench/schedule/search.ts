@@ -58,17 +58,17 @@ const CLOSE = 1e-6;
 
 /** Jobs by what is urgent of them: some rules of thumb, the best plan that they give. */
 function* bestOfRules(problem: Problem): Generator<void, Found> {
-	const left = problem.jobs.map(({ tasks }) =>
-		tasks.reduce((sum, { by, wait }) => sum + (by[0]?.minutes ?? 0) + wait, 0)
+	const workload = problem.jobs.map(({ tasks }) =>
+		tasks.reduce((sum, { by: doers, wait }) => sum + (doers[0]?.minutes ?? 0) + wait, 0)
 	);
 	const rules: ((j: number) => number)[] = [
-		(j) => -(left[j] as number),
-		(j) => (problem.jobs[j]?.due ?? Infinity) - (left[j] as number),
+		(j) => -(workload[j] as number),
+		(j) => (problem.jobs[j]?.due ?? Infinity) - (workload[j] as number),
 		(j) => problem.jobs[j]?.due ?? Infinity,
-		(j) => (left[j] as number) / Math.max(1e-6, problem.jobs[j]?.weight ?? 1),
+		(j) => (workload[j] as number) / Math.max(1e-6, problem.jobs[j]?.weight ?? 1),
 		(j) => problem.jobs[j]?.release ?? 0,
 		(j) => -(problem.jobs[j]?.weight ?? 1),
-		...SOON.map((soon) => (j: number) => -pressing(problem, left, j, soon))
+		...SOON.map((soon) => (j: number) => -pressing(problem, workload, j, soon))
 	];
 	const decoder = new Decoder(problem);
 	let best: Found | null = null;
@@ -87,10 +87,15 @@ function* bestOfRules(problem: Problem): Generator<void, Found> {
 const SOON = [0.03, 0.1, 0.3];
 
 /** Weight by the work that is left, less where the end is not near yet (apparent tardiness cost; A. P. J. Vepsalainen, T. E. Morton, Management Science 33, 1987). */
-function pressing({ jobs, technicians }: Problem, left: readonly number[], j: number, soon: number): number {
+function pressing(
+	{ jobs, technicians }: Problem,
+	workload: readonly number[],
+	j: number,
+	soon: number
+): number {
 	const { weight, due, release } = jobs[j] as Problem['jobs'][number];
-	const work = Math.max(1e-6, left[j] as number);
-	const all = left.reduce((sum, each) => sum + each, 0) / Math.max(1, technicians.length);
+	const work = Math.max(1e-6, workload[j] as number);
+	const all = workload.reduce((sum, minutes) => sum + minutes, 0) / Math.max(1, technicians.length);
 	const slack = Math.max(0, Math.min(1e9, due) - work - release);
 	return (weight / work) * Math.exp(-(slack + release) / (soon * all));
 }
@@ -101,17 +106,17 @@ const anybody = ({ jobs }: Problem) => jobs.map(({ tasks }) => tasks.map(() => -
 function orderBy({ jobs }: Problem, urgency: (j: number) => number, inRounds: boolean): number[] {
 	const sorted = [...jobs.keys()].sort((a, b) => urgency(a) - urgency(b) || a - b);
 	if (!inRounds) return sorted.flatMap((j) => (jobs[j]?.tasks ?? []).map(() => j));
-	const most = Math.max(0, ...jobs.map(({ tasks }) => tasks.length));
-	return Array.from({ length: most }, (_, round) =>
+	const maxTasks = Math.max(0, ...jobs.map(({ tasks }) => tasks.length));
+	return Array.from({ length: maxTasks }, (_, round) =>
 		sorted.filter((j) => (jobs[j]?.tasks.length ?? 0) > round)
 	).flat();
 }
 
 /** Makespan where nobody else could do a task: what is waited for is all that can be changed. */
 const handsAreFixed = ({ objective, jobs }: Problem) =>
-	objective === 'makespan' && jobs.every(({ tasks }) => tasks.every(({ by }) => by.length === 1));
+	objective === 'makespan' && jobs.every(({ tasks }) => tasks.every(({ by: doers }) => doers.length === 1));
 
-const cheaper = (one: Plan, other: Plan) => (other.cost < one.cost ? other : one);
+const cheaper = (one: Plan, second: Plan) => (second.cost < one.cost ? second : one);
 
 /** The plan that was built by an exact search, judged as others are. */
 function planOf(problem: Problem, placed: readonly Placed[], dropped: ReadonlySet<number> = new Set()): Plan {

@@ -35,18 +35,18 @@ export function* tabuSearch(
 	const random = seededRandom(4711);
 	const forbidden = new Map<string, number>();
 	const good: Found[] = [start];
-	let [here, best] = [start, start];
+	let [state, best] = [start, start];
 	const decoder = new Decoder(problem);
 	let idle = 0;
 	for (let move = 0; ; move++) {
 		let next: Candidate | null = null;
 		let oldest: Candidate | null = null;
 		let oldestUntil = Infinity;
-		const changes = swaps(random, problem, here.plan);
+		const changes = swaps(random, problem, state.plan);
 		for (const { order, earlier, later } of changes) {
 			if (used() >= 1 || reached(best.plan)) return best.plan;
 			yield;
-			const coding = { order, doers: here.coding.doers };
+			const coding = { order, doers: state.coding.doers };
 			const plan = decoder.decode(coding);
 			const candidate = { plan, coding, back: keyOf(later, earlier) };
 			const until = forbidden.get(keyOf(earlier, later)) ?? -1;
@@ -58,7 +58,7 @@ export function* tabuSearch(
 		// nothing waits for anything else: no order is better
 		if (!next) return best.plan;
 		forbidden.set(next.back, move + FORBIDDEN + Math.floor(random() * FORBIDDEN_MORE));
-		here = next;
+		state = next;
 		idle += 1;
 		if (next.plan.cost < best.plan.cost - LITTLE) {
 			[best, idle] = [next, 0];
@@ -66,12 +66,12 @@ export function* tabuSearch(
 			if (good.length > GOOD_ONES) good.shift();
 		}
 		if (idle > PATIENCE) {
-			here = good[Math.floor(random() * good.length)] as Found;
+			state = good[Math.floor(random() * good.length)] as Found;
 			forbidden.clear();
 			idle = 0;
 			for (let k = 0; k < SHAKEN; k++) {
-				const coding = movedAtWait(random, problem, here);
-				if (coding) here = { coding, plan: decoder.decode(coding) };
+				const coding = movedAtWait(random, problem, state);
+				if (coding) state = { coding, plan: decoder.decode(coding) };
 			}
 		}
 	}

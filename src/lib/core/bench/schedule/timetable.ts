@@ -57,17 +57,17 @@ class Gaps {
 	take(start: number, end: number): void {
 		const { from, to, shortest } = this;
 		const i = this.#firstEndingBy(end - CLOSE);
-		const before = start - (from[i] as number) >= shortest - CLOSE;
-		const after = (to[i] as number) - end >= shortest - CLOSE;
-		if (before && after) {
+		const fitsBefore = start - (from[i] as number) >= shortest - CLOSE;
+		const fitsAfter = (to[i] as number) - end >= shortest - CLOSE;
+		if (fitsBefore && fitsAfter) {
 			for (let k = this.count++; k > i; k--) {
 				from[k] = from[k - 1] as number;
 				to[k] = to[k - 1] as number;
 			}
 			from[i + 1] = end;
 			to[i] = start;
-		} else if (before) to[i] = start;
-		else if (after) from[i] = end;
+		} else if (fitsBefore) to[i] = start;
+		else if (fitsAfter) from[i] = end;
 		else {
 			this.count -= 1;
 			for (let k = i; k < this.count; k++) {
@@ -93,10 +93,10 @@ class Places {
 		for (const [from, to] of busy) this.take(from, to);
 	}
 
-	become({ at, taken, count }: Places): void {
+	become({ at, taken: occupied, count }: Places): void {
 		for (let i = 0; i < count; i++) {
 			this.at[i] = at[i] as number;
-			this.taken[i] = taken[i] as number;
+			this.taken[i] = occupied[i] as number;
 		}
 		this.count = count;
 	}
@@ -125,16 +125,16 @@ class Places {
 
 	/** A moment at which what is taken may change: found, or put in. */
 	#changeAt(moment: number): number {
-		const { at, taken } = this;
-		const before = this.#lastUpTo(moment + CLOSE);
-		if (moment - (at[before] as number) <= CLOSE) return before;
-		for (let k = this.count++; k > before + 1; k--) {
+		const { at, taken: occupied } = this;
+		const previous = this.#lastUpTo(moment + CLOSE);
+		if (moment - (at[previous] as number) <= CLOSE) return previous;
+		for (let k = this.count++; k > previous + 1; k--) {
 			at[k] = at[k - 1] as number;
-			taken[k] = taken[k - 1] as number;
+			occupied[k] = occupied[k - 1] as number;
 		}
-		at[before + 1] = moment;
-		taken[before + 1] = taken[before] as number;
-		return before + 1;
+		at[previous + 1] = moment;
+		occupied[previous + 1] = occupied[previous] as number;
+		return previous + 1;
 	}
 
 	take(from: number, to: number): void {
@@ -154,8 +154,8 @@ export class Timetable {
 		let room = 0;
 		for (const { tasks } of jobs) {
 			room += tasks.length;
-			for (const { by } of tasks)
-				for (const { technician, minutes } of by)
+			for (const { by: doers } of tasks)
+				for (const { technician, minutes } of doers)
 					shortest[technician] = Math.min(shortest[technician] as number, minutes);
 		}
 		this.#gaps = technicians.map(({ free }, i) => new Gaps(free, shortest[i] as number, room));
@@ -163,10 +163,10 @@ export class Timetable {
 	}
 
 	/** As another timetable of the same problem stands. */
-	become(other: Timetable): void {
-		for (let i = 0; i < this.#gaps.length; i++) (this.#gaps[i] as Gaps).become(other.#gaps[i] as Gaps);
+	become(source: Timetable): void {
+		for (let i = 0; i < this.#gaps.length; i++) (this.#gaps[i] as Gaps).become(source.#gaps[i] as Gaps);
 		for (let i = 0; i < this.#places.length; i++)
-			(this.#places[i] as Places).become(other.#places[i] as Places);
+			(this.#places[i] as Places).become(source.#places[i] as Places);
 	}
 
 	/**
@@ -181,9 +181,9 @@ export class Timetable {
 		for (;;) {
 			start = gaps.earliest(minutes, start);
 			if (start === Infinity) return start;
-			const there = places.earliest(minutes, start);
-			if (there <= start + CLOSE) return start;
-			start = there;
+			const slot = places.earliest(minutes, start);
+			if (slot <= start + CLOSE) return start;
+			start = slot;
 		}
 	}
 

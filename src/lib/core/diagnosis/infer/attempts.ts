@@ -24,7 +24,7 @@ export interface OwnFault {
 }
 
 /** Chances of what was seen, by what is left. */
-export type Seen = (left: FaultSet) => number;
+export type Seen = (faults: FaultSet) => number;
 
 /** What may be left of a set of faults, with its chance. */
 export interface Left {
@@ -47,9 +47,9 @@ export class Courses {
 	/** nothing was left, and the complaint was taken to stay all the same */
 	#ended = 0;
 
-	constructor(set: FaultSet, own: readonly OwnFault[] = []) {
+	constructor(set: FaultSet, ownFaults: readonly OwnFault[] = []) {
 		this.#set = set;
-		this.#own = own.filter(({ fault }) => !set.includes(fault));
+		this.#own = ownFaults.filter(({ fault }) => !set.includes(fault));
 		this.#left = [-1, ...this.#own.keys()].map(() => new Float64Array(1 << set.length));
 		this.#spare = this.#own.length > 0 ? this.#left.map(({ length }) => new Float64Array(length)) : [];
 		(this.#left[0] as Float64Array).fill(1, -1);
@@ -58,7 +58,7 @@ export class Courses {
 	/** The likelihood of everything so far. */
 	get total(): number {
 		let sum = this.#ended;
-		for (const left of this.#left) for (let i = 0; i < left.length; i++) sum += left[i] as number;
+		for (const weights of this.#left) for (let i = 0; i < weights.length; i++) sum += weights[i] as number;
 		return sum;
 	}
 
@@ -72,57 +72,57 @@ export class Courses {
 		const next = this.#spare;
 		for (const weights of next) weights.fill(0);
 		const whole = this.#left[0] as Float64Array;
-		for (let left = 0; left < whole.length; left++) {
-			const weight = whole[left] as number;
+		for (let state = 0; state < whole.length; state++) {
+			const weight = whole[state] as number;
 			if (weight === 0) continue;
-			const after = left & keeps;
-			if (after === left) {
-				this.#stay(next, left, weight * (1 - SLIP), remedy);
+			const remaining = state & keeps;
+			if (remaining === state) {
+				this.#stay(next, state, weight * (1 - SLIP), remedy);
 				continue;
 			}
-			this.#stay(next, left, weight * (1 - remedy.success), remedy);
-			this.#mended(next, after, this.#broken(next, after, weight * remedy.success, remedy));
+			this.#stay(next, state, weight * (1 - remedy.success), remedy);
+			this.#mended(next, remaining, this.#broken(next, remaining, weight * remedy.success, remedy));
 		}
-		for (let own = 1; own < next.length; own++) {
-			const kept = !remedy.fixes.has((this.#own[own - 1] as OwnFault).fault);
-			const weights = this.#left[own] as Float64Array;
-			const to = next[own] as Float64Array;
-			for (let left = 0; left < weights.length; left++) {
-				const weight = weights[left] as number;
+		for (let ownIndex = 1; ownIndex < next.length; ownIndex++) {
+			const kept = !remedy.fixes.has((this.#own[ownIndex - 1] as OwnFault).fault);
+			const weights = this.#left[ownIndex] as Float64Array;
+			const to = next[ownIndex] as Float64Array;
+			for (let state = 0; state < weights.length; state++) {
+				const weight = weights[state] as number;
 				if (weight === 0) continue;
-				const after = left & keeps;
-				const addresses = after !== left || !kept;
-				to[left] = (to[left] as number) + weight * (1 - (addresses ? remedy.success : SLIP));
+				const remaining = state & keeps;
+				const addresses = remaining !== state || !kept;
+				to[state] = (to[state] as number) + weight * (1 - (addresses ? remedy.success : SLIP));
 				if (!addresses) continue;
-				if (kept) to[after] = (to[after] as number) + weight * remedy.success;
-				else this.#mended(next, after, weight * remedy.success);
+				if (kept) to[remaining] = (to[remaining] as number) + weight * remedy.success;
+				else this.#mended(next, remaining, weight * remedy.success);
 			}
 		}
 		[this.#left, this.#spare] = [next, this.#left];
 	}
 
 	/** The complaint stays with what is left, and something may have been broken beside. */
-	#stay(next: Float64Array[], left: number, weight: number, remedy: Remedy): void {
+	#stay(next: Float64Array[], state: number, weight: number, remedy: Remedy): void {
 		const [whole] = next as [Float64Array];
-		whole[left] = (whole[left] as number) + this.#broken(next, left, weight, remedy);
+		whole[state] = (whole[state] as number) + this.#broken(next, state, weight, remedy);
 	}
 
 	/** What was broken beside goes to its own state. @returns the weight with which nothing was */
-	#broken(next: Float64Array[], left: number, weight: number, { harm = 0 }: Remedy): number {
+	#broken(next: Float64Array[], state: number, weight: number, { harm = 0 }: Remedy): number {
 		let rest = weight;
 		for (let i = 0; i < this.#own.length; i++) {
 			const part = weight * harm * (this.#own[i] as OwnFault).chance;
 			const to = next[i + 1] as Float64Array;
-			to[left] = (to[left] as number) + part;
+			to[state] = (to[state] as number) + part;
 			rest -= part;
 		}
 		return rest;
 	}
 
 	/** Without any fault of its own; where nothing at all is left the complaint was taken to stay all the same. */
-	#mended([whole]: Float64Array[], left: number, weight: number): void {
-		if (left === 0) this.#ended += weight * SLIP;
-		else if (whole) whole[left] = (whole[left] as number) + weight;
+	#mended([whole]: Float64Array[], state: number, weight: number): void {
+		if (state === 0) this.#ended += weight * SLIP;
+		else if (whole) whole[state] = (whole[state] as number) + weight;
 	}
 
 	/** The same where no repair of the shop has broken anything yet: in place, which courses of hundreds of attempts need. */
@@ -130,38 +130,39 @@ export class Courses {
 		const weights = this.#left[0] as Float64Array;
 		const keeps = this.#keptBy(remedy);
 		// smaller sets first: what one leaves is a smaller set that this attempt does not address any more
-		for (let left = 0; left < weights.length; left++) {
-			const weight = weights[left] as number;
-			const after = left & keeps;
-			if (after === left) {
-				weights[left] = weight * (1 - SLIP);
+		for (let state = 0; state < weights.length; state++) {
+			const weight = weights[state] as number;
+			const remaining = state & keeps;
+			if (remaining === state) {
+				weights[state] = weight * (1 - SLIP);
 				continue;
 			}
-			weights[left] = weight * (1 - remedy.success);
-			if (after === 0) this.#ended += weight * remedy.success * SLIP;
-			else weights[after] = (weights[after] as number) + weight * remedy.success;
+			weights[state] = weight * (1 - remedy.success);
+			if (remaining === 0) this.#ended += weight * remedy.success * SLIP;
+			else weights[remaining] = (weights[remaining] as number) + weight * remedy.success;
 		}
 	}
 
 	/** The likelihood of everything so far and of an attempt after which the complaint was gone. */
 	workedBy(remedy: Remedy): number {
 		const keeps = this.#keptBy(remedy);
-		const chance = (left: number, own: number) => {
-			const fault = this.#own[own - 1]?.fault;
-			const all = (left & keeps) === 0 && (fault === undefined || remedy.fixes.has(fault));
-			return all && (left !== 0 || own > 0) ? remedy.success * (1 - SLIP) : SLIP;
+		const chance = (state: number, ownIndex: number) => {
+			const fault = this.#own[ownIndex - 1]?.fault;
+			const all = (state & keeps) === 0 && (fault === undefined || remedy.fixes.has(fault));
+			return all && (state !== 0 || ownIndex > 0) ? remedy.success * (1 - SLIP) : SLIP;
 		};
 		return this.#left.reduce(
-			(sum, weights, own) => weights.reduce((sum, weight, left) => sum + weight * chance(left, own), sum),
+			(sum, weights, ownIndex) =>
+				weights.reduce((sum, weight, state) => sum + weight * chance(state, ownIndex), sum),
 			this.#ended
 		);
 	}
 
 	/** Something was seen of what is left. */
 	see(chanceOf: Seen): void {
-		this.#left.forEach((weights, own) =>
-			weights.forEach((weight, left) => {
-				if (weight > 0) weights[left] = weight * chanceOf(this.#setOf(left, own));
+		this.#left.forEach((weights, ownIndex) =>
+			weights.forEach((weight, state) => {
+				if (weight > 0) weights[state] = weight * chanceOf(this.#setOf(state, ownIndex));
 			})
 		);
 		if (this.#ended > 0) this.#ended *= chanceOf([]);
@@ -170,18 +171,18 @@ export class Courses {
 	/** What may be left, with chances that sum to 1. */
 	now(): Left[] {
 		const { total } = this;
-		const all = this.#left.flatMap((weights, own) =>
-			[...weights].map((weight, left) => ({
-				left: this.#setOf(left, own),
-				chance: (weight + (left === 0 && own === 0 ? this.#ended : 0)) / total
+		const all = this.#left.flatMap((weights, ownIndex) =>
+			[...weights].map((weight, state) => ({
+				left: this.#setOf(state, ownIndex),
+				chance: (weight + (state === 0 && ownIndex === 0 ? this.#ended : 0)) / total
 			}))
 		);
 		return all.filter(({ chance }) => chance > 0);
 	}
 
-	#setOf(left: number, own: number): FaultSet {
-		const set = this.#set.filter((_, k) => left & (1 << k));
-		const fault = this.#own[own - 1]?.fault;
+	#setOf(state: number, ownIndex: number): FaultSet {
+		const set = this.#set.filter((_, k) => state & (1 << k));
+		const fault = this.#own[ownIndex - 1]?.fault;
 		return fault === undefined ? set : [...set, fault].sort((a, b) => a - b);
 	}
 

@@ -66,15 +66,15 @@ function remembered(
 	likelihoodsOver.set(beliefs, bySets);
 	const likelihoods = bySets.get(sets) ?? new Map<string, EvidenceLikelihood>();
 	bySets.set(sets, likelihoods);
-	const known = likelihoods.get(evidence);
-	if (known) return known;
+	const cached = likelihoods.get(evidence);
+	if (cached) return cached;
 	const likelihood = workOut(evidence);
 	likelihoods.set(evidence, likelihood);
 	return likelihood;
 }
 
 function likelihoodOfSign(
-	{ perFault, absent, none, background }: SignBeliefs,
+	{ perFault, absent, none: noFault, background }: SignBeliefs,
 	sets: readonly FaultSet[],
 	present: boolean,
 	evidence: string
@@ -83,7 +83,7 @@ function likelihoodOfSign(
 	const links = perFault.map(({ chance }) => Math.max(0, (chance - leak) / (1 - leak)));
 	const chanceOf = (set: FaultSet): number => {
 		const [first] = set;
-		if (first === undefined) return none.chance;
+		if (first === undefined) return noFault.chance;
 		if (set.length === 1) return perFault[first]?.chance ?? leak;
 		return noisyOr(
 			leak,
@@ -116,18 +116,18 @@ const bounded = new WeakMap<object, AnswerBeliefs>();
 
 export function answerBeliefs(engine: Engine, model: string, question: string): AnswerBeliefs {
 	const fitted = engine.fitted.answers(question, model);
-	const known = bounded.get(fitted);
-	if (known) return known;
+	const cached = bounded.get(fitted);
+	if (cached) return cached;
 	const raise = ({ chances, weight }: { chances: readonly number[]; weight: number }) => {
 		const raised = chances.map((chance) => Math.max(LEAST, chance));
 		const sum = raised.reduce((a, b) => a + b, 0);
 		return { chances: raised.map((chance) => chance / sum), weight };
 	};
-	const { answers, background: overall, none } = fitted;
-	const perFault = fitted.perFault.map((of) => ({ ...raise(of), doubts: of.doubts }));
+	const { answers, background: overall, none: noFault } = fitted;
+	const perFault = fitted.perFault.map((answers) => ({ ...raise(answers), doubts: answers.doubts }));
 	const departures = perFault.map(({ chances }) => divergence(chances, overall));
 	const worstShows = isOfPath(question);
-	const beliefs = { answers, overall, none: raise(none), perFault, departures, worstShows };
+	const beliefs = { answers, overall, none: raise(noFault), perFault, departures, worstShows };
 	bounded.set(fitted, beliefs);
 	return beliefs;
 }
@@ -137,22 +137,24 @@ export function answerBeliefs(engine: Engine, model: string, question: string): 
  * charging path shows the worst that any of them does to it (noisy max, Díez, Proc. UAI 1993).
  */
 export function answerChances(
-	{ perFault, departures, overall, none, worstShows }: AnswerBeliefs,
+	{ perFault, departures, overall, none: noFault, worstShows }: AnswerBeliefs,
 	set: FaultSet
 ): readonly number[] {
 	if (worstShows && set.length > 1) return worstOf(set.map((fault) => perFault[fault]?.chances ?? overall));
 	let loudest = set[0];
-	if (loudest === undefined) return none.chances;
+	if (loudest === undefined) return noFault.chances;
 	for (const fault of set) if ((departures[fault] ?? 0) > (departures[loudest] ?? 0)) loudest = fault;
 	return perFault[loudest]?.chances ?? overall;
 }
 
 /** Chances of the worst of several independent answers, ordered from good to bad. */
 function worstOf(chances: readonly (readonly number[])[]): number[] {
-	const upTo = chances.map((of) =>
-		of.map((_, k) => of.slice(0, k + 1).reduce((sum, chance) => sum + chance, 0))
+	const upTo = chances.map((answers) =>
+		answers.map((_, k) => answers.slice(0, k + 1).reduce((sum, chance) => sum + chance, 0))
 	);
-	const all = (upTo[0] ?? []).map((_, k) => upTo.reduce((product, of) => product * (of[k] as number), 1));
+	const all = (upTo[0] ?? []).map((_, k) =>
+		upTo.reduce((product, answers) => product * (answers[k] as number), 1)
+	);
 	return all.map((chance, k) => chance - (all[k - 1] ?? 0));
 }
 
@@ -199,18 +201,18 @@ const OWN_FAULTS = 6;
 
 /** Which fault a repair makes where it makes one, by the shop's record; none while nothing is known. Chances sum to 1. */
 export function ownFaultChances({ broke }: Learned): { code: string; chance: number }[] {
-	const most = [...broke]
+	const largest = [...broke]
 		.sort(([a, n], [b, m]) => m - n || (a < b ? -1 : 1))
 		.slice(0, OWN_FAULTS)
 		.filter(([, count]) => count > 0);
-	const total = most.reduce((sum, [, count]) => sum + count, 0);
-	return most.map(([code, count]) => ({ code, chance: count / total }));
+	const total = largest.reduce((sum, [, count]) => sum + count, 0);
+	return largest.map(([code, count]) => ({ code, chance: count / total }));
 }
 
 /** Chance that an operation works where it addresses the fault, learnt, shrunk to the catalog's. */
 export function successBelief(engine: Engine, operation: string): Belief {
-	const [worked, tried] = engine.fitted.counted.operations.get(operation) ?? [0, 0];
+	const [successes, tried] = engine.fitted.counted.operations.get(operation) ?? [0, 0];
 	const belief = engine.catalog.operations.get(operation)?.success ?? 0.9;
-	const chance = shrunkRate(worked, tried, belief, SUCCESS_WEIGHT);
+	const chance = shrunkRate(successes, tried, belief, SUCCESS_WEIGHT);
 	return { chance: Math.min(0.995, Math.max(0.02, chance)), weight: tried + SUCCESS_WEIGHT };
 }

@@ -114,8 +114,8 @@ export function inferOdds(engine: Engine, model: string, features: Features): In
 	);
 	const atFirst = marginals(sets, posterior, codes.length);
 	const now = leftNow(sets, posterior, repairs.courses);
-	const worked = features.attempts.some(({ resolved }) => resolved);
-	const shown = worked || repairs.courses === null ? null : now;
+	const isResolved = features.attempts.some(({ resolved }) => resolved);
+	const shown = isResolved || repairs.courses === null ? null : now;
 	const chances = shown
 		? marginals(
 				shown.map(({ set }) => set),
@@ -165,18 +165,18 @@ function leftNow(
 	courses: readonly Courses[] | null
 ): SetChance[] {
 	if (courses === null) return sets.map((set, s) => ({ set, chance: posterior[s] as number }));
-	const left = new Map<string, SetChance>();
+	const states = new Map<string, SetChance>();
 	courses.forEach((course, s) => {
-		const here = posterior[s] as number;
-		if (here < UNLIKELY) return;
+		const probability = posterior[s] as number;
+		if (probability < UNLIKELY) return;
 		for (const { left: set, chance } of course.now()) {
 			const key = set.join(' ');
-			const known = left.get(key) ?? { set, chance: 0 };
-			known.chance += here * chance;
-			left.set(key, known);
+			const entry = states.get(key) ?? { set, chance: 0 };
+			entry.chance += probability * chance;
+			states.set(key, entry);
 		}
 	});
-	const all = [...left.values()];
+	const all = [...states.values()];
 	const total = all.reduce((sum, { chance }) => sum + chance, 0);
 	return all.map(({ set, chance }) => ({ set, chance: chance / total }));
 }
@@ -213,11 +213,11 @@ function setsToWeigh(
 ): { sets: readonly FaultSet[]; unseen: number } {
 	if (shares.length <= TRIPLED) return { sets: setsOfUpToThree(shares.length), unseen: 0 };
 	const small = setsOfUpToTwo(shares.length);
-	const said = [
+	const events = [
 		...evidenceLikelihoods(engine, model, small, features),
 		...repairsLikelihood(engine, model, small, features).likelihoods
 	];
-	const logs = said.map(({ logLikelihood }) => logLikelihood);
+	const logs = events.map(({ logLikelihood }) => logLikelihood);
 	const chances = marginals(small, posteriorOfSets(priorOf(engine, shares, small), logs), shares.length);
 	const likely = shares
 		.map((_, fault) => fault)
@@ -245,7 +245,7 @@ function evidenceLikelihoods(
 
 /** One moment of a repair: an attempt, or what was seen of what it left. */
 type Event = { evidence: string } & (
-	{ remedy: Remedy; resolved: boolean } | { chanceOf: (left: FaultSet) => number }
+	{ remedy: Remedy; resolved: boolean } | { chanceOf: (faults: FaultSet) => number }
 );
 
 /** Attempts up to the first that worked, each with what was seen after it. */
@@ -267,7 +267,7 @@ function seenAfter(engine: Engine, model: string, { question, answer }: Answer):
 	const index = beliefs.answers.indexOf(answer);
 	return {
 		evidence: `${AFTER}${question}=${answer}`,
-		chanceOf: (left) => answerChances(beliefs, left)[index] as number
+		chanceOf: (faults) => answerChances(beliefs, faults)[index] as number
 	};
 }
 
@@ -284,31 +284,31 @@ function repairsLikelihood(
 ): { likelihoods: EvidenceLikelihood[]; courses: Courses[] | null } {
 	if (features.attempts.length === 0) return { likelihoods: [], courses: null };
 	const events = eventsOf(engine, model, features);
-	const own = ownFaultsOf(engine);
+	const ownFaults = ownFaultsOf(engine);
 	const likelihoods = new Map<string, EvidenceLikelihood>();
 	const logs = events.map(({ evidence }) => {
-		const known = likelihoods.get(evidence) ?? {
+		const cached = likelihoods.get(evidence) ?? {
 			evidence,
 			beliefs: [],
 			logLikelihood: new Float64Array(sets.length)
 		};
-		likelihoods.set(evidence, known);
-		return known.logLikelihood;
+		likelihoods.set(evidence, cached);
+		return cached.logLikelihood;
 	});
 	const courses = sets.map((set, s) => {
-		const course = new Courses(set, own);
-		let before = 0;
+		const course = new Courses(set, ownFaults);
+		let prior = 0;
 		for (const [i, event] of events.entries()) {
-			const worked = 'remedy' in event && event.resolved;
+			const isResolved = 'remedy' in event && event.resolved;
 			if ('chanceOf' in event) course.see(event.chanceOf);
-			else if (!worked) course.fail(event.remedy);
-			const likelihood = worked ? course.workedBy(event.remedy) : course.total;
+			else if (!isResolved) course.fail(event.remedy);
+			const likelihood = isResolved ? course.workedBy(event.remedy) : course.total;
 			// so small that it is nothing: courses of hundreds of attempts, none of which ever works
 			const log = Math.log(Math.max(Number.MIN_VALUE, likelihood));
 			const said = logs[i] as Float64Array;
-			said[s] = (said[s] as number) + log - before;
-			before = log;
-			if (worked) break;
+			said[s] = (said[s] as number) + log - prior;
+			prior = log;
+			if (isResolved) break;
 		}
 		return course;
 	});

@@ -17,14 +17,14 @@ const kindOf = (source: string) => source.slice(0, source.indexOf(':') + 1);
 /** How often what a source takes for the fault is confirmed: its own record, shrunk to its kind's. */
 export function reliability(learned: Learned, source: string): { chance: number; from: number } {
 	const kind = kindOf(source);
-	let [right, said] = [0, 0];
-	for (const [other, [r, s]] of learned.opinions) {
-		if (!other.startsWith(kind)) continue;
+	let [right, stated] = [0, 0];
+	for (const [fault, [r, s]] of learned.opinions) {
+		if (!fault.startsWith(kind)) continue;
 		right += r;
-		said += s;
+		stated += s;
 	}
 	const [own, tried] = learned.opinions.get(source) ?? [0, 0];
-	const usual = shrunkRate(right, said, KIND_BELIEF, KIND_WEIGHT);
+	const usual = shrunkRate(right, stated, KIND_BELIEF, KIND_WEIGHT);
 	const chance = shrunkRate(own, tried, usual, SOURCE_WEIGHT);
 	return { chance: Math.min(0.98, Math.max(0.02, chance)), from: tried };
 }
@@ -47,8 +47,8 @@ export function opinionLikelihood(
 	const chanceOf = (set: FaultSet) => {
 		if (set.length === 0) return named[at] as number;
 		if (set.includes(at)) return chance / set.length;
-		const others = 1 - set.reduce((sum, f) => sum + (named[f] as number), 0);
-		return ((1 - chance) * (named[at] as number)) / Math.max(1e-9, others);
+		const otherChance = 1 - set.reduce((sum, f) => sum + (named[f] as number), 0);
+		return ((1 - chance) * (named[at] as number)) / Math.max(1e-9, otherChance);
 	};
 	return {
 		evidence: `${source}=${fault}`,

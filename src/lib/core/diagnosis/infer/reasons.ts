@@ -45,8 +45,8 @@ export function explain(
 		logLikelihood.forEach((log, s) => (logs[s * likelihoods.length + e] = log))
 	);
 	const nothing = new Float64Array(0);
-	const before = weigh(sets, logPrior, joint, 0, nothing, faults);
-	const after = weigh(sets, logPrior, joint, 1, nothing, faults);
+	const baseline = weigh(sets, logPrior, joint, 0, nothing, faults);
+	const tempered = weigh(sets, logPrior, joint, 1, nothing, faults);
 	const shares = Array.from({ length: faults }, () => new Float64Array(likelihoods.length));
 	for (let panel = 0; panel < PANELS; panel++) {
 		for (const [node, weight] of NODES) {
@@ -59,8 +59,8 @@ export function explain(
 		}
 	}
 	return shares.map((share, f) => {
-		const usual = before.logOdds[f] as number;
-		settle(share, (after.logOdds[f] as number) - usual);
+		const usual = baseline.logOdds[f] as number;
+		settle(share, (tempered.logOdds[f] as number) - usual);
 		// an operation that was tried twice is one reason
 		const together = new Map<string, number>();
 		likelihoods.forEach(({ evidence }, e) =>
@@ -78,11 +78,11 @@ const loudness = ({ factor }: Reason) => Math.abs(Math.log(factor));
 
 /** What the quadrature left over goes to the shares in proportion to their size, so that they add up to the last digit. */
 function settle(share: Float64Array, total: number): void {
-	const left = total - share.reduce((sum, value) => sum + value, 0);
+	const residue = total - share.reduce((sum, value) => sum + value, 0);
 	const size = share.reduce((sum, value) => sum + Math.abs(value), 0);
 	if (size === 0) return;
 	for (let e = 0; e < share.length; e++) {
-		share[e] = (share[e] as number) + (left * Math.abs(share[e] as number)) / size;
+		share[e] = (share[e] as number) + (residue * Math.abs(share[e] as number)) / size;
 	}
 }
 
@@ -100,12 +100,12 @@ function weigh(
 ): { logOdds: Float64Array; credits: Float64Array } {
 	const pieces = logs.length / sets.length;
 	const weights = logPrior.map((log, s) => log + part * (joint[s] as number));
-	const most = weights.reduce((most, log) => Math.max(most, log), -Infinity);
-	for (let s = 0; s < weights.length; s++) weights[s] = Math.exp((weights[s] as number) - most);
+	const maximum = weights.reduce((most, log) => Math.max(most, log), -Infinity);
+	for (let s = 0; s < weights.length; s++) weights[s] = Math.exp((weights[s] as number) - maximum);
 	let total = 0;
 	const mass = new Float64Array(faults);
 	const overall = new Float64Array(pieces);
-	const within = new Float64Array(faults * pieces);
+	const faultSums = new Float64Array(faults * pieces);
 	for (let s = 0; s < sets.length; s++) {
 		const weight = weights[s] as number;
 		total += weight;
@@ -115,28 +115,29 @@ function weigh(
 		for (let i = 0; i < set.length; i++) {
 			const fault = set[i] as number;
 			mass[fault] = (mass[fault] as number) + weight;
-			const own = fault * pieces;
+			const offset = fault * pieces;
 			for (let e = 0; e < pieces; e++) {
-				within[own + e] = (within[own + e] as number) + weight * (logs[at + e] as number);
+				faultSums[offset + e] = (faultSums[offset + e] as number) + weight * (logs[at + e] as number);
 			}
 		}
 	}
 	const logOdds = new Float64Array(faults);
 	const credits = new Float64Array(faults * pieces);
 	for (let fault = 0; fault < faults; fault++) {
-		const own = mass[fault] as number;
-		let rest = total - own;
-		let others = (e: number) => (overall[e] as number) - (within[fault * pieces + e] as number);
+		const faultMass = mass[fault] as number;
+		let rest = total - faultMass;
+		let otherMass = (e: number) => (overall[e] as number) - (faultSums[fault * pieces + e] as number);
 		if (rest < NEARLY_ALL * total) {
-			const without = sets.flatMap((set, s) => (set.includes(fault) ? [] : s));
-			rest = without.reduce((sum, s) => sum + (weights[s] as number), 0);
-			others = (e) =>
-				without.reduce((sum, s) => sum + (weights[s] as number) * (logs[s * pieces + e] as number), 0);
+			const excluding = sets.flatMap((set, s) => (set.includes(fault) ? [] : s));
+			rest = excluding.reduce((sum, s) => sum + (weights[s] as number), 0);
+			otherMass = (e) =>
+				excluding.reduce((sum, s) => sum + (weights[s] as number) * (logs[s * pieces + e] as number), 0);
 		}
-		logOdds[fault] = Math.log(Math.max(1e-300, own)) - Math.log(Math.max(1e-300, rest));
-		if (own <= 0 || rest <= 0) continue;
+		logOdds[fault] = Math.log(Math.max(1e-300, faultMass)) - Math.log(Math.max(1e-300, rest));
+		if (faultMass <= 0 || rest <= 0) continue;
 		for (let e = 0; e < pieces; e++) {
-			credits[fault * pieces + e] = (within[fault * pieces + e] as number) / own - others(e) / rest;
+			credits[fault * pieces + e] =
+				(faultSums[fault * pieces + e] as number) / faultMass - otherMass(e) / rest;
 		}
 	}
 	return { logOdds, credits };

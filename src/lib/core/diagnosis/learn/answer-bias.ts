@@ -32,12 +32,12 @@ export function reweighted(chances: readonly number[], factors: readonly number[
 export function biasOf(rows: readonly OwnCounts[], usual: readonly (readonly number[])[]): AnswerBias {
 	const answers = usual[0]?.length ?? 0;
 	const seen = new Array<number>(answers).fill(0);
-	for (const { own } of rows) own.forEach((count, k) => (seen[k] = (seen[k] as number) + count));
+	for (const { own: counts } of rows) counts.forEach((count, k) => (seen[k] = (seen[k] as number) + count));
 	const factors = new Array<number>(answers).fill(1);
 	for (let round = 0; round < ROUNDS; round++) {
 		const expected = new Array<number>(answers).fill(0);
-		rows.forEach(({ own }, r) => {
-			const n = sumOf(own);
+		rows.forEach(({ own: counts }, r) => {
+			const n = sumOf(counts);
 			reweighted(usual[r] as readonly number[], factors).forEach((chance, k) => {
 				expected[k] = (expected[k] as number) + n * chance;
 			});
@@ -50,11 +50,11 @@ export function biasOf(rows: readonly OwnCounts[], usual: readonly (readonly num
 		}
 	}
 	let likelier = 0;
-	rows.forEach(({ own }, r) => {
-		const before = usual[r] as readonly number[];
-		const after = reweighted(before, factors);
-		own.forEach((count, k) => {
-			if (count > 0) likelier += count * Math.log((after[k] as number) / (before[k] as number));
+	rows.forEach(({ own: counts }, r) => {
+		const usualChances = usual[r] as readonly number[];
+		const shifted = reweighted(usualChances, factors);
+		counts.forEach((count, k) => {
+			if (count > 0) likelier += count * Math.log((shifted[k] as number) / (usualChances[k] as number));
 		});
 	});
 	// Schwarz's criterion: half the log of the tickets for each freedom
@@ -82,6 +82,6 @@ export function withBias(
 	return {
 		background: mix(usual.background),
 		none: { ...usual.none, chances: mix(usual.none.chances) },
-		perFault: usual.perFault.map((of) => ({ ...of, chances: mix(of.chances) }))
+		perFault: usual.perFault.map((answers) => ({ ...answers, chances: mix(answers.chances) }))
 	};
 }

@@ -75,14 +75,14 @@ export interface Part {
 
 /** Mean chances of some parts, and how far these are apart in logs. */
 export function mixOf(parts: readonly Part[]): { chances: number[]; doubts: number[] } {
-	const over = (k: number, of: (chance: number) => number) =>
-		parts.reduce((sum, { share, chances }) => sum + share * of(chances[k] as number), 0);
+	const average = (k: number, value: (chance: number) => number) =>
+		parts.reduce((sum, { share, chances }) => sum + share * value(chances[k] as number), 0);
 	const answers = (parts[0]?.chances ?? []).map((_, k) => k);
 	return {
-		chances: answers.map((k) => over(k, (chance) => chance)),
+		chances: answers.map((k) => average(k, (chance) => chance)),
 		doubts: answers.map((k) => {
-			const mean = over(k, Math.log);
-			return over(k, (chance) => (Math.log(chance) - mean) ** 2);
+			const mean = average(k, Math.log);
+			return average(k, (chance) => (Math.log(chance) - mean) ** 2);
 		})
 	};
 }
@@ -104,36 +104,36 @@ interface Split {
 }
 
 function splitOf(counts: readonly number[], background: readonly number[], habits: Habits): Split {
-	const near = dirichletMultinomialLog(
+	const nearLog = dirichletMultinomialLog(
 		counts,
 		background.map((chance) => habits.near * chance)
 	);
-	const told = dirichletMultinomialLog(counts, informativeWeights(background, habits));
-	const logMarginal = logMix(habits.share, told, near);
-	return { informative: Math.exp(Math.log(habits.share) + told - logMarginal), logMarginal };
+	const toldLog = dirichletMultinomialLog(counts, informativeWeights(background, habits));
+	const logMarginal = logMix(habits.share, toldLog, nearLog);
+	return { informative: Math.exp(Math.log(habits.share) + toldLog - logMarginal), logMarginal };
 }
 
 /** What is usual: the answers of faults that do not speak, by a few rounds of expectation and maximisation. */
 function backgroundOf(
-	{ perFault, none, usual, usualStated, beliefs }: QuestionCounts,
+	{ perFault, none: noFault, usual, usualStated, beliefs }: QuestionCounts,
 	habits: Habits
 ): number[] {
 	// what the catalog states of a fault counts a little, as long as nothing is said of what is usual
 	const counted = usualStated ? 0 : STATED_USUAL;
-	const said = perFault.map((counts, f) =>
+	const statedLogs = perFault.map((counts, f) =>
 		counts.map((count, k) => count + counted * (beliefs[f]?.chances[k] ?? 0))
 	);
-	const start = none.map(
-		(count, k) => (usual[k] as number) + count + sumOf(said.map((counts) => counts[k] as number))
+	const start = noFault.map(
+		(count, k) => (usual[k] as number) + count + sumOf(statedLogs.map((counts) => counts[k] as number))
 	);
 	let background = start.map((count) => count / sumOf(start));
 	for (let round = 0; round < ROUNDS; round++) {
-		const splits = said.map((counts) => splitOf(counts, background, habits));
-		const quiet = none.map(
+		const splits = statedLogs.map((counts) => splitOf(counts, background, habits));
+		const quiet = noFault.map(
 			(count, k) =>
 				(usual[k] as number) +
 				count +
-				sumOf(said.map((counts, f) => (1 - (splits[f] as Split).informative) * (counts[k] as number)))
+				sumOf(statedLogs.map((counts, f) => (1 - (splits[f] as Split).informative) * (counts[k] as number)))
 		);
 		background = quiet.map((count) => count / sumOf(quiet));
 	}
@@ -144,13 +144,13 @@ const statedWeights = ({ chances, weight }: Stated) =>
 	chances.map((chance) => weight * chance + LEAST_WEIGHT);
 
 /** Chance that a starting belief is right, by how well it foretold the counts beside the habits of the data. */
-function statedIsRight(counts: readonly number[], stated: Stated, other: Split, trust: number): number {
+function statedIsRight(counts: readonly number[], stated: Stated, otherwise: Split, trust: number): number {
 	// a belief that is worth many tickets is doubted less
 	const doubt = (1 - trust) * Math.min(1, USUAL_WEIGHT / Math.max(1e-9, stated.weight));
 	const right = Math.log(1 - doubt) + dirichletMultinomialLog(counts, statedWeights(stated));
-	const wrong = Math.log(Math.max(1e-12, doubt)) + other.logMarginal;
-	const most = Math.max(right, wrong);
-	return Math.exp(right - most) / (Math.exp(right - most) + Math.exp(wrong - most));
+	const wrong = Math.log(Math.max(1e-12, doubt)) + otherwise.logMarginal;
+	const maximum = Math.max(right, wrong);
+	return Math.exp(right - maximum) / (Math.exp(right - maximum) + Math.exp(wrong - maximum));
 }
 
 /** Answers by fault: what the catalog states, what is usual and what is informative, weighed by how well each foretold the counts. */
@@ -160,20 +160,20 @@ export function answersByFault(question: QuestionCounts, habits: Habits, trust: 
 	const weights = informativeWeights(background, habits);
 	const perFault = question.perFault.map((counts, f) => {
 		const split = splitOf(counts, background, habits);
-		const near = dirichletMean(counts, nearWeights);
-		const told = dirichletMean(counts, weights);
+		const nearMean = dirichletMean(counts, nearWeights);
+		const toldMean = dirichletMean(counts, weights);
 		const prior =
 			(1 - split.informative) * habits.near + split.informative * habits.informative * counts.length;
 		const stated = question.beliefs[f];
 		const learnt = (share: number): Part[] => [
-			{ share: share * (1 - split.informative), chances: near },
-			{ share: share * split.informative, chances: told }
+			{ share: share * (1 - split.informative), chances: nearMean },
+			{ share: share * split.informative, chances: toldMean }
 		];
 		if (!stated) return { ...mixOf(learnt(1)), weight: sumOf(counts) + prior };
 		const right = statedIsRight(counts, stated, split, trust);
-		const said = dirichletMean(counts, statedWeights(stated));
+		const statedMean = dirichletMean(counts, statedWeights(stated));
 		return {
-			...mixOf([...learnt(1 - right), { share: right, chances: said }]),
+			...mixOf([...learnt(1 - right), { share: right, chances: statedMean }]),
 			weight: sumOf(counts) + (1 - right) * prior + right * stated.weight
 		};
 	});
@@ -181,8 +181,12 @@ export function answersByFault(question: QuestionCounts, habits: Habits, trust: 
 	const noneWeights = statedNone
 		? statedWeights(statedNone)
 		: background.map((chance) => NONE_WEIGHT * chance);
-	const none = dirichletMean(question.none, noneWeights);
-	return { background, none: { chances: none, weight: sumOf(question.none) + sumOf(noneWeights) }, perFault };
+	const noFault = dirichletMean(question.none, noneWeights);
+	return {
+		background,
+		none: { chances: noFault, weight: sumOf(question.none) + sumOf(noneWeights) },
+		perFault
+	};
 }
 
 /** Seven of ten starting beliefs are taken for right at first, as if eight had been looked at. A choice. */
@@ -202,7 +206,9 @@ export function likeliestTrust(questions: readonly QuestionCounts[], habits: Hab
 	});
 	let trust = TRUST.share;
 	for (let round = 0; round < TRUST_ROUNDS; round++) {
-		const right = sumOf(rows.map(({ counts, stated, other }) => statedIsRight(counts, stated, other, trust)));
+		const right = sumOf(
+			rows.map(({ counts, stated, other: otherwise }) => statedIsRight(counts, stated, otherwise, trust))
+		);
 		trust = (TRUST.share * TRUST.weight + right) / (TRUST.weight + rows.length);
 	}
 	return Math.min(0.98, Math.max(0.05, trust));
@@ -226,25 +232,25 @@ export function likeliestHabits(questions: readonly QuestionCounts[]): Habits {
 		return question.perFault
 			.filter((counts) => sumOf(counts) > 0)
 			.map((counts) => ({
-				near: NEAR.map((near) =>
+				near: NEAR.map((spread) =>
 					dirichletMultinomialLog(
 						counts,
-						background.map((chance) => near * chance)
+						background.map((chance) => spread * chance)
 					)
 				),
-				informative: INFORMATIVE.map((told) =>
-					dirichletMultinomialLog(counts, informativeWeights(background, told))
+				informative: INFORMATIVE.map((informativeness) =>
+					dirichletMultinomialLog(counts, informativeWeights(background, informativeness))
 				)
 			}));
 	});
 	let best = { habits: FIRST_HABITS, log: -Infinity };
 	for (const share of SHARES) {
-		NEAR.forEach((near, n) => {
-			INFORMATIVE.forEach((told, t) => {
+		NEAR.forEach((spread, n) => {
+			INFORMATIVE.forEach((informativeness, t) => {
 				const log = sumOf(
 					rows.map((row) => logMix(share, row.informative[t] as number, row.near[n] as number))
 				);
-				if (log > best.log) best = { habits: { share, near, ...told }, log };
+				if (log > best.log) best = { habits: { share, near: spread, ...informativeness }, log };
 			});
 		});
 	}

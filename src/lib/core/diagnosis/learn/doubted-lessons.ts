@@ -44,13 +44,13 @@ export function withoutDoubted(learned: Learned): Learned {
 	const doubts = [...learned.doubted.values()].map(([doubt]) => doubt);
 	if (doubts.length === 0) return learned;
 	const counted = inOrder(learned);
-	const left = new Map<string, number>();
+	const weights = new Map<string, number>();
 	chancesOfWrong(learned, doubts).forEach((wrong, i) => {
 		const { number, first, instead } = doubts[i] as Doubt;
-		const before = left.get(number) ?? 1;
-		left.set(number, before * (1 - wrong));
-		addLesson(counted, first, -before * wrong);
-		addLesson(counted, { ...first, faults: instead, tried: [] }, before * wrong);
+		const weight = weights.get(number) ?? 1;
+		weights.set(number, weight * (1 - wrong));
+		addLesson(counted, first, -weight * wrong);
+		addLesson(counted, { ...first, faults: instead, tried: [] }, weight * wrong);
 	});
 	return counted;
 }
@@ -61,31 +61,32 @@ function likelihoodRatio(learned: Learned, { first, instead }: Doubt): number {
 	const pieces = [
 		...signs.map(([sign, present]) => {
 			const counts = learned.signs.get(sign);
-			const asked = (key: string): Seen => {
-				const [there, all] = counts?.get(key) ?? [0, 0];
-				return { like: present ? there : all - there, all };
+			const seenFor = (key: string): Seen => {
+				const [agreeing, all] = counts?.get(key) ?? [0, 0];
+				return { like: present ? agreeing : all - agreeing, all };
 			};
-			return { asked, keys: [...(counts?.keys() ?? [])] };
+			return { asked: seenFor, keys: [...(counts?.keys() ?? [])] };
 		}),
 		...answers.map(({ question, answer }) => {
 			const counts = learned.answers.get(question);
-			const asked = (key: string): Seen => {
-				const of = counts?.get(key);
-				return { like: of?.get(answer) ?? 0, all: sumOf([...(of?.values() ?? [])]) };
+			const seenFor = (key: string): Seen => {
+				const count = counts?.get(key);
+				return { like: count?.get(answer) ?? 0, all: sumOf([...(count?.values() ?? [])]) };
 			};
-			return { asked, keys: [...(counts?.keys() ?? [])] };
+			return { asked: seenFor, keys: [...(counts?.keys() ?? [])] };
 		})
 	];
-	const own = setKey(first.faults);
-	return pieces.reduce((ratio, { asked, keys }) => {
+	const ownKey = setKey(first.faults);
+	return pieces.reduce((ratio, { asked: question, keys }) => {
 		// the ticket must not speak for itself
-		const seen = (key: string) => (key === own ? less(asked(key)) : asked(key));
+		const seen = (key: string) => (key === ownKey ? withoutOne(question(key)) : question(key));
 		const all = keys.map(seen);
-		const usual = (sumOf(all.map(({ like }) => like)) + 0.5) / (sumOf(all.map((each) => each.all)) + 1);
+		const usual =
+			(sumOf(all.map(({ like: agreeing }) => agreeing)) + 0.5) / (sumOf(all.map((seen) => seen.all)) + 1);
 		const chance = (faults: readonly string[]) => {
-			const each = [setKey(faults), ...(faults.length > 1 ? faults : [])].map(seen);
-			const like = sumOf(each.map((of) => of.like));
-			return (like + LEAN * usual) / (sumOf(each.map((of) => of.all)) + LEAN);
+			const parts = [setKey(faults), ...(faults.length > 1 ? faults : [])].map(seen);
+			const agreeing = sumOf(parts.map((seen) => seen.like));
+			return (agreeing + LEAN * usual) / (sumOf(parts.map((seen) => seen.all)) + LEAN);
 		};
 		return ratio * (chance(instead) / chance(first.faults));
 	}, 1);
@@ -98,4 +99,7 @@ interface Seen {
 	all: number;
 }
 
-const less = ({ like, all }: Seen): Seen => ({ like: Math.max(0, like - 1), all: Math.max(0, all - 1) });
+const withoutOne = ({ like: agreeing, all }: Seen): Seen => ({
+	like: Math.max(0, agreeing - 1),
+	all: Math.max(0, all - 1)
+});

@@ -14,8 +14,8 @@ export function evidenceWords(catalog: Catalog, key: string): string {
 	if (key === MENDED) return 'what the repairs may have mended';
 	const at = key.lastIndexOf('=');
 	const [subject, answer] = [key.slice(0, at), key.slice(at + 1)];
-	const said = opinionWords(catalog, key);
-	if (said) return said;
+	const opinion = opinionWords(catalog, key);
+	if (opinion) return opinion;
 	const sign = catalog.signs.get(subject);
 	if (sign) return answer === 'true' ? sign.label : `not: ${sign.label}`;
 	const test = catalog.tests.get(subject);

@@ -81,9 +81,12 @@ interface Staged {
 /** What was measured on the real device: readings of the stand-in instruments teach nothing. */
 export function withoutSimulated<Measured extends Evidence>(evidence: Measured): Measured {
 	const real = ({ meter }: Staged) => !isSimulatedMeter(meter);
-	const unreal = ALL_MEASUREMENTS.filter((each) => !entriesOf(evidence, each).every(real));
+	const unreal = ALL_MEASUREMENTS.filter((measurement) => !entriesOf(evidence, measurement).every(real));
 	if (unreal.length === 0) return evidence;
-	const lists = unreal.map((each) => [each.list, entriesOf(evidence, each).filter(real)]);
+	const lists = unreal.map((measurement) => [
+		measurement.list,
+		entriesOf(evidence, measurement).filter(real)
+	]);
 	return { ...evidence, ...(Object.fromEntries(lists) as Partial<Measured>) };
 }
 
@@ -114,32 +117,37 @@ export function readFeatures(read: Evidence, catalog: Catalog, known: KnownGood 
 
 /** 1, 2 … for each attempt before which none, and which itself did not, make the complaint go. */
 function failuresOf({ attempts }: Evidence): number[] {
-	const worked = attempts.findIndex(({ resolved }) => resolved);
-	return attempts.slice(0, worked < 0 ? attempts.length : worked).map((_, i) => i + 1);
+	const resolvedAt = attempts.findIndex(({ resolved }) => resolved);
+	return attempts.slice(0, resolvedAt < 0 ? attempts.length : resolvedAt).map((_, i) => i + 1);
 }
 
 /** What was taken after so many attempts: by its stage, and by its moment where it has one; all of a stage last without. */
-function takenAfter({ attempts }: Evidence, wanted: number) {
-	const before = (at: number) => attempts.filter((attempt) => (attempt.at ?? Infinity) <= at).length;
+function takenAfter({ attempts }: Evidence, attemptIndex: number) {
+	const attemptsBefore = (at: number) => attempts.filter((attempt) => (attempt.at ?? Infinity) <= at).length;
 	return ({ stage, at }: { stage?: string | undefined; at?: number | undefined }): boolean => {
-		if (beforeRepair(stage)) return wanted === 0;
+		if (beforeRepair(stage)) return attemptIndex === 0;
 		// taken after a repair that nobody entered: nothing is known of it
-		return wanted > 0 && wanted === (at === undefined ? attempts.length : Math.max(1, before(at)));
+		return (
+			attemptIndex > 0 &&
+			attemptIndex === (at === undefined ? attempts.length : Math.max(1, attemptsBefore(at)))
+		);
 	};
 }
 
 function answersAt(evidence: Evidence, catalog: Catalog, known: KnownGood, attempts: number): Answer[] {
-	const taken = takenAfter(evidence, attempts);
+	const reached = takenAfter(evidence, attempts);
 	const { model } = evidence;
-	const ofMoment = (each: AnyMeasurement) =>
-		entriesOf(evidence, each).filter((entry) => taken({ ...entry, stage: stageOf(evidence, each, entry) }));
+	const ofMoment = (measurement: AnyMeasurement) =>
+		entriesOf(evidence, measurement).filter((entry) =>
+			reached({ ...entry, stage: stageOf(evidence, measurement, entry) })
+		);
 	const battery = ofMoment(MEASUREMENTS.battery as unknown as AnyMeasurement) as unknown as Seen['battery'];
 	const seen = { model, catalog, battery, knownGood: known(model) };
 	const latest = new Map<string, string>();
-	for (const { test, outcome } of evidence.observations.filter(taken)) latest.set(test, outcome);
+	for (const { test, outcome } of evidence.observations.filter(reached)) latest.set(test, outcome);
 	return [
 		...[...latest].map(([question, answer]) => ({ question, answer })),
-		...ALL_MEASUREMENTS.flatMap((each) => each.answers(ofMoment(each), seen))
+		...ALL_MEASUREMENTS.flatMap((measurement) => measurement.answers(ofMoment(measurement), seen))
 	].filter(({ question, answer }) => answersOf(catalog, question).includes(answer));
 }
 

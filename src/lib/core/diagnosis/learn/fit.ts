@@ -51,8 +51,8 @@ const fits = new WeakMap<Learned, { changes: number; catalog: Catalog; fitted: F
 
 /** The fit of some counts under a catalog; a remembered one where neither has changed. */
 export function fit(catalog: Catalog, learned: Learned): Fitted {
-	const before = fits.get(learned);
-	if (before && before.changes === learned.changes && before.catalog === catalog) return before.fitted;
+	const cached = fits.get(learned);
+	if (cached && cached.changes === learned.changes && cached.catalog === catalog) return cached.fitted;
 	const fitted = fitAll(catalog, learned);
 	fits.set(learned, { changes: learned.changes, catalog, fitted });
 	return fitted;
@@ -62,23 +62,23 @@ function fitAll(catalog: Catalog, all: Learned): Fitted {
 	const learned = withoutDoubted(all);
 	const codes = [...catalog.faults.keys()];
 	const index = new Map(codes.map((code, i) => [code, i]));
-	const asked = {
+	const questions = {
 		signs: [...learned.signs.keys()].filter((code) => catalog.signs.has(code)).sort(),
 		answers: [...learned.answers.keys()].filter((question) => answersOf(catalog, question).length > 0).sort()
 	};
 	const signs = fitQuestions(
-		asked.signs,
+		questions.signs,
 		once((code: string) => signCounts(catalog, learned, codes, index, code)),
 		fitSign,
-		ownCounts(learned, index, asked.signs, ({ signs }, code) =>
+		ownCounts(learned, index, questions.signs, ({ signs }, code) =>
 			[...(signs.get(code) ?? [])].map(([key, count]) => [key, readSign(count)])
 		)
 	);
 	const answers = fitQuestions(
-		asked.answers,
+		questions.answers,
 		once((question: string) => answerCounts(catalog, learned, codes, index, question)),
 		fitAnswers,
-		ownCounts(learned, index, asked.answers, ({ answers }, question) => {
+		ownCounts(learned, index, questions.answers, ({ answers }, question) => {
 			const possible = answersOf(catalog, question);
 			return [...(answers.get(question) ?? [])].map(([key, count]) => [key, readAnswers(possible, count)]);
 		})
@@ -87,36 +87,39 @@ function fitAll(catalog: Catalog, all: Learned): Fitted {
 		counted: learned,
 		shares: faultSharesOf(catalog, learned, codes),
 		sign: perModel(signs, signBeliefs),
-		answers: perModel(answers, (of, question) => ({ answers: answersOf(catalog, question), ...of })),
+		answers: perModel(answers, (learned, question) => ({
+			answers: answersOf(catalog, question),
+			...learned
+		})),
 		byModel: { signs, answers }
 	};
 }
 
 /** What is usual of one kind of questions and where models have answers of their own, with the habits of that kind. */
 function fitQuestions(
-	asked: readonly string[],
+	codes: readonly string[],
 	rowsOf: (question: string) => Rows,
 	shareOut: (rows: Rows, fitOf: Fit) => AnswersByFault,
-	own: readonly ModelQuestion<OwnCounts>[]
+	modelRows: readonly ModelQuestion<OwnCounts>[]
 ): UsualAndOwn {
-	const all = asked.map((question) => rowsOf(question).single);
+	const all = codes.map((question) => rowsOf(question).single);
 	const habits = likeliestHabits(all);
 	const trust = likeliestTrust(all, habits);
 	return usualAndOwn(
-		own,
-		(question, less) =>
-			shareOut(lessOf(rowsOf(question), less), (counts) => answersByFault(counts, habits, trust)),
+		modelRows,
+		(question, excluded) =>
+			shareOut(lessOf(rowsOf(question), excluded), (counts) => answersByFault(counts, habits, trust)),
 		// measurements of a sort together; the catalog's own questions together
 		(question) => question.slice(0, question.indexOf(':') + 1)
 	);
 }
 
-function lessOf(rows: Rows, less: readonly OwnCounts[]): Rows {
-	if (less.length === 0) return rows;
+function lessOf(rows: Rows, excluded: readonly OwnCounts[]): Rows {
+	if (excluded.length === 0) return rows;
 	const perFault = [...rows.single.perFault];
-	for (const { fault, own } of less) {
+	for (const { fault, own: counts } of excluded) {
 		perFault[fault] = (perFault[fault] as number[]).map((count, k) =>
-			Math.max(0, count - (own[k] as number))
+			Math.max(0, count - (counts[k] as number))
 		);
 	}
 	return { ...rows, single: { ...rows.single, perFault } };
@@ -124,24 +127,24 @@ function lessOf(rows: Rows, less: readonly OwnCounts[]): Rows {
 
 /** What is told of a question, once for each model that answers in its own way and once for all others. */
 function perModel<Told>(
-	{ usual, own }: UsualAndOwn,
+	{ usual, own: modelRows }: UsualAndOwn,
 	tell: (answers: AnswersByFault, question: string) => Told
 ): (question: string, model: string) => Told {
-	const apart = new Map(own.map((each) => [keyOf(each.question, each.model), each]));
-	const told = once((question: string) => tell(usual(question), question));
+	const apart = new Map(modelRows.map((each) => [keyOf(each.question, each.model), each]));
+	const tellOnce = once((question: string) => tell(usual(question), question));
 	const toldApart = once((key: string) => {
 		const { answers, question } = apart.get(key) as OwnAnswers;
 		return tell(answers(), question);
 	});
 	return (question, model) => {
 		const key = keyOf(question, model);
-		return apart.has(key) ? toldApart(key) : told(question);
+		return apart.has(key) ? toldApart(key) : tellOnce(question);
 	};
 }
 
 const keyOf = (question: string, model: string) => `${question}\n${model}`;
 
-function signBeliefs({ perFault, none, background }: AnswersByFault): SignBeliefs {
+function signBeliefs({ perFault, none: noFault, background }: AnswersByFault): SignBeliefs {
 	const beliefOf = (answer: number) =>
 		perFault.map(({ chances, weight, doubts }): Belief => ({
 			chance: chances[answer] as number,
@@ -151,7 +154,7 @@ function signBeliefs({ perFault, none, background }: AnswersByFault): SignBelief
 	return {
 		perFault: beliefOf(0),
 		absent: beliefOf(1),
-		none: { chance: none.chances[0] as number, weight: none.weight },
+		none: { chance: noFault.chances[0] as number, weight: noFault.weight },
 		background: background[0] as number
 	};
 }
@@ -160,18 +163,18 @@ function signBeliefs({ perFault, none, background }: AnswersByFault): SignBelief
 const ownCounts = (
 	learned: Learned,
 	index: ReadonlyMap<string, number>,
-	asked: readonly string[],
+	codes: readonly string[],
 	read: (counted: AnswerCounts, question: string) => [key: string, own: number[]][]
 ): ModelQuestion<OwnCounts>[] =>
-	asked.flatMap((question) =>
+	codes.flatMap((question) =>
 		[...learned.models]
 			.map(([model, counted]) => ({
 				model,
 				question,
 				rows: read(counted, question)
-					.flatMap(([key, own]) => {
+					.flatMap(([key, counts]) => {
 						const fault = index.get(key);
-						return fault === undefined || sumOf(own) <= 0 ? [] : [{ fault, own }];
+						return fault === undefined || sumOf(counts) <= 0 ? [] : [{ fault, own: counts }];
 					})
 					.sort((a, b) => a.fault - b.fault)
 			}))
@@ -179,7 +182,7 @@ const ownCounts = (
 			.sort((a, b) => (a.model < b.model ? -1 : 1))
 	);
 
-const readSign = ([present, asked]: readonly [number, number]) => [present, asked - present];
+const readSign = ([present, count]: readonly [number, number]) => [present, count - present];
 const readAnswers = (answers: readonly string[], counts: ReadonlyMap<string, number>) =>
 	answers.map((answer) => counts.get(answer) ?? 0);
 
@@ -200,18 +203,18 @@ function rowsOf<Count>(
 	read: (count: Count) => number[]
 ): Rows {
 	const perFault = codes.map(() => usual.map(() => 0));
-	let none = usual.map(() => 0);
+	let noFault = usual.map(() => 0);
 	const several: Rows['several'] = [];
 	for (const [key, count] of counts ?? []) {
 		const faults = faultsOfKey(key).flatMap((code) => index.get(code) ?? []);
 		const row = read(count);
-		if (key === '') none = row;
+		if (key === '') noFault = row;
 		else if (faults.length === 1)
 			perFault[faults[0] as number] = add(perFault[faults[0] as number] as number[], row);
 		else if (faults.length > 1) several.push({ faults, counts: row });
 	}
 	several.sort((a, b) => a.faults.join(' ').localeCompare(b.faults.join(' ')));
-	return { single: { perFault, none, beliefs, usual }, several };
+	return { single: { perFault, none: noFault, beliefs, usual }, several };
 }
 
 const weightOf = ({ weight = USUAL_WEIGHT }: { weight?: number | undefined }) => weight;
@@ -224,7 +227,7 @@ function usuallySaid(rows: Rows, stated: Stated | null): Rows {
 		...rows,
 		single: {
 			...single,
-			beliefs: single.beliefs.map((own) => own ?? stated),
+			beliefs: single.beliefs.map((belief) => belief ?? stated),
 			usual: stated.chances.map((chance) => stated.weight * chance + LEAST_WEIGHT),
 			usualStated: true
 		}
@@ -274,7 +277,7 @@ function answerCounts(
 			: (path?.of(fault) ?? null);
 	});
 	const usual = answers.map(() => 1);
-	const usually = asked.find(({ given }) => given === undefined);
+	const usually = asked.find(({ given: fault }) => fault === undefined);
 	const rows = usuallySaid(
 		rowsOf(learned.answers.get(question), codes, index, beliefs, usual, (count) =>
 			readAnswers(answers, count)
@@ -298,11 +301,14 @@ function fitSign({ single, several }: Rows, fitOf: Fit): AnswersByFault {
 		const leak = Math.min(fitted.background[0] as number, 0.999);
 		for (const { faults, counts } of several) {
 			const [present, absent] = counts as [number, number];
-			const alone = faults.map((fault) => fitted.perFault[fault]?.chances[0] ?? leak);
-			const silent = alone.reduce((left, chance) => left * Math.min(1, (1 - chance) / (1 - leak)), 1 - leak);
+			const singleChances = faults.map((fault) => fitted.perFault[fault]?.chances[0] ?? leak);
+			const silent = singleChances.reduce(
+				(chanceSilent, chance) => chanceSilent * Math.min(1, (1 - chance) / (1 - leak)),
+				1 - leak
+			);
 			const seen = Math.max(1e-6, 1 - silent);
 			faults.forEach((fault, i) => {
-				const part = Math.min(1, (alone[i] as number) / seen);
+				const part = Math.min(1, (singleChances[i] as number) / seen);
 				const row = perFault[fault] as number[];
 				row[0] = (row[0] as number) + present * part;
 				row[1] = (row[1] as number) + present * (1 - part) + absent;

@@ -118,7 +118,7 @@ export const emptyLearned = (): Learned => ({
 /**
  * A closed ticket as a lesson; null where nothing was confirmed either way (declined, still open).
  * @param ticket evidence with what was confirmed and when it closed, in milliseconds
- * @param known known-good readings to judge contacts by
+ * @param knownGood known-good readings to judge contacts by
  * @example learn(tickets.flatMap((ticket) => lessonOf(ticket, catalog) ?? [])).tickets // how many taught
  */
 export function lessonOf(
@@ -130,21 +130,24 @@ export function lessonOf(
 		closedAt: number | null;
 	},
 	catalog: Catalog,
-	known?: KnownGood
+	knownGood?: KnownGood
 ): Lesson | null {
 	if (ticket.closedAt === null || ticket.faults === null) return null;
-	const features = readFeatures(withoutSimulated(ticket), catalog, known);
-	const { model, closedAt, ownFaults = [], before } = ticket;
+	const features = readFeatures(withoutSimulated(ticket), catalog, knownGood);
+	const { model, closedAt, ownFaults = [], before: earlierVisit } = ticket;
 	// what the repair broke was not there when the signs were seen
 	const faults = ticket.faults.filter((fault) => !ownFaults.includes(fault));
 	const tried = triedOf(faults, features.attempts, catalog);
 	const parts = ticket.attempts.flatMap(({ operation, part }) => (part ? [operation] : []));
 	const steps = parts.length > 0 ? { steps: parts } : {};
 	// what is found broken on a comeback was broken before it came back
-	const by = before && before.operations.length > 0 ? { brokenBy: [...new Set(before.operations)] } : {};
-	const broke = ownFaults.length > 0 ? { broke: ownFaults, ...by } : {};
+	const blame =
+		earlierVisit && earlierVisit.operations.length > 0
+			? { brokenBy: [...new Set(earlierVisit.operations)] }
+			: {};
+	const broke = ownFaults.length > 0 ? { broke: ownFaults, ...blame } : {};
 	const lesson = { model, closedAt, faults, ...broke, ...steps, features, tried };
-	return { ...lesson, ...doubtOf(lesson, before) };
+	return { ...lesson, ...doubtOf(lesson, earlierVisit) };
 }
 
 /**
@@ -153,15 +156,15 @@ export function lessonOf(
  */
 function doubtOf(
 	{ model, closedAt, faults, broke }: Lesson,
-	before: Before | null | undefined
+	earlierVisit: Before | null | undefined
 ): Pick<Lesson, 'doubts'> {
-	const first = before?.lesson;
-	if (!before || !first || faults.length === 0 || broke) return {};
+	const first = earlierVisit?.lesson;
+	if (!earlierVisit || !first || faults.length === 0 || broke) return {};
 	if (first.model !== model || (first.closedAt ?? 0) > (closedAt ?? 0)) return {};
 	if (faults.some((fault) => first.faults.includes(fault))) return {};
-	const { doubts: _, ...alone } = first;
-	const known = before.wrong === undefined ? {} : { wrong: before.wrong };
-	return { doubts: { number: before.number, first: alone, instead: faults, ...known } };
+	const { doubts: _, ...plainLesson } = first;
+	const wrongFault = earlierVisit.wrong === undefined ? {} : { wrong: earlierVisit.wrong };
+	return { doubts: { number: earlierVisit.number, first: plainLesson, instead: faults, ...wrongFault } };
 }
 
 function triedOf(
@@ -202,7 +205,7 @@ export function addLesson(learned: Learned, lesson: Lesson, times = 1): void {
 	if (faults.length > 1) model.several += times;
 	const period = ensure(model.periods, periodOf(lesson), () => new Map<string, number>());
 	faults.forEach((fault, i) => {
-		for (const other of faults.slice(i + 1)) bump(learned.pairs, setKey([fault, other]), times);
+		for (const partner of faults.slice(i + 1)) bump(learned.pairs, setKey([fault, partner]), times);
 	});
 	for (const fault of faults) {
 		bump(learned.faults, fault, times);
@@ -256,9 +259,9 @@ function addAttempts(learned: Learned, lesson: Lesson, times: number): void {
 		const counts = ensure(learned.harm, operation, (): [number, number] => [0, 0]);
 		counts[0] += times;
 	}
-	for (const [operation, worked] of lesson.tried) {
+	for (const [operation, isResolved] of lesson.tried) {
 		const counts = ensure(learned.operations, operation, (): [number, number] => [0, 0]);
-		counts[0] += worked ? times : 0;
+		counts[0] += isResolved ? times : 0;
 		counts[1] += times;
 	}
 }
@@ -278,7 +281,7 @@ export function inOrder(learned: Learned): Learned {
 		sorted(
 			map,
 			([a, b]): [number, number] => [a, b],
-			([some, all]) => some !== 0 || all !== 0
+			([agreed, all]) => agreed !== 0 || all !== 0
 		);
 	const full = (map: ReadonlyMap<unknown, unknown>) => map.size > 0;
 	const counts = ({ signs, answers }: AnswerCounts): AnswerCounts => ({
@@ -340,6 +343,6 @@ function ensure<Key, Value>(map: Map<Key, Value>, key: Key, make: () => Value): 
 	return made;
 }
 
-const bump = (map: Map<string, number>, key: string, by: number) => {
-	map.set(key, (map.get(key) ?? 0) + by);
+const bump = (map: Map<string, number>, key: string, amount: number) => {
+	map.set(key, (map.get(key) ?? 0) + amount);
 };

@@ -66,35 +66,35 @@ const MOST_LOG = 600;
 /** What is known of a fault's answers without one model's own counts, of which `part` is in them. */
 export const withoutOwn = (
 	{ chances, weight }: FaultAnswers,
-	own: readonly number[],
+	counts: readonly number[],
 	part: number
 ): number[] =>
-	chances.map((chance, k) => Math.max(LEAST_WEIGHT, weight * chance - part * (own[k] as number)));
+	chances.map((chance, k) => Math.max(LEAST_WEIGHT, weight * chance - part * (counts[k] as number)));
 
 /** What is usual counts so much less where a row deviates. */
-const scaleOf = (others: readonly number[], weight: number) => Math.min(1, weight / sumOf(others));
+const scaleOf = (counts: readonly number[], weight: number) => Math.min(1, weight / sumOf(counts));
 
 const normal = (weights: readonly number[]) => {
 	const total = sumOf(weights);
 	return weights.map((weight) => weight / total);
 };
-const tells = ({ own }: OwnCounts) => sumOf(own) > TELL_NOTHING;
-const usualLog = ({ own, others }: ModelRow) => dirichletMultinomialLog(own, others);
-const deviatedLog = ({ own, others }: ModelRow, weight: number) =>
-	dirichletMultinomialLog(own, others, scaleOf(others, weight));
+const tells = ({ own: counts }: OwnCounts) => sumOf(counts) > TELL_NOTHING;
+const usualLog = ({ own: counts, others: usual }: ModelRow) => dirichletMultinomialLog(counts, usual);
+const deviatedLog = ({ own: counts, others: usual }: ModelRow, weight: number) =>
+	dirichletMultinomialLog(counts, usual, scaleOf(usual, weight));
 
 /** How models deviate, by a grid (empirical Bayes); null where all answer alike as far as the counts tell. */
 export function likeliestDeviation(questions: readonly ModelQuestion[]): Deviation | null {
-	const told = questions.map(({ rows }) => rows.filter(tells));
-	const usual = told.map((rows) => rows.map(usualLog));
+	const telling = questions.map(({ rows }) => rows.filter(tells));
+	const usual = telling.map((rows) => rows.map(usualLog));
 	let best: { deviation: Deviation | null; log: number } = { deviation: null, log: LEAST_GAIN };
 	for (const weight of WEIGHTS) {
 		/** how many times likelier each row is where it deviates */
-		const times = told.map((rows, q) =>
+		const times = telling.map((rows, q) =>
 			rows.map((row, r) => Math.exp(Math.min(MOST_LOG, deviatedLog(row, weight) - (usual[q]?.[r] as number))))
 		);
 		for (const faults of FAULTS) {
-			const gains = times.map((of) => sumOf(of.map((ratio) => Math.log(1 + faults * (ratio - 1)))));
+			const gains = times.map((ratios) => sumOf(ratios.map((ratio) => Math.log(1 + faults * (ratio - 1)))));
 			const { share, log } = likeliestShare(gains, SHARES);
 			if (log > best.log) best = { deviation: { share, faults, weight }, log };
 		}
@@ -105,9 +105,12 @@ export function likeliestDeviation(questions: readonly ModelQuestion[]): Deviati
 /** How far each row of a model's question is believed to deviate. */
 export function deviationChances({ rows }: ModelQuestion, { share, faults, weight }: Deviation): number[] {
 	const rowGains = rows.map((row) => (tells(row) ? deviatedLog(row, weight) - usualLog(row) : null));
-	const gain = rowGains.reduce<number>((sum, own) => sum + (own === null ? 0 : logMix(faults, own, 0)), 0);
+	const gain = rowGains.reduce<number>(
+		(sum, logGain) => sum + (logGain === null ? 0 : logMix(faults, logGain, 0)),
+		0
+	);
 	const deviates = chanceOfSort(gain, share);
-	return rowGains.map((own) => (own === null ? 0 : deviates * chanceOfSort(own, faults)));
+	return rowGains.map((logGain) => (logGain === null ? 0 : deviates * chanceOfSort(logGain, faults)));
 }
 
 /** A model's answers with those of its own mixed in, as far as each row deviates. */
@@ -118,24 +121,24 @@ export function withDeviations(
 	{ weight }: Deviation
 ): AnswersByFault {
 	const perFault = [...usual.perFault];
-	question.rows.forEach(({ fault, own, others }, i) => {
-		const [part, before] = [chances[i] as number, usual.perFault[fault]];
-		if (!before || part < NOTABLE) return;
+	question.rows.forEach(({ fault, own: counts, others }, i) => {
+		const [part, usualRow] = [chances[i] as number, usual.perFault[fault]];
+		if (!usualRow || part < NOTABLE) return;
 		const scale = scaleOf(others, weight);
 		const mixed = mixOf([
-			{ share: 1 - part, chances: before.chances },
+			{ share: 1 - part, chances: usualRow.chances },
 			{
 				share: part,
 				chances: dirichletMean(
-					own,
-					others.map((other) => scale * other)
+					counts,
+					others.map((chance) => scale * chance)
 				)
 			}
 		]);
 		perFault[fault] = {
 			chances: mixed.chances,
-			weight: (1 - part) * before.weight + part * (sumOf(own) + weight),
-			doubts: mixed.doubts.map((doubt, k) => doubt + (1 - part) * (before.doubts[k] as number))
+			weight: (1 - part) * usualRow.weight + part * (sumOf(counts) + weight),
+			doubts: mixed.doubts.map((doubt, k) => doubt + (1 - part) * (usualRow.doubts[k] as number))
 		};
 	});
 	return { ...usual, perFault };
@@ -151,7 +154,7 @@ const ROUNDS = 2;
  */
 export function usualAndOwn(
 	questions: readonly ModelQuestion<OwnCounts>[],
-	usualOf: (question: string, less: readonly OwnCounts[]) => AnswersByFault,
+	usualOf: (question: string, excluded: readonly OwnCounts[]) => AnswersByFault,
 	groupOf: (question: string) => string
 ): UsualAndOwn {
 	const groups = groupBy(questions, ({ question }) => groupOf(question));
@@ -159,23 +162,27 @@ export function usualAndOwn(
 	const plain = once((question: string) => usualOf(question, []));
 	return {
 		usual: (question) => (found.get(groupOf(question))?.usual ?? plain)(question),
-		own: [...found.values()].flatMap(({ own }) => own)
+		own: [...found.values()].flatMap(({ own: counts }) => counts)
 	};
 }
 
 function ownInGroup(
 	questions: readonly ModelQuestion<OwnCounts>[],
-	usualOf: (question: string, less: readonly OwnCounts[]) => AnswersByFault
+	usualOf: (question: string, excluded: readonly OwnCounts[]) => AnswersByFault
 ): UsualAndOwn {
 	let found: UsualAndOwn = { usual: once((question: string) => usualOf(question, [])), own: [] };
 	/** by question of a model: how far each row is its own */
 	let parts = questions.map(({ rows }) => rows.map(() => 0));
 	for (let round = 0; round < ROUNDS; round++) {
-		const less = ownOf(questions, parts);
+		const excluded = ownOf(questions, parts);
 		const usual =
-			less.size === 0 ? found.usual : once((question: string) => usualOf(question, less.get(question) ?? []));
-		const beside = questions.map((each, q) => besideOthers(each, usual(each.question), parts[q] as number[]));
-		const looked = lookAt(beside, parts);
+			excluded.size === 0
+				? found.usual
+				: once((question: string) => usualOf(question, excluded.get(question) ?? []));
+		const deviations = questions.map((each, q) =>
+			besideOthers(each, usual(each.question), parts[q] as number[])
+		);
+		const looked = lookAt(deviations, parts);
 		if (!looked) return found;
 		parts = looked.deviates;
 		found = { usual, own: ownAnswers(usual, looked) };
@@ -201,11 +208,11 @@ interface Looked {
 function lookAt(questions: readonly ModelQuestion[], parts: readonly (readonly number[])[]): Looked | null {
 	const biases = questions.map(({ rows }, q) =>
 		biasOf(
-			rows.map(({ fault, own }, r) => ({
+			rows.map(({ fault, own: counts }, r) => ({
 				fault,
-				own: own.map((count) => count * (1 - (parts[q]?.[r] as number)))
+				own: counts.map((count) => count * (1 - (parts[q]?.[r] as number)))
 			})),
-			rows.map(({ others }) => normal(others))
+			rows.map(({ others: usual }) => normal(usual))
 		)
 	);
 	const believed = biasChances(biases);
@@ -231,9 +238,10 @@ const ownAnswers = (
 		const strange = deviates[q] as number[];
 		if (biased < NOTABLE && !strange.some((chance) => chance >= NOTABLE)) return [];
 		const answers = () => {
-			const before = usual(question.question);
-			const lean = biased < NOTABLE ? before : withBias(before, (biases[q] as AnswerBias).factors, biased);
-			return habit ? withDeviations(lean, question, strange, habit) : lean;
+			const usualRows = usual(question.question);
+			const corrected =
+				biased < NOTABLE ? usualRows : withBias(usualRows, (biases[q] as AnswerBias).factors, biased);
+			return habit ? withDeviations(corrected, question, strange, habit) : corrected;
 		};
 		const byFault = new Map(question.rows.map(({ fault }, r) => [fault, strange[r] as number]));
 		return [{ ...question, answers, biased, deviates: byFault }];
@@ -244,17 +252,17 @@ function ownOf(
 	questions: readonly ModelQuestion<OwnCounts>[],
 	parts: readonly (readonly number[])[]
 ): Map<string, OwnCounts[]> {
-	const less = new Map<string, OwnCounts[]>();
+	const excluded = new Map<string, OwnCounts[]>();
 	questions.forEach(({ question, rows }, q) =>
-		rows.forEach(({ fault, own }, r) => {
+		rows.forEach(({ fault, own: counts }, r) => {
 			const part = parts[q]?.[r] as number;
 			if (part < NOTABLE) return;
-			const list = less.get(question) ?? [];
-			less.set(question, list);
-			list.push({ fault, own: own.map((count) => part * count) });
+			const list = excluded.get(question) ?? [];
+			excluded.set(question, list);
+			list.push({ fault, own: counts.map((count) => part * count) });
 		})
 	);
-	return less;
+	return excluded;
 }
 
 const besideOthers = (
@@ -278,10 +286,12 @@ const biasedQuestion = (
 	...question,
 	rows: question.rows.map((row) => {
 		const weight = sumOf(row.others);
-		const after = reweighted(row.others, factors);
+		const shifted = reweighted(row.others, factors);
 		return {
 			...row,
-			others: row.others.map((other, k) => (1 - believed) * other + believed * weight * (after[k] as number))
+			others: row.others.map(
+				(chance, k) => (1 - believed) * chance + believed * weight * (shifted[k] as number)
+			)
 		};
 	})
 });

@@ -19,9 +19,9 @@ export function opinionsOf(
 	catalog: Pick<Catalog, 'faults'>
 ): Opinion[] {
 	const first = new Map<string, Opinion>();
-	for (const { from, fault, by } of opinions) {
-		const whose = from === 'technician' ? by : customer?.kind === 'trade' ? customer.name : '';
-		const source = `${from}:${whose ?? ''}`;
+	for (const { from, fault, by: author } of opinions) {
+		const sourceName = from === 'technician' ? author : customer?.kind === 'trade' ? customer.name : '';
+		const source = `${from}:${sourceName ?? ''}`;
 		if (!first.has(source) && catalog.faults.has(fault)) first.set(source, { source, fault });
 	}
 	return [...first.values()];
@@ -31,9 +31,9 @@ export function opinionsOf(
 export function opinionWords(catalog: Catalog, key: string): string | null {
 	const at = key.lastIndexOf('=');
 	const colon = key.indexOf(':');
-	const [kind, whose, fault] = [key.slice(0, colon), key.slice(colon + 1, at), key.slice(at + 1)];
+	const [kind, sourceName, fault] = [key.slice(0, colon), key.slice(colon + 1, at), key.slice(at + 1)];
 	if (kind !== 'customer' && kind !== 'technician') return null;
 	const label = catalog.faults.get(fault)?.label ?? fault;
-	if (kind === 'customer') return `${whose || 'the customer'} claims: ${label}`;
-	return `${catalog.technicians.get(whose)?.name ?? (whose || 'somebody')} first guessed: ${label}`;
+	if (kind === 'customer') return `${sourceName || 'the customer'} claims: ${label}`;
+	return `${catalog.technicians.get(sourceName)?.name ?? (sourceName || 'somebody')} first guessed: ${label}`;
 }

@@ -34,14 +34,14 @@ export function pathBeliefs(
 	return {
 		whole,
 		of: (fault) => {
-			let [before, behind] = [0, 0];
+			let [ahead, behind] = [0, 0];
 			for (const { path, at } of paths) {
 				const breaks = path.findIndex(({ faults = [] }) => faults.includes(fault));
 				if (breaks >= 0 && breaks <= at) behind += 1;
-				else if (breaks > at) before += 1;
+				else if (breaks > at) ahead += 1;
 			}
-			if (before + behind === 0) return whole;
-			return stated(behind >= before ? 'behind' : 'before');
+			if (ahead + behind === 0) return whole;
+			return stated(behind >= ahead ? 'behind' : 'before');
 		}
 	};
 }

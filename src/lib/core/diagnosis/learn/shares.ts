@@ -38,22 +38,22 @@ const add = (a: readonly number[], b: readonly number[], times = 1) =>
  * older tickets count less where that would have foretold the later ones better.
  */
 export function faultSharesOf(catalog: Catalog, learned: Learned, codes: readonly string[]): FaultShares {
-	const even = 1 / Math.max(1, codes.length);
-	const stated = codes.map((code) => Math.max(1e-4, catalog.faults.get(code)?.prior ?? even));
+	const uniform = 1 / Math.max(1, codes.length);
+	const stated = codes.map((code) => Math.max(1e-4, catalog.faults.get(code)?.prior ?? uniform));
 	const total = sumOf(stated);
 	const beliefs = stated.map(
-		(share) => PRIOR_WEIGHT * ((STATED_SHARES * share) / total + (1 - STATED_SHARES) * even)
+		(share) => PRIOR_WEIGHT * ((STATED_SHARES * share) / total + (1 - STATED_SHARES) * uniform)
 	);
 	const familyOf = (model: string) => catalog.models.get(model)?.family ?? `model ${model}`;
 	const models = [...learned.models].sort(([a], [b]) => (a < b ? -1 : 1));
 	// how alike models are is judged on all that is known, then how fast to forget, then the shares
-	const still = hierarchyOf(models, familyOf, codes, beliefs, new Map());
-	const fading = fadingModels(models, familyOf, codes, beliefs, still.modelWeight);
+	const hierarchy = hierarchyOf(models, familyOf, codes, beliefs, new Map());
+	const fading = fadingModels(models, familyOf, codes, beliefs, hierarchy.modelWeight);
 	const { ofModel, meansOf, modelWeight } =
-		fading.size === 0 ? still : hierarchyOf(models, familyOf, codes, beliefs, fading);
-	const known = new Map<string, Belief[]>();
-	const of = (model: string) => {
-		const found = known.get(model);
+		fading.size === 0 ? hierarchy : hierarchyOf(models, familyOf, codes, beliefs, fading);
+	const cached = new Map<string, Belief[]>();
+	const beliefsOf = (model: string) => {
+		const found = cached.get(model);
 		if (found) return found;
 		const counts = ofModel.get(model) ?? codes.map(() => 0);
 		const weights = meansOf(model).map((share) => modelWeight * share);
@@ -61,10 +61,10 @@ export function faultSharesOf(catalog: Catalog, learned: Learned, codes: readonl
 			chance: Math.max(1e-6, chance),
 			weight: sumOf(counts) + modelWeight
 		}));
-		known.set(model, shares);
+		cached.set(model, shares);
 		return shares;
 	};
-	return { of, fading, lifts: pairLifts(learned, models, codes, of) };
+	return { of: beliefsOf, fading, lifts: pairLifts(learned, models, codes, beliefsOf) };
 }
 
 /** Counts by model, older ones faded, and the means that they are shrunk to with the likeliest weight. */
@@ -75,7 +75,7 @@ function hierarchyOf(
 	beliefs: readonly number[],
 	fading: FaultShares['fading']
 ) {
-	const none = codes.map(() => 0);
+	const zeros = codes.map(() => 0);
 	const latest = latestPeriod(models);
 	const ofModel = new Map(
 		models.map(([model, { periods }]) => [
@@ -83,16 +83,16 @@ function hierarchyOf(
 			[...periods].reduce(
 				(sum, [period, faults]) =>
 					add(sum, rowOf(faults, codes), (fading.get(model) ?? 1) ** (latest - period)),
-				none
+				zeros
 			)
 		])
 	);
 	const ofFamily = new Map<string, number[]>();
 	for (const [model, counts] of ofModel) {
 		const family = familyOf(model);
-		ofFamily.set(family, add(ofFamily.get(family) ?? none, counts));
+		ofFamily.set(family, add(ofFamily.get(family) ?? zeros, counts));
 	}
-	const total = [...ofFamily.values()].reduce((sum, counts) => add(sum, counts), none);
+	const total = [...ofFamily.values()].reduce((sum, counts) => add(sum, counts), zeros);
 	const shop = dirichletMean(total, beliefs);
 	const familyWeight = likeliestWeight(
 		[...ofFamily.values()].map((counts) => ({ counts, means: shop })),
@@ -136,7 +136,7 @@ function fadingModels(
 	modelWeight: number
 ): Map<string, number> {
 	const since = latestPeriod(models) - JUDGED_PERIODS;
-	const none = codes.map(() => 0);
+	const zeros = codes.map(() => 0);
 	const families = new Map<string, { period: number; model: string; counts: number[] }[]>();
 	for (const [model, { periods }] of models) {
 		const rows = families.get(familyOf(model)) ?? [];
@@ -151,12 +151,12 @@ function fadingModels(
 		const scores = new Map<string, number>();
 		for (const rows of families.values()) {
 			const recent = new Map<string, { counts: number[]; period: number }>();
-			let [family, current] = [none, none];
+			let [family, current] = [zeros, zeros];
 			rows.forEach(({ period, model, counts }, i) => {
 				// what a period brings to the family is known to the next one only
-				if (period !== rows[i - 1]?.period) [family, current] = [add(family, current), none];
-				const own = recent.get(model) ?? { counts: none, period };
-				const faded = own.counts.map((count) => count * keep ** (period - own.period));
+				if (period !== rows[i - 1]?.period) [family, current] = [add(family, current), zeros];
+				const modelRow = recent.get(model) ?? { counts: zeros, period };
+				const faded = modelRow.counts.map((count) => count * keep ** (period - modelRow.period));
 				const usual = dirichletMean(family, beliefs);
 				const score = dirichletMultinomialLog(counts, add(faded, usual, weight));
 				scores.set(model, (scores.get(model) ?? 0) + score);
@@ -171,7 +171,9 @@ function fadingModels(
 		const scores = scoresWith(1, factor * modelWeight);
 		return { weight: factor * modelWeight, scores, total: sumOf([...scores.values()]) };
 	});
-	const { weight, scores } = leanings.reduce((best, each) => (each.total > best.total ? each : best));
+	const { weight, scores } = leanings.reduce((best, leaning) =>
+		leaning.total > best.total ? leaning : best
+	);
 	const fading = new Map<string, number>();
 	const best = new Map([...scores].map(([model, score]) => [model, score + LEAST_GAIN]));
 	for (const keep of KEEPS) {

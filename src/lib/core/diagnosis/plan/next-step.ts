@@ -98,7 +98,7 @@ function wordStep(wording: Wording, { step, costMinor, minutes }: First): Step {
 	const costs = { expectedCostMinor: costMinor, expectedMinutes: minutes };
 	if (step.kind === 'operation') {
 		const operation = catalog.operations.get(step.code);
-		const { resolved, after } = tryRemedy(start, step);
+		const { resolved, after: failedState } = tryRemedy(start, step);
 		return {
 			kind: step.kind,
 			code: step.code,
@@ -108,7 +108,7 @@ function wordStep(wording: Wording, { step, costMinor, minutes }: First): Step {
 			caution: operation?.caution ?? null,
 			outcomes: [
 				{ answer: 'helps', chance: resolved, leads: [] },
-				{ answer: 'does not help', chance: 1 - resolved, leads: leadsOf(wording, after) }
+				{ answer: 'does not help', chance: 1 - resolved, leads: leadsOf(wording, failedState) }
 			]
 		};
 	}
@@ -125,10 +125,10 @@ function wordStep(wording: Wording, { step, costMinor, minutes }: First): Step {
 		...costs,
 		why: whyTest(wording, branches, costMinor < wording.plain),
 		caution: test?.caution ?? null,
-		outcomes: branches.map(({ answer, chance, after }) => ({
+		outcomes: branches.map(({ answer, chance, after: nextState }) => ({
 			answer,
 			chance,
-			leads: leadsOf(wording, after)
+			leads: leadsOf(wording, nextState)
 		}))
 	};
 }
@@ -136,13 +136,17 @@ function wordStep(wording: Wording, { step, costMinor, minutes }: First): Step {
 const SHOWN_LEADS = 3;
 
 /** The likeliest faults of a belief, each with what it was before. */
-function leadsOf({ inference, world, start }: Wording, after: State): StepOutcome['leads'] {
+function leadsOf({ inference, world, start }: Wording, nextState: State): StepOutcome['leads'] {
 	return inference.codes
-		.map((code, fault) => ({ code, fault, after: chanceIn(world, after, fault) }))
+		.map((code, fault) => ({ code, fault, after: chanceIn(world, nextState, fault) }))
 		.sort((a, b) => b.after - a.after || (a.code < b.code ? -1 : 1))
 		.slice(0, SHOWN_LEADS)
-		.filter(({ after }) => after >= 0.01)
-		.map(({ code, fault, after }) => ({ code, before: chanceIn(world, start, fault), after }));
+		.filter(({ after: posterior }) => posterior >= 0.01)
+		.map(({ code, fault, after: posterior }) => ({
+			code,
+			before: chanceIn(world, start, fault),
+			after: posterior
+		}));
 }
 
 /** Names the answer that moves a fault the most, and how far. */
@@ -151,19 +155,19 @@ function whyTest(
 	branches: readonly Branch[],
 	pays: boolean
 ): string {
-	let most = { move: 0, text: 'Its answers would hardly move the odds.' };
-	for (const { answer, after, chance } of branches) {
+	let strongest = { move: 0, text: 'Its answers would hardly move the odds.' };
+	for (const { answer, after: nextState, chance } of branches) {
 		if (chance < 0.02) continue;
 		inference.codes.forEach((code, fault) => {
-			const [before, then] = [chanceIn(world, start, fault), chanceIn(world, after, fault)];
-			const move = Math.abs(then - before) * Math.sqrt(chance);
-			if (move <= most.move) return;
+			const [prior, posterior] = [chanceIn(world, start, fault), chanceIn(world, nextState, fault)];
+			const move = Math.abs(posterior - prior) * Math.sqrt(chance);
+			if (move <= strongest.move) return;
 			const label = catalog.faults.get(code)?.label ?? code;
-			most = {
+			strongest = {
 				move,
-				text: `If ${answer}, ${label} goes from ${percent(before)} to ${percent(then)}.`
+				text: `If ${answer}, ${label} goes from ${percent(prior)} to ${percent(posterior)}.`
 			};
 		});
 	}
-	return pays || most.move === 0 ? most.text : `${most.text} Costs more than it saves.`;
+	return pays || strongest.move === 0 ? strongest.text : `${strongest.text} Costs more than it saves.`;
 }

@@ -34,26 +34,26 @@ const LATER_TESTS = 8;
 export function repairOutlook(world: PlanWorld, state: State): Outlook & { order: string[] } {
 	const { lossMinor } = world;
 	let [reach, costMinor, minutes, now] = [1, 0, 0, state];
-	const left = new Map(world.remedies.map((remedy) => [remedy, remedy.tries]));
+	const triesLeft = new Map(world.remedies.map((remedy) => [remedy, remedy.tries]));
 	const tried: string[] = [];
 	let best: Outlook & { order: string[] } = { costMinor: lossMinor, minutes: 0, order: [] };
 	while (tried.length < MOST_ATTEMPTS && reach > 1e-4) {
 		let next: PlannedRemedy | null = null;
-		let most = 0;
-		for (const [remedy, tries] of left) {
+		let maximum = 0;
+		for (const [remedy, tries] of triesLeft) {
 			if (tries === 0) continue;
 			const helps = addressed(now, remedy) * remedy.success;
 			const ratio = helps / Math.max(1, remedy.costMinor);
-			if (helps > LEAST_HELP && ratio > most) [next, most] = [remedy, ratio];
+			if (helps > LEAST_HELP && ratio > maximum) [next, maximum] = [remedy, ratio];
 		}
 		if (!next) break;
-		left.set(next, (left.get(next) as number) - 1);
+		triesLeft.set(next, (triesLeft.get(next) as number) - 1);
 		tried.push(next.code);
 		costMinor += reach * next.costMinor;
 		minutes += reach * next.minutes;
-		const { resolved, after } = tryRemedy(now, next);
+		const { resolved, after: failedState } = tryRemedy(now, next);
 		reach *= 1 - resolved;
-		now = after;
+		now = failedState;
 		const stopped = costMinor + reach * lossMinor;
 		if (stopped < best.costMinor) best = { costMinor: stopped, minutes, order: [...tried] };
 	}
@@ -73,19 +73,19 @@ function behind(
 ): Outlook {
 	const open = afterStep(world, step);
 	const total = { costMinor: step.costMinor, minutes: step.minutes };
-	const add = (chance: number, after: State) => {
-		const rest = bestAhead(open, after, depth);
+	const add = (chance: number, nextState: State) => {
+		const rest = bestAhead(open, nextState, depth);
 		total.costMinor += chance * rest.costMinor;
 		total.minutes += chance * rest.minutes;
 	};
 	if (step.kind === 'operation') {
-		const { resolved, after } = tryRemedy(state, step);
-		if (resolved < 1) add(1 - resolved, after);
+		const { resolved, after: failedState } = tryRemedy(state, step);
+		if (resolved < 1) add(1 - resolved, failedState);
 		return total;
 	}
-	for (const { chance, after } of answersTo(state, step)) {
+	for (const { chance, after: nextState } of answersTo(state, step)) {
 		if (total.costMinor >= bound) break;
-		if (chance >= 1e-6) add(chance, after);
+		if (chance >= 1e-6) add(chance, nextState);
 	}
 	return total;
 }
@@ -131,12 +131,12 @@ export function lookFurther(
 	world: PlanWorld,
 	state: State,
 	firsts: readonly First[],
-	{ depth, firsts: most, timeLeft }: Looking
+	{ depth, firsts: maxFirsts, timeLeft }: Looking
 ): First[] {
 	const tests = firsts.flatMap(({ step }) => (step.kind === 'operation' ? [] : step));
 	const later = { ...world, tests: tests.slice(0, LATER_TESTS) };
 	const looked = firsts.map((first, i) => {
-		if (i >= most || (timeLeft && !timeLeft())) return first;
+		if (i >= maxFirsts || (timeLeft && !timeLeft())) return first;
 		return { step: first.step, ...behind(later, state, first.step, depth) };
 	});
 	return looked.sort(byCost);

@@ -47,7 +47,7 @@ const LEAST_LEAD = 0.05;
 export function growPlanTree(
 	inference: Inference,
 	{ world, start }: ReturnType<typeof planWorld>,
-	{ depth, least }: TreeSize = TREE_SIZE
+	{ depth, least: minReach }: TreeSize = TREE_SIZE
 ): PlanTree {
 	const leadsOf = (state: State) =>
 		inference.codes
@@ -65,19 +65,19 @@ export function growPlanTree(
 		end,
 		order: []
 	});
-	const grow = (open: PlanWorld, state: State, reach: number, left: number): PlanTree => {
-		const here = { ...leaf(reach, null), leads: leadsOf(state) };
-		if (left === 0 || reach < least) {
+	const grow = (open: PlanWorld, state: State, reach: number, budget: number): PlanTree => {
+		const node = { ...leaf(reach, null), leads: leadsOf(state) };
+		if (budget === 0 || reach < minReach) {
 			const { order, ...outlook } = repairOutlook(open, state);
-			return { ...here, ...outlook, order, end: order.length > 0 ? 'go-on' : 'give-up' };
+			return { ...node, ...outlook, order, end: order.length > 0 ? 'go-on' : 'give-up' };
 		}
 		const [best] = lookFurther(open, state, firstSteps(open, state), { depth: 1, firsts: 3 });
 		if (!best || best.costMinor >= world.lossMinor) {
-			return { ...here, costMinor: world.lossMinor, end: 'give-up' };
+			return { ...node, costMinor: world.lossMinor, end: 'give-up' };
 		}
 		const { step, costMinor, minutes } = best;
 		const grown = {
-			...here,
+			...node,
 			costMinor,
 			minutes,
 			step: {
@@ -89,7 +89,7 @@ export function growPlanTree(
 		};
 		const rest = afterStep(open, step);
 		if (step.kind === 'operation') {
-			const { resolved, after } = tryRemedy(state, step);
+			const { resolved, after: failedState } = tryRemedy(state, step);
 			return {
 				...grown,
 				branches: [
@@ -97,17 +97,17 @@ export function growPlanTree(
 					{
 						answer: 'does not help',
 						chance: 1 - resolved,
-						tree: grow(rest, after, reach * (1 - resolved), left - 1)
+						tree: grow(rest, failedState, reach * (1 - resolved), budget - 1)
 					}
 				]
 			};
 		}
 		return {
 			...grown,
-			branches: answersTo(state, step).map(({ answer, chance, after }) => ({
+			branches: answersTo(state, step).map(({ answer, chance, after: nextState }) => ({
 				answer,
 				chance,
-				tree: grow(rest, after, reach * chance, left - 1)
+				tree: grow(rest, nextState, reach * chance, budget - 1)
 			}))
 		};
 	};

@@ -44,7 +44,7 @@ const NEAR_TIE = 1.05;
  * @param costs whether the reader sees what steps cost
  */
 export function planView(
-	{ next, gone, ahead }: Plan,
+	{ next, gone: resolved, ahead }: Plan,
 	catalog: Pick<Catalog, 'faults'>,
 	costs: boolean
 ): PlanView {
@@ -69,6 +69,6 @@ export function planView(
 		steps: next.slice(0, SHOWN).map(toView),
 		schools: measure && swap ? { measure: toView(measure), swap: toView(swap) } : null,
 		ahead,
-		gone
+		gone: resolved
 	};
 }

@@ -93,7 +93,7 @@ export function planWorld(
 		const i = index.get(set.join(' ')) as number;
 		start[i] = (start[i] as number) + chance;
 	}
-	const done = new Set(features.answers.map(({ question }) => question));
+	const answered = new Set(features.answers.map(({ question }) => question));
 	const worth = (minutes: number) => (minutes / 60) * hourlyMinor;
 	const planned = remedies
 		.filter(({ fixes }) => fixes.size > 0)
@@ -109,7 +109,7 @@ export function planWorld(
 		remedies: triesLeft(planned, start, features),
 		tests: [
 			...[...engine.catalog.tests.values()]
-				.filter(({ code }) => !done.has(code))
+				.filter(({ code }) => !answered.has(code))
 				.map(({ code, minutes, costMinor, risk }): PlannedTest => ({
 					kind: 'test',
 					code,
@@ -118,7 +118,7 @@ export function planWorld(
 					costMinor: worth(minutes) + costMinor + (risk ?? 0) * lossMinor,
 					...answerTable(engine, sets, inference.model, code)
 				})),
-			...(measures ? openMeasures(engine.learned, done) : []).map(
+			...(measures ? openMeasures(engine.learned, answered) : []).map(
 				({ code, question, minutes }): PlannedTest => ({
 					kind: 'measure',
 					code,
@@ -144,7 +144,7 @@ function answerTable(
 	const chances = sets.map((set) => answerChances(beliefs, set));
 	return {
 		answers: beliefs.answers,
-		told: beliefs.answers.map((_, k) => Float64Array.from(chances, (told) => told[k] as number))
+		told: beliefs.answers.map((_, k) => Float64Array.from(chances, (chances) => chances[k] as number))
 	};
 }
 
@@ -152,8 +152,8 @@ function answerTable(
 const ASKED_OFTEN = 20;
 
 /** Measurements that were not taken, each by the question of it that is answered most often. */
-function openMeasures(learned: Learned, done: ReadonlySet<string>): Asked[] {
-	const asked = (question: string) => {
+function openMeasures(learned: Learned, answered: ReadonlySet<string>): Asked[] {
+	const needFor = (question: string) => {
 		let tickets = 0;
 		for (const counts of learned.answers.get(question)?.values() ?? []) {
 			for (const count of counts.values()) tickets += count;
@@ -161,15 +161,15 @@ function openMeasures(learned: Learned, done: ReadonlySet<string>): Asked[] {
 		return tickets;
 	};
 	return MEASURES.flatMap((measure) => {
-		const same = (question: string) =>
+		const isSame = (question: string) =>
 			measure.question.endsWith(':') ? question.startsWith(measure.question) : question === measure.question;
-		if ([...done].some(same)) return [];
-		const questions = [...learned.answers.keys()].filter(same).sort();
+		if ([...answered].some(isSame)) return [];
+		const questions = [...learned.answers.keys()].filter(isSame).sort();
 		const best = questions.reduce(
-			(most, question) => (asked(question) > asked(most) ? question : most),
+			(best, question) => (needFor(question) > needFor(best) ? question : best),
 			questions[0] ?? ''
 		);
-		return asked(best) >= ASKED_OFTEN ? [{ ...measure, question: best }] : [];
+		return needFor(best) >= ASKED_OFTEN ? [{ ...measure, question: best }] : [];
 	});
 }
 
@@ -182,9 +182,9 @@ function triesLeft(planned: readonly PlannedRemedy[], start: State, { attempts }
 		...planned.filter(({ code }) => failures(code) === 0).map((remedy) => addressed(start, remedy))
 	);
 	return planned.flatMap((remedy) => {
-		const left = TRIES - failures(remedy.code);
-		const others = untried >= Math.min(WORTH_A_LOOK, addressed(start, remedy));
-		const tries = left > 0 ? left : others ? 0 : 1;
+		const triesLeft = TRIES - failures(remedy.code);
+		const worthLooking = untried >= Math.min(WORTH_A_LOOK, addressed(start, remedy));
+		const tries = triesLeft > 0 ? triesLeft : worthLooking ? 0 : 1;
 		return tries > 0 ? { ...remedy, tries } : [];
 	});
 }
@@ -204,8 +204,8 @@ export const afterStep = (world: PlanWorld, step: PlannedRemedy | PlannedTest): 
 export function plannedRemedy(remedy: Remedy, sets: readonly FaultSet[], cost: StepCost): PlannedRemedy {
 	const index = new Map(sets.map((set, i) => [set.join(' '), i]));
 	const leaves = Int16Array.from(sets, (set) => {
-		const left = withoutFixed(set, remedy);
-		return left.length === 0 && set.length > 0 ? -1 : (index.get(left.join(' ')) as number);
+		const remaining = withoutFixed(set, remedy);
+		return remaining.length === 0 && set.length > 0 ? -1 : (index.get(remaining.join(' ')) as number);
 	});
 	return { kind: 'operation', code: remedy.code, success: remedy.success, ...cost, leaves, tries: TRIES };
 }
@@ -218,19 +218,19 @@ function likeliestNow({ now }: Inference): SetChance[] {
 }
 
 /** Some sets with all that any remedies leave of them. */
-function closedUnder(some: readonly FaultSet[], remedies: readonly Remedy[]): FaultSet[] {
-	const known = new Map<string, FaultSet>();
-	const open = [...some];
+function closedUnder(sets: readonly FaultSet[], remedies: readonly Remedy[]): FaultSet[] {
+	const closed = new Map<string, FaultSet>();
+	const open = [...sets];
 	for (let set = open.pop(); set !== undefined; set = open.pop()) {
 		const key = set.join(' ');
-		if (known.has(key)) continue;
-		known.set(key, set);
+		if (closed.has(key)) continue;
+		closed.set(key, set);
 		for (const remedy of remedies) {
-			const left = withoutFixed(set, remedy);
-			if (left.length > 0 && left.length < set.length) open.push(left);
+			const remaining = withoutFixed(set, remedy);
+			if (remaining.length > 0 && remaining.length < set.length) open.push(remaining);
 		}
 	}
-	return [...known.values()];
+	return [...closed.values()];
 }
 
 function normalised(chances: State): State {
@@ -251,19 +251,19 @@ export function tryRemedy(
 	state: State,
 	{ leaves, success }: PlannedRemedy
 ): { resolved: number; after: State } {
-	const after = new Float64Array(state.length);
+	const posterior = new Float64Array(state.length);
 	let resolved = 0;
 	for (let i = 0; i < state.length; i++) {
 		const chance = state[i] as number;
-		const left = leaves[i] as number;
-		if (left === i) after[i] = (after[i] as number) + chance;
+		const remaining = leaves[i] as number;
+		if (remaining === i) posterior[i] = (posterior[i] as number) + chance;
 		else {
-			if (left < 0) resolved += chance * success;
-			else after[left] = (after[left] as number) + chance * success;
-			after[i] = (after[i] as number) + chance * (1 - success);
+			if (remaining < 0) resolved += chance * success;
+			else posterior[remaining] = (posterior[remaining] as number) + chance * success;
+			posterior[i] = (posterior[i] as number) + chance * (1 - success);
 		}
 	}
-	return { resolved, after: normalised(after) };
+	return { resolved, after: normalised(posterior) };
 }
 
 export interface Branch {
@@ -273,9 +273,9 @@ export interface Branch {
 }
 
 /** A test's answers, each with its chance and what would be believed then. */
-export function answersTo(state: State, { answers, told }: PlannedTest): Branch[] {
+export function answersTo(state: State, { answers, told: chances }: PlannedTest): Branch[] {
 	return answers.map((answer, k) => {
-		const likelihood = told[k] as Float64Array;
+		const likelihood = chances[k] as Float64Array;
 		const joint = new Float64Array(state.length);
 		let chance = 0;
 		for (let i = 0; i < state.length; i++) {

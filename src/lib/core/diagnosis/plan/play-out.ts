@@ -40,15 +40,15 @@ export function playOut(
 		open = afterStep(open, step);
 		if (step.kind !== 'operation') {
 			const here = now;
-			const known = step.answers.indexOf(answerOf(step.code) ?? '');
-			const chances = step.told.map((told) => told[here] as number);
-			const answer = known >= 0 ? known : drawIndex(random, chances);
+			const answerIndex = step.answers.indexOf(answerOf(step.code) ?? '');
+			const chances = step.told.map((chance) => chance[here] as number);
+			const answer = answerIndex >= 0 ? answerIndex : drawIndex(random, chances);
 			state = answersTo(state, step)[answer]?.after ?? state;
 			continue;
 		}
-		const left = step.leaves[now] as number;
-		if (left < 0) played.fixed = true;
-		else now = left;
+		const remaining = step.leaves[now] as number;
+		if (remaining < 0) played.fixed = true;
+		else now = remaining;
 		state = tryRemedy(state, step).after;
 	}
 	if (!played.fixed) played.costMinor += world.lossMinor;

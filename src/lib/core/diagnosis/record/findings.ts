@@ -83,17 +83,17 @@ export function findingsOf({ catalog, learned, fitted }: Engine): Findings {
 
 /** Where models answer in their own way: the answer that is furthest from usual there. */
 const ownAnswersOf = (
-	{ usual, own }: UsualAndOwn,
+	{ usual, own: modelRows }: UsualAndOwn,
 	answersTo: (question: string) => readonly string[],
 	codes: readonly string[],
 	wordsOf: (key: string) => string
 ): OwnAnswer[] =>
-	own.flatMap(({ model, question, rows, deviates, answers }) => {
-		const sure = rows.filter(({ fault }) => (deviates.get(fault) ?? 0) >= SURE);
-		if (sure.length === 0) return [];
-		const [here, elsewhere] = [answers(), usual(question)].map(({ perFault }) => perFault);
-		return sure.map(({ fault, own }) => {
-			const mine = here?.[fault]?.chances ?? [];
+	modelRows.flatMap(({ model, question, rows, deviates, answers }) => {
+		const certain = rows.filter(({ fault }) => (deviates.get(fault) ?? 0) >= SURE);
+		if (certain.length === 0) return [];
+		const [ownRows, elsewhere] = [answers(), usual(question)].map(({ perFault }) => perFault);
+		return certain.map(({ fault, own: counts }) => {
+			const mine = ownRows?.[fault]?.chances ?? [];
 			const theirs = elsewhere?.[fault]?.chances ?? [];
 			const gaps = mine.map((chance, k) => Math.abs(chance - (theirs[k] as number)));
 			const k = gaps.indexOf(Math.max(...gaps));
@@ -103,7 +103,7 @@ const ownAnswersOf = (
 				words: wordsOf(`${question}=${answersTo(question)[k] as string}`),
 				here: mine[k] as number,
 				usual: theirs[k] as number,
-				from: Math.round(sumOf(own)),
+				from: Math.round(sumOf(counts)),
 				sure: deviates.get(fault) as number
 			};
 		});

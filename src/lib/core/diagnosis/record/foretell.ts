@@ -63,9 +63,9 @@ function beforeRepair({ signs, answers, opinions = [] }: Features): Features {
 	return { signs, answers, attempts: [], opinions: opinions.filter((opinion) => !isGuess(opinion)) };
 }
 
-function markOf(chances: readonly number[], came: readonly number[]): Mark {
-	const pairs = chances.map((chance, i): Foretold => [chance, came[i] === 1]);
-	const best = Math.max(...chances.map((chance, i) => (came[i] === 1 ? chance : -1)));
+function markOf(chances: readonly number[], outcomes: readonly number[]): Mark {
+	const pairs = chances.map((chance, i): Foretold => [chance, outcomes[i] === 1]);
+	const best = Math.max(...chances.map((chance, i) => (outcomes[i] === 1 ? chance : -1)));
 	return {
 		place: best < 0 ? null : 1 + chances.filter((chance) => chance > best).length,
 		logLoss: pairs.length > 0 ? logLoss(pairs) : 0,
@@ -81,10 +81,10 @@ function guessChances(
 	usual: readonly number[]
 ): number[] {
 	const right = reliability(learned, source).chance;
-	const others = codes.reduce((sum, code, i) => (code === fault ? sum : sum + (usual[i] as number)), 0);
+	const otherShare = codes.reduce((sum, code, i) => (code === fault ? sum : sum + (usual[i] as number)), 0);
 	const total = usual.reduce((sum, chance) => sum + chance, 0);
 	return codes.map((code, i) =>
-		code === fault ? right : ((usual[i] as number) * Math.max(0, total - right)) / Math.max(1e-9, others)
+		code === fault ? right : ((usual[i] as number) * Math.max(0, total - right)) / Math.max(1e-9, otherShare)
 	);
 }
 
@@ -101,12 +101,12 @@ export function foretell(
 	const codes = [...engine.catalog.faults.keys()];
 	const { model, features } = lesson;
 	const faults = lesson.faults.filter((fault) => engine.catalog.faults.has(fault));
-	const came = codes.map((code) => (faults.includes(code) ? 1 : 0));
+	const outcomes = codes.map((code) => (faults.includes(code) ? 1 : 0));
 	const nothing: Features = { signs: [], answers: [], attempts: [] };
 	const chancesOf = (seen: Features) => {
 		const { odds } = inferOdds(engine, model, seen);
-		const of = new Map(odds.faults.map(({ code, probability }) => [code, probability]));
-		return { odds, chances: codes.map((code) => of.get(code) as number) };
+		const probabilities = new Map(odds.faults.map(({ code, probability }) => [code, probability]));
+		return { odds, chances: codes.map((code) => probabilities.get(code) as number) };
 	};
 	const seen = beforeRepair(features);
 	const bench = chancesOf(seen);
@@ -121,15 +121,15 @@ export function foretell(
 		from: engine.learned.tickets,
 		first: first ? { fault: first.code, chance: first.probability } : null,
 		chances: bench.chances.map((chance) => Math.round(chance * 1e5) / 1e5),
-		came,
-		bench: markOf(bench.chances, came),
-		counter: markOf(chancesOf({ ...seen, answers: [] }).chances, came),
-		usual: markOf(usual, came),
+		came: outcomes,
+		bench: markOf(bench.chances, outcomes),
+		counter: markOf(chancesOf({ ...seen, answers: [] }).chances, outcomes),
+		usual: markOf(usual, outcomes),
 		guess: guess
 			? {
 					fault: guess.fault,
 					right: faults.includes(guess.fault),
-					...markOf(guessChances(engine.learned, guess, codes, usual), came)
+					...markOf(guessChances(engine.learned, guess, codes, usual), outcomes)
 				}
 			: null,
 		cost: costsOf(engine, { number, closedAt, lesson, fixedBy }, costs)
@@ -173,16 +173,16 @@ function costsOf(
 /**
  * Foretells tickets in the order of their closing, each only from those closed before it (prequential: Dawid, J. R.
  * Statist. Soc. A 147, 1984). Tickets closed at the same moment know nothing of each other.
- * @param before tickets closed before the first of them; learnt from, not foretold
+ * @param history tickets closed before the first of them; learnt from, not foretold
  * @param cases in the order of closing
  */
 export function* foretellInOrder(
 	catalog: Catalog,
-	before: Iterable<Lesson>,
+	history: Iterable<Lesson>,
 	cases: readonly PastCase[],
 	costsOf: (model: string) => PlanningCosts
 ): Generator<Prediction> {
-	const learned = learn(before);
+	const learned = learn(history);
 	let waiting: Lesson[] = [];
 	for (let i = 0; i < cases.length;) {
 		const closedAt = cases[i]?.closedAt;

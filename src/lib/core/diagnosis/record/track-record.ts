@@ -78,13 +78,13 @@ export const FEW_TICKETS = 30;
 const FEW_IN_GROUP = 8;
 const SHOWN_WRONG = 12;
 
-function rateOf(hits: number, of: number): Rate {
-	return { share: of > 0 ? hits / of : NaN, hits, of, ...wilsonInterval(hits, of) };
+function rateOf(hits: number, trials: number): Rate {
+	return { share: trials > 0 ? hits / trials : NaN, hits, of: trials, ...wilsonInterval(hits, trials) };
 }
 
-const placed = (marks: readonly Mark[], within: number): Rate => {
+const placed = (marks: readonly Mark[], maxRank: number): Rate => {
 	const confirmed = marks.filter(({ place }) => place !== null);
-	return rateOf(confirmed.filter(({ place }) => (place as number) <= within).length, confirmed.length);
+	return rateOf(confirmed.filter(({ place }) => (place as number) <= maxRank).length, confirmed.length);
 };
 
 const forecaster = (marks: readonly Mark[]): Forecaster => ({
@@ -111,13 +111,13 @@ export function trackRecord(
 	const moments = predictions.map(({ closedAt }) => closedAt);
 	return {
 		count: predictions.length,
-		since: moments.reduce((least, at) => Math.min(least, at), Infinity),
-		until: moments.reduce((most, at) => Math.max(most, at), -Infinity),
+		since: moments.reduce((earliest, at) => Math.min(earliest, at), Infinity),
+		until: moments.reduce((latest, at) => Math.max(latest, at), -Infinity),
 		few: predictions.length < FEW_TICKETS,
 		bench,
 		counter,
 		usual,
-		ahead: meanInterval(predictions.map((each) => each.usual.logLoss - each.bench.logLoss)),
+		ahead: meanInterval(predictions.map((prediction) => prediction.usual.logLoss - prediction.bench.logLoss)),
 		skill: 1 - bench.brier.mean / usual.brier.mean,
 		guess: guesses(predictions),
 		calibration: calibrationOf(predictions),
@@ -146,8 +146,8 @@ function guesses(predictions: readonly Prediction[]): TrackRecord['guess'] {
 }
 
 function calibrationOf(predictions: readonly Prediction[]): TrackRecord['calibration'] {
-	const pairs = predictions.flatMap(({ chances, came }) =>
-		chances.map((chance, i): Foretold => [chance, came[i] === 1])
+	const pairs = predictions.flatMap(({ chances, came: outcomes }) =>
+		chances.map((chance, i): Foretold => [chance, outcomes[i] === 1])
 	);
 	if (pairs.length === 0) return null;
 	const bins = binsOfEqualWidth(pairs, 10);
@@ -162,7 +162,7 @@ function calibrationOf(predictions: readonly Prediction[]): TrackRecord['calibra
 		),
 		largestGap: largestGap(bins),
 		discrimination: areaUnderCurve(pairs),
-		parts: murphyParts(pairs.map(([chance, came]) => [Math.round(chance * 100) / 100, came]))
+		parts: murphyParts(pairs.map(([chance, occurred]) => [Math.round(chance * 100) / 100, occurred]))
 	};
 }
 
@@ -179,19 +179,19 @@ function groupsBy(
 		}
 	}
 	return [...groups]
-		.map(([key, some]) => {
-			const marks = some.map(({ bench }) => bench);
+		.map(([key, predictions]) => {
+			const marks = predictions.map(({ bench }) => bench);
 			return {
 				key,
-				count: some.length,
+				count: predictions.length,
 				first: placed(marks, 1),
 				three: placed(marks, 3),
 				usualFirst: placed(
-					some.map(({ usual }) => usual),
+					predictions.map(({ usual }) => usual),
 					1
 				),
 				logLoss: marks.reduce((sum, { logLoss }) => sum + logLoss, 0) / marks.length,
-				few: some.length < FEW_IN_GROUP
+				few: predictions.length < FEW_IN_GROUP
 			};
 		})
 		.sort((a, b) => b.count - a.count || (a.key < b.key ? -1 : 1));

@@ -97,16 +97,16 @@ function handsMinutes(
 }
 
 function withStep(ticket: Ticket, change: StepChange, context: ChangeContext): Ticket {
-	const { procedure, version, step, did, technician, why } = change;
-	const minutes = did === 'begun' ? undefined : handsMinutes(ticket, change, context);
+	const { procedure, version, step, did: action, technician, why: reason } = change;
+	const minutes = action === 'begun' ? undefined : handsMinutes(ticket, change, context);
 	return withEntries(ticket, 'steps', {
 		procedure,
 		version,
 		step,
-		did,
+		did: action,
 		technician,
 		...(minutes === undefined ? {} : { minutes }),
-		...(why ? { why } : {}),
+		...(reason ? { why: reason } : {}),
 		at: context.now,
 		by: context.by
 	});
@@ -114,24 +114,24 @@ function withStep(ticket: Ticket, change: StepChange, context: ChangeContext): T
 
 function stepDone(ticket: Ticket, change: StepChange, step: ProcedureStep, context: ChangeContext): Changed {
 	const stamp = { at: context.now, by: context.by };
-	const done = withStep(ticket, change, context);
+	const changed = withStep(ticket, change, context);
 	if (step.kind === 'gate' && step.gate) {
 		if (change.passed === undefined) return refuse('passed', 'is missing; say whether the check was passed');
-		return withEntries(done, 'gates', { gate: step.gate, passed: change.passed, ...stamp });
+		return withEntries(changed, 'gates', { gate: step.gate, passed: change.passed, ...stamp });
 	}
 	if (step.kind === 'part' && step.sku) {
-		return withEntries(done, 'parts', partUse({ sku: step.sku, quantity: step.quantity ?? 1 }, context));
+		return withEntries(changed, 'parts', partUse({ sku: step.sku, quantity: step.quantity ?? 1 }, context));
 	}
 	if (step.kind === 'wait' && step.wait) {
 		const until = context.now + (step.minutes ?? 0) * MINUTE_MS;
 		const waiting = {
-			...done,
-			waits: [...done.waits, { for: step.wait, until, note: step.says, ...stamp }]
+			...changed,
+			waits: [...changed.waits, { for: step.wait, until, note: step.says, ...stamp }]
 		};
 		// hands are free while it waits: what they did until now is kept
 		return stopHands(waiting, change.technician, { part: true, resolved: false }, context);
 	}
-	return done;
+	return changed;
 }
 
 /** The caution that stands before the heat of the procedure that is followed and has not been answered; null where none does. */
@@ -139,8 +139,8 @@ function unanswered(ticket: Ticket, catalog: Catalog): string | null {
 	const open = openRun(ticket.steps);
 	const steps = (open && procedureAt(catalog, open.procedure, open.version)?.steps) ?? [];
 	const firstHeat = steps.findIndex(({ kind }) => kind === 'heat');
-	const left = steps.slice(open?.next, Math.max(0, firstHeat));
-	return left.find(({ kind, must }) => kind === 'caution' && must)?.says ?? null;
+	const skippedSteps = steps.slice(open?.next, Math.max(0, firstHeat));
+	return skippedSteps.find(({ kind, must }) => kind === 'caution' && must)?.says ?? null;
 }
 
 /** The run is over: its timers stop, and the work is an attempt of its operation. */
@@ -154,28 +154,28 @@ function endRun(
 	const { technician, resolved = false, part = false } = change;
 	if (part && resolved)
 		return refuse('part', 'is true, and so is resolved; what makes the complaint go ends the work');
-	const left = followed.steps.length - next;
-	if (left > 0 && !change.why) {
-		return refuse('why', `is missing; ${left} steps are left: say why it ends before them`);
+	const stepsLeft = followed.steps.length - next;
+	if (stepsLeft > 0 && !change.why) {
+		return refuse('why', `is missing; ${stepsLeft} steps are left: say why it ends before them`);
 	}
 	const ended = withStep(ticket, change, context);
-	const others = ticket.running.filter(
+	const otherTimers = ticket.running.filter(
 		(running) => running.operation === followed.operation && running.technician !== technician
 	);
-	const stopped = others.reduce(
+	const stopped = otherTimers.reduce(
 		(now, running) => stopHands(now, running.technician, { part: true, resolved: false }, context),
 		ended
 	);
-	const came = { resolved, ...(part ? { part } : {}) };
+	const result = { resolved, ...(part ? { part } : {}) };
 	const timed = stopped.running.some((running) => running.technician === technician);
-	const done = timed
-		? stopHands(stopped, technician, came, context)
+	const changed = timed
+		? stopHands(stopped, technician, result, context)
 		: // the hands' minutes were kept when the last wait began
-			logWork(stopped, { operation: followed.operation, technician, minutes: 0, ...came }, [], context);
+			logWork(stopped, { operation: followed.operation, technician, minutes: 0, ...result }, [], context);
 	const at = workedAt(ticket, followed.steps) ?? context.now;
 	return {
-		...done,
-		attempts: done.attempts.map((each, i, all) => (i === all.length - 1 ? { ...each, at } : each))
+		...changed,
+		attempts: changed.attempts.map((attempt, i, all) => (i === all.length - 1 ? { ...attempt, at } : attempt))
 	};
 }
 
@@ -183,9 +183,9 @@ function endRun(
 function workedAt(ticket: Ticket, steps: readonly ProcedureStep[]): number | undefined {
 	const changes = ({ kind, undoes = [] }: ProcedureStep) =>
 		kind === 'heat' || kind === 'part' || undoes.length > 0;
-	return openRun(ticket.steps)?.entries.findLast(({ did, step }) => {
-		const about = steps[step];
-		return did === 'done' && about !== undefined && changes(about);
+	return openRun(ticket.steps)?.entries.findLast(({ did: action, step }) => {
+		const stepInfo = steps[step];
+		return action === 'done' && stepInfo !== undefined && changes(stepInfo);
 	})?.at;
 }
 
@@ -195,9 +195,9 @@ function seal(
 	{ despite }: { despite?: string | undefined },
 	context: ChangeContext
 ): Changed {
-	const { catalog, now, by } = context;
+	const { catalog, now, by: author } = context;
 	const open = gateStates(ticket, catalog).filter(
-		({ when, passed }) => when === 'before-sealing' && passed !== true
+		({ when: phase, passed }) => phase === 'before-sealing' && passed !== true
 	);
 	if (open.length > 0) {
 		return refuse('gates', `not passed before sealing: ${open.map(({ label }) => label).join('; ')}`);
@@ -207,9 +207,13 @@ function seal(
 		return refuse('screws', `${amiss.join('; ')}. Find it, or say why it is sealed all the same`);
 	}
 	const note = despite
-		? withEntries(ticket, 'notes', { text: `Sealed with ${amiss.join('; ')}: ${despite}`, at: now, by })
+		? withEntries(ticket, 'notes', {
+				text: `Sealed with ${amiss.join('; ')}: ${despite}`,
+				at: now,
+				by: author
+			})
 		: ticket;
-	return withEntries(note, 'dealings', { kind: 'seal', at: now, by });
+	return withEntries(note, 'dealings', { kind: 'seal', at: now, by: author });
 }
 
 const technician = codeSchema;
@@ -233,9 +237,9 @@ export const VERBS_OF_THE_BENCH = {
 		},
 		roles: BENCH,
 		makes: 'steps',
-		refers({ procedure, version, technician: who }, need) {
+		refers({ procedure, version, technician: technicianCode }, need) {
 			need.code('procedure', 'procedure', procedureKey(procedure, version));
-			need.code('technician', 'technician', who);
+			need.code('technician', 'technician', technicianCode);
 		},
 		apply: (ticket, change, _, context) => followStep(ticket, change, context)
 	}),
@@ -246,8 +250,8 @@ export const VERBS_OF_THE_BENCH = {
 		roles: BENCH,
 		makes: 'heat',
 		apply(ticket, { on, seconds }, stamp, { catalog }) {
-			const before = on ? unanswered(ticket, catalog) : null;
-			if (before) return refuse('on', `comes after a step that must be answered first: ${before}`);
+			const openChecks = on ? unanswered(ticket, catalog) : null;
+			if (openChecks) return refuse('on', `comes after a step that must be answered first: ${openChecks}`);
 			const isOn = ticket.heat.at(-1)?.on ?? false;
 			if (on === isOn) return refuse('on', `is ${on}; heat is ${isOn ? 'on' : 'off'} already`);
 			return withEntries(ticket, 'heat', {
@@ -263,13 +267,13 @@ export const VERBS_OF_THE_BENCH = {
 		shape: { places: z.array(codeSchema).min(1).max(60), did: z.enum(SCREW_MOVES) },
 		roles: BENCH,
 		makes: 'screws',
-		apply(ticket, { places, did }, stamp, { catalog }) {
+		apply(ticket, { places, did: action }, stamp, { catalog }) {
 			const model = catalog.models.get(ticket.model);
-			const known = (code: string) => model?.screws?.some((screw) => screw.place === code) ?? false;
+			const isScrew = (code: string) => model?.screws?.some((screw) => screw.place === code) ?? false;
 			// a screen that knows no catalog shows it at once; the server checks
-			const odd = model && places.find((code) => !known(code));
+			const odd = model && places.find((code) => !isScrew(code));
 			return odd === undefined
-				? withEntries(ticket, 'screws', ...places.map((code) => ({ place: code, did, ...stamp })))
+				? withEntries(ticket, 'screws', ...places.map((code) => ({ place: code, did: action, ...stamp })))
 				: refuse('places', `names ${odd}, which the map of ${ticket.model} does not hold`);
 		}
 	}),
@@ -305,8 +309,8 @@ export const VERBS_OF_THE_BENCH = {
 			}
 			const photos = ticket.photos.map((photo, i) => {
 				if (i !== index) return photo;
-				const { released: _, ...own } = photo;
-				return released ? { ...own, released: true as const } : own;
+				const { released: _, ...photoLeft } = photo;
+				return released ? { ...photoLeft, released: true as const } : photoLeft;
 			});
 			return { ...ticket, photos };
 		}
@@ -319,8 +323,8 @@ export const VERBS_OF_THE_BENCH = {
 		roles: BENCH,
 		refers: ({ to }, need) => need.code('to', 'technician', to?.technician),
 		apply(ticket, { to }) {
-			const { pinned: _, ...others } = ticket;
-			return to ? { ...others, pinned: to } : others;
+			const { pinned: _, ...unpinned } = ticket;
+			return to ? { ...unpinned, pinned: to } : unpinned;
 		}
 	}),
 	seal: verb({
@@ -336,11 +340,11 @@ export const VERBS_OF_THE_BENCH = {
 		shape: { how: z.enum(ASKED_BY) },
 		roles: ALL,
 		ofClosed: true,
-		apply(ticket, { how }, stamp) {
+		apply(ticket, { how: channel }, stamp) {
 			if (ticket.closedAt === null)
 				return refuse('ticket', `${ticket.number} is open; it is ready when it is closed`);
 			if (collectedAt(ticket) !== null) return refuse('ticket', `${ticket.number} was handed back already`);
-			return withEntries(ticket, 'dealings', { kind: 'told', how, ...stamp });
+			return withEntries(ticket, 'dealings', { kind: 'told', how: channel, ...stamp });
 		}
 	}),
 	'follow-up': verb({
@@ -349,7 +353,7 @@ export const VERBS_OF_THE_BENCH = {
 		shape: { found: z.enum(FOUND_AFTER), said: remarkField.optional() },
 		roles: ALL,
 		ofClosed: true,
-		apply(ticket, { found, said }, stamp) {
+		apply(ticket, { found, said: text }, stamp) {
 			if (collectedAt(ticket) === null) {
 				return refuse(
 					'ticket',
@@ -359,7 +363,7 @@ export const VERBS_OF_THE_BENCH = {
 			return withEntries(ticket, 'dealings', {
 				kind: 'follow-up',
 				followedUp: found,
-				...(said ? { reason: said } : {}),
+				...(text ? { reason: text } : {}),
 				...stamp
 			});
 		}

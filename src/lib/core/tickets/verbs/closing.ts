@@ -47,9 +47,9 @@ function close(ticket: Ticket, change: Closing, stamp: ChangeStamp, context: Cha
 	const amountMinor = paidMinor - (ticket.paidMinor ?? 0);
 	const paid = amountMinor === 0 ? ticket : pay(ticket, { amountMinor, by: paidBy, dueAt }, stamp, context);
 	if (isRefusal(paid)) return refuse(paid.field === 'by' ? 'paidBy' : 'paidMinor', paid.message);
-	const { ownFaults: _, ...others } = paid;
+	const { ownFaults: _, ...unpaid } = paid;
 	const made = ownFaults.length > 0 ? { ownFaults } : {};
-	return { ...others, outcome, faults: confirmed, ...made, paidMinor, closedAt: now };
+	return { ...unpaid, outcome, faults: confirmed, ...made, paidMinor, closedAt: now };
 }
 
 /** What was confirmed and paid stays as it was said; closing anew may say otherwise. */
@@ -61,7 +61,7 @@ function reopen(ticket: Ticket, stamp: ChangeStamp): Changed {
 }
 
 /** Takes the last reopening back: closed as it was. Not after more work, which the old closing never proved. */
-function closeAgain(ticket: Ticket, { at, by }: ChangeStamp): Changed {
+function closeAgain(ticket: Ticket, { at, by: author }: ChangeStamp): Changed {
 	const last = ticket.reopenings.at(-1);
 	if (!last || last.undoneAt !== undefined) {
 		return refuse('ticket', `${ticket.number} was not reopened; close it`);
@@ -70,7 +70,7 @@ function closeAgain(ticket: Ticket, { at, by }: ChangeStamp): Changed {
 		return refuse('ticket', `${ticket.number} was worked on since it was reopened; close it anew`);
 	}
 	const { closedAt, outcome } = last;
-	const reopenings = [...ticket.reopenings.slice(0, -1), { ...last, undoneAt: at, undoneBy: by }];
+	const reopenings = [...ticket.reopenings.slice(0, -1), { ...last, undoneAt: at, undoneBy: author }];
 	return { ...ticket, closedAt, outcome, reopenings };
 }
 

@@ -36,12 +36,12 @@ export const VERBS_OF_THE_HEAD = {
 		makes: 'opinions',
 		refers: ({ fault }, need) => need.code('fault', 'fault', fault),
 		apply: (ticket, { from, fault }, stamp) => {
-			const said = ticket.opinions.some(
+			const isClaimed = ticket.opinions.some(
 				(opinion) => opinion.from === from && (from === 'customer' || opinion.by === stamp.by)
 			);
-			const whose = from === 'customer' ? 'the customer’s claim' : 'your first guess';
-			return said
-				? refuse('fault', `${whose} is noted already; strike it out to say something else`)
+			const possessive = from === 'customer' ? 'the customer’s claim' : 'your first guess';
+			return isClaimed
+				? refuse('fault', `${possessive} is noted already; strike it out to say something else`)
 				: withEntries(ticket, 'opinions', { from, fault, ...stamp });
 		}
 	}),
@@ -59,13 +59,13 @@ export const VERBS_OF_THE_HEAD = {
 		moves: null,
 		shape: { of: ticketNumberSchema.nullable() },
 		roles: ALL,
-		apply(ticket, { of }) {
-			if (of === ticket.number) return refuse('of', 'names the ticket itself');
-			const { cause, cameFrom, ...others } = ticket;
+		apply(ticket, { of: origin }) {
+			if (origin === ticket.number) return refuse('of', 'names the ticket itself');
+			const { cause, cameFrom, ...plainTicket } = ticket;
 			// what did not come back has no cause; of another job it came from elsewhere
-			const kept = of !== null && cause !== undefined ? { cause } : {};
-			const from = of !== null && of === ticket.comebackOf && cameFrom ? { cameFrom } : {};
-			return { ...others, ...kept, ...from, comebackOf: of };
+			const kept = origin !== null && cause !== undefined ? { cause } : {};
+			const from = origin !== null && origin === ticket.comebackOf && cameFrom ? { cameFrom } : {};
+			return { ...plainTicket, ...kept, ...from, comebackOf: origin };
 		}
 	}),
 	/** Why it came back, once that was found; null takes it back. */
@@ -81,13 +81,13 @@ export const VERBS_OF_THE_HEAD = {
 			if (from) cameFromRefers({ ...from, lot: undefined }, need, 'from');
 		},
 		apply(ticket, { cause: found, from }) {
-			const { cause: _, cameFrom: __, ...others } = ticket;
-			if (found === null) return others;
+			const { cause: _, cameFrom: __, ...plainTicket } = ticket;
+			if (found === null) return plainTicket;
 			if (ticket.comebackOf === null) {
 				return refuse('cause', `is ${found}, but ${ticket.number} comes back from no ticket; link it first`);
 			}
-			const said = from && Object.keys(from).length > 0 ? { cameFrom: from } : {};
-			return { ...others, cause: found, ...said };
+			const origin = from && Object.keys(from).length > 0 ? { cameFrom: from } : {};
+			return { ...plainTicket, cause: found, ...origin };
 		}
 	}),
 	withdraw: verb({

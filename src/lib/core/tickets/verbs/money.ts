@@ -40,10 +40,10 @@ interface Answer {
 	signature?: string | undefined;
 }
 
-function answer(ticket: Ticket, said: Answer, stamp: ChangeStamp): Changed {
-	const { accepted, why, option } = said;
+function answer(ticket: Ticket, reply: Answer, stamp: ChangeStamp): Changed {
+	const { accepted, why: reason, option } = reply;
 	if (ticket.quotedMinor === null) return refuse('accepted', 'comes before a price; quote one first');
-	if (accepted && why) return refuse('why', 'is for a price that is declined; leave it out');
+	if (accepted && reason) return refuse('why', 'is for a price that is declined; leave it out');
 	const { asked } = lastAsked(ticket);
 	const offered = asked?.kind === 'offer' ? asked.offered : undefined;
 	const validUntil = asked?.validUntil;
@@ -59,13 +59,13 @@ function answer(ticket: Ticket, said: Answer, stamp: ChangeStamp): Changed {
 	if (accepted && validUntil !== undefined && stamp.at > validUntil) {
 		return refuse('accepted', `comes after ${formatInstant(validUntil)}, when the price ended; offer anew`);
 	}
-	const entry = { kind: 'answer' as const, ...given(said), accepted, ...stamp };
+	const entry = { kind: 'answer' as const, ...definedOnly(reply), accepted, ...stamp };
 	const quotedMinor = accepted && chosen ? chosen.priceMinor : ticket.quotedMinor;
 	return { ...withEntries(ticket, 'dealings', entry), accepted, quotedMinor };
 }
 
 /** Without the fields that say nothing. */
-const given = <Fields extends object>(fields: Fields) =>
+const definedOnly = <Fields extends object>(fields: Fields) =>
 	Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)) as {
 		[Key in keyof Fields]: Exclude<Fields[Key], undefined>;
 	};
@@ -79,33 +79,33 @@ interface Payment {
 
 /** Money that comes in, with the tax that is in it at today's rate: a later rate does not change what was paid. */
 function paymentEntry(
-	{ amountMinor, by, dueAt }: Payment,
-	{ at, by: who }: ChangeStamp,
+	{ amountMinor, by: method, dueAt }: Payment,
+	{ at, by: author }: ChangeStamp,
 	{ catalog: { shop } }: ChangeContext
 ): DealingOf<'payment'> {
 	const tax = shop.tax && taxIn(amountMinor, shop.tax.percent);
-	const due = by === 'invoice' && amountMinor > 0 ? (dueAt ?? at + shop.invoiceDays * DAY_MS) : undefined;
+	const due = method === 'invoice' && amountMinor > 0 ? (dueAt ?? at + shop.invoiceDays * DAY_MS) : undefined;
 	return {
 		kind: 'payment',
 		paidMinor: amountMinor,
-		...given({ paidBy: by, dueAt: due, taxMinor: tax || undefined }),
+		...definedOnly({ paidBy: method, dueAt: due, taxMinor: tax || undefined }),
 		at,
-		by: who
+		by: author
 	};
 }
 
 export function pay(ticket: Ticket, payment: Payment, stamp: ChangeStamp, context: ChangeContext): Changed {
-	const before = ticket.paidMinor ?? 0;
-	const { amountMinor, by } = payment;
+	const paidEarlier = ticket.paidMinor ?? 0;
+	const { amountMinor, by: method } = payment;
 	if (amountMinor === 0)
 		return refuse('amountMinor', 'is 0; say what was paid, or what was given back as less than 0');
-	if (before + amountMinor < 0) {
-		return refuse('amountMinor', `gives back more than the ${(before / 100).toFixed(2)} that were paid`);
+	if (paidEarlier + amountMinor < 0) {
+		return refuse('amountMinor', `gives back more than the ${(paidEarlier / 100).toFixed(2)} that were paid`);
 	}
-	if (by === 'invoice' && ticket.customer === null) {
+	if (method === 'invoice' && ticket.customer === null) {
 		return refuse('by', 'is invoice, and the ticket names no customer; name who owes it');
 	}
-	if (by === 'invoice' && amountMinor < 0 && -amountMinor > owedOf(ticket)) {
+	if (method === 'invoice' && amountMinor < 0 && -amountMinor > owedOf(ticket)) {
 		return refuse(
 			'amountMinor',
 			`takes back more than the ${(owedOf(ticket) / 100).toFixed(2)} that are owed`
@@ -113,7 +113,7 @@ export function pay(ticket: Ticket, payment: Payment, stamp: ChangeStamp, contex
 	}
 	return {
 		...withEntries(ticket, 'dealings', paymentEntry(payment, stamp, context)),
-		paidMinor: before + amountMinor
+		paidMinor: paidEarlier + amountMinor
 	};
 }
 
@@ -148,7 +148,7 @@ export const VERBS_OF_MONEY = {
 		roles: ALL,
 		refers: ({ options }, need) =>
 			options.forEach(({ operations }) => referToOperations('options')(operations, need)),
-		apply: (ticket, { options, validUntil, depositMinor, how }, stamp) => {
+		apply: (ticket, { options, validUntil, depositMinor, how: channel }, stamp) => {
 			if (validUntil !== undefined && validUntil <= stamp.at) {
 				return refuse('validUntil', `is ${formatInstant(validUntil)}, which is past; an offer ends later`);
 			}
@@ -156,11 +156,11 @@ export const VERBS_OF_MONEY = {
 			if (depositMinor !== undefined && depositMinor > dear) {
 				return refuse('depositMinor', 'is more than any way costs; ask for less');
 			}
-			const offered = options.map((option) => given(option));
+			const offered = options.map((option) => definedOnly(option));
 			const entry = {
 				kind: 'offer' as const,
 				offered,
-				...given({ validUntil, depositMinor, how }),
+				...definedOnly({ validUntil, depositMinor, how: channel }),
 				...stamp
 			};
 			const [first] = options;
@@ -214,7 +214,7 @@ export const VERBS_OF_MONEY = {
 		shape: { amountMinor: priceField.min(1), by: z.enum(SETTLED_BY) },
 		roles: ALL,
 		ofClosed: true,
-		apply: (ticket, { amountMinor, by }, stamp) => {
+		apply: (ticket, { amountMinor, by: method }, stamp) => {
 			const owed = owedOf(ticket);
 			return amountMinor > owed
 				? refuse(
@@ -226,7 +226,7 @@ export const VERBS_OF_MONEY = {
 				: withEntries(ticket, 'dealings', {
 						kind: 'settlement',
 						settledMinor: amountMinor,
-						paidBy: by,
+						paidBy: method,
 						...stamp
 					});
 		}

@@ -27,7 +27,7 @@ const used = z
 	.default([]);
 const timer = { operation: codeSchema, technician: codeSchema };
 /** what came of it: a step of a longer repair says nothing of the complaint */
-const came = { resolved: z.boolean(), part: z.boolean().optional() };
+const resultShape = { resolved: z.boolean(), part: z.boolean().optional() };
 
 const PART_OF_ALL = 'is true, and so is resolved; what makes the complaint go ends the work';
 
@@ -42,20 +42,21 @@ function referToWork({ operation, technician, parts = [] }: Work, need: Needs): 
 	parts.forEach(({ sku }) => need.code('parts', 'part', sku));
 }
 
-const isTimer = (one: Omit<Work, 'parts'>) => (other: Omit<Work, 'parts'>) =>
-	one.operation === other.operation && one.technician === other.technician;
-const withoutTimer = (ticket: Ticket, of: Work) => ticket.running.filter((running) => !isTimer(of)(running));
+const isTimer = (one: Omit<Work, 'parts'>) => (second: Omit<Work, 'parts'>) =>
+	one.operation === second.operation && one.technician === second.technician;
+const withoutTimer = (ticket: Ticket, work: Work) =>
+	ticket.running.filter((running) => !isTimer(work)(running));
 
 export const partUse = (
 	{ sku, quantity, lot }: { sku: string; quantity: number; lot?: string | undefined },
-	{ catalog, now, by }: ChangeContext
+	{ catalog, now, by: author }: ChangeContext
 ): PartUse => ({
 	sku,
 	quantity,
 	unitCostMinor: catalog.parts.get(sku)?.unitCostMinor ?? 0,
 	...(lot === undefined ? {} : { lot }),
 	at: now,
-	by
+	by: author
 });
 
 /** The technician's cost of that day stays with the attempt: a later raise does not change the past. */
@@ -83,21 +84,21 @@ export function logWork(
 		at: context.now,
 		by: context.by
 	};
-	const done = withEntries(ticket, 'attempts', attempt);
-	return withEntries(done, 'parts', ...parts.map((part) => partUse(part, context)));
+	const changed = withEntries(ticket, 'attempts', attempt);
+	return withEntries(changed, 'parts', ...parts.map((part) => partUse(part, context)));
 }
 
 /** Ends the timer of somebody on a ticket and keeps its minutes; the ticket as it is where none runs. */
 export function stopHands(
 	ticket: Ticket,
 	technician: string,
-	came: { resolved: boolean; part?: boolean | undefined },
+	result: { resolved: boolean; part?: boolean | undefined },
 	context: ChangeContext
 ): Ticket {
 	const timer = ticket.running.find((running) => running.technician === technician);
 	if (!timer) return ticket;
 	const minutes = Math.max(0.1, Math.round((context.now - timer.startedAt) / 6000) / 10);
-	const logged = logWork(ticket, { operation: timer.operation, technician, minutes, ...came }, [], context);
+	const logged = logWork(ticket, { operation: timer.operation, technician, minutes, ...result }, [], context);
 	return { ...logged, running: withoutTimer(ticket, timer) };
 }
 
@@ -123,7 +124,7 @@ export const VERBS_OF_WORK = {
 	'stop-timer': verb({
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK },
-		shape: { ...timer, ...came, parts: used },
+		shape: { ...timer, ...resultShape, parts: used },
 		roles: BENCH,
 		refers: referToWork,
 		apply: (ticket, change, _, context) => {
@@ -131,14 +132,14 @@ export const VERBS_OF_WORK = {
 			const running = ticket.running.find(isTimer(change));
 			if (!running) return refuse('operation', 'has no timer running; log the minutes by hand');
 			const minutes = Math.max(0.1, Math.round((context.now - running.startedAt) / 6000) / 10);
-			const done = logWork(ticket, { ...change, minutes }, change.parts, context);
-			return { ...done, running: withoutTimer(ticket, change) };
+			const changed = logWork(ticket, { ...change, minutes }, change.parts, context);
+			return { ...changed, running: withoutTimer(ticket, change) };
 		}
 	}),
 	attempt: verb({
 		shown: 'at once',
 		moves: { from: AT_WORK, to: AT_WORK },
-		shape: { ...timer, minutes: minutesField, ...came, parts: used },
+		shape: { ...timer, minutes: minutesField, ...resultShape, parts: used },
 		roles: BENCH,
 		makes: 'attempts',
 		refers: referToWork,
@@ -163,13 +164,15 @@ export const VERBS_OF_WORK = {
 		shape: { what: codeSchema, number: z.int().min(0).max(1000) },
 		roles: BENCH,
 		makes: 'counts',
-		apply: (ticket, { what, number }, stamp, { catalog }) => {
-			const known = [...new Set([...catalog.operations.values()].flatMap(({ per }) => per?.count ?? []))];
-			return known.includes(what)
-				? withEntries(ticket, 'counts', { what, number, ...stamp })
+		apply: (ticket, { what: item, number }, stamp, { catalog }) => {
+			const countNames = [
+				...new Set([...catalog.operations.values()].flatMap(({ per }) => per?.count ?? []))
+			];
+			return countNames.includes(item)
+				? withEntries(ticket, 'counts', { what: item, number, ...stamp })
 				: refuse(
 						'what',
-						`is ${what}, which no operation depends on; those there are: ${known.sort().join(', ') || 'none'}`
+						`is ${item}, which no operation depends on; those there are: ${countNames.sort().join(', ') || 'none'}`
 					);
 		}
 	}),
@@ -204,15 +207,15 @@ export const VERBS_OF_WORK = {
 		},
 		roles: ALL,
 		refers: ({ to }, need) => need.code('to', 'technician', to),
-		apply(ticket, { to, reason, done, leftAt }, stamp, context) {
-			const others = ticket.running.filter(({ technician }) => technician !== to);
-			const stopped = others.reduce(
+		apply(ticket, { to, reason, done: workDone, leftAt }, stamp, context) {
+			const otherTimers = ticket.running.filter(({ technician }) => technician !== to);
+			const stopped = otherTimers.reduce(
 				(now, { technician }) => stopHands(now, technician, { part: true, resolved: false }, context),
 				ticket
 			);
 			const words = {
 				...(reason ? { reason } : {}),
-				...(done ? { done } : {}),
+				...(workDone ? { done: workDone } : {}),
 				...(leftAt ? { leftAt } : {})
 			};
 			return {
@@ -232,15 +235,15 @@ export const VERBS_OF_WORK = {
 			note: remarkField.optional()
 		},
 		roles: ALL,
-		apply(ticket, { for: what, until, minutes, note }, stamp, { now }) {
-			if (waitsNow(ticket).some((wait) => wait.for === what)) {
-				return refuse('for', `is ${what}; ${ticket.number} waits for that already`);
+		apply(ticket, { for: waitFor, until, minutes, note }, stamp, { now }) {
+			if (waitsNow(ticket).some((wait) => wait.for === waitFor)) {
+				return refuse('for', `is ${waitFor}; ${ticket.number} waits for that already`);
 			}
 			const end = minutes === undefined ? until : now + minutes * MINUTE_MS;
 			if (end !== undefined && end <= now)
 				return refuse('until', 'has passed already; say a time that is still to come');
 			const words = { ...(end === undefined ? {} : { until: end }), ...(note ? { note } : {}) };
-			return { ...ticket, waits: [...ticket.waits, { for: what, ...words, ...stamp }] };
+			return { ...ticket, waits: [...ticket.waits, { for: waitFor, ...words, ...stamp }] };
 		}
 	}),
 	'end-wait': verb({
@@ -248,10 +251,10 @@ export const VERBS_OF_WORK = {
 		moves: { from: ['waiting'], to: AT_WORK },
 		shape: { for: z.enum(WAITS) },
 		roles: ALL,
-		apply: (ticket, { for: what }, { at, by }) => {
-			const open = waitsNow(ticket).find((wait) => wait.for === what);
-			if (!open) return refuse('for', `is ${what}; ${ticket.number} does not wait for that`);
-			const ended = { ...open, endedAt: at, endedBy: by };
+		apply: (ticket, { for: waitFor }, { at, by: author }) => {
+			const open = waitsNow(ticket).find((wait) => wait.for === waitFor);
+			if (!open) return refuse('for', `is ${waitFor}; ${ticket.number} does not wait for that`);
+			const ended = { ...open, endedAt: at, endedBy: author };
 			return { ...ticket, waits: ticket.waits.map((wait) => (wait === open ? ended : wait)) };
 		}
 	})

@@ -44,10 +44,10 @@ async function knownWithoutWithdrawal(db: Knex): Promise<void> {
 		.whereRaw("JSON_CONTAINS_PATH(record, 'one', '$.withdrawn')")
 		.orderBy('id')
 		.select('id', 'record', 'digest')) as { id: number; record: unknown; digest: string }[];
-	for (const { id, record, digest: before } of rows) {
+	for (const { id, record, digest: oldDigest } of rows) {
 		const { withdrawn: _, ...reading } = asJson(record) as Record<string, unknown>;
 		const digest = createHash('sha256').update(JSON.stringify(reading)).digest('hex');
-		if (digest === before) continue;
+		if (digest === oldDigest) continue;
 		const alike = (await db('reference_readings').where({ digest }).max({ most: 'occurrence' }).first()) as
 			{ most: number | null } | undefined;
 		await db('reference_readings')

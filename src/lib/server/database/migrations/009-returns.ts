@@ -20,11 +20,13 @@ export async function up(db: Knex): Promise<void> {
 			procedure: string;
 			did: string;
 		}[];
-		const done = [...new Set(all.filter(({ did }) => did === 'done').map(({ procedure }) => procedure))];
-		if (done.length > 0)
+		const procedures = [
+			...new Set(all.filter(({ did: action }) => action === 'done').map(({ procedure }) => procedure))
+		];
+		if (procedures.length > 0)
 			await db('tickets')
 				.where({ id })
-				.update({ methods: JSON.stringify(done) });
+				.update({ methods: JSON.stringify(procedures) });
 	}
 	await db.raw(
 		`CREATE TABLE IF NOT EXISTS messages (

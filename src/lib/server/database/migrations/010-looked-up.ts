@@ -32,14 +32,14 @@ export async function up(db: Knex): Promise<void> {
 			followed_up?: string;
 			at?: string;
 		}[];
-		const said = all.findLast(
+		const answered = all.findLast(
 			({ followed_up: found, at }) =>
 				found !== undefined && found !== 'not-reached' && at !== undefined && Date.parse(at) >= back.getTime()
 		);
-		if (!said?.at) continue;
+		if (!answered?.at) continue;
 		await db('tickets')
 			.where({ id })
-			.update({ asked_at: new Date(said.at), held: said.followed_up === 'holds' });
+			.update({ asked_at: new Date(answered.at), held: answered.followed_up === 'holds' });
 	}
 }
 

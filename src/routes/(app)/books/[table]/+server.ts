@@ -115,8 +115,11 @@ export const GET: RequestHandler = async ({ locals, params }) => {
 		);
 	}
 	if (table !== 'tickets.csv') {
-		const known = ['tickets.csv', 'models.csv', 'technicians.csv', 'months.csv', 'owed.csv'];
-		error(404, `There is no such table. The books give ${[...known, ...Object.keys(TABLES)].join(', ')}.`);
+		const tableNames = ['tickets.csv', 'models.csv', 'technicians.csv', 'months.csv', 'owed.csv'];
+		error(
+			404,
+			`There is no such table. The books give ${[...tableNames, ...Object.keys(TABLES)].join(', ')}.`
+		);
 	}
 	return tickets(books);
 };

@@ -29,12 +29,12 @@ export const POST: RequestHandler = async ({ locals, request }) => {
 	if (!catalog.models.has(model))
 		return json({ refusal: { field: 'model', message: 'is not known' } }, { status: 422 });
 	const now = Date.now();
-	const known = Object.fromEntries(Object.entries(signs).filter(([sign]) => catalog.signs.has(sign)));
+	const knownSigns = Object.fromEntries(Object.entries(signs).filter(([sign]) => catalog.signs.has(sign)));
 	const ticket = {
 		...openedTicket('K-0', now, model),
 		customer: { name: '-', kind },
 		matters,
-		signs: known,
+		signs: knownSigns,
 		opinions: claim && catalog.faults.has(claim) ? [{ from: 'customer' as const, fault: claim, at: now }] : []
 	};
 	return json(await wordFor(ticket, now, promisedAt, askerOf(locals)));

@@ -14,8 +14,8 @@ export const load: PageServerLoad = async ({ locals, params }) => {
 	const [visits, catalog] = await Promise.all([deviceLife(db, serial), catalogNow(db)]);
 	if (visits.length === 0) error(404, `No ticket names the serial number ${serial}.`);
 	const sees = seesCosts(role);
-	const sum = (of: (visit: (typeof visits)[number]) => number) =>
-		visits.reduce((all, visit) => all + of(visit), 0);
+	const sum = (valueOf: (visit: (typeof visits)[number]) => number) =>
+		visits.reduce((all, visit) => all + valueOf(visit), 0);
 	const last = visits.at(-1)?.model ?? '';
 	return {
 		serial,

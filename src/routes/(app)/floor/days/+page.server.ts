@@ -30,11 +30,11 @@ export const load: PageServerLoad = async ({ locals }) => {
 	return {
 		technicians: [...catalog.technicians.values()].map(({ code, name }) => ({ code, name })),
 		absences: [...catalog.records.absence.values()]
-			.map(({ technician, from, to, why, cancelled }) => ({
+			.map(({ technician, from, to, why: reason, cancelled }) => ({
 				technician,
 				from: parseInstant(from),
 				to: parseInstant(to),
-				why: why ?? null,
+				why: reason ?? null,
 				cancelled: cancelled ?? false
 			}))
 			.filter(({ to, cancelled }) => to > floor.now && !cancelled)
@@ -75,7 +75,7 @@ export const actions: Actions = {
 		if (!form.ok) return fail(400, { problems: form.problems, kept: form.kept });
 		const db = await database();
 		const catalog = await shopCatalog(db);
-		const { technician, from, to, why } = form.value;
+		const { technician, from, to, why: reason } = form.value;
 		const refuse = (field: string, message: string) =>
 			fail(400, { problems: { [field]: message } as Record<string, string>, kept: form.kept });
 		if (!catalog.technicians.has(technician))
@@ -87,7 +87,7 @@ export const actions: Actions = {
 			technician,
 			from: formatInstant(momentOn(localDay(from), 0, zone)),
 			to: formatInstant(momentOn(daysAfter(localDay(to), 1), 0, zone)),
-			...(why ? { why } : {})
+			...(reason ? { why: reason } : {})
 		};
 		const key = KINDS_OF_BENCH.absence.key(record);
 		const version = await recordVersion(db, 'absence', key);

@@ -15,8 +15,8 @@ export const load: PageServerLoad = async ({ locals }) => {
 	requireUser(locals);
 	const db = await database();
 	const now = Date.now();
-	const [calls, asked] = await Promise.all([callsDue(db, now), heldWhenAsked(db, now, ASKED_DAYS)]);
-	return { calls, asked, now };
+	const [calls, followUps] = await Promise.all([callsDue(db, now), heldWhenAsked(db, now, ASKED_DAYS)]);
+	return { calls, asked: followUps, now };
 };
 
 const answerBody = z.object({
@@ -32,14 +32,14 @@ export const actions: Actions = {
 		const user = requireUser(locals);
 		const form = await readForm(request, answerBody);
 		if (!form.ok) return fail(400, { problem: Object.values(form.problems)[0] ?? 'was refused' });
-		const { ticket, version, once, said, found } = form.value;
+		const { ticket, version, once, said: text, found } = form.value;
 		const answer = await changeTicket(await database(), actorOf(user), Date.now(), ticket, {
 			version,
 			once,
 			change:
 				found === 'told'
 					? { verb: 'tell', how: 'telephone' }
-					: { verb: 'follow-up', found, ...(said ? { said } : {}) }
+					: { verb: 'follow-up', found, ...(text ? { said: text } : {}) }
 		});
 		if (answer.ok) return { done: ticket };
 		const problem =

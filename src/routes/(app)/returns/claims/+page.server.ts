@@ -20,7 +20,11 @@ export const load: PageServerLoad = async ({ locals }) => {
 		sees ? claims(db) : null,
 		foundTheSameDay(db, Date.now() - LOOKED_BACK_DAYS * DAY_MS)
 	]);
-	return { back: back.map((each) => ({ ...each, toClaim: sees ? each.toClaim : null })), claims: asked, own };
+	return {
+		back: back.map((visit) => ({ ...visit, toClaim: sees ? visit.toClaim : null })),
+		claims: asked,
+		own
+	};
 };
 
 export const actions: Actions = {

@@ -11,7 +11,7 @@ import { problemsOf, readForm } from '$lib/server/http/read-form';
 import { requireUser } from '$lib/server/http/guard';
 import type { Actions, PageServerLoad } from './$types';
 
-const kindOf = (asked: string | null): CatalogKind => FORM_KINDS.find((kind) => kind === asked) ?? 'model';
+const kindOf = (name: string | null): CatalogKind => FORM_KINDS.find((kind) => kind === name) ?? 'model';
 
 export const load: PageServerLoad = async ({ locals, url }) => {
 	requireUser(locals, ['manager']);

@@ -25,8 +25,8 @@ export const POST: RequestHandler = async ({ locals, request, url }) => {
 				if (!stop.signal.aborted) controller.enqueue(encoder.encode(`${JSON.stringify(line)}\n`));
 			};
 			try {
-				const asked = { bytes, actor: actorOf(user).name, now: Date.now(), mode } as const;
-				const { accepted, rejected } = await runImport(asked, (progress) => say({ progress }), stop.signal);
+				const request = { bytes, actor: actorOf(user).name, now: Date.now(), mode } as const;
+				const { accepted, rejected } = await runImport(request, (progress) => say({ progress }), stop.signal);
 				say({ answer: { accepted, rejected: rejected.slice(0, SHOWN) } });
 			} catch (error) {
 				if (!(error instanceof ImportStopped)) log.error({ error: String(error) }, 'an import failed');

@@ -19,6 +19,6 @@ export const GET: RequestHandler = async ({ locals }) => {
 export const POST: RequestHandler = async ({ locals, request }) => {
 	const { name } = requireUser(locals, ['manager']);
 	if (!request.body) return json({ problem: 'No file came; choose one.' }, { status: 422 });
-	const taken = await takePictures(await database(), name, Date.now(), request.body);
-	return json(taken, { status: 'problem' in taken ? 422 : 200 });
+	const answer = await takePictures(await database(), name, Date.now(), request.body);
+	return json(answer, { status: 'problem' in answer ? 422 : 200 });
 };

@@ -6,15 +6,15 @@ import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = ({ locals }) => {
 	requireUser(locals, ['manager']);
-	const said = (roles: RoutePolicy['see'] | undefined) =>
+	const rolesText = (roles: RoutePolicy['see'] | undefined) =>
 		roles === 'anybody' ? ['anybody'] : [...(roles ?? [])];
 	return {
 		verbs: Object.entries(VERB_ROLES).map(([verb, roles]) => ({ verb, roles: [...roles] })),
-		routes: Object.entries(ROUTE_POLICY).map(([route, { see, send, most }]) => ({
+		routes: Object.entries(ROUTE_POLICY).map(([route, { see, send, most: maxBytes }]) => ({
 			route: route.replace(/^\/\([a-z]+\)/, ''),
-			see: said(see),
-			send: said(send),
-			most: most === undefined ? null : bytesWords(most)
+			see: rolesText(see),
+			send: rolesText(send),
+			most: maxBytes === undefined ? null : bytesWords(maxBytes)
 		}))
 	};
 };

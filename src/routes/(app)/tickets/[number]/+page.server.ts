@@ -12,6 +12,6 @@ export const load: PageServerLoad = async ({ locals, params }) => {
 	const db = await database();
 	const view = await ticketView(db, params.number, user.role, Date.now());
 	if (!view) error(404, `There is no ticket ${params.number}. Check the number on the tag.`);
-	const own = user.role === 'technician' ? null : ownPath(view.ticket.number);
-	return { view, own, bench: benchCatalog((await shopMemory(db)).catalog) };
+	const link = user.role === 'technician' ? null : ownPath(view.ticket.number);
+	return { view, own: link, bench: benchCatalog((await shopMemory(db)).catalog) };
 };

@@ -9,13 +9,13 @@ export const load: PageServerLoad = async ({ locals }) => {
 	return {
 		mayWrite: user.role === 'manager',
 		procedures: [...catalog.procedures.values()].map(
-			({ code, version, label, operation, school, about, steps }) => ({
+			({ code, version, label, operation, school, about: description, steps }) => ({
 				code,
 				version,
 				label,
 				operation: catalog.operations.get(operation)?.label ?? operation,
 				school: school ?? '',
-				about: about ?? '',
+				about: description ?? '',
 				steps: steps.length,
 				hands: steps.reduce((sum, { kind, minutes = 0 }) => sum + (kind === 'wait' ? 0 : minutes), 0),
 				waits: steps.reduce((sum, { kind, minutes = 0 }) => sum + (kind === 'wait' ? minutes : 0), 0)

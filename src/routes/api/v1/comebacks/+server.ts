@@ -10,11 +10,11 @@ import { comebacksAside } from '$lib/server/worker/ask';
 export const GET: RequestHandler = async (event) => {
 	const bearer = requireBearer(event, ['manager']);
 	if (bearer instanceof Response) return bearer;
-	const asked = comebacksAsked.safeParse(Object.fromEntries(event.url.searchParams));
-	if (!asked.success) {
-		const errors = asked.error.issues.map(describeIssue);
+	const params = comebacksAsked.safeParse(Object.fromEntries(event.url.searchParams));
+	if (!params.success) {
+		const errors = params.error.issues.map(describeIssue);
 		return problem(422, 'Input refused', 'some parameters are not as the document says', errors);
 	}
-	const { by, days, as_of: asOf = null } = asked.data;
-	return json(toComebacksAnswer(await comebacksAside(by, days, asOf, askerOf(event.locals))));
+	const { by: kind, days, as_of: asOf = null } = params.data;
+	return json(toComebacksAnswer(await comebacksAside(kind, days, asOf, askerOf(event.locals))));
 };

@@ -11,9 +11,9 @@ import { shopMemory } from '$lib/server/memory/shop-memory';
 export const POST: RequestHandler = async (event) => {
 	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);
 	if (bearer instanceof Response) return bearer;
-	const asked = await readBody(event, oddsAsked);
-	if (asked instanceof Response) return asked;
-	const { give_up_cost: lossMinor, ...body } = asked;
+	const request = await readBody(event, oddsAsked);
+	if (request instanceof Response) return request;
+	const { give_up_cost: lossMinor, ...body } = request;
 	const memory = await shopMemory(await database());
 	const evidence = evidenceOf(body, memory.catalog);
 	if (evidence instanceof Response) return evidence;

@@ -16,7 +16,7 @@ export const POST: RequestHandler = async (event) => {
 	const body = await readBody(event, quoteBody);
 	if (body instanceof Response) return body;
 	const { faults, price, technician, customer, ...seen } = body;
-	const who = customer ? { ...customer, name: customer.name ?? '' } : null;
+	const payer = customer ? { ...customer, name: customer.name ?? '' } : null;
 	if (technician !== undefined && !seesCosts(bearer.role)) {
 		return problem(422, 'Input refused', 'a price by one technician tells what their hour costs', [
 			{ path: 'technician', message: 'is for manager tokens; leave it out for the shop’s mean' }
@@ -28,16 +28,16 @@ export const POST: RequestHandler = async (event) => {
 			{ path: 'technician', message: `is ${technician}, which the catalog does not hold` }
 		]);
 	}
-	const evidence = evidenceOf({ ...seen, customer: who }, memory.catalog, faults);
+	const evidence = evidenceOf({ ...seen, customer: payer }, memory.catalog, faults);
 	if (evidence instanceof Response) return evidence;
 	const asOf = body.as_of ?? null;
-	const asked = {
+	const request = {
 		faults: faults ?? null,
 		askedMinor: price ?? null,
 		technician: technician ?? null
 	};
-	const { quote } = await adviseAside(evidence, asked, asOf, askerOf(event.locals), () =>
-		advise(memory, evidence, asked)
+	const { quote } = await adviseAside(evidence, request, asOf, askerOf(event.locals), () =>
+		advise(memory, evidence, request)
 	);
 	return json(toQuoteAnswer(quote, bearer.role));
 };

@@ -10,7 +10,7 @@ export const POST: RequestHandler = async (event) => {
 	if (bearer instanceof Response) return bearer;
 	const body = await readBody(event, scheduleBody);
 	if (body instanceof Response) return body;
-	const { seconds, jobs, ...asked } = body;
-	const request = { ...asked, jobs: jobs.map((job) => ({ ...job, due: job.due ?? null })) };
+	const { seconds, jobs, ...bench } = body;
+	const request = { ...bench, jobs: jobs.map((job) => ({ ...job, due: job.due ?? null })) };
 	return json(await planSchedule(request, seconds, askerOf(event.locals)));
 };

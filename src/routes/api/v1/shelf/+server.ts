@@ -10,11 +10,11 @@ import { shelfNow } from '$lib/server/stock/queries';
 export const GET: RequestHandler = async (event) => {
 	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);
 	if (bearer instanceof Response) return bearer;
-	const asked = shelfAsked.safeParse(Object.fromEntries(event.url.searchParams));
-	if (!asked.success) {
-		const errors = asked.error.issues.map(describeIssue);
+	const params = shelfAsked.safeParse(Object.fromEntries(event.url.searchParams));
+	if (!params.success) {
+		const errors = params.error.issues.map(describeIssue);
 		return problem(422, 'Input refused', 'some parameters are not as the document says', errors);
 	}
-	const { service, as_of: asOf = Date.now() } = asked.data;
+	const { service, as_of: asOf = Date.now() } = params.data;
 	return json(toShelfAnswer(await shelfNow(await database(), asOf, service), asOf, service, bearer.role));
 };

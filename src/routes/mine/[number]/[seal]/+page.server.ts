@@ -35,8 +35,8 @@ export const actions: Actions = {
 		const form = await readForm(request, answerBody);
 		if (!form.ok) return fail(400, { problem: 'Your answer could not be read. Choose again.' });
 		const { once, version, option, answer } = form.value;
-		const said = { once, version, accepted: answer === 'accept', option: option ?? null };
-		const problem = await answerOnPage(db, page, now, said);
+		const reply = { once, version, accepted: answer === 'accept', option: option ?? null };
+		const problem = await answerOnPage(db, page, now, reply);
 		if (problem) return fail(409, { problem });
 		redirect(303, `${url.pathname}?answered`);
 	}

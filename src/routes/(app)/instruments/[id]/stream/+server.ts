@@ -28,13 +28,13 @@ export const GET: RequestHandler = async ({ locals, params, url }) => {
 	const instrument = instruments().find(({ id }) => id === params.id);
 	if (!instrument)
 		error(404, 'There is no such instrument here. Reload the page to see which are connected.');
-	const asked = query.safeParse(Object.fromEntries(url.searchParams));
-	if (!asked.success)
-		error(422, `${asked.error.issues[0]?.path.join('.')}: ${asked.error.issues[0]?.message}`);
+	const queryParams = query.safeParse(Object.fromEntries(url.searchParams));
+	if (!queryParams.success)
+		error(422, `${queryParams.error.issues[0]?.path.join('.')}: ${queryParams.error.issues[0]?.message}`);
 	const catalog = await shopCatalog(await database());
 	const stop = new AbortController();
 	const samples = instrument.open(
-		{ ...asked.data, catalog, loseAfter: asked.data.loseAfter ?? null },
+		{ ...queryParams.data, catalog, loseAfter: queryParams.data.loseAfter ?? null },
 		stop.signal
 	);
 	const encoder = new TextEncoder();
@@ -43,9 +43,9 @@ export const GET: RequestHandler = async ({ locals, params, url }) => {
 	const body = new ReadableStream<Uint8Array>({
 		async pull(controller) {
 			try {
-				const { done, value } = await samples.next();
-				controller.enqueue(done ? event('end', {}) : event('sample', value));
-				if (done) controller.close();
+				const { done: finished, value } = await samples.next();
+				controller.enqueue(finished ? event('end', {}) : event('sample', value));
+				if (finished) controller.close();
 			} catch {
 				controller.enqueue(event('lost', {}));
 				controller.close();

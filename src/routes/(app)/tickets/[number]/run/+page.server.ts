@@ -16,8 +16,10 @@ export const load: PageServerLoad = async ({ locals, params, url }) => {
 	if (!view) error(404, `There is no ticket ${params.number}. Check the number on the tag.`);
 	const catalog = await shopCatalog(db);
 	const run = openRun(view.ticket.steps);
-	const asked = url.searchParams.get('procedure') ?? '';
-	const followed = run ? procedureAt(catalog, run.procedure, run.version) : catalog.procedures.get(asked);
+	const procedureCode = url.searchParams.get('procedure') ?? '';
+	const followed = run
+		? procedureAt(catalog, run.procedure, run.version)
+		: catalog.procedures.get(procedureCode);
 	const model = view.ticket.model;
 	const operation = followed?.operation;
 	return {
@@ -27,14 +29,14 @@ export const load: PageServerLoad = async ({ locals, params, url }) => {
 		followed: followed ?? null,
 		procedures: [...catalog.procedures.values()]
 			.filter(({ models }) => !models || models.includes(model))
-			.map(({ code, version, label, operation, school, about, steps }) => ({
+			.map(({ code, version, label, operation, school, about: description, steps }) => ({
 				code,
 				version,
 				label,
 				operation,
 				operationLabel: catalog.operations.get(operation)?.label ?? operation,
 				school: school ?? null,
-				about: about ?? null,
+				about: description ?? null,
 				steps: steps.length,
 				minutes: steps.reduce((sum, { kind, minutes = 0 }) => sum + (kind === 'wait' ? 0 : minutes), 0)
 			})),

@@ -22,8 +22,8 @@ export const load: PageServerLoad = async ({ locals, params, url }) => {
 	const versions = [...catalog.records.procedure.values()]
 		.filter(({ code }) => code === params.code)
 		.sort((a, b) => b.version - a.version);
-	const asked = Number(url.searchParams.get('version') ?? versions[0]?.version ?? 0);
-	const procedure = versions.find(({ version }) => version === asked) ?? null;
+	const versionNumber = Number(url.searchParams.get('version') ?? versions[0]?.version ?? 0);
+	const procedure = versions.find(({ version }) => version === versionNumber) ?? null;
 	if (!procedure && params.code !== NEW)
 		error(404, 'There is no such procedure; choose one in the Workbook.');
 	if (!procedure && user.role !== 'manager') error(403, 'The manager writes procedures.');
@@ -65,13 +65,13 @@ export const actions: Actions = {
 		const typed = z.record(z.string(), z.unknown()).safeParse(readText(form.value.procedure));
 		if (!typed.success) return fail(400, { problems: ['The procedure could not be read; send it again.'] });
 		const label = typeof typed.data.label === 'string' ? typed.data.label : '';
-		const taken = (code: string) =>
-			code === NEW || [...catalog.records.procedure.values()].some((other) => other.code === code);
-		const code = params.code === NEW ? freeCode(label, 'procedure', taken) : params.code;
+		const isTaken = (code: string) =>
+			code === NEW || [...catalog.records.procedure.values()].some((procedure) => procedure.code === code);
+		const code = params.code === NEW ? freeCode(label, 'procedure', isTaken) : params.code;
 		const newest = Math.max(
 			0,
 			...[...catalog.records.procedure.values()]
-				.filter((each) => each.code === code)
+				.filter((procedure) => procedure.code === code)
 				.map(({ version }) => version)
 		);
 		if (newest !== form.value.based) {

@@ -11,11 +11,14 @@ export const POST: RequestHandler = async (event) => {
 	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);
 	if (bearer instanceof Response) return bearer;
 	const { catalog } = await shopMemory(await database());
-	const asked = event.url.searchParams.get('model');
-	const model = asked === null ? null : catalog.models.get(asked);
+	const modelCode = event.url.searchParams.get('model');
+	const model = modelCode === null ? null : catalog.models.get(modelCode);
 	if (model === undefined) {
 		return problem(422, 'Input refused', 'the model is not known', [
-			{ path: 'model', message: `names the model ${JSON.stringify(asked)}, which the shop does not define` }
+			{
+				path: 'model',
+				message: `names the model ${JSON.stringify(modelCode)}, which the shop does not define`
+			}
 		]);
 	}
 	const read = await readTrace(

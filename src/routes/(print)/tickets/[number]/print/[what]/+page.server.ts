@@ -21,13 +21,13 @@ export const load: PageServerLoad = async ({ locals, params, url }) => {
 	]);
 	if (!view) error(404, `There is no ticket ${params.number}.`);
 	const path = what === 'receipt' ? ownPath(view.ticket.number) : null;
-	const own = path && (ownLink(view.ticket.number) ?? `${url.origin}${path}`);
+	const link = path && (ownLink(view.ticket.number) ?? `${url.origin}${path}`);
 	return {
 		what,
 		view,
 		shop: catalog.shop,
 		bench: benchCatalog(catalog),
 		code: scanCode(view.ticket.number),
-		own: own ? { address: own, code: addressCode(own) } : null
+		own: link ? { address: link, code: addressCode(link) } : null
 	};
 };
