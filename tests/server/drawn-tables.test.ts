@@ -267,3 +267,57 @@ describe('kinds that came in as one file', () => {
 		await shop.destroy();
 	});
 });
+
+describe('an upgrade of a filled shop', () => {
+	it('from the version that kept views plainly: they are worked out anew, what is learnt has its place', async () => {
+		const { db: old } = await freshDatabaseUrl();
+		await migrate(old, '012-left-behind');
+		await old('shown_views').insert({ name: 'floor', view: '{"rate":null}', as_of: new Date(NOW) });
+		await migrate(old);
+		expect(await old('shown_views').select('name')).toEqual([]);
+		await old('shown_views').insert({ name: 'floor', view: '{}', as_of: new Date(NOW), build: 'abc' });
+		await old('learnt').insert({ piece: 1, pieces: 1, version: 'abc', body: Buffer.from('x') });
+		expect(await old('learnt').first('piece', 'version')).toEqual({ piece: 1, version: 'abc' });
+		await old.destroy();
+	});
+	it('from the version that read every open ticket for a timer: whose timers run stands in a column', async () => {
+		const { db: old } = await freshDatabaseUrl();
+		await migrate(old, '013-learnt');
+		const insert = (number: string, record: object) =>
+			old('tickets').insert({
+				number,
+				model: 'tern-6',
+				opened_at: new Date(NOW),
+				record: JSON.stringify(record),
+				parts_minor: 0,
+				labour_minor: 0,
+				minutes: 0
+			});
+		const timer = (technician: string) => ({
+			operation: 'replace-port',
+			technician,
+			started_at: '2026-01-05T09:00:00Z'
+		});
+		await insert('K-1', { running: [timer('ines'), timer('bram')] });
+		await insert('K-2', { running: [] });
+		await insert('K-3', {});
+		await migrate(old);
+		expect(await old('tickets').orderBy('number').pluck('running_by')).toEqual([' ines bram ', null, null]);
+		await old.destroy();
+	});
+});
+
+it('whose timers run follows every start and stop', async () => {
+	const number = await taken();
+	const runningBy = async () => {
+		const row = (await db('tickets').where({ number }).first('running_by')) as { running_by: string | null };
+		return row.running_by;
+	};
+	expect(await runningBy()).toBeNull();
+	await change(number, { verb: 'start-timer', operation: 'replace-port', technician: 'ines' });
+	expect(await runningBy()).toBe(' ines ');
+	await change(number, { verb: 'start-timer', operation: 'clean-port', technician: 'bram' });
+	expect(await runningBy()).toBe(' ines bram ');
+	await change(number, { verb: 'cancel-timer', operation: 'replace-port', technician: 'ines' });
+	expect(await runningBy()).toBe(' bram ');
+});

@@ -1,3 +1,4 @@
+import { itemAt } from '../units/vector';
 import { z } from 'zod';
 import type { OpeningHours, Stretch } from '../units/calendar';
 
@@ -26,12 +27,9 @@ const stretch = z
 const day = z
 	.array(stretch)
 	.max(6)
-	.refine(
-		(all) => all.map(stretchOf).every(([from], i, list) => i === 0 || from >= (list[i - 1] as Stretch)[1]),
-		{
-			error: 'has stretches that overlap; write them in their order'
-		}
-	);
+	.refine((all) => all.map(stretchOf).every(([from], i, list) => i === 0 || from >= itemAt(list, i - 1)[1]), {
+		error: 'has stretches that overlap; write them in their order'
+	});
 export const weekHours = z.array(day).length(7, 'needs seven days, Monday first; [] where it is closed');
 export type WeekHours = z.output<typeof weekHours>;
 

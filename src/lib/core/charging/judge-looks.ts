@@ -1,3 +1,4 @@
+import { itemAt } from '../units/vector';
 import {
 	amperes,
 	isSoundDraw,
@@ -77,7 +78,7 @@ function oneSide(
 function pulsingSide(settled: readonly PlugLook[], side: 'a' | 'b'): PlugVerdict[] {
 	const looks = settled.filter(({ orientation }) => orientation === side);
 	for (let from = 0, to = 0; from < looks.length; from++) {
-		while (to < looks.length && soonAfter(looks[from] as PlugLook, looks[to] as PlugLook)) to++;
+		while (to < looks.length && soonAfter(itemAt(looks, from), itemAt(looks, to))) to++;
 		const pulses = pulsing(looks.slice(from, to).map(({ amps }) => Math.abs(amps)));
 		if (!pulses) continue;
 		return [

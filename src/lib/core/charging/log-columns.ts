@@ -1,3 +1,4 @@
+import { itemAt } from '../units/vector';
 /**
  * What each column of a meter's log holds: by its name and unit in several languages, and by its values where these say
  * otherwise.
@@ -120,11 +121,11 @@ export function columnsOf(
 	width: number
 ): LogColumn[] {
 	const cellsOf = (i: number) =>
-		data.filter(({ length }) => length === width).map((cells) => cells[i] as string);
+		data.filter(({ length }) => length === width).map((cells) => itemAt(cells, i));
 	const columns = names.map((name, i): LogColumn => {
 		const cells = cellsOf(i);
 		const labelled = units?.[i]
-			? unitIn(units[i] as string, true)
+			? unitIn(itemAt(units, i), true)
 			: (unitIn(name) ?? unitIn(name, true) ?? unitBehind(cells));
 		const byUnit = labelled ? QUANTITY[labelled] : null;
 		// "Temp [s]" is no temperature
@@ -236,7 +237,7 @@ function byValues(
 			.filter(({ column }) => column.role === 'other');
 	const give = (role: ColumnRole, at: number | undefined) => {
 		if (at === undefined || made.some((column) => column.role === role)) return;
-		Object.assign(made[at] as LogColumn, finish({ ...(made[at] as LogColumn), role }, cellsOf(at), decimal));
+		Object.assign(itemAt(made, at), finish({ ...itemAt(made, at), role }, cellsOf(at), decimal));
 	};
 	const rises = (values: readonly number[]) => values.length > 2 && stepsOf(values).every((step) => step > 0);
 	const dated = made.findIndex((_, i) => {

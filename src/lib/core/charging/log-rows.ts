@@ -1,3 +1,4 @@
+import { itemAt, valueAt } from '../units/vector';
 import { plainNumber, type LogColumn, type Unit } from './log-columns';
 import { isComment, LONGEST_CELL, type LogDialect } from './log-dialect';
 import { timeReader } from './log-times';
@@ -50,7 +51,7 @@ export function logReader(dialect: LogDialect): LogReader {
 	const at = (role: LogColumn['role']) => dialect.columns.findIndex((column) => column.role === role);
 	const [timeAt, voltsAt, ampsAt] = [at('time'), at('volts'), at('amps')];
 	const number = numberReader(dialect.decimal);
-	const clock = timeAt < 0 ? null : timeReader(dialect.columns[timeAt] as LogColumn, number);
+	const clock = timeAt < 0 ? null : timeReader(itemAt(dialect.columns, timeAt), number);
 	let size = 1024;
 	let columns = [new Float64Array(size), new Float64Array(size), new Float64Array(size)];
 	let rows = 0;
@@ -77,11 +78,11 @@ export function logReader(dialect: LogDialect): LogReader {
 			const long = [voltsAt, ampsAt, timeAt].find((i) => (cells[i]?.length ?? 0) > LONGEST_CELL);
 			if (long !== undefined)
 				return refuse(line, `${name(long)} is ${quoted(cells[long])}…, too long for a value`);
-			const volts = valueOf(cells[voltsAt] as string, dialect.columns[voltsAt] as LogColumn, number);
+			const volts = valueOf(itemAt(cells, voltsAt), itemAt(dialect.columns, voltsAt), number);
 			if (volts === null) return refuse(line, `${name(voltsAt)} is ${quoted(cells[voltsAt])}, no number`);
-			const amps = valueOf(cells[ampsAt] as string, dialect.columns[ampsAt] as LogColumn, number);
+			const amps = valueOf(itemAt(cells, ampsAt), itemAt(dialect.columns, ampsAt), number);
 			if (amps === null) return refuse(line, `${name(ampsAt)} is ${quoted(cells[ampsAt])}, no number`);
-			const seconds = clock ? clock(cells[timeAt] as string) : rows * dialect.secondsPerRow;
+			const seconds = clock ? clock(itemAt(cells, timeAt)) : rows * dialect.secondsPerRow;
 			if (seconds === null) return refuse(line, `${name(timeAt)} is ${quoted(cells[timeAt])}, no time`);
 			const place = course.next(seconds, line);
 			if (place.drops) {
@@ -98,9 +99,9 @@ export function logReader(dialect: LogDialect): LogReader {
 					return wider;
 				});
 			}
-			(columns[0] as Float64Array)[rows] = place.at;
-			(columns[1] as Float64Array)[rows] = volts;
-			(columns[2] as Float64Array)[rows] = amps;
+			itemAt(columns, 0)[rows] = place.at;
+			itemAt(columns, 1)[rows] = volts;
+			itemAt(columns, 2)[rows] = amps;
 			rows++;
 			return true;
 		},
@@ -207,7 +208,7 @@ function spreadOverMinutes(seconds: Float64Array): void {
 	for (let from = 0; from < seconds.length;) {
 		let to = from;
 		while (to < seconds.length && seconds[to] === seconds[from]) to++;
-		const minute = seconds[from] as number;
+		const minute = valueAt(seconds, from);
 		const until = Math.min(seconds[to] ?? minute + 60, minute + 60);
 		for (let i = from; i < to; i++) seconds[i] = minute + ((until - minute) * (i - from)) / (to - from);
 		from = to;

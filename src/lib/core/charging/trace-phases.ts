@@ -1,3 +1,4 @@
+import { itemAt, valueAt } from '../units/vector';
 import { NOTHING_AMPS } from './judge-plug-in';
 import { changePoints } from '../statistics/change-points';
 import { fitLine } from '../statistics/line-fit';
@@ -82,14 +83,14 @@ export function tracePhases(trace: Trace, healthyAmps: number | null): Phase[] {
 	const phases: (Phase & { from: number; to: number })[] = [];
 	stretches.forEach(({ from, to }, i) => {
 		const last = phases.at(-1);
-		const kind = kinds[i] as PhaseKind;
+		const kind = itemAt(kinds, i);
 		if (last?.kind === kind) last.to = to;
 		else phases.push({ kind, from, to, fromSeconds: 0, toSeconds: 0, volts: 0, amps: 0 });
 	});
 	return phases.map(({ kind, from, to }) => ({
 		kind,
-		fromSeconds: trace.seconds[from] as number,
-		toSeconds: trace.seconds[Math.min(to, n - 1)] as number,
+		fromSeconds: valueAt(trace.seconds, from),
+		toSeconds: valueAt(trace.seconds, Math.min(to, n - 1)),
 		volts: medianOf(trace.volts, from, to),
 		amps: medianOf(trace.amps, from, to)
 	}));
@@ -103,7 +104,7 @@ function medianOf(values: Float64Array, from: number, to: number): number {
 function noiseOf(values: Float64Array): number {
 	const steps = new Float64Array(Math.max(1, values.length - 1));
 	for (let i = 1; i < values.length; i++)
-		steps[i - 1] = Math.abs((values[i] as number) - (values[i - 1] as number));
+		steps[i - 1] = Math.abs(valueAt(values, i) - valueAt(values, i - 1));
 	return quantileSorted(steps.sort(), 0.5) / 0.9539;
 }
 
@@ -128,7 +129,7 @@ function stretch(trace: Trace, from: number, to: number): Stretch {
 	return {
 		from,
 		to,
-		seconds: (trace.seconds[end] as number) - (trace.seconds[from] as number),
+		seconds: valueAt(trace.seconds, end) - valueAt(trace.seconds, from),
 		amps: quantileSorted(amps, 0.5),
 		volts: medianOf(trace.volts, from, to),
 		first: medianOf(trace.amps, from, from + quarter),
@@ -144,7 +145,7 @@ function crossings(values: Float64Array, from: number, to: number, low: number, 
 	let state = 0;
 	let turns = 0;
 	for (let i = from; i < to; i++) {
-		const value = values[i] as number;
+		const value = valueAt(values, i);
 		const next = value < lower ? -1 : value > upper ? 1 : state;
 		if (state !== 0 && next !== state) turns++;
 		state = next;
@@ -160,16 +161,16 @@ function mergePulses(stretches: readonly Stretch[], trace: Trace): Stretch[] {
 		while (end + 1 < stretches.length && turns(stretches, i, end)) end++;
 		const count = end - i + 1;
 		if (count >= 6) {
-			const [first, last] = [stretches[i] as Stretch, stretches[end] as Stretch];
+			const [first, last] = [itemAt(stretches, i), itemAt(stretches, end)];
 			merged.push({ ...stretch(trace, first.from, last.to), pulses: true });
 			i = end + 1;
-		} else merged.push(stretches[i++] as Stretch);
+		} else merged.push(itemAt(stretches, i++));
 	}
 	return merged;
 }
 
 function turns(stretches: readonly Stretch[], start: number, at: number): boolean {
-	const [a, b] = [stretches[at] as Stretch, stretches[at + 1] as Stretch];
+	const [a, b] = [itemAt(stretches, at), itemAt(stretches, at + 1)];
 	const ratio = (Math.abs(b.amps) + 0.02) / (Math.abs(a.amps) + 0.02);
 	if (a.seconds > 60 || b.seconds > 60 || (ratio < 2.5 && ratio > 0.4)) return false;
 	const earlier = stretches[at - 1];
@@ -191,7 +192,7 @@ function classify(stretches: readonly Stretch[], healthyAmps: number | null): Ph
 	const knee = charged
 		? stretches.findLastIndex((item) => lasts(item) && Math.abs(item.amps) >= 0.93 * peak)
 		: -1;
-	const start = stretches[Math.max(0, first)] as Stretch;
+	const start = itemAt(stretches, Math.max(0, first));
 	const kinds: PhaseKind[] = [];
 	let sinceAttach = 0;
 	let charges = false;
@@ -254,7 +255,7 @@ function undrawn(
 
 /** Something else comes after it: another current or another contract. */
 function changesSoon(stretches: readonly Stretch[], i: number, { seconds }: Stretch): boolean {
-	const [item, next] = [stretches[i] as Stretch, stretches[i + 1]];
+	const [item, next] = [itemAt(stretches, i), stretches[i + 1]];
 	if (!next || (i === 0 && seconds > HANDSHAKE_SECONDS)) return false;
 	const ratio = (Math.abs(next.amps) + 0.02) / (Math.abs(item.amps) + 0.02);
 	return ratio > 1.3 || ratio < 0.75 || Math.abs(next.volts - item.volts) > 1;
@@ -296,20 +297,20 @@ const GAP_STEPS = 20;
 export function traceSums({ seconds, volts, amps }: Trace): TraceSums {
 	const n = seconds.length;
 	const steps = new Float64Array(Math.max(1, n - 1));
-	for (let i = 1; i < n; i++) steps[i - 1] = (seconds[i] as number) - (seconds[i - 1] as number);
+	for (let i = 1; i < n; i++) steps[i - 1] = valueAt(seconds, i) - valueAt(seconds, i - 1);
 	const longest = Math.max(GAP_SECONDS, GAP_STEPS * quantileSorted(steps.slice().sort(), 0.5));
 	const gaps: TraceSums['gaps'] = [];
 	let coulombs = 0;
 	let joules = 0;
 	for (let i = 1; i < n; i++) {
-		const step = steps[i - 1] as number;
+		const step = valueAt(steps, i - 1);
 		if (step > longest) {
-			gaps.push({ fromSeconds: seconds[i - 1] as number, toSeconds: seconds[i] as number });
+			gaps.push({ fromSeconds: valueAt(seconds, i - 1), toSeconds: valueAt(seconds, i) });
 			continue;
 		}
-		const [a, b] = [amps[i - 1] as number, amps[i] as number];
+		const [a, b] = [valueAt(amps, i - 1), valueAt(amps, i)];
 		coulombs += (step * (a + b)) / 2;
-		joules += (step * (a * (volts[i - 1] as number) + b * (volts[i] as number))) / 2;
+		joules += (step * (a * valueAt(volts, i - 1) + b * valueAt(volts, i))) / 2;
 	}
 	return { chargeMah: coulombs / 3.6, energyMwh: joules / 3.6, gaps };
 }
@@ -362,8 +363,8 @@ export function decimate(values: Float64Array, buckets: number): number[] {
 		const [from, to] = [Math.floor((b * n) / buckets), Math.floor(((b + 1) * n) / buckets)];
 		let [low, high] = [from, from];
 		for (let i = from; i < to; i++) {
-			if ((values[i] as number) < (values[low] as number)) low = i;
-			if ((values[i] as number) > (values[high] as number)) high = i;
+			if (valueAt(values, i) < valueAt(values, low)) low = i;
+			if (valueAt(values, i) > valueAt(values, high)) high = i;
 		}
 		kept.push(...[...new Set([from, low, high, to - 1])].sort((a, b) => a - b));
 	}

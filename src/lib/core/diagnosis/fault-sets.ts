@@ -1,3 +1,4 @@
+import { addAt, valueAt } from '../units/vector';
 import { logSumExp } from '../statistics/log-sum-exp';
 
 /** The faults of a device, as indices into the catalog's list: none, one, two or three. */
@@ -60,7 +61,7 @@ function pairTotal(shares: readonly number[], lifts: Float64Array): number {
 	let total = 0;
 	for (let a = 0; a < n; a++) {
 		for (let b = a + 1; b < n; b++) {
-			total += (shares[a] as number) * (shares[b] as number) * (lifts[a * n + b] as number);
+			total += (shares[a] as number) * (shares[b] as number) * valueAt(lifts, a * n + b);
 		}
 	}
 	return total;
@@ -87,8 +88,7 @@ export function logPriorOfSets(
 	return Float64Array.from(sets, (set) => {
 		if (!possible(set.length)) return -Infinity;
 		const [first, second] = set;
-		const lift =
-			lifts && set.length === 2 ? (lifts[(first as number) * n + (second as number)] as number) : 1;
+		const lift = lifts && set.length === 2 ? valueAt(lifts, (first as number) * n + (second as number)) : 1;
 		const weight = set.reduce((product, fault) => product * (shares[fault] ?? 0), lift);
 		return Math.log(((sizes[set.length] ?? 0) / usable) * (weight / (totals[set.length] as number)));
 	});
@@ -101,7 +101,7 @@ export function posteriorOfSets(
 ): Float64Array {
 	const joint = Float64Array.from(logPrior);
 	for (const likelihood of logLikelihoods) {
-		for (let i = 0; i < joint.length; i++) joint[i] = (joint[i] as number) + (likelihood[i] as number);
+		for (let i = 0; i < joint.length; i++) addAt(joint, i, valueAt(likelihood, i));
 	}
 	const total = logSumExp(joint);
 	return joint.map((log) => Math.exp(log - total));
@@ -111,7 +111,7 @@ export function posteriorOfSets(
 export function marginals(sets: readonly FaultSet[], posterior: Float64Array, count: number): number[] {
 	const chances = new Array<number>(count).fill(0);
 	sets.forEach((set, i) => {
-		for (const fault of set) chances[fault] = (chances[fault] ?? 0) + (posterior[i] as number);
+		for (const fault of set) chances[fault] = (chances[fault] ?? 0) + valueAt(posterior, i);
 	});
 	return chances.map((chance) => Math.min(1, chance));
 }

@@ -1,3 +1,4 @@
+import { itemAt } from '../units/vector';
 import {
 	addSum,
 	nothingBooked,
@@ -121,7 +122,7 @@ function placeOf(order: readonly BookLine[], line: BookLine): number {
 	let [low, high] = [0, order.length];
 	while (low < high) {
 		const middle = (low + high) >> 1;
-		if (earlier(order[middle] as BookLine, line)) low = middle + 1;
+		if (earlier(itemAt(order, middle), line)) low = middle + 1;
 		else high = middle;
 	}
 	return low;
@@ -248,7 +249,7 @@ export const sumOfAll = (books: Books, filter: BookFilter): BookSum =>
 export function latestLines(books: Books, { month, model }: BookFilter, limit: number): (BookLine & Borne)[] {
 	const found: (BookLine & Borne)[] = [];
 	for (let i = month ? endOf(books.order, month) : books.order.length; i > 0 && found.length < limit; i--) {
-		const line = books.order[i - 1] as BookLine;
+		const line = itemAt(books.order, i - 1);
 		if (month && line.month !== month) break;
 		if (model && line.model !== model) continue;
 		found.push({ ...line, ...(books.borne.get(line.id) as Borne) });
@@ -261,7 +262,7 @@ function endOf(order: readonly BookLine[], month: string): number {
 	let [low, high] = [0, order.length];
 	while (low < high) {
 		const middle = (low + high) >> 1;
-		if ((order[middle] as BookLine).month <= month) low = middle + 1;
+		if (itemAt(order, middle).month <= month) low = middle + 1;
 		else high = middle;
 	}
 	return low;

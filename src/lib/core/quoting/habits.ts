@@ -1,3 +1,4 @@
+import { itemAt } from '../units/vector';
 import { sumOf } from '../statistics/sum';
 import { drawIndex, type Random } from '../units/random';
 import { sortedMap } from '../units/sorted-map';
@@ -78,7 +79,7 @@ export function walksFrom(
 	const weights = from.map(({ walk, count }) => count * leaning(walk.operations[0] ?? ''));
 	return {
 		count: sumOf(from.map(({ count }) => count)),
-		draw: (random) => leftOf((from[drawIndex(random, weights)] as { walk: Walk }).walk, progress)
+		draw: (random) => leftOf(itemAt(from, drawIndex(random, weights)).walk, progress)
 	};
 }
 

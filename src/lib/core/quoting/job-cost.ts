@@ -1,3 +1,4 @@
+import { itemAt } from '../units/vector';
 import type { Remedy } from '../diagnosis/infer/attempts';
 import { operationPartsMinor, type Catalog } from '../catalog/catalog';
 import { quantileSorted } from '../statistics/quantile';
@@ -5,7 +6,7 @@ import { sumOf } from '../statistics/sum';
 import { drawIndex, drawNormal, seededRandom, type Random } from '../units/random';
 import { countFactor, countsDrawn, type Counts } from './counts';
 import { durationLaw, pacesOf, spreadWithin, type DurationLaw, type Pace } from './durations';
-import { setOf, walksFrom, leftOf, type DoneSoFar, type Walk, type Walks } from './habits';
+import { setOf, walksFrom, leftOf, type DoneSoFar, type Walk } from './habits';
 import { comebackChance, type ComebackCounts } from '../comebacks/how-often';
 import { expectedComebackCostMinor, type ComebackCosts } from '../comebacks/what-one-costs';
 import type { Minor } from '../units/money';
@@ -100,7 +101,7 @@ export function jobCost(input: JobInput): JobCost {
 	const weights = possible.map(({ probability }) => probability);
 	const back = { chance: 0, fixed: 0 };
 	for (const i of evenly(weights, DRAWS)) {
-		const walk = isKnown ? planned(random, ways[i]?.plan ?? null) : (ways[i] as Way).draw(random);
+		const walk = isKnown ? planned(random, ways[i]?.plan ?? null) : itemAt(ways, i).draw(random);
 		const pace = crew.draw(random);
 		const counted = countsOf(random);
 		const run = carryOut(random, walk, jobs, pace, (code) => lengthened(code, counted));
@@ -169,7 +170,7 @@ function crewOf({ catalog, past, hourlyMinor, technician }: JobInput) {
 		draw: (random: Random) => {
 			const i = drawIndex(random, shares);
 			const rate = mean > 0 ? ((rates[i] as number) * hourlyMinor) / mean : hourlyMinor;
-			return { ...(paces[i] as Pace), hourlyMinor: rate };
+			return { ...itemAt(paces, i), hourlyMinor: rate };
 		}
 	};
 }
@@ -247,7 +248,7 @@ function detour(
 ): Walk | null {
 	const pool = poolOf(past.walks);
 	if (pool.total === 0) return null;
-	const drawn = pool.sets[drawIndex(random, pool.weights)] as { faults: string; walks: Walks };
+	const drawn = itemAt(pool.sets, drawIndex(random, pool.weights));
 	const codes = [...catalog.faults.keys()];
 	const wrong = new Set(drawn.faults.split('|').map((fault) => codes.indexOf(fault)));
 	const walk = leftOf(drawn.walks.draw(random), progress);

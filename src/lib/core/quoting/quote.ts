@@ -1,3 +1,4 @@
+import { itemAt } from '../units/vector';
 import type { Engine } from '../diagnosis/engine';
 import { meanHourlyCostMinor, type Catalog, type Shop } from '../catalog/catalog';
 import type { Step } from '../diagnosis/plan/next-step';
@@ -192,6 +193,6 @@ function firstOf({ faults, next }: QuoteInput): 'give-up' | 'measure' | 'repair'
 /** What is still to be mended. */
 function possibleFaults({ now, codes }: Inference): PossibleFaults[] {
 	return now.flatMap(({ set, chance }) =>
-		chance < 1e-4 ? [] : [{ faults: set.map((fault) => codes[fault] as string), probability: chance }]
+		chance < 1e-4 ? [] : [{ faults: set.map((fault) => itemAt(codes, fault)), probability: chance }]
 	);
 }

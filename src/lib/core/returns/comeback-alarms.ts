@@ -1,3 +1,4 @@
+import { addAt, valueAt } from '../units/vector';
 import { DAY_MS, type Instant } from '../units/instant';
 import { WATCHED_KINDS } from '../catalog/kinds-of-returns';
 import { alarmLimit, CHART } from './alarm-limit';
@@ -44,7 +45,7 @@ const WATCHED_DAYS = 400;
  * A lot is as it is from its first use on: its chart begins so far up to the limit (Lucas & Crosier, Technometrics 24, 1982); a choice. Of
  * lots of 90 uses with 6 comebacks in 100 it then rings for nothing by a tenth more often, and finds one four times as bad by a tenth sooner.
  */
-const HEAD: Readonly<Record<Watched, number>> = { lot: 0.25, operation: 0, technician: 0, method: 0 };
+const HEAD_START: Readonly<Record<Watched, number>> = { lot: 0.25, operation: 0, technician: 0, method: 0 };
 
 interface Chart {
 	/** comebacks that were to be expected on each day, counted from the first closing */
@@ -66,16 +67,16 @@ export function* comebackAlarmsInSteps(
 	const followed = { periods: yield* usualPeriods(jobs, asOf), asOf, days };
 	const rows = watchedRows(jobs, followed.periods[0]?.from ?? Infinity, days);
 	yield;
-	yield* sumInto(rows, jobs, followed, () => 1);
+	yield* addExpected(rows, jobs, followed, () => 1);
 	const limits = limitsOf(rows, jobs.length);
-	const ring = (each: WatchedRow) => {
+	const updateAlarm = (each: WatchedRow) => {
 		const { of: kind, row, chart } = each;
-		const away = cleared.filter((one) => one.of === kind && one.row === row && one.at < asOf);
-		const start = { limit: limits[kind], head: HEAD[kind] * limits[kind] };
-		each.alarm = standing(chart, { ...start, days, away: away.map(({ at }) => at) });
+		const clearedAt = cleared.filter((one) => one.of === kind && one.row === row && one.at < asOf);
+		const start = { limit: limits[kind], head: HEAD_START[kind] * limits[kind] };
+		each.alarm = cusumAlarm(chart, { ...start, days, clearedAt: clearedAt.map(({ at }) => at) });
 	};
 	for (const row of rows.values()) {
-		ring(row);
+		updateAlarm(row);
 		yield;
 	}
 	const blamed: Blamed[] = [];
@@ -86,14 +87,14 @@ export function* comebackAlarmsInSteps(
 		if (blamed.length >= MOST_BLAMED) continue;
 		const earlierBlamed = [...blamed];
 		blamed.push({ of: kind, row, times: Math.max(1, alarm.comebacks / Math.max(1e-9, alarm.expected)) });
-		const touched = yield* sumInto(
+		const touched = yield* addExpected(
 			rows,
 			found.jobs,
 			followed,
 			(job, effects, level) =>
-				blameOf(job, blamed, level, effects) - blameOf(job, earlierBlamed, level, effects)
+				explainedBy(job, blamed, level, effects) - explainedBy(job, earlierBlamed, level, effects)
 		);
-		for (const row of touched) ring(row);
+		for (const row of touched) updateAlarm(row);
 	}
 	return alarms;
 }
@@ -178,40 +179,40 @@ function daysOf(jobs: readonly FollowedJob[], asOf: Instant): Days {
 }
 
 /** The alarm that stands at the end of a chart; null where none rang, it has sunk to nothing since, or was put away. */
-function standing(
+function cusumAlarm(
 	{ expected, events }: Chart,
-	{ limit, head, days, away }: { limit: number; head: number; days: Days; away: readonly Instant[] }
+	{ limit, head, days, clearedAt }: { limit: number; head: number; days: Days; clearedAt: readonly Instant[] }
 ): Alarm | null {
 	let [sum, next] = [head, 0];
 	let since = { comebacks: 0, expected: 0 };
 	let alarm: Pick<Alarm, 'at' | 'ticket'> | null = null;
-	const atNothing = () => {
+	const reset = () => {
 		[sum, alarm] = [0, null];
 		since = { comebacks: 0, expected: 0 };
 	};
-	const sinkTo = (day: number) => {
+	const driftTo = (day: number) => {
 		for (; next < Math.min(day, days.count); next++) {
-			const today = expected[next] as number;
+			const today = valueAt(expected, next);
 			since.expected += today;
 			sum -= CHART.drift * today;
-			if (sum <= 0) atNothing();
+			if (sum <= 0) reset();
 		}
 	};
 	const moments = [
 		...events.map(({ at, ticket }) => ({ at, ticket })),
-		...away.map((at) => ({ at, ticket: null }))
+		...clearedAt.map((at) => ({ at, ticket: null }))
 	].sort((a, b) => a.at - b.at);
 	for (const { at, ticket } of moments) {
-		sinkTo(Math.floor(at / DAY_MS) - days.first);
+		driftTo(Math.floor(at / DAY_MS) - days.first);
 		if (ticket === null) {
-			atNothing();
+			reset();
 			continue;
 		}
 		sum += CHART.jump;
 		since.comebacks += 1;
 		if (sum >= limit) alarm ??= { at, ticket };
 	}
-	sinkTo(days.count);
+	driftTo(days.count);
 	return alarm && { ...(alarm as Pick<Alarm, 'at' | 'ticket'>), ...since };
 }
 
@@ -248,7 +249,7 @@ interface OfRow {
  * @param timesOf how many times what the job would have in a typical row, after what its other factors explain
  * @returns rows to which something was added
  */
-function* sumInto(
+function* addExpected(
 	watched: WatchedRows,
 	jobs: readonly FollowedJob[],
 	{ periods, asOf, days }: FollowedBy,
@@ -283,7 +284,7 @@ function* sumInto(
 		const stretch = { from: Math.max(0, dayOf(from)), to: to === asOf ? days.count : dayOf(to) };
 		for (const [key, row] of rows) {
 			const own = watched.get(key) as WatchedRow;
-			expect(own.chart.expected, row, hazard, stretch);
+			addHazard(own.chart.expected, row, hazard, stretch);
 			touched.add(own);
 		}
 		yield;
@@ -292,7 +293,7 @@ function* sumInto(
 }
 
 /** How much of a job's hazard other rows take upon them that are known to be bad, beyond what was known of them then. */
-function blameOf(
+function explainedBy(
 	{ levels }: FollowedJob,
 	blamed: readonly Blamed[],
 	{ kind, level }: OfRow,
@@ -311,7 +312,7 @@ const hazardByDay = ({ base }: Effects): Float64Array =>
 	Float64Array.from({ length: WATCHED_DAYS + 1 }, (_, k) => base(k + 0.5) - (k === 0 ? 0 : base(k - 0.5)));
 
 /** Adds what was to be expected of a row's jobs on the days of a stretch. */
-function expect(
+function addHazard(
 	expected: Float64Array,
 	{ closed, back }: RowJobs,
 	hazard: Float64Array,
@@ -320,7 +321,7 @@ function expect(
 	const add = (weight: number, closed: number, first: number) => {
 		const last = Math.min(to - 1, closed + WATCHED_DAYS);
 		for (let day = Math.max(from, first); day <= last; day++) {
-			expected[day] = (expected[day] as number) + weight * (hazard[day - closed] as number);
+			addAt(expected, day, weight * valueAt(hazard, day - closed));
 		}
 	};
 	for (const [day, weight] of closed) add(weight, day, day);

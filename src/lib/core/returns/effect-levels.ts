@@ -1,6 +1,7 @@
+import { indexAt, itemAt } from '../units/vector';
 import { RETURN_KINDS, type FollowedJob, type ReturnKind } from './followed-jobs';
 
-/** The shop as a whole is the first level: every job has it, and next to nothing is believed of it. */
+/** The shop as a whole is the first level: every job has it, and its prior is next to flat. */
 export const SHOP = 'shop';
 export type LevelKind = ReturnKind | typeof SHOP;
 
@@ -10,30 +11,30 @@ export interface EffectLevels {
 	names: string[];
 	/** of each job, the numbers of its levels */
 	rows: Int32Array[];
-	/** of each job, the places of its levels that are solved for together, in their order, and of those solved for alone */
-	near: Int32Array[];
-	far: Int32Array[];
+	/** of each job, the places of its levels in the joint block, in their order, and of those that are eliminated from it */
+	joint: Int32Array[];
+	eliminated: Int32Array[];
 	/** jobs of each level */
 	jobs: number[];
-	/** place among those that are solved for together, or -1 - the place among those that are solved for alone */
+	/** place in the joint block, or -1 - the place among the eliminated ones */
 	place: Int32Array;
-	together: number;
-	alone: number;
-	meeting: Meeting;
+	jointCount: number;
+	eliminatedCount: number;
+	cross: CrossTerms;
 }
 
-/** Which levels that are solved for alone meet which of the others in a job. */
-interface Meeting {
-	/** of each one solved for alone, the places of those it meets, in their order */
+/** Where the cross block of the information is not nothing: which eliminated levels meet which joint ones in a job. */
+interface CrossTerms {
+	/** of each eliminated level, the places of the joint ones that it meets, in their order */
 	at: Int32Array[];
-	/** where its first meeting stands among all, and their number at the end */
+	/** where its first entry stands in the cross block, and their number at the end */
 	from: Int32Array;
-	/** of each job: for every one solved for alone, for every one of the others, where their meeting stands */
+	/** of each job: for every eliminated level, for every joint one, where their entry stands */
 	of: Int32Array[];
 }
 
-/** So many levels are solved for together; a choice that bounds the work. */
-const MOST_TOGETHER = 700;
+/** The joint block has so many levels at most; a choice that bounds the work. */
+const MOST_JOINT = 700;
 
 export function effectLevels(jobs: readonly FollowedJob[]): EffectLevels {
 	const numbers = new Map<string, number>();
@@ -61,53 +62,53 @@ export function effectLevels(jobs: readonly FollowedJob[]): EffectLevels {
 	});
 	const placed = places(kinds);
 	const { place } = placed;
-	const smallRows = rows.map((row) =>
+	const jointRows = rows.map((row) =>
 		row
-			.map((a) => place[a] as number)
+			.map((a) => indexAt(place, a))
 			.filter((p) => p >= 0)
 			.sort()
 	);
-	const lotRows = rows.map((row) => row.map((a) => -1 - (place[a] as number)).filter((k) => k >= 0));
-	const meeting = meetingOf(smallRows, lotRows, placed.alone);
-	return { kinds, names, rows, near: smallRows, far: lotRows, jobs: counts, ...placed, meeting };
+	const eliminatedRows = rows.map((row) => row.map((a) => -1 - indexAt(place, a)).filter((k) => k >= 0));
+	const cross = crossTermsOf(jointRows, eliminatedRows, placed.eliminatedCount);
+	return { kinds, names, rows, joint: jointRows, eliminated: eliminatedRows, jobs: counts, ...placed, cross };
 }
 
-function meetingOf(
-	smallRows: readonly Int32Array[],
-	lotRows: readonly Int32Array[],
-	lotCount: number
-): Meeting {
-	const met = Array.from({ length: lotCount }, () => new Set<number>());
-	lotRows.forEach((lots, i) => {
-		for (const k of lots) for (const p of smallRows[i] as Int32Array) met[k]?.add(p);
+function crossTermsOf(
+	jointRows: readonly Int32Array[],
+	eliminatedRows: readonly Int32Array[],
+	eliminatedCount: number
+): CrossTerms {
+	const met = Array.from({ length: eliminatedCount }, () => new Set<number>());
+	eliminatedRows.forEach((lots, i) => {
+		for (const k of lots) for (const p of itemAt(jointRows, i)) met[k]?.add(p);
 	});
 	const at = met.map((rows) => Int32Array.from(rows).sort());
-	const from = new Int32Array(lotCount + 1);
-	at.forEach(({ length }, k) => (from[k + 1] = (from[k] as number) + length));
+	const from = new Int32Array(eliminatedCount + 1);
+	at.forEach(({ length }, k) => (from[k + 1] = indexAt(from, k) + length));
 	const rank = at.map((rows) => new Map([...rows].map((p, i) => [p, i])));
-	const lotShares = lotRows.map((lots, i) => {
-		const small = smallRows[i] as Int32Array;
-		const slots = new Int32Array(lots.length * small.length);
+	const slotsByJob = eliminatedRows.map((lots, i) => {
+		const joint = itemAt(jointRows, i);
+		const slots = new Int32Array(lots.length * joint.length);
 		let next = 0;
 		for (const k of lots)
-			for (const p of small) slots[next++] = (from[k] as number) + (rank[k]?.get(p) as number);
+			for (const p of joint) slots[next++] = indexAt(from, k) + (rank[k]?.get(p) as number);
 		return slots;
 	});
-	return { at, from, of: lotShares };
+	return { at, from, of: slotsByJob };
 }
 
-/** Lots come and go and seldom meet in one job: they are solved for alone, and other kinds too where there are too many levels. */
-function places(kinds: readonly LevelKind[]): Pick<EffectLevels, 'place' | 'together' | 'alone'> {
+/** Lots come and go and seldom meet in one job: they are eliminated from the information, and other kinds too where there are too many levels. */
+function places(kinds: readonly LevelKind[]): Pick<EffectLevels, 'place' | 'jointCount' | 'eliminatedCount'> {
 	const count = (kind: ReturnKind) => kinds.filter((levelKind) => levelKind === kind).length;
 	const crossedKinds = RETURN_KINDS.filter((kind) => kind !== 'lot').sort((a, b) => count(a) - count(b));
 	const kept = new Set<LevelKind>([SHOP]);
-	let together = 1;
+	let jointCount = 1;
 	for (const kind of crossedKinds) {
-		if (together + count(kind) > MOST_TOGETHER) break;
-		together += count(kind);
+		if (jointCount + count(kind) > MOST_JOINT) break;
+		jointCount += count(kind);
 		kept.add(kind);
 	}
 	let [small, lots] = [0, 0];
 	const place = Int32Array.from(kinds, (kind) => (kept.has(kind) ? small++ : -1 - lots++));
-	return { place, together, alone: lots };
+	return { place, jointCount, eliminatedCount: lots };
 }

@@ -1,3 +1,4 @@
+import { itemAt } from '../units/vector';
 import type { Catalog, Model } from '../catalog/catalog';
 import { walkPath } from '../charging/power-path';
 import type { Ticket } from '../tickets/ticket-record';
@@ -13,7 +14,7 @@ export function drawOutcome(random: Random, test: string, truths: readonly Fault
 	const telling = truths.find(({ tests }) => tests[test])?.tests[test];
 	const chances = telling ?? BACKGROUND_TESTS[test] ?? {};
 	const outcomes = Object.keys(chances);
-	return outcomes[drawIndex(random, Object.values(chances))] as string;
+	return itemAt(outcomes, drawIndex(random, Object.values(chances)));
 }
 
 export function readPins(

@@ -1,3 +1,4 @@
+import { itemAt } from '../units/vector';
 import { buildCatalog, type Catalog, type Model } from '../catalog/catalog';
 import { openedTicket, ticketToRecord, type PlugIn, type Ticket } from '../tickets/ticket-record';
 import { DAY_MS, MINUTE_MS, type Instant } from '../units/instant';
@@ -159,9 +160,9 @@ function drawFaults(random: Random, model: Model): string[] {
 		return truth.share * (truth.families?.[model.family ?? ''] ?? 1);
 	});
 	const first = drawIndex(random, weights);
-	if (random() > 0.11) return [codes[first] as string];
+	if (random() > 0.11) return [itemAt(codes, first)];
 	weights[first] = 0;
-	return [codes[first] as string, codes[drawIndex(random, weights)] as string];
+	return [itemAt(codes, first), itemAt(codes, drawIndex(random, weights))];
 }
 
 /** Each sign is asked four times of five; present by noisy-OR of the faults over the background. */
@@ -227,7 +228,7 @@ function guess({ talk }: Simulation, ticket: Ticket, faults: string[], at: Insta
 	const right = talk() < ({ ines: 0.62, tomasz: 0.55, noor: 0.5, bram: 0.35 }[author] ?? 0.4);
 	const codes = Object.keys(FAULT_TRUTHS);
 	const weights = codes.map((code) => FAULT_TRUTHS[code]?.share ?? 0);
-	const fault = (right && faults[0]) || (codes[drawIndex(talk, weights)] as string);
+	const fault = (right && faults[0]) || itemAt(codes, drawIndex(talk, weights));
 	ticket.opinions.push({ from: 'technician', fault, at, by: author });
 }
 

@@ -1,3 +1,4 @@
+import { itemAt } from '../units/vector';
 import { normalCdf, normalPdf } from './normal';
 
 /**
@@ -85,7 +86,7 @@ export function fitBinary(
 			const pull = (s * (yes - all * p)) / (p * (1 - p));
 			x.forEach((value, k) => {
 				score[k] = (score[k] as number) + value * pull;
-				const row = information[k] as number[];
+				const row = itemAt(information, k);
 				x.forEach((other, l) => (row[l] = (row[l] as number) + weight * value * other));
 			});
 		}
@@ -130,8 +131,7 @@ export const predictorAt = ({ coefficients }: BinaryFit, x: readonly number[]): 
 export function predictorDoubt({ covariance }: BinaryFit, x: readonly number[]): number {
 	const variance = x.reduce(
 		(sum, value, k) =>
-			sum +
-			x.reduce((inner, other, l) => inner + value * other * ((covariance[k] as number[])[l] as number), 0),
+			sum + x.reduce((inner, other, l) => inner + value * other * (itemAt(covariance, k)[l] as number), 0),
 		0
 	);
 	return Math.sqrt(Math.max(0, variance));
@@ -143,14 +143,13 @@ function solve(matrix: readonly (readonly number[])[], right: readonly number[])
 	const n = right.length;
 	const y = [...right];
 	for (let i = 0; i < n; i++) {
-		for (let k = 0; k < i; k++)
-			y[i] = (y[i] as number) - ((lower[i] as number[])[k] as number) * (y[k] as number);
-		y[i] = (y[i] as number) / ((lower[i] as number[])[i] as number);
+		for (let k = 0; k < i; k++) y[i] = (y[i] as number) - (itemAt(lower, i)[k] as number) * (y[k] as number);
+		y[i] = (y[i] as number) / (itemAt(lower, i)[i] as number);
 	}
 	for (let i = n - 1; i >= 0; i--) {
 		for (let k = i + 1; k < n; k++)
-			y[i] = (y[i] as number) - ((lower[k] as number[])[i] as number) * (y[k] as number);
-		y[i] = (y[i] as number) / ((lower[i] as number[])[i] as number);
+			y[i] = (y[i] as number) - (itemAt(lower, k)[i] as number) * (y[k] as number);
+		y[i] = (y[i] as number) / (itemAt(lower, i)[i] as number);
 	}
 	return y;
 }
@@ -163,10 +162,9 @@ function cholesky(matrix: readonly (readonly number[])[]): number[][] {
 	matrix.forEach((row, i) => {
 		for (let j = 0; j <= i; j++) {
 			let sum = row[j] as number;
-			for (let k = 0; k < j; k++)
-				sum -= ((lower[i] as number[])[k] as number) * ((lower[j] as number[])[k] as number);
-			if (i === j) (lower[i] as number[])[j] = Math.sqrt(Math.max(sum, 1e-12));
-			else (lower[i] as number[])[j] = sum / ((lower[j] as number[])[j] as number);
+			for (let k = 0; k < j; k++) sum -= (itemAt(lower, i)[k] as number) * (itemAt(lower, j)[k] as number);
+			if (i === j) itemAt(lower, i)[j] = Math.sqrt(Math.max(sum, 1e-12));
+			else itemAt(lower, i)[j] = sum / (itemAt(lower, j)[j] as number);
 		}
 	});
 	return lower;

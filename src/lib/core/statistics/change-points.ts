@@ -1,3 +1,4 @@
+import { indexAt, valueAt } from '../units/vector';
 /**
  * Changes of the mean of a series, by seeded binary segmentation with narrowest-over-threshold selection.
  * Source: Kovács, Li, Bühlmann & Munk, Biometrika 110 (2023); selection: Baranowski, Chen & Fryzlewicz, Journal of the
@@ -19,14 +20,14 @@ export function changePoints(values: Float64Array, sigma: number, strength = 1.3
 	const n = values.length;
 	if (n < SHORTEST) return [];
 	const sums = new Float64Array(n + 1);
-	for (let i = 0; i < n; i++) sums[i + 1] = (sums[i] as number) + (values[i] as number);
+	for (let i = 0; i < n; i++) sums[i + 1] = valueAt(sums, i) + valueAt(values, i);
 	const threshold = strength * sigma * Math.sqrt(2 * Math.log(n));
 	const bound = threshold * threshold;
 	const marks = new Uint8Array(n + 1);
 	/** how many changes are marked before an index; rebuilt once a level */
 	const lastChange = new Int32Array(n + 2);
 	for (const length of lengths(n)) {
-		for (let i = 0; i <= n; i++) lastChange[i + 1] = (lastChange[i] as number) + (marks[i] as number);
+		for (let i = 0; i <= n; i++) lastChange[i + 1] = indexAt(lastChange, i) + (marks[i] as number);
 		const found: { at: number; gain: number; from: number; to: number }[] = [];
 		const count = Math.max(1, 2 * Math.ceil(n / length) - 1);
 		const step = count === 1 ? 0 : (n - length) / (count - 1);
@@ -34,7 +35,7 @@ export function changePoints(values: Float64Array, sigma: number, strength = 1.3
 			const from = Math.floor(i * step);
 			const to = Math.min(n, Math.ceil(i * step + length));
 			// a change inside is found already, at a narrower look
-			if ((lastChange[to] as number) - (lastChange[from + 1] as number) > 0) continue;
+			if (indexAt(lastChange, to) - indexAt(lastChange, from + 1) > 0) continue;
 			const best = bestSplit(sums, from, to);
 			if (best.gain > bound) found.push({ ...best, from, to });
 		}
@@ -54,13 +55,13 @@ function lengths(n: number): number[] {
 
 /** Split of [from, to) with the largest squared CUSUM statistic. */
 function bestSplit(sums: Float64Array, from: number, to: number): { at: number; gain: number } {
-	const start = sums[from] as number;
+	const start = valueAt(sums, from);
 	const length = to - from;
-	const mean = ((sums[to] as number) - start) / length;
+	const mean = (valueAt(sums, to) - start) / length;
 	let at = from + 1;
 	let gain = 0;
 	for (let k = 1; k < length; k++) {
-		const deviation = (sums[from + k] as number) - start - k * mean;
+		const deviation = valueAt(sums, from + k) - start - k * mean;
 		const squared = (deviation * deviation * length) / (k * (length - k));
 		if (squared > gain) {
 			gain = squared;

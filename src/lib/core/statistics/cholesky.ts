@@ -1,3 +1,4 @@
+import { valueAt } from '../units/vector';
 /**
  * Lower triangle L of a symmetric positive definite matrix A = L L', row by row in one array of n². The upper part of the input is not
  * read. Textbook algorithm (Golub & Van Loan, Matrix Computations, 4.2).
@@ -7,9 +8,9 @@ export function cholesky(matrix: Float64Array, n: number): Float64Array {
 	const lower = new Float64Array(n * n);
 	for (let i = 0; i < n; i++) {
 		for (let j = 0; j <= i; j++) {
-			let sum = matrix[i * n + j] as number;
-			for (let k = 0; k < j; k++) sum -= (lower[i * n + k] as number) * (lower[j * n + k] as number);
-			if (i !== j) lower[i * n + j] = sum / (lower[j * n + j] as number);
+			let sum = valueAt(matrix, i * n + j);
+			for (let k = 0; k < j; k++) sum -= valueAt(lower, i * n + k) * valueAt(lower, j * n + k);
+			if (i !== j) lower[i * n + j] = sum / valueAt(lower, j * n + j);
 			else if (sum > 0) lower[i * n + i] = Math.sqrt(sum);
 			else throw new RangeError('cholesky: the matrix is not positive definite');
 		}
@@ -21,14 +22,14 @@ export function cholesky(matrix: Float64Array, n: number): Float64Array {
 export function choleskySolve(lower: Float64Array, n: number, b: Float64Array): Float64Array {
 	const x = Float64Array.from(b);
 	for (let i = 0; i < n; i++) {
-		let sum = x[i] as number;
-		for (let k = 0; k < i; k++) sum -= (lower[i * n + k] as number) * (x[k] as number);
-		x[i] = sum / (lower[i * n + i] as number);
+		let sum = valueAt(x, i);
+		for (let k = 0; k < i; k++) sum -= valueAt(lower, i * n + k) * valueAt(x, k);
+		x[i] = sum / valueAt(lower, i * n + i);
 	}
 	for (let i = n - 1; i >= 0; i--) {
-		let sum = x[i] as number;
-		for (let k = i + 1; k < n; k++) sum -= (lower[k * n + i] as number) * (x[k] as number);
-		x[i] = sum / (lower[i * n + i] as number);
+		let sum = valueAt(x, i);
+		for (let k = i + 1; k < n; k++) sum -= valueAt(lower, k * n + i) * valueAt(x, k);
+		x[i] = sum / valueAt(lower, i * n + i);
 	}
 	return x;
 }
@@ -40,8 +41,8 @@ export function inverse(lower: Float64Array, n: number): Float64Array {
 		const column = new Float64Array(n);
 		for (let i = c; i < n; i++) {
 			let sum = i === c ? 1 : 0;
-			for (let k = c; k < i; k++) sum -= (lower[i * n + k] as number) * (column[k] as number);
-			column[i] = sum / (lower[i * n + i] as number);
+			for (let k = c; k < i; k++) sum -= valueAt(lower, i * n + k) * valueAt(column, k);
+			column[i] = sum / valueAt(lower, i * n + i);
 		}
 		return column;
 	});

@@ -1,3 +1,4 @@
+import { itemAt } from '../units/vector';
 /** One that was followed until something happened to it, or until nothing more was seen of it. */
 export interface FollowedTo<Cause> {
 	time: number;
@@ -24,7 +25,7 @@ export function cumulativeIncidence<Cause>(followed: readonly FollowedTo<Cause>[
 	let [free, at] = [1, 0];
 	let previous: ReadonlyMap<Cause, number> = new Map();
 	while (at < sorted.length) {
-		const { time } = sorted[at] as FollowedTo<Cause>;
+		const { time } = itemAt(sorted, at);
 		const atRisk = sorted.length - at;
 		const happened = new Map<Cause, number>();
 		for (; at < sorted.length && sorted[at]?.time === time; at++) {

@@ -1,3 +1,4 @@
+import { addAt, itemAt, valueAt } from '../units/vector';
 /**
  * A one-sided cumulative sum chart S' = max(0, S + X), started at nothing, that rings once S reaches its limit: how many steps it takes
  * to ring, on average, by a Markov chain over bands of S (Brook & Evans, Biometrika 59, 1972).
@@ -16,12 +17,12 @@ export function averageRunLength({ limit, cdf, bands = 100 }: CusumChart): numbe
 	const width = (2 * limit) / (2 * bands - 1);
 	// chance of each difference between bands, and of all that lie below
 	const upTo = Float64Array.from({ length: 2 * bands }, (_, k) => cdf((k - bands + 0.5) * width));
-	const below = (difference: number) => upTo[difference + bands] as number;
+	const below = (difference: number) => valueAt(upTo, difference + bands);
 	const rows = Array.from({ length: bands }, (_, i) => {
 		const row = new Float64Array(bands + 1);
 		row[0] = -below(-i);
 		for (let j = 1; j < bands; j++) row[j] = below(j - i - 1) - below(j - i);
-		row[i] = (row[i] as number) + 1;
+		addAt(row, i, 1);
 		row[bands] = 1;
 		return row;
 	});
@@ -35,15 +36,15 @@ export function averageRunLength({ limit, cdf, bands = 100 }: CusumChart): numbe
 function solveFirst(rows: readonly Float64Array[]): number {
 	const n = rows.length;
 	for (let c = n - 1; c > 0; c--) {
-		const own = rows[c] as Float64Array;
+		const own = itemAt(rows, c);
 		for (let r = 0; r < c; r++) {
-			const row = rows[r] as Float64Array;
-			const factor = (row[c] as number) / (own[c] as number);
+			const row = itemAt(rows, r);
+			const factor = valueAt(row, c) / valueAt(own, c);
 			if (factor === 0) continue;
-			for (let k = 0; k < c; k++) row[k] = (row[k] as number) - factor * (own[k] as number);
-			row[n] = (row[n] as number) - factor * (own[n] as number);
+			for (let k = 0; k < c; k++) addAt(row, k, -factor * valueAt(own, k));
+			addAt(row, n, -factor * valueAt(own, n));
 		}
 	}
-	const first = rows[0] as Float64Array;
-	return (first[n] as number) / (first[0] as number);
+	const first = itemAt(rows, 0);
+	return valueAt(first, n) / valueAt(first, 0);
 }

@@ -1,3 +1,4 @@
+import { itemAt } from '../units/vector';
 /** One that was followed: until its event, or until nothing more was seen of it. */
 export interface Followed {
 	time: number;
@@ -25,11 +26,11 @@ export function kaplanMeier(followed: readonly Followed[]): SurvivalStep[] {
 	const steps: SurvivalStep[] = [];
 	let [survival, greenwood, at] = [1, 0, 0];
 	while (at < sorted.length) {
-		const time = (sorted[at] as Followed).time;
+		const time = itemAt(sorted, at).time;
 		const atRisk = sorted.length - at;
 		let events = 0;
-		for (; at < sorted.length && (sorted[at] as Followed).time === time; at++) {
-			if ((sorted[at] as Followed).event) events++;
+		for (; at < sorted.length && itemAt(sorted, at).time === time; at++) {
+			if (itemAt(sorted, at).event) events++;
 		}
 		if (events === 0) continue;
 		survival *= 1 - events / atRisk;
@@ -44,7 +45,7 @@ export const survivalAt = (steps: readonly SurvivalStep[], time: number): number
 	let [low, high] = [0, steps.length];
 	while (low < high) {
 		const middle = (low + high) >> 1;
-		if ((steps[middle] as SurvivalStep).time <= time) low = middle + 1;
+		if (itemAt(steps, middle).time <= time) low = middle + 1;
 		else high = middle;
 	}
 	return steps[low - 1]?.survival ?? 1;

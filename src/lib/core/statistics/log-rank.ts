@@ -1,3 +1,4 @@
+import { itemAt } from '../units/vector';
 import type { Followed } from './kaplan-meier';
 import { normalCdf } from './normal';
 
@@ -23,7 +24,7 @@ export function logRank(one: readonly Followed[], second: readonly Followed[]): 
 		const time = all[at]?.time;
 		let [events, onesEvents, atRisk, onesGone] = [0, 0, 0, 0];
 		for (; at < all.length && all[at]?.time === time; at++) {
-			const { event, first } = all[at] as (typeof all)[number];
+			const { event, first } = itemAt(all, at);
 			atRisk += 1;
 			if (first) onesGone += 1;
 			if (event) events += 1;

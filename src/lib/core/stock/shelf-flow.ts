@@ -1,3 +1,4 @@
+import { itemAt } from '../units/vector';
 import type { Instant } from '../units/instant';
 
 /** A lot as it came in. */
@@ -90,9 +91,9 @@ export function followShelf(
 		else {
 			const parts: Taken[] = [];
 			let open = event.used.quantity;
-			while (first < lotCodes.length && (remaining.get(lotCodes[first] as string) ?? 0) <= CLOSE) first++;
+			while (first < lotCodes.length && (remaining.get(itemAt(lotCodes, first)) ?? 0) <= CLOSE) first++;
 			for (let i = first; i < lotCodes.length && open > CLOSE; i++) {
-				const lot = lotCodes[i] as string;
+				const lot = itemAt(lotCodes, i);
 				const quantity = Math.min(open, remaining.get(lot) ?? 0);
 				if (quantity <= CLOSE) continue;
 				take(lot, quantity);

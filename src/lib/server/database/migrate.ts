@@ -12,6 +12,7 @@ import * as lookedUp from './migrations/010-looked-up';
 import * as shownViews from './migrations/011-shown';
 import * as leftBehind from './migrations/012-left-behind';
 import * as learnt from './migrations/013-learnt';
+import * as runningBy from './migrations/014-running-by';
 
 interface Migration {
 	name: string;
@@ -32,7 +33,8 @@ const MIGRATIONS: Migration[] = [
 	{ name: '010-looked-up', run: lookedUp },
 	{ name: '011-shown', run: shownViews },
 	{ name: '012-left-behind', run: leftBehind },
-	{ name: '013-learnt', run: learnt }
+	{ name: '013-learnt', run: learnt },
+	{ name: '014-running-by', run: runningBy }
 ];
 
 class ListSource implements Knex.MigrationSource<Migration> {

@@ -36,7 +36,11 @@ export function projection<Copy, Context extends readonly unknown[] = []>({
 	putChanged
 }: ProjectionRule<Copy, Context>): (db: Database, ...context: Context) => Promise<Projected<Copy>> {
 	const kept = new WeakMap<Database, Promise<Kept<Copy>>>();
-	const refresh = async (db: Database, previous: Kept<Copy> | null, context: Context): Promise<Kept<Copy>> => {
+	const refresh = async (
+		db: Database,
+		previous: Kept<Copy> | null,
+		context: Context
+	): Promise<Kept<Copy>> => {
 		const { [counter]: seq } = await readCounters(db);
 		const basisNow = basis?.(...context) ?? '';
 		const usable = previous?.basis === basisNow ? previous : null;

@@ -52,7 +52,9 @@ const closedProjection = projection<FollowedCopy>({
 			const changed = (await db('tickets').where('history_seq', '>', since).pluck('id')) as number[];
 			for (const id of changed) copy.byId.delete(id);
 		}
-		const closed = readTickets(db, (query) => query.whereNotNull('closed_at').where('history_seq', '>', since));
+		const closed = readTickets(db, (query) =>
+			query.whereNotNull('closed_at').where('history_seq', '>', since)
+		);
 		for await (const tickets of closed) for (const [id, ticket] of tickets) copy.byId.set(id, ticket);
 		copy.inOrder = [...copy.byId].sort(([a], [b]) => a - b).map(([, ticket]) => ticket);
 	}

@@ -30,7 +30,11 @@ export const usesNow = async (db: Database): Promise<ReadonlyMap<string, readonl
 	(await usesProjection(db)).copy.bySku;
 
 /** Puts the uses of some tickets in the place of what they were. */
-function putUses({ byTicket, bySku }: UsesCopy, tickets: readonly number[], uses: readonly UseOfPart[]): void {
+function putUses(
+	{ byTicket, bySku }: UsesCopy,
+	tickets: readonly number[],
+	uses: readonly UseOfPart[]
+): void {
 	const changed = new Set(tickets);
 	const skus = new Set(uses.map(({ sku }) => sku));
 	for (const id of tickets) {

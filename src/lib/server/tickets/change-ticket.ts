@@ -255,7 +255,7 @@ async function timerElsewhere(
 	const rows = (await selectTickets(trx)
 		.whereNull('tickets.closed_at')
 		.andWhereNot('tickets.number', number)
-		.andWhereRaw("JSON_CONTAINS_PATH(tickets.record, 'one', '$.running')")) as TicketRow[];
+		.andWhere('tickets.running_by', 'like', `% ${technician} %`)) as TicketRow[];
 	for (const { ticket, version } of rows.map(toStoredTicket)) {
 		const timer = ticket.running.find((running) => running.technician === technician);
 		if (!timer) continue;

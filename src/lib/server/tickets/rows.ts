@@ -102,6 +102,7 @@ export function ticketColumns(ticket: Ticket, customerId: number | null, catalog
 		promised_chance: ticket.promisedChance ?? null,
 		outcome: ticket.outcome,
 		assigned_to: ticket.assignedTo,
+		running_by: runningBy(ticket),
 		waiting_for: waitsOf(ticket)[0] ?? null,
 		wait_until: moment(nextEndOf(ticket)),
 		comeback_of: ticket.comebackOf,
@@ -143,6 +144,10 @@ function methodsOf({ steps }: Ticket): string | null {
 	];
 	return codes.length === 0 ? null : JSON.stringify(codes);
 }
+
+/** Whose timers run, each between spaces; null where none does. */
+const runningBy = ({ running }: Ticket): string | null =>
+	running.length === 0 ? null : ` ${running.map(({ technician }) => technician).join(' ')} `;
 
 /** What an open ticket with an accepted price still needs parts for; null where nothing is agreed. */
 function agreedOf(ticket: Ticket): string | null {

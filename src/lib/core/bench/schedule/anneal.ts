@@ -1,3 +1,4 @@
+import { itemAt } from '../../units/vector';
 import { seededRandom, type Random } from '../../units/random';
 import { lateJob, movedAtWait, type Found } from './critical';
 import { Decoder, valueOf, type Coding, type Plan } from './decode';
@@ -154,7 +155,7 @@ function moved(
 ): Coding {
 	const pick = (below: number) => Math.floor(random() * below);
 	if (flexible.length > 0 && (order.length < 2 || random() < 0.3)) {
-		const { j, at, able } = flexible[pick(flexible.length)] as (typeof flexible)[number];
+		const { j, at, able } = itemAt(flexible, pick(flexible.length));
 		const changed = doers.map((jobDoers, i) =>
 			i === j ? jobDoers.map((doer, k) => (k === at ? pick(able + 1) - 1 : doer)) : jobDoers
 		);

@@ -1,3 +1,4 @@
+import { itemAt } from '../../units/vector';
 import { endAlone, type Free, type Job, type Problem, type Task } from './problem';
 
 /** Proven lower bounds of a plan's objective: what no order and no choice of hands can undercut. */
@@ -5,9 +6,7 @@ import { endAlone, type Free, type Job, type Problem, type Task } from './proble
 /** Earliest end of a task from a moment on, by whoever ends first. */
 const earliestEnd = ({ technicians }: Problem, { by: doers }: Task, from: number): number =>
 	Math.min(
-		...doers.map(({ technician, minutes }) =>
-			endAlone((technicians[technician] as { free: readonly Free[] }).free, minutes, from)
-		)
+		...doers.map(({ technician, minutes }) => endAlone(itemAt(technicians, technician).free, minutes, from))
 	);
 
 /** Earliest ends of a job's tasks from one of them on, as if it were alone. */
@@ -22,14 +21,14 @@ export function endsAlone(problem: Problem, { tasks, release }: Job, first = 0, 
 	return ends;
 }
 
-export const leastMinutes = ({ by: doers }: Task) => (doers[0] as { minutes: number }).minutes;
+export const leastMinutes = ({ by: doers }: Task) => itemAt(doers, 0).minutes;
 
 /** Minutes after a task until its job can end at the earliest. */
 export function tailsOf({ tasks }: Job): number[] {
 	const tails = tasks.map(() => 0);
 	for (let i = tasks.length - 2; i >= 0; i--) {
-		const successor = tasks[i + 1] as Task;
-		tails[i] = (tasks[i] as Task).wait + leastMinutes(successor) + (tails[i + 1] as number);
+		const successor = itemAt(tasks, i + 1);
+		tails[i] = itemAt(tasks, i).wait + leastMinutes(successor) + (tails[i + 1] as number);
 	}
 	return tails;
 }
@@ -54,14 +53,14 @@ export function oneMachineBound(tasks: readonly OnMachine[]): number {
 	const open: { left: number; tail: number }[] = [];
 	let [now, bound, next] = [0, 0, 0];
 	while (next < waiting.length || open.length > 0) {
-		if (open.length === 0) now = Math.max(now, (waiting[next] as OnMachine).head);
-		for (; next < waiting.length && (waiting[next] as OnMachine).head <= now; next++) {
-			const { minutes, tail } = waiting[next] as OnMachine;
+		if (open.length === 0) now = Math.max(now, itemAt(waiting, next).head);
+		for (; next < waiting.length && itemAt(waiting, next).head <= now; next++) {
+			const { minutes, tail } = itemAt(waiting, next);
 			open.push({ left: minutes, tail });
 		}
 		open.sort((a, b) => a.tail - b.tail);
 		const top = open.at(-1) as { left: number; tail: number };
-		const until = next < waiting.length ? (waiting[next] as OnMachine).head : Infinity;
+		const until = next < waiting.length ? itemAt(waiting, next).head : Infinity;
 		const run = Math.min(top.left, until - now);
 		now += run;
 		top.left -= run;
@@ -162,7 +161,7 @@ const freeAt = (people: readonly { free: readonly Free[] }[], at: number) =>
 
 /** Machines that a task is sure to be on: its only technician, its station of one place. */
 export function machinesOf({ stations }: Problem, { by: doers, station }: Task): string[] {
-	const soleDoer = doers.length === 1 ? [`t${(doers[0] as { technician: number }).technician}`] : [];
+	const soleDoer = doers.length === 1 ? [`t${itemAt(doers, 0).technician}`] : [];
 	const place = station !== null && stations[station]?.count === 1 ? [`s${station}`] : [];
 	return [...soleDoer, ...place];
 }

@@ -1,3 +1,4 @@
+import { itemAt } from '../../units/vector';
 import type { Random } from '../../units/random';
 import type { Coding, Placed, Plan } from './decode';
 import type { Problem, Task } from './problem';
@@ -31,11 +32,11 @@ function waitingPairs(
 	const pairs: [number, number][] = [];
 	let at = objective === 'makespan' ? lastOf(placed) : lateOf(random, jobs, placed);
 	while (at >= 0) {
-		const { task, technician, start } = placed[at] as Placed;
+		const { task, technician, start } = itemAt(placed, at);
 		let [previous, sameJob] = [-1, false];
 		let tight = 0;
 		for (let k = at - 1; k >= 0; k--) {
-			const candidate = placed[k] as Placed;
+			const candidate = itemAt(placed, k);
 			const own = candidate.task.job === task.job;
 			if (own && candidate.end + candidate.task.wait < start - CLOSE) continue;
 			const isCritical =
@@ -56,7 +57,7 @@ function waitingPairs(
 
 /** What the same hands did last before, over a break. */
 function lastBefore(placed: readonly Placed[], at: number): number {
-	const { technician } = placed[at] as Placed;
+	const { technician } = itemAt(placed, at);
 	for (let k = at - 1; k >= 0; k--) if (placed[k]?.technician === technician) return k;
 	return -1;
 }
@@ -64,7 +65,7 @@ function lastBefore(placed: readonly Placed[], at: number): number {
 function lastOf(placed: readonly Placed[]): number {
 	let last = -1;
 	placed.forEach(({ end }, k) => {
-		if (last < 0 || end > (placed[last] as Placed).end) last = k;
+		if (last < 0 || end > itemAt(placed, last).end) last = k;
 	});
 	return last;
 }
@@ -72,7 +73,7 @@ function lastOf(placed: readonly Placed[]): number {
 /** A late job, the heavier and later the likelier; -1: none is late. */
 export function lateJob(random: Random, jobs: Problem['jobs'], placed: readonly Placed[]): number {
 	const at = lateOf(random, jobs, placed);
-	return at < 0 ? -1 : (placed[at] as Placed).task.job;
+	return at < 0 ? -1 : itemAt(placed, at).task.job;
 }
 
 /** The last task of a late job, by its place among those that were placed; -1: none is late. */
@@ -81,8 +82,8 @@ function lateOf(random: Random, jobs: Problem['jobs'], placed: readonly Placed[]
 	placed.forEach(({ task }, k) => last.set(task.job, k));
 	let [chosen, sum] = [-1, 0];
 	for (const [j, k] of last) {
-		const { weight, due, cut } = jobs[j] as Problem['jobs'][number];
-		const late = cut ? 0 : weight * Math.max(0, (placed[k] as Placed).end - due);
+		const { weight, due, cut } = itemAt(jobs, j);
+		const late = cut ? 0 : weight * Math.max(0, itemAt(placed, k).end - due);
 		if (late <= 0) continue;
 		sum += late;
 		if (random() * sum < late) chosen = k;
@@ -120,8 +121,8 @@ export function swaps(random: Random, problem: Problem, plan: Plan): Swap[] {
 		.filter(([earlier, later], i) => pairs[i - 1]?.[0] !== later || pairs[i + 1]?.[1] !== earlier)
 		.map(([earlier, later]) => ({
 			order: swapped(turns, earlier, later),
-			earlier: (placed[earlier] as Placed).task,
-			later: (placed[later] as Placed).task
+			earlier: itemAt(placed, earlier).task,
+			later: itemAt(placed, later).task
 		}));
 }
 

@@ -1,3 +1,4 @@
+import { indexAt, itemAt, valueAt } from '../../units/vector';
 import { endsAlone } from './bound';
 import type { Job, Problem, Task } from './problem';
 import { Timetable } from './timetable';
@@ -112,7 +113,7 @@ export class Decoder {
 	/** The plan of a coding, from which the next ones are counted. */
 	decode(coding: Coding): Plan {
 		const state = this.#now;
-		state.become(this.#notes[0] as Progress);
+		state.become(itemAt(this.#notes, 0));
 		this.#noted = 1;
 		this.#base = coding;
 		const { order } = coding;
@@ -129,7 +130,7 @@ export class Decoder {
 		return {
 			placed,
 			dropped: new Map(
-				[...dropped.keys()].flatMap((j) => (dropped[j] ? [[j, next[j] as number] as const] : []))
+				[...dropped.keys()].flatMap((j) => (dropped[j] ? [[j, indexAt(next, j)] as const] : []))
 			),
 			makespan,
 			tardiness,
@@ -168,7 +169,7 @@ export class Decoder {
 	/** The latest state that the last decoded plan has in common with that of a coding. */
 	#noteBefore({ order, doers }: Coding): Progress {
 		const base = this.#base;
-		if (!base || base.order.length !== order.length) return this.#notes[0] as Progress;
+		if (!base || base.order.length !== order.length) return itemAt(this.#notes, 0);
 		const met = new Map<number, number>();
 		let equalCost = 0;
 		for (; equalCost < order.length; equalCost++) {
@@ -180,8 +181,8 @@ export class Decoder {
 			met.set(j, at + 1);
 		}
 		let note = this.#noted - 1;
-		while ((this.#notes[note] as Progress).turn > equalCost) note--;
-		return this.#notes[note] as Progress;
+		while (itemAt(this.#notes, note).turn > equalCost) note--;
+		return itemAt(this.#notes, note);
 	}
 
 	#value(): number {
@@ -204,10 +205,10 @@ export class Decoder {
 		const state = this.#now;
 		const j = order[state.turn++] as number;
 		if (state.dropped[j]) return;
-		const at = state.next[j] as number;
-		const job = this.#problem.jobs[j] as Job;
-		const task = job.tasks[at] as Task;
-		const ready = state.ready[j] as number;
+		const at = indexAt(state.next, j);
+		const job = itemAt(this.#problem.jobs, j);
+		const task = itemAt(job.tasks, at);
+		const ready = valueAt(state.ready, j);
 		const preferred = doers[j]?.[at] ?? -1;
 		let doer = preferred < 0 ? undefined : task.by[preferred];
 		let start = doer
@@ -216,7 +217,7 @@ export class Decoder {
 		if (start === Infinity) {
 			// nobody was wanted, or who was has no time left: whoever ends first
 			doer = undefined;
-			const before = this.#problem.handOver > 0 ? (state.technician[j] as number) : -1;
+			const before = this.#problem.handOver > 0 ? indexAt(state.technician, j) : -1;
 			let minimum = Infinity;
 			for (const each of task.by) {
 				const { technician, minutes } = each;
@@ -239,7 +240,7 @@ export class Decoder {
 		const end = start + minutes;
 		state.table.take(task.station, technician, minutes, start);
 		placed?.push({ task, technician, start, end });
-		const before = state.technician[j] as number;
+		const before = indexAt(state.technician, j);
 		if (before >= 0 && before !== technician) state.changes += 1;
 		state.technician[j] = technician;
 		state.ready[j] = end + task.wait;
@@ -258,7 +259,7 @@ export const decode = (problem: Problem, coding: Coding): Plan => new Decoder(pr
 /** Weighted minutes late of the jobs that are through, summed afresh: on the way fractions would add up. */
 function tardinessOf({ jobs }: Problem, placed: readonly Placed[]): number {
 	return placed.reduce((sum, { task, end }) => {
-		const { due, weight, cut, tasks } = jobs[task.job] as Job;
+		const { due, weight, cut, tasks } = itemAt(jobs, task.job);
 		return cut || task !== tasks.at(-1) ? sum : sum + weight * Math.max(0, end - due);
 	}, 0);
 }

@@ -1,6 +1,7 @@
+import { itemAt } from '../../units/vector';
 import { leastMinutes, machinesOf, oneMachineBound, tailsOf, type OnMachine } from './bound';
 import type { Placed } from './decode';
-import { endAlone, type Free, type Problem, type Task } from './problem';
+import { endAlone, type Problem, type Task } from './problem';
 
 /** What an exact search found by the time it ended. */
 export interface Proof {
@@ -133,7 +134,7 @@ function startAt(
 ): number {
 	const place = station === null ? 0 : (node.stations[station]?.[0] as number);
 	const from = Math.max(ready, node.technicians[technician] as number, place);
-	const { free } = problem.technicians[technician] as { free: readonly Free[] };
+	const { free } = itemAt(problem.technicians, technician);
 	return endAlone(free, minutes, from) - minutes;
 }
 
@@ -155,7 +156,7 @@ function boundFrom(problem: Problem, node: Node, tails: readonly number[][]): nu
 		let ready = node.ready[j] as number;
 		let end = node.ends[j] as number;
 		for (let i = node.next[j] as number; i < job.tasks.length; i++) {
-			const task = job.tasks[i] as Task;
+			const task = itemAt(job.tasks, i);
 			const starts = task.by.map((doer) => startAt(problem, node, task, doer, ready) + doer.minutes);
 			end = Math.min(...starts);
 			// too little free time is left: no plan goes on from here

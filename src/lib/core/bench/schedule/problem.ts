@@ -1,3 +1,4 @@
+import { itemAt } from '../../units/vector';
 import { codeEntry } from '../../units/code';
 /**
  * Planning a bench: jobs of tasks that follow one another, technicians with skills and free stretches, stations with so many
@@ -132,7 +133,7 @@ export function problemOf({
 				continue;
 			}
 			const doers = doersOf(task, technicians);
-			const freeOf = (technician: number) => (people[technician] as { free: readonly Free[] }).free;
+			const freeOf = (technician: number) => itemAt(people, technician).free;
 			const able = doers.filter(
 				({ technician, minutes }) => endAlone(freeOf(technician), minutes, ready) < Infinity
 			);

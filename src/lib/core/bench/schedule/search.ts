@@ -1,3 +1,4 @@
+import { itemAt } from '../../units/vector';
 import { annealed } from './anneal';
 import { boundOf } from './bound';
 import type { Found } from './critical';
@@ -93,7 +94,7 @@ function pressing(
 	j: number,
 	soon: number
 ): number {
-	const { weight, due, release } = jobs[j] as Problem['jobs'][number];
+	const { weight, due, release } = itemAt(jobs, j);
 	const work = Math.max(1e-6, workload[j] as number);
 	const all = workload.reduce((sum, minutes) => sum + minutes, 0) / Math.max(1, technicians.length);
 	const slack = Math.max(0, Math.min(1e9, due) - work - release);

@@ -1,3 +1,4 @@
+import { itemAt } from '../../units/vector';
 import { seededRandom } from '../../units/random';
 import { movedAtWait, swaps, type Found } from './critical';
 import { Decoder, type Plan } from './decode';
@@ -66,7 +67,7 @@ export function* tabuSearch(
 			if (good.length > GOOD_ONES) good.shift();
 		}
 		if (idle > PATIENCE) {
-			state = good[Math.floor(random() * good.length)] as Found;
+			state = itemAt(good, Math.floor(random() * good.length));
 			forbidden.clear();
 			idle = 0;
 			for (let k = 0; k < SHAKEN; k++) {

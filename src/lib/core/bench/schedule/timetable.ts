@@ -1,3 +1,4 @@
+import { addAt, itemAt, valueAt } from '../../units/vector';
 import type { Free, Problem } from './problem';
 
 /** Times closer than this are the same: sums of fractions. */
@@ -28,8 +29,8 @@ class Gaps {
 
 	become({ from, to, count }: Gaps): void {
 		for (let i = 0; i < count; i++) {
-			this.from[i] = from[i] as number;
-			this.to[i] = to[i] as number;
+			this.from[i] = valueAt(from, i);
+			this.to[i] = valueAt(to, i);
 		}
 		this.count = count;
 	}
@@ -39,7 +40,7 @@ class Gaps {
 		let [low, high] = [0, this.count];
 		while (low < high) {
 			const middle = (low + high) >> 1;
-			if ((this.to[middle] as number) < end) low = middle + 1;
+			if (valueAt(this.to, middle) < end) low = middle + 1;
 			else high = middle;
 		}
 		return low;
@@ -47,9 +48,9 @@ class Gaps {
 
 	earliest(minutes: number, notBefore: number): number {
 		for (let i = this.#firstEndingBy(notBefore + minutes - CLOSE); i < this.count; i++) {
-			const opens = this.from[i] as number;
+			const opens = valueAt(this.from, i);
 			const start = opens > notBefore ? opens : notBefore;
-			if (start + minutes <= (this.to[i] as number) + CLOSE) return start;
+			if (start + minutes <= valueAt(this.to, i) + CLOSE) return start;
 		}
 		return Infinity;
 	}
@@ -57,12 +58,12 @@ class Gaps {
 	take(start: number, end: number): void {
 		const { from, to, shortest } = this;
 		const i = this.#firstEndingBy(end - CLOSE);
-		const fitsBefore = start - (from[i] as number) >= shortest - CLOSE;
-		const fitsAfter = (to[i] as number) - end >= shortest - CLOSE;
+		const fitsBefore = start - valueAt(from, i) >= shortest - CLOSE;
+		const fitsAfter = valueAt(to, i) - end >= shortest - CLOSE;
 		if (fitsBefore && fitsAfter) {
 			for (let k = this.count++; k > i; k--) {
-				from[k] = from[k - 1] as number;
-				to[k] = to[k - 1] as number;
+				from[k] = valueAt(from, k - 1);
+				to[k] = valueAt(to, k - 1);
 			}
 			from[i + 1] = end;
 			to[i] = start;
@@ -71,8 +72,8 @@ class Gaps {
 		else {
 			this.count -= 1;
 			for (let k = i; k < this.count; k++) {
-				from[k] = from[k + 1] as number;
-				to[k] = to[k + 1] as number;
+				from[k] = valueAt(from, k + 1);
+				to[k] = valueAt(to, k + 1);
 			}
 		}
 	}
@@ -95,8 +96,8 @@ class Places {
 
 	become({ at, taken: occupied, count }: Places): void {
 		for (let i = 0; i < count; i++) {
-			this.at[i] = at[i] as number;
-			this.taken[i] = occupied[i] as number;
+			this.at[i] = valueAt(at, i);
+			this.taken[i] = valueAt(occupied, i);
 		}
 		this.count = count;
 	}
@@ -106,7 +107,7 @@ class Places {
 		let [low, high] = [0, this.count];
 		while (low < high) {
 			const middle = (low + high) >> 1;
-			if ((this.at[middle] as number) <= moment) low = middle + 1;
+			if (valueAt(this.at, middle) <= moment) low = middle + 1;
 			else high = middle;
 		}
 		return low > 0 ? low - 1 : 0;
@@ -116,8 +117,8 @@ class Places {
 	earliest(minutes: number, notBefore: number): number {
 		let start = notBefore;
 		for (let i = this.#lastUpTo(notBefore + CLOSE); i < this.count; i++) {
-			const ends = i + 1 < this.count ? (this.at[i + 1] as number) : Infinity;
-			if ((this.taken[i] as number) >= this.places) start = ends > start ? ends : start;
+			const ends = i + 1 < this.count ? valueAt(this.at, i + 1) : Infinity;
+			if (valueAt(this.taken, i) >= this.places) start = ends > start ? ends : start;
 			else if (ends >= start + minutes - CLOSE) return start;
 		}
 		return start;
@@ -127,20 +128,20 @@ class Places {
 	#changeAt(moment: number): number {
 		const { at, taken: occupied } = this;
 		const previous = this.#lastUpTo(moment + CLOSE);
-		if (moment - (at[previous] as number) <= CLOSE) return previous;
+		if (moment - valueAt(at, previous) <= CLOSE) return previous;
 		for (let k = this.count++; k > previous + 1; k--) {
-			at[k] = at[k - 1] as number;
-			occupied[k] = occupied[k - 1] as number;
+			at[k] = valueAt(at, k - 1);
+			occupied[k] = valueAt(occupied, k - 1);
 		}
 		at[previous + 1] = moment;
-		occupied[previous + 1] = occupied[previous] as number;
+		occupied[previous + 1] = valueAt(occupied, previous);
 		return previous + 1;
 	}
 
 	take(from: number, to: number): void {
 		const first = this.#changeAt(from);
 		const end = this.#changeAt(to);
-		for (let i = first; i < end; i++) this.taken[i] = (this.taken[i] as number) + 1;
+		for (let i = first; i < end; i++) addAt(this.taken, i, 1);
 	}
 }
 
@@ -164,9 +165,8 @@ export class Timetable {
 
 	/** As another timetable of the same problem stands. */
 	become(source: Timetable): void {
-		for (let i = 0; i < this.#gaps.length; i++) (this.#gaps[i] as Gaps).become(source.#gaps[i] as Gaps);
-		for (let i = 0; i < this.#places.length; i++)
-			(this.#places[i] as Places).become(source.#places[i] as Places);
+		for (let i = 0; i < this.#gaps.length; i++) itemAt(this.#gaps, i).become(itemAt(source.#gaps, i));
+		for (let i = 0; i < this.#places.length; i++) itemAt(this.#places, i).become(itemAt(source.#places, i));
 	}
 
 	/**
@@ -174,9 +174,9 @@ export class Timetable {
 	 * time, a place at the station (null: none is needed). Infinity where there is none.
 	 */
 	earliestStart(station: number | null, technician: number, minutes: number, from: number): number {
-		const gaps = this.#gaps[technician] as Gaps;
+		const gaps = itemAt(this.#gaps, technician);
 		if (station === null) return gaps.earliest(minutes, from);
-		const places = this.#places[station] as Places;
+		const places = itemAt(this.#places, station);
 		let start = from;
 		for (;;) {
 			start = gaps.earliest(minutes, start);
@@ -189,7 +189,7 @@ export class Timetable {
 
 	/** Takes a technician and a place from a start on. */
 	take(station: number | null, technician: number, minutes: number, start: number): void {
-		(this.#gaps[technician] as Gaps).take(start, start + minutes);
-		if (station !== null) (this.#places[station] as Places).take(start, start + minutes);
+		itemAt(this.#gaps, technician).take(start, start + minutes);
+		if (station !== null) itemAt(this.#places, station).take(start, start + minutes);
 	}
 }

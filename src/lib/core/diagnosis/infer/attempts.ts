@@ -1,3 +1,4 @@
+import { addAt, itemAt, valueAt } from '../../units/vector';
 import type { FaultSet } from '../fault-sets';
 
 /** An operation as the fault model sees it. */
@@ -52,13 +53,13 @@ export class Courses {
 		this.#own = ownFaults.filter(({ fault }) => !set.includes(fault));
 		this.#left = [-1, ...this.#own.keys()].map(() => new Float64Array(1 << set.length));
 		this.#spare = this.#own.length > 0 ? this.#left.map(({ length }) => new Float64Array(length)) : [];
-		(this.#left[0] as Float64Array).fill(1, -1);
+		itemAt(this.#left, 0).fill(1, -1);
 	}
 
 	/** The likelihood of everything so far. */
 	get total(): number {
 		let sum = this.#ended;
-		for (const weights of this.#left) for (let i = 0; i < weights.length; i++) sum += weights[i] as number;
+		for (const weights of this.#left) for (let i = 0; i < weights.length; i++) sum += valueAt(weights, i);
 		return sum;
 	}
 
@@ -71,9 +72,9 @@ export class Courses {
 		const keeps = this.#keptBy(remedy);
 		const next = this.#spare;
 		for (const weights of next) weights.fill(0);
-		const whole = this.#left[0] as Float64Array;
+		const whole = itemAt(this.#left, 0);
 		for (let state = 0; state < whole.length; state++) {
-			const weight = whole[state] as number;
+			const weight = valueAt(whole, state);
 			if (weight === 0) continue;
 			const remaining = state & keeps;
 			if (remaining === state) {
@@ -84,17 +85,17 @@ export class Courses {
 			this.#mended(next, remaining, this.#broken(next, remaining, weight * remedy.success, remedy));
 		}
 		for (let ownIndex = 1; ownIndex < next.length; ownIndex++) {
-			const kept = !remedy.fixes.has((this.#own[ownIndex - 1] as OwnFault).fault);
-			const weights = this.#left[ownIndex] as Float64Array;
-			const to = next[ownIndex] as Float64Array;
+			const kept = !remedy.fixes.has(itemAt(this.#own, ownIndex - 1).fault);
+			const weights = itemAt(this.#left, ownIndex);
+			const to = itemAt(next, ownIndex);
 			for (let state = 0; state < weights.length; state++) {
-				const weight = weights[state] as number;
+				const weight = valueAt(weights, state);
 				if (weight === 0) continue;
 				const remaining = state & keeps;
 				const addresses = remaining !== state || !kept;
-				to[state] = (to[state] as number) + weight * (1 - (addresses ? remedy.success : SLIP));
+				addAt(to, state, weight * (1 - (addresses ? remedy.success : SLIP)));
 				if (!addresses) continue;
-				if (kept) to[remaining] = (to[remaining] as number) + weight * remedy.success;
+				if (kept) addAt(to, remaining, weight * remedy.success);
 				else this.#mended(next, remaining, weight * remedy.success);
 			}
 		}
@@ -104,16 +105,16 @@ export class Courses {
 	/** The complaint stays with what is left, and something may have been broken beside. */
 	#stay(next: Float64Array[], state: number, weight: number, remedy: Remedy): void {
 		const [whole] = next as [Float64Array];
-		whole[state] = (whole[state] as number) + this.#broken(next, state, weight, remedy);
+		addAt(whole, state, this.#broken(next, state, weight, remedy));
 	}
 
 	/** What was broken beside goes to its own state. @returns the weight with which nothing was */
 	#broken(next: Float64Array[], state: number, weight: number, { harm = 0 }: Remedy): number {
 		let rest = weight;
 		for (let i = 0; i < this.#own.length; i++) {
-			const part = weight * harm * (this.#own[i] as OwnFault).chance;
-			const to = next[i + 1] as Float64Array;
-			to[state] = (to[state] as number) + part;
+			const part = weight * harm * itemAt(this.#own, i).chance;
+			const to = itemAt(next, i + 1);
+			addAt(to, state, part);
 			rest -= part;
 		}
 		return rest;
@@ -122,16 +123,16 @@ export class Courses {
 	/** Without any fault of its own; where nothing at all is left the complaint was taken to stay all the same. */
 	#mended([whole]: Float64Array[], state: number, weight: number): void {
 		if (state === 0) this.#ended += weight * SLIP;
-		else if (whole) whole[state] = (whole[state] as number) + weight;
+		else if (whole) addAt(whole, state, weight);
 	}
 
 	/** The same where no repair of the shop has broken anything yet: in place, which courses of hundreds of attempts need. */
 	#failPlainly(remedy: Remedy): void {
-		const weights = this.#left[0] as Float64Array;
+		const weights = itemAt(this.#left, 0);
 		const keeps = this.#keptBy(remedy);
 		// smaller sets first: what one leaves is a smaller set that this attempt does not address any more
 		for (let state = 0; state < weights.length; state++) {
-			const weight = weights[state] as number;
+			const weight = valueAt(weights, state);
 			const remaining = state & keeps;
 			if (remaining === state) {
 				weights[state] = weight * (1 - SLIP);
@@ -139,7 +140,7 @@ export class Courses {
 			}
 			weights[state] = weight * (1 - remedy.success);
 			if (remaining === 0) this.#ended += weight * remedy.success * SLIP;
-			else weights[remaining] = (weights[remaining] as number) + weight * remedy.success;
+			else addAt(weights, remaining, weight * remedy.success);
 		}
 	}
 

@@ -1,3 +1,4 @@
+import { addAt, itemAt, valueAt } from '../../units/vector';
 import type { Engine } from '../engine';
 import { Courses, type OwnFault, type Remedy } from './attempts';
 import {
@@ -137,7 +138,7 @@ export function inferOdds(engine: Engine, model: string, features: Features): In
 			probability: chances[fault] as number,
 			...logitInterval(chances[fault] as number, Z80 * spread),
 			from: Math.round(engine.learned.faults.get(code) ?? 0),
-			...sinceMended(explained[fault] as Explained, atFirst[fault] as number, chances[fault] as number)
+			...sinceMended(itemAt(explained, fault), atFirst[fault] as number, chances[fault] as number)
 		};
 	});
 	return {
@@ -164,10 +165,10 @@ function leftNow(
 	posterior: Float64Array,
 	courses: readonly Courses[] | null
 ): SetChance[] {
-	if (courses === null) return sets.map((set, s) => ({ set, chance: posterior[s] as number }));
+	if (courses === null) return sets.map((set, s) => ({ set, chance: valueAt(posterior, s) }));
 	const states = new Map<string, SetChance>();
 	courses.forEach((course, s) => {
-		const probability = posterior[s] as number;
+		const probability = valueAt(posterior, s);
 		if (probability < UNLIKELY) return;
 		for (const { left: set, chance } of course.now()) {
 			const key = set.join(' ');
@@ -305,8 +306,8 @@ function repairsLikelihood(
 			const likelihood = isResolved ? course.workedBy(event.remedy) : course.total;
 			// so small that it is nothing: courses of hundreds of attempts, none of which ever works
 			const log = Math.log(Math.max(Number.MIN_VALUE, likelihood));
-			const said = logs[i] as Float64Array;
-			said[s] = (said[s] as number) + log - prior;
+			const said = itemAt(logs, i);
+			addAt(said, s, log - prior);
 			prior = log;
 			if (isResolved) break;
 		}
@@ -345,7 +346,7 @@ function strongestRival(sets: readonly FaultSet[], posterior: Float64Array, faul
 	let best = -1;
 	sets.forEach((set, i) => {
 		if (set.length !== 1 || set[0] === fault) return;
-		if (best < 0 || (posterior[i] as number) > (posterior[best] as number)) best = i;
+		if (best < 0 || valueAt(posterior, i) > valueAt(posterior, best)) best = i;
 	});
 	return sets[best]?.[0] ?? -1;
 }
@@ -360,7 +361,7 @@ function logitInterval(chance: number, halfWidth: number): { low: number; high: 
 function likeliestSets(now: readonly SetChance[], codes: string[]) {
 	return now
 		.map(({ set, chance }) => ({
-			faults: set.map((fault) => codes[fault] as string),
+			faults: set.map((fault) => itemAt(codes, fault)),
 			probability: chance
 		}))
 		.filter(({ faults }) => faults.length > 0)

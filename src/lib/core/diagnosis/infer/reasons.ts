@@ -1,3 +1,4 @@
+import { addAt, itemAt, valueAt } from '../../units/vector';
 import type { FaultSet } from '../fault-sets';
 
 export interface Reason {
@@ -37,7 +38,7 @@ export function explain(
 	faults: number
 ): Explained[] {
 	const joint = Float64Array.from(sets, (_, s) =>
-		likelihoods.reduce((sum, { logLikelihood }) => sum + (logLikelihood[s] as number), 0)
+		likelihoods.reduce((sum, { logLikelihood }) => sum + valueAt(logLikelihood, s), 0)
 	);
 	// set by set, what each piece says: the innermost loop runs along it
 	const logs = new Float64Array(sets.length * likelihoods.length);
@@ -53,18 +54,18 @@ export function explain(
 			const { credits } = weigh(sets, logPrior, joint, (panel + node) / PANELS, logs, faults);
 			shares.forEach((share, f) => {
 				for (let e = 0; e < share.length; e++) {
-					share[e] = (share[e] as number) + (weight / PANELS) * (credits[f * share.length + e] as number);
+					addAt(share, e, (weight / PANELS) * valueAt(credits, f * share.length + e));
 				}
 			});
 		}
 	}
 	return shares.map((share, f) => {
-		const usual = baseline.logOdds[f] as number;
-		settle(share, (tempered.logOdds[f] as number) - usual);
+		const usual = valueAt(baseline.logOdds, f);
+		settle(share, valueAt(tempered.logOdds, f) - usual);
 		// an operation that was tried twice is one reason
 		const together = new Map<string, number>();
 		likelihoods.forEach(({ evidence }, e) =>
-			together.set(evidence, (together.get(evidence) ?? 0) + (share[e] as number))
+			together.set(evidence, (together.get(evidence) ?? 0) + valueAt(share, e))
 		);
 		const reasons = [...together].map(([evidence, log]) => ({ evidence, factor: Math.exp(log) }));
 		return {
@@ -82,7 +83,7 @@ function settle(share: Float64Array, total: number): void {
 	const size = share.reduce((sum, value) => sum + Math.abs(value), 0);
 	if (size === 0) return;
 	for (let e = 0; e < share.length; e++) {
-		share[e] = (share[e] as number) + (residue * Math.abs(share[e] as number)) / size;
+		addAt(share, e, (residue * Math.abs(valueAt(share, e))) / size);
 	}
 }
 
@@ -99,45 +100,44 @@ function weigh(
 	faults: number
 ): { logOdds: Float64Array; credits: Float64Array } {
 	const pieces = logs.length / sets.length;
-	const weights = logPrior.map((log, s) => log + part * (joint[s] as number));
+	const weights = logPrior.map((log, s) => log + part * valueAt(joint, s));
 	const maximum = weights.reduce((most, log) => Math.max(most, log), -Infinity);
-	for (let s = 0; s < weights.length; s++) weights[s] = Math.exp((weights[s] as number) - maximum);
+	for (let s = 0; s < weights.length; s++) weights[s] = Math.exp(valueAt(weights, s) - maximum);
 	let total = 0;
 	const mass = new Float64Array(faults);
 	const overall = new Float64Array(pieces);
 	const faultSums = new Float64Array(faults * pieces);
 	for (let s = 0; s < sets.length; s++) {
-		const weight = weights[s] as number;
+		const weight = valueAt(weights, s);
 		total += weight;
 		const at = s * pieces;
-		for (let e = 0; e < pieces; e++) overall[e] = (overall[e] as number) + weight * (logs[at + e] as number);
-		const set = sets[s] as FaultSet;
+		for (let e = 0; e < pieces; e++) addAt(overall, e, weight * valueAt(logs, at + e));
+		const set = itemAt(sets, s);
 		for (let i = 0; i < set.length; i++) {
 			const fault = set[i] as number;
-			mass[fault] = (mass[fault] as number) + weight;
+			addAt(mass, fault, weight);
 			const offset = fault * pieces;
 			for (let e = 0; e < pieces; e++) {
-				faultSums[offset + e] = (faultSums[offset + e] as number) + weight * (logs[at + e] as number);
+				addAt(faultSums, offset + e, weight * valueAt(logs, at + e));
 			}
 		}
 	}
 	const logOdds = new Float64Array(faults);
 	const credits = new Float64Array(faults * pieces);
 	for (let fault = 0; fault < faults; fault++) {
-		const faultMass = mass[fault] as number;
+		const faultMass = valueAt(mass, fault);
 		let rest = total - faultMass;
-		let otherMass = (e: number) => (overall[e] as number) - (faultSums[fault * pieces + e] as number);
+		let otherMass = (e: number) => valueAt(overall, e) - valueAt(faultSums, fault * pieces + e);
 		if (rest < NEARLY_ALL * total) {
 			const excluding = sets.flatMap((set, s) => (set.includes(fault) ? [] : s));
-			rest = excluding.reduce((sum, s) => sum + (weights[s] as number), 0);
+			rest = excluding.reduce((sum, s) => sum + valueAt(weights, s), 0);
 			otherMass = (e) =>
-				excluding.reduce((sum, s) => sum + (weights[s] as number) * (logs[s * pieces + e] as number), 0);
+				excluding.reduce((sum, s) => sum + valueAt(weights, s) * valueAt(logs, s * pieces + e), 0);
 		}
 		logOdds[fault] = Math.log(Math.max(1e-300, faultMass)) - Math.log(Math.max(1e-300, rest));
 		if (faultMass <= 0 || rest <= 0) continue;
 		for (let e = 0; e < pieces; e++) {
-			credits[fault * pieces + e] =
-				(faultSums[fault * pieces + e] as number) / faultMass - otherMass(e) / rest;
+			credits[fault * pieces + e] = valueAt(faultSums, fault * pieces + e) / faultMass - otherMass(e) / rest;
 		}
 	}
 	return { logOdds, credits };

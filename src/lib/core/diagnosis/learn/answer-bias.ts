@@ -1,3 +1,4 @@
+import { itemAt } from '../../units/vector';
 import { chanceOfSort, likeliestShare } from '../../statistics/likeliest-share';
 import { sumOf } from '../../statistics/sum';
 import type { AnswersByFault, OwnCounts } from './answer-model';
@@ -38,7 +39,7 @@ export function biasOf(rows: readonly OwnCounts[], usual: readonly (readonly num
 		const expected = new Array<number>(answers).fill(0);
 		rows.forEach(({ own: counts }, r) => {
 			const n = sumOf(counts);
-			reweighted(usual[r] as readonly number[], factors).forEach((chance, k) => {
+			reweighted(itemAt(usual, r), factors).forEach((chance, k) => {
 				expected[k] = (expected[k] as number) + n * chance;
 			});
 		});
@@ -51,7 +52,7 @@ export function biasOf(rows: readonly OwnCounts[], usual: readonly (readonly num
 	}
 	let likelier = 0;
 	rows.forEach(({ own: counts }, r) => {
-		const usualChances = usual[r] as readonly number[];
+		const usualChances = itemAt(usual, r);
 		const shifted = reweighted(usualChances, factors);
 		counts.forEach((count, k) => {
 			if (count > 0) likelier += count * Math.log((shifted[k] as number) / (usualChances[k] as number));

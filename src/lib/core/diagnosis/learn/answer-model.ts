@@ -1,3 +1,4 @@
+import { itemAt } from '../../units/vector';
 import { dirichletMean, dirichletMultinomialLog } from '../../statistics/dirichlet';
 import { logMix } from '../../statistics/log-sum-exp';
 import { sumOf } from '../../statistics/sum';
@@ -133,7 +134,7 @@ function backgroundOf(
 			(count, k) =>
 				(usual[k] as number) +
 				count +
-				sumOf(statedLogs.map((counts, f) => (1 - (splits[f] as Split).informative) * (counts[k] as number)))
+				sumOf(statedLogs.map((counts, f) => (1 - itemAt(splits, f).informative) * (counts[k] as number)))
 		);
 		background = quiet.map((count) => count / sumOf(quiet));
 	}

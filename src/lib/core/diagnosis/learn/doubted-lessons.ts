@@ -1,3 +1,4 @@
+import { itemAt } from '../../units/vector';
 import { sumOf } from '../../statistics/sum';
 import { addLesson, inOrder, setKey, type Doubt, type Learned } from './learn';
 
@@ -46,7 +47,7 @@ export function withoutDoubted(learned: Learned): Learned {
 	const counted = inOrder(learned);
 	const weights = new Map<string, number>();
 	chancesOfWrong(learned, doubts).forEach((wrong, i) => {
-		const { number, first, instead } = doubts[i] as Doubt;
+		const { number, first, instead } = itemAt(doubts, i);
 		const weight = weights.get(number) ?? 1;
 		weights.set(number, weight * (1 - wrong));
 		addLesson(counted, first, -weight * wrong);

@@ -1,3 +1,4 @@
+import { itemAt } from '../../units/vector';
 import { codeEntry } from '../../units/code';
 import type { Catalog } from '../../catalog/catalog';
 import { isOfPath } from '../../evidence/measurements';
@@ -118,9 +119,7 @@ function lessOf(rows: Rows, excluded: readonly OwnCounts[]): Rows {
 	if (excluded.length === 0) return rows;
 	const perFault = [...rows.single.perFault];
 	for (const { fault, own: counts } of excluded) {
-		perFault[fault] = (perFault[fault] as number[]).map((count, k) =>
-			Math.max(0, count - (counts[k] as number))
-		);
+		perFault[fault] = itemAt(perFault, fault).map((count, k) => Math.max(0, count - (counts[k] as number)));
 	}
 	return { ...rows, single: { ...rows.single, perFault } };
 }
@@ -210,7 +209,7 @@ function rowsOf<Count>(
 		const row = read(count);
 		if (key === '') noFault = row;
 		else if (faults.length === 1)
-			perFault[faults[0] as number] = add(perFault[faults[0] as number] as number[], row);
+			perFault[faults[0] as number] = add(itemAt(perFault, faults[0] as number), row);
 		else if (faults.length > 1) several.push({ faults, counts: row });
 	}
 	several.sort((a, b) => a.faults.join(' ').localeCompare(b.faults.join(' ')));
@@ -309,7 +308,7 @@ function fitSign({ single, several }: Rows, fitOf: Fit): AnswersByFault {
 			const seen = Math.max(1e-6, 1 - silent);
 			faults.forEach((fault, i) => {
 				const part = Math.min(1, (singleChances[i] as number) / seen);
-				const row = perFault[fault] as number[];
+				const row = itemAt(perFault, fault);
 				row[0] = (row[0] as number) + present * part;
 				row[1] = (row[1] as number) + present * (1 - part) + absent;
 			});
@@ -331,7 +330,7 @@ function shareWorst(
 		const chance = (fault: number) => fitted.perFault[fault]?.chances[k] ?? 0;
 		const makers = k === 0 ? faults : [faults.reduce((a, b) => (chance(b) > chance(a) ? b : a))];
 		for (const fault of makers) {
-			const row = perFault[fault] as number[];
+			const row = itemAt(perFault, fault);
 			row[k] = (row[k] as number) + count;
 		}
 	});
@@ -352,7 +351,7 @@ function fitAnswers({ single, several, worstShows }: Rows, fitOf: Fit): AnswersB
 			const speaks = faults.reduce((loudest, fault) =>
 				(departures[fault] as number) > (departures[loudest] as number) ? fault : loudest
 			);
-			perFault[speaks] = add(perFault[speaks] as number[], counts);
+			perFault[speaks] = add(itemAt(perFault, speaks), counts);
 		}
 		fitted = fitOf({ ...single, perFault });
 	}

@@ -1,3 +1,4 @@
+import { itemAt } from '../../units/vector';
 import { dirichletMean, dirichletMultinomialLog } from '../../statistics/dirichlet';
 import { chanceOfSort, likeliestShare } from '../../statistics/likeliest-share';
 import { logMix } from '../../statistics/log-sum-exp';
@@ -179,9 +180,7 @@ function ownInGroup(
 			excluded.size === 0
 				? found.usual
 				: once((question: string) => usualOf(question, excluded.get(question) ?? []));
-		const deviations = questions.map((each, q) =>
-			besideOthers(each, usual(each.question), parts[q] as number[])
-		);
+		const deviations = questions.map((each, q) => besideOthers(each, usual(each.question), itemAt(parts, q)));
 		const looked = lookAt(deviations, parts);
 		if (!looked) return found;
 		parts = looked.deviates;
@@ -219,7 +218,7 @@ function lookAt(questions: readonly ModelQuestion[], parts: readonly (readonly n
 	const withBiases = questions.map((question, q) =>
 		(believed[q] as number) < NOTABLE
 			? question
-			: biasedQuestion(question, biases[q] as AnswerBias, believed[q] as number)
+			: biasedQuestion(question, itemAt(biases, q), believed[q] as number)
 	);
 	const habit = likeliestDeviation(withBiases);
 	if (!habit && believed.every((chance) => chance < NOTABLE)) return null;
@@ -235,12 +234,11 @@ const ownAnswers = (
 ): OwnAnswers[] =>
 	withBiases.flatMap((question, q) => {
 		const biased = believed[q] as number;
-		const strange = deviates[q] as number[];
+		const strange = itemAt(deviates, q);
 		if (biased < NOTABLE && !strange.some((chance) => chance >= NOTABLE)) return [];
 		const answers = () => {
 			const usualRows = usual(question.question);
-			const corrected =
-				biased < NOTABLE ? usualRows : withBias(usualRows, (biases[q] as AnswerBias).factors, biased);
+			const corrected = biased < NOTABLE ? usualRows : withBias(usualRows, itemAt(biases, q).factors, biased);
 			return habit ? withDeviations(corrected, question, strange, habit) : corrected;
 		};
 		const byFault = new Map(question.rows.map(({ fault }, r) => [fault, strange[r] as number]));
@@ -273,7 +271,7 @@ const besideOthers = (
 	...question,
 	rows: question.rows.map((row, r) => ({
 		...row,
-		others: withoutOwn(usual.perFault[row.fault] as FaultAnswers, row.own, 1 - (parts[r] as number))
+		others: withoutOwn(itemAt(usual.perFault, row.fault), row.own, 1 - (parts[r] as number))
 	}))
 });
 

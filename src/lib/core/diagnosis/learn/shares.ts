@@ -1,3 +1,4 @@
+import { addAt, valueAt } from '../../units/vector';
 import type { Catalog } from '../../catalog/catalog';
 import { dirichletMean, dirichletMultinomialLog, likeliestWeight } from '../../statistics/dirichlet';
 import { logGamma } from '../../statistics/gamma';
@@ -213,8 +214,7 @@ function pairLifts(
 		for (let a = 0; a < n; a++) {
 			for (let b = a + 1; b < n; b++) {
 				const at = a * n + b;
-				expected[at] =
-					(expected[at] as number) + (several * (shares[a] as number) * (shares[b] as number)) / all;
+				addAt(expected, at, (several * (shares[a] as number) * (shares[b] as number)) / all);
 			}
 		}
 	}
@@ -229,7 +229,7 @@ function pairLifts(
 	const logOf = (freedom: number) => {
 		let log = 0;
 		for (let at = 0; at < expected.length; at++) {
-			const [e, m] = [expected[at] as number, met[at] as number];
+			const [e, m] = [valueAt(expected, at), valueAt(met, at)];
 			if (e <= 0) continue;
 			log += logGamma(m + freedom) - logGamma(freedom);
 			log += freedom * Math.log(freedom / (freedom + e)) + m * Math.log(e / (freedom + e));
@@ -245,6 +245,6 @@ function pairLifts(
 	);
 	if (best.freedom === HARDLY) return null;
 	return expected.map((e, at) =>
-		Math.min(MOST_LIFT, Math.max(1 / MOST_LIFT, ((met[at] as number) + best.freedom) / (e + best.freedom)))
+		Math.min(MOST_LIFT, Math.max(1 / MOST_LIFT, (valueAt(met, at) + best.freedom) / (e + best.freedom)))
 	);
 }

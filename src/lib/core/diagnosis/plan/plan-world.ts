@@ -1,3 +1,4 @@
+import { addAt, itemAt, valueAt } from '../../units/vector';
 import type { Engine } from '../engine';
 import { meanHourlyCostMinor, operationPartsMinor } from '../../catalog/catalog';
 import { withoutFixed, type Remedy } from '../infer/attempts';
@@ -91,7 +92,7 @@ export function planWorld(
 	const start = new Float64Array(sets.length);
 	for (const { set, chance } of likely) {
 		const i = index.get(set.join(' ')) as number;
-		start[i] = (start[i] as number) + chance;
+		addAt(start, i, chance);
 	}
 	const answered = new Set(features.answers.map(({ question }) => question));
 	const worth = (minutes: number) => (minutes / 60) * hourlyMinor;
@@ -256,11 +257,11 @@ export function tryRemedy(
 	for (let i = 0; i < state.length; i++) {
 		const chance = state[i] as number;
 		const remaining = leaves[i] as number;
-		if (remaining === i) posterior[i] = (posterior[i] as number) + chance;
+		if (remaining === i) addAt(posterior, i, chance);
 		else {
 			if (remaining < 0) resolved += chance * success;
-			else posterior[remaining] = (posterior[remaining] as number) + chance * success;
-			posterior[i] = (posterior[i] as number) + chance * (1 - success);
+			else addAt(posterior, remaining, chance * success);
+			addAt(posterior, i, chance * (1 - success));
 		}
 	}
 	return { resolved, after: normalised(posterior) };
@@ -275,11 +276,11 @@ export interface Branch {
 /** A test's answers, each with its chance and what would be believed then. */
 export function answersTo(state: State, { answers, told: chances }: PlannedTest): Branch[] {
 	return answers.map((answer, k) => {
-		const likelihood = chances[k] as Float64Array;
+		const likelihood = itemAt(chances, k);
 		const joint = new Float64Array(state.length);
 		let chance = 0;
 		for (let i = 0; i < state.length; i++) {
-			const part = (state[i] as number) * (likelihood[i] as number);
+			const part = (state[i] as number) * valueAt(likelihood, i);
 			joint[i] = part;
 			chance += part;
 		}

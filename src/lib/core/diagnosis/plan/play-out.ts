@@ -1,3 +1,4 @@
+import { valueAt } from '../../units/vector';
 import { drawIndex, type Random } from '../../units/random';
 import type { FaultSet } from '../fault-sets';
 import { firstSteps } from './plan-ahead';
@@ -41,7 +42,7 @@ export function playOut(
 		if (step.kind !== 'operation') {
 			const here = now;
 			const answerIndex = step.answers.indexOf(answerOf(step.code) ?? '');
-			const chances = step.told.map((chance) => chance[here] as number);
+			const chances = step.told.map((chance) => valueAt(chance, here));
 			const answer = answerIndex >= 0 ? answerIndex : drawIndex(random, chances);
 			state = answersTo(state, step)[answer]?.after ?? state;
 			continue;

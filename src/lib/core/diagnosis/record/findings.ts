@@ -1,3 +1,4 @@
+import { itemAt } from '../../units/vector';
 import { sumOf } from '../../statistics/sum';
 import type { Engine } from '../engine';
 import { reliability } from '../infer/opinion-likelihood';
@@ -99,8 +100,8 @@ const ownAnswersOf = (
 			const k = gaps.indexOf(Math.max(...gaps));
 			return {
 				model,
-				fault: codes[fault] as string,
-				words: wordsOf(`${question}=${answersTo(question)[k] as string}`),
+				fault: itemAt(codes, fault),
+				words: wordsOf(`${question}=${itemAt(answersTo(question), k)}`),
 				here: mine[k] as number,
 				usual: theirs[k] as number,
 				from: Math.round(sumOf(counts)),

@@ -1,3 +1,4 @@
+import { itemAt } from '../../units/vector';
 import { engineOf, type Engine } from '../engine';
 import type { Catalog } from '../../catalog/catalog';
 import { brierScore, logLoss, type Foretold } from '../../statistics/proper-scores';
@@ -191,7 +192,7 @@ export function* foretellInOrder(
 			waiting = [];
 		}
 		for (; cases[i]?.closedAt === closedAt && i < cases.length; i++) {
-			const past = cases[i] as PastCase;
+			const past = itemAt(cases, i);
 			yield foretell(engineOf(catalog, learned), past, costsOf(past.lesson.model));
 			waiting.push(past.lesson);
 		}

@@ -9,6 +9,9 @@ export const valueAt = (vector: Float64Array, at: number): number => vector[at] 
 /** The index at a place that exists. */
 export const indexAt = (indices: Int32Array, at: number): number => indices[at] as number;
 
+/** The item at a place that exists. */
+export const itemAt = <Item>(items: readonly Item[], at: number): Item => items[at] as Item;
+
 /** Adds to the number at a place that exists. */
 export function addAt(vector: Float64Array, at: number, amount: number): void {
 	vector[at] = (vector[at] as number) + amount;
