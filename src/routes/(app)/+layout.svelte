@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { keyToAction } from '$lib/components/ui/key-to-action';
 	import { onMount, untrack } from 'svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
@@ -80,17 +81,14 @@
 	);
 	let finder = $state<FindField>();
 
-	/** J finds a ticket, N takes one in: single keys, only while no field has the focus. */
+	const KEYS = { j: 'find', n: 'take-in' } as const;
 	function keys(event: KeyboardEvent) {
-		const target = event.target as HTMLElement;
-		const writing = /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.isContentEditable;
-		if (writing || event.ctrlKey || event.metaKey || event.altKey) return;
-		if (document.querySelector('[role=dialog]')) return;
-		if (event.key === 'j') {
+		const action = keyToAction(KEYS, event);
+		if (action === 'find') {
 			event.preventDefault();
 			finder?.focus();
 		}
-		if (event.key === 'n') void goto('/counter');
+		if (action === 'take-in') void goto('/counter');
 	}
 
 	function setTheme(theme: string) {

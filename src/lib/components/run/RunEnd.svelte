@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { isForView } from '$lib/components/ui/key-to-action';
 	import Field from '../ui/Field.svelte';
 	import type { RunBoard } from './run-board.svelte';
 
@@ -19,9 +20,9 @@
 		await board.end(came, why.trim());
 	}
 	function keys(event: KeyboardEvent) {
-		if (/^(INPUT|TEXTAREA|SELECT)$/.test((event.target as HTMLElement).tagName)) return;
-		const end_ = ENDS.find(({ key }) => key.toLowerCase() === event.key);
-		if (end_ && !event.ctrlKey && !event.metaKey && !event.altKey) void end(end_.came);
+		if (!isForView(event, { overDialogs: true })) return;
+		const chosen = ENDS.find(({ key }) => key.toLowerCase() === event.key);
+		if (chosen) void end(chosen.came);
 	}
 </script>
 

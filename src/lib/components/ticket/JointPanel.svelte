@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { keyToAction } from '$lib/components/ui/key-to-action';
 	import { JOINT_STATES } from '$lib/core/evidence/joints';
 	import { latestByPlace } from '$lib/core/evidence/latest-by-place';
 	import PortFace, { type FaceContact } from './PortFace.svelte';
@@ -35,10 +36,9 @@
 		place = places[places.indexOf(place) + 1] ?? place;
 	}
 	function keys(event: KeyboardEvent) {
-		if (!active || !open || place === null || event.ctrlKey || event.metaKey || event.altKey) return;
-		if (/^(INPUT|TEXTAREA|SELECT)$/.test((event.target as HTMLElement).tagName)) return;
-		const state = KEYS[event.key as keyof typeof KEYS];
-		if (!state) return;
+		if (!active || !open || place === null) return;
+		const state = keyToAction(KEYS, event);
+		if (state === null) return;
 		event.preventDefault();
 		mark(state);
 	}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { isForView } from '$lib/components/ui/key-to-action';
 	import { latestByPlace } from '$lib/core/evidence/latest-by-place';
 	import { codeEntry } from '$lib/core/units/code';
 	import { CONTACT_STATES, PORT_PLACES, type ContactState } from '$lib/core/units/seen-codes';
@@ -56,13 +57,11 @@
 		});
 
 	function keys(event: KeyboardEvent) {
-		const target = event.target as HTMLElement;
-		if (!active || !open || place === null || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return;
+		if (!active || !open || place === null || !isForView(event)) return;
 		const state = CONTACT_STATES[Number(event.key) - 1];
-		if (state && !event.ctrlKey && !event.metaKey && !event.altKey) {
-			event.preventDefault();
-			mark(state);
-		}
+		if (!state) return;
+		event.preventDefault();
+		mark(state);
 	}
 	const kinds = [
 		{ kind: 'symptom', title: 'Reported' },

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { keyToAction } from '$lib/components/ui/key-to-action';
 	import { percent } from '$lib/core/units/percent';
 	import { codeWords } from '$lib/core/units/code';
 	import { useFormat } from '../ui/shop-context';
@@ -47,10 +48,7 @@
 	const declined = $derived(desk.view.ticket.accepted === false);
 
 	function keys(event: KeyboardEvent) {
-		const target = event.target as HTMLElement;
-		if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey)
-			return;
-		if (event.key !== 's' || !open || document.querySelector('[role=dialog]')) return;
+		if (!open || keyToAction({ s: 'start' }, event) === null) return;
 		if (first && !declined) onstart(first);
 		else onclose();
 	}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { keyToAction } from '$lib/components/ui/key-to-action';
 	import { readNumberWithin } from '$lib/core/units/typed-number';
 	import Field from '../ui/Field.svelte';
 	import { onMount, untrack } from 'svelte';
@@ -59,12 +60,11 @@
 			: (bench.operations.find((each) => each.code === code)?.parts ?? []);
 	/** O takes something else: harvested instead of new, another part in its place. F follows a procedure. */
 	function keys(event: KeyboardEvent) {
-		const writing = /^(INPUT|TEXTAREA|SELECT)$/.test((event.target as HTMLElement).tagName);
-		if (!active || writing || event.ctrlKey || event.metaKey || event.altKey) return;
-		if (document.querySelector('[role=dialog]')) return;
-		if (event.key === 'o') kit.another();
-		if (event.key === 'f') void goto(`/tickets/${ticket.number}/run`);
+		const action = active ? keyToAction(KEYS, event) : null;
+		if (action === 'another') kit.another();
+		if (action === 'follow') void goto(`/tickets/${ticket.number}/run`);
 	}
+	const KEYS = { o: 'another', f: 'follow' } as const;
 	let now = $state(desk.view.now);
 	onMount(() => {
 		const skew = Date.now() - desk.view.now;

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { isForView } from '$lib/components/ui/key-to-action';
 	import { codeWords } from '$lib/core/units/code';
 	import { DropdownMenu } from 'bits-ui';
 	import { durationWords, promiseSlack } from '$lib/core/bench/promise';
@@ -77,10 +78,7 @@
 	const print = (what: string) => window.open(`/tickets/${ticket.number}/print/${what}`, '_blank');
 
 	function keys(event: KeyboardEvent) {
-		const target = event.target as HTMLElement;
-		if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey)
-			return;
-		if (document.querySelector('[role=dialog]')) return;
+		if (!isForView(event)) return;
 		const sheet = sheets.find(({ key }) => key.toLowerCase() === event.key);
 		if (sheet) print(sheet.what);
 		if (event.key === 'h' && ticket.closedAt === null) handingOver = true;

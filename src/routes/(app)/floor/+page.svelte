@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { keyToAction } from '$lib/components/ui/key-to-action';
 	import { onMount } from 'svelte';
 	import { invalidateAll } from '$app/navigation';
 	import ChosenTask from '$lib/components/floor/ChosenTask.svelte';
@@ -88,12 +89,11 @@
 		const timer = setTimeout(() => void invalidateAll(), 2500);
 		return () => clearTimeout(timer);
 	});
-	/** Before and after go through the days, while no field has the focus. */
+	/** days that a key goes on */
+	const KEYS = { ',': -1, '<': -1, '.': 1, '>': 1 } as const;
 	function keys(event: KeyboardEvent) {
-		if (/^(INPUT|TEXTAREA|SELECT)$/.test((event.target as HTMLElement).tagName)) return;
-		if (document.querySelector('[role=dialog]') || event.ctrlKey || event.metaKey || event.altKey) return;
-		if (event.key === ',' || event.key === '<') dayChosen = Math.max(0, dayAt - 1);
-		if (event.key === '.' || event.key === '>') dayChosen = Math.min(DAYS - 1, dayAt + 1);
+		const step = keyToAction(KEYS, event);
+		if (step !== null) dayChosen = Math.max(0, Math.min(DAYS - 1, dayAt + step));
 	}
 	const dayWords = (i: number, moment: number) => (i === 0 ? 'Today' : format.day(moment));
 </script>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { isForView } from '$lib/components/ui/key-to-action';
 	import { tick } from 'svelte';
 	import { enhance } from '$app/forms';
 	import ReturnsNav from '$lib/components/returns/ReturnsNav.svelte';
@@ -27,9 +28,7 @@
 	let said = $state('');
 	let once = $state(newOnce());
 	function keys(event: KeyboardEvent) {
-		const target = event.target as HTMLElement;
-		if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey)
-			return;
+		if (!isForView(event)) return;
 		const answer = answers.find(({ key }) => key.toLowerCase() === event.key.toLowerCase());
 		if (answer) {
 			event.preventDefault();

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { keyToAction } from '$lib/components/ui/key-to-action';
 	import { onMount, untrack } from 'svelte';
 	import { Tabs } from 'bits-ui';
 	import { openDesk } from '$lib/components/ticket/open-desk.svelte';
@@ -68,14 +69,13 @@
 		picked = code;
 		step = kind === 'test' ? 'checks' : 'repair';
 	}
+	/** steps that a key walks */
+	const KEYS = { ',': -1, '<': -1, '.': 1, '>': 1 } as const;
 	function keys(event: KeyboardEvent) {
-		const target = event.target as HTMLElement;
-		if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey)
-			return;
-		const at = steps.findIndex(({ key }) => key === step);
-		const to =
-			event.key === '<' || event.key === ',' ? at - 1 : event.key === '>' || event.key === '.' ? at + 1 : -1;
-		if (steps[to] && !document.querySelector('[role=dialog]')) step = steps[to].key;
+		const walked = keyToAction(KEYS, event);
+		if (walked === null) return;
+		const to = steps[steps.findIndex(({ key }) => key === step) + walked];
+		if (to) step = to.key;
 	}
 </script>
 

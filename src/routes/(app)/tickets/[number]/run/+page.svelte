@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { keyToAction } from '$lib/components/ui/key-to-action';
 	import { untrack } from 'svelte';
 	import HeatGauge from '$lib/components/run/HeatGauge.svelte';
 	import { RunBoard } from '$lib/components/run/run-board.svelte';
@@ -47,26 +48,27 @@
 		});
 	}
 	function keys(event: KeyboardEvent) {
-		const target = event.target as HTMLElement;
-		if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey)
-			return;
-		if (document.querySelector('[role=dialog]') || event.repeat || !data.followed) return;
+		const action = keyToAction(KEYS, event);
+		if (action === null || event.repeat || !data.followed) return;
 		// a button that has the focus is pressed by its own keys
-		const pressed = target.tagName === 'BUTTON' || target.tagName === 'A';
-		if (event.key === ' ' && !pressed) {
-			event.preventDefault();
-			switchHeat();
-		} else if (event.key === 'Enter' && !pressed) {
-			event.preventDefault();
-			void board.next();
-		} else if (event.key === 'f' && board.doing === 'step' && board.step?.kind === 'gate')
-			void board.next(false);
-		else if (event.key === 's') {
-			event.preventDefault();
-			stepCard?.startLeaving();
-		} else if (event.key === 'h') handing = true;
-		else if (event.key === 'e' && board.run) ending = true;
+		const { tagName } = event.target as HTMLElement;
+		if ((action === 'heat' || action === 'next') && (tagName === 'BUTTON' || tagName === 'A')) return;
+		if (action === 'heat' || action === 'next' || action === 'leave-out') event.preventDefault();
+		if (action === 'heat') switchHeat();
+		if (action === 'next') void board.next();
+		if (action === 'failed' && board.doing === 'step' && board.step?.kind === 'gate') void board.next(false);
+		if (action === 'leave-out') stepCard?.startLeaving();
+		if (action === 'hand-over') handing = true;
+		if (action === 'end' && board.run) ending = true;
 	}
+	const KEYS = {
+		' ': 'heat',
+		Enter: 'next',
+		f: 'failed',
+		s: 'leave-out',
+		h: 'hand-over',
+		e: 'end'
+	} as const;
 	const coming = $derived(board.steps.slice(board.at + 1, board.at + 6));
 	const over = $derived(board.run !== null && board.doing === 'end');
 	$effect(() => {
