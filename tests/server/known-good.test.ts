@@ -68,6 +68,30 @@ beforeAll(async () => {
 afterAll(() => db.destroy());
 
 describe('known good of a model', () => {
+	it('the next contact is expected as the last one was read: on its board, not on the other', async () => {
+		const sound = {
+			model: 'murmur-case',
+			mode: 'diode',
+			grade: 'verified',
+			meter: 'bench meter',
+			taken_at: '2026-11-01T00:00:00Z'
+		} as const;
+		await addReferences(db, 'Odile', NOW, [
+			{ ...sound, record: 'reference', pin: 'A4', value: 0.4, board: 'r3' },
+			{ ...sound, record: 'reference', pin: 'A4', value: 0.6, board: 'r9' }
+		]);
+		const number = await taken('murmur-case');
+		const expected = async () =>
+			(await ticketView(db, number, 'technician', NOW))?.expected['A4 diode']?.centre ?? NaN;
+		const readOn = (board: string) =>
+			change(number, { ...read('diagnosis', { A5: 0.5 }), board } as TicketChangeInput);
+		await readOn('r9');
+		const asNine = await expected();
+		await readOn('r3');
+		const asThree = await expected();
+		expect(Math.abs(asNine - 0.6)).toBeLessThan(Math.abs(asNine - 0.4));
+		expect(Math.abs(asThree - 0.4)).toBeLessThan(Math.abs(asThree - 0.6));
+	});
 	it('a provisional reading stands in, is promoted by the repaired device, and refuted where it was wrong', async () => {
 		const number = await taken('tern-6');
 		await change(number, read('diagnosis', { '1': 0.47, '2': 0.3, '3': 0.001, '5': 0.001 }));
