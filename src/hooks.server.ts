@@ -6,7 +6,7 @@ import { closeDatabase, database, isDatabaseAway } from '$lib/server/database/co
 import { fillDemoShop } from '$lib/server/opening/demo';
 import { bytesWords, counted, drained, readWhole, TooLarge } from '$lib/server/http/bodies';
 import { ROUTE_POLICY, READ_WHOLE, rolesAt, type RoutePolicy } from '$lib/server/http/route-policy';
-import { log } from '$lib/server/http/log';
+import { log } from '$lib/server/logging/log';
 import { notSignedIn, problem } from '$lib/server/http/problem';
 import { unavailableAnswer, unavailableBy, type Unavailable } from '$lib/server/http/unavailable';
 import { readBearer, refuseShortToken } from '$lib/server/identity/api-tokens';

@@ -1,6 +1,6 @@
 import { expect, it, vi } from 'vitest';
 import type { RequestEvent } from '@sveltejs/kit';
-import { log } from '$lib/server/http/log';
+import { log } from '$lib/server/logging/log';
 import { handleError } from '../../src/hooks.server';
 
 it('a line of the log names a route by its pattern: no seal, no secret, no number', async () => {

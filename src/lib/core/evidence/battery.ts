@@ -1,3 +1,4 @@
+import { ROLES } from '../units/role';
 import { z } from 'zod';
 import { CELL_STATE_WORDS, packState } from '../charging/cell-limits';
 import { CELL_STATES, type CellState } from '../units/seen-codes';
@@ -28,7 +29,7 @@ export const BATTERY = measurement({
 		celsius: celsius.optional(),
 		meter: instrumentName.optional()
 	},
-	roles: ['manager', 'counter', 'technician'],
+	roles: ROLES,
 	says: 'measure the battery',
 	entries: (reading) => [reading],
 	moment: 'stage',

@@ -1,3 +1,4 @@
+import { BENCH_ROLES } from '../units/role';
 import { z } from 'zod';
 import { place, stamp } from './entry-fields';
 import { groupByMinute } from './group-by-minute';
@@ -18,7 +19,7 @@ export const JOINTS = measurement({
 	step: 'prove',
 	verb: 'joint',
 	shape: { place, state: z.enum(JOINT_STATES) },
-	roles: ['manager', 'technician'],
+	roles: BENCH_ROLES,
 	says: 'push the joints',
 	entries: (joint) => [joint],
 	moment: 'after',

@@ -1,3 +1,4 @@
+import { ROLES } from '../units/role';
 import { z } from 'zod';
 import { CONTACT_STATES, PORT_PLACES, type ContactState } from '../units/seen-codes';
 import { place, stamp } from './entry-fields';
@@ -27,7 +28,7 @@ export const LOOK = measurement({
 	step: 'look',
 	verb: 'look',
 	shape: { places: z.array(place).min(1).max(200), state: z.enum(CONTACT_STATES) },
-	roles: ['manager', 'counter', 'technician'],
+	roles: ROLES,
 	says: 'look into the port',
 	refers: ({ places }, need, model) =>
 		places.forEach((each) => need.place('places', model, each, PORT_PLACES)),

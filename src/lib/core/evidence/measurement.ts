@@ -73,7 +73,7 @@ export interface Answer {
 export interface Seen {
 	model: string;
 	catalog: Pick<Catalog, 'models' | 'connectors'>;
-	battery: readonly { stage: string; volts: number; at?: Instant | undefined }[];
+	battery: readonly { stage?: string | undefined; volts: number; at?: Instant | undefined }[];
 	/** what is known good of the model */
 	knownGood: KnownGoodBook;
 }

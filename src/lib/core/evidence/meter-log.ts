@@ -1,3 +1,4 @@
+import { BENCH_ROLES } from '../units/role';
 import { z } from 'zod';
 import { PHASE_KINDS, PHASE_WORDS, type PhaseKind } from '../charging/trace-phases';
 import { stamp } from './entry-fields';
@@ -33,7 +34,7 @@ export const METER_LOG = measurement({
 	step: 'plug',
 	verb: 'keep-trace',
 	shape: { stage: stageField, trace: logged },
-	roles: ['manager', 'technician'],
+	roles: BENCH_ROLES,
 	says: 'keep a meter log',
 	entries: ({ stage, trace }) => [{ stage, ...trace }],
 	moment: 'stage',

@@ -1,3 +1,4 @@
+import { BENCH_ROLES } from '../units/role';
 import { z } from 'zod';
 import type { Catalog } from '../catalog/catalog';
 import { judgeNode, NODE_WORDS } from '../charging/power-path';
@@ -33,7 +34,7 @@ export const PATH_WALK = measurement({
 		volts: z.number().min(0).max(100),
 		meter: instrumentName.optional()
 	},
-	roles: ['manager', 'technician'],
+	roles: BENCH_ROLES,
 	says: 'probe the power path',
 	refers: ({ node }, need, model) => need.node('node', model, node),
 	entries: (reading) => [reading],

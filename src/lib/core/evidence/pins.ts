@@ -1,3 +1,4 @@
+import { BENCH_ROLES } from '../units/role';
 import { z } from 'zod';
 import { verdictsAlone } from '../readings/compare';
 import { EMPTY_BOOK } from '../readings/known-good-book';
@@ -49,7 +50,7 @@ export const PINS = measurement({
 			.min(1)
 			.max(200)
 	},
-	roles: ['manager', 'technician'],
+	roles: BENCH_ROLES,
 	says: 'read pins',
 	refers: ({ readings }, need, model) => readings.forEach(({ pin }) => need.place('readings', model, pin)),
 	namesContacts: 'readings',

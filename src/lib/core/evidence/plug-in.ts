@@ -1,3 +1,4 @@
+import { ROLES } from '../units/role';
 import { z } from 'zod';
 import { batteryOfLook, type Taken } from '../charging/battery-of-look';
 import { contractLevel, isRaised } from '../charging/healthy-draw';
@@ -53,7 +54,7 @@ export const PLUG_IN = measurement({
 		contract: z.number().min(0).max(60).optional(),
 		meter: instrumentName.optional()
 	},
-	roles: ['manager', 'counter', 'technician'],
+	roles: ROLES,
 	says: 'plug in the meter',
 	entries: (look) => [look],
 	moment: 'stage',

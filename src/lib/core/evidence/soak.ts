@@ -1,14 +1,12 @@
+import { BENCH_ROLES } from '../units/role';
 import { z } from 'zod';
 import { soakDrain, type SoakFinding } from '../charging/soak';
 import { groupByMinute } from './group-by-minute';
 import { stamp } from './entry-fields';
 import { measurement } from './measurement';
 
-const entry = z.strictObject({
-	minutes: z.number().min(0).max(100_000),
-	percent: z.number().min(0).max(100),
-	...stamp
-});
+const shape = { minutes: z.number().min(0).max(100_000), percent: z.number().min(0).max(100) };
+const entry = z.strictObject({ ...shape, ...stamp });
 type Look = Pick<z.output<typeof entry>, 'minutes' | 'percent'>;
 
 const WORDS = {
@@ -23,8 +21,8 @@ export const SOAK = measurement({
 	most: 1000,
 	step: 'prove',
 	verb: 'soak',
-	shape: { minutes: z.number().min(0).max(100_000), percent: z.number().min(0).max(100) },
-	roles: ['manager', 'technician'],
+	shape,
+	roles: BENCH_ROLES,
 	says: 'take the soak down',
 	entries: (look) => [look],
 	moment: 'after',

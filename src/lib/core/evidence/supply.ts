@@ -1,3 +1,4 @@
+import { BENCH_ROLES } from '../units/role';
 import { z } from 'zod';
 import { judgeSupply, SUPPLY_VERDICTS, SUPPLY_WORDS, type SupplyVerdict } from '../charging/judge-supply';
 import { stamp } from './entry-fields';
@@ -20,7 +21,7 @@ export const SUPPLY = measurement({
 	step: 'repair',
 	verb: 'supply',
 	shape,
-	roles: ['manager', 'technician'],
+	roles: BENCH_ROLES,
 	says: 'start it on a bench supply',
 	entries: ({ orientation, ...shown }) => [{ ...shown, ...(orientation ? { orientation } : {}) }],
 	moment: 'after',

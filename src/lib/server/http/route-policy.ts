@@ -1,11 +1,9 @@
-import { ROLES, type Role } from '$lib/core/units/role';
+import { BENCH_ROLES, ROLES, type Role } from '$lib/core/units/role';
 
 const KB = 1024;
 const MB = 1024 * KB;
-const ALL = ROLES;
 const MANAGER = ['manager'] as const;
 const COUNTER = ['manager', 'counter'] as const;
-const BENCH = ['manager', 'technician'] as const;
 
 /** Who may see a route, who may send something to it, and how much at most. */
 export interface RoutePolicy {
@@ -16,8 +14,8 @@ export interface RoutePolicy {
 	most?: number;
 }
 
-const LOOK: RoutePolicy = { see: ALL };
-const CALL = { see: ALL, send: ALL, most: MB } as const;
+const LOOK: RoutePolicy = { see: ROLES };
+const CALL = { see: ROLES, send: ROLES, most: MB } as const;
 
 /**
  * Every route of the application with its roles and limits. A route that is missing here answers nobody; a test walks the
@@ -30,37 +28,37 @@ export const ROUTE_POLICY: Readonly<Record<string, RoutePolicy>> = {
 	'/sign-in': { see: 'anybody', send: 'anybody', most: 8 * KB },
 	'/sign-out': { see: 'anybody', send: 'anybody', most: 8 * KB },
 	'/first-visit': { see: 'anybody', send: 'anybody', most: 8 * KB },
-	'/(app)/account': { see: ALL, send: ALL, most: 8 * KB },
+	'/(app)/account': { see: ROLES, send: ROLES, most: 8 * KB },
 	'/(app)/floor': LOOK,
-	'/(app)/floor/days': { see: ALL, send: MANAGER, most: 8 * KB },
+	'/(app)/floor/days': { see: ROLES, send: MANAGER, most: 8 * KB },
 	'/calendar/[secret]': { see: 'anybody' },
 	'/(app)/counter': LOOK,
 	'/(app)/counter/customers': LOOK,
 	'/(app)/counter/visits': LOOK,
-	'/(app)/counter/take-in': { see: [], send: ALL, most: 64 * KB },
-	'/(app)/counter/word': { see: [], send: ALL, most: 8 * KB },
+	'/(app)/counter/take-in': { see: [], send: ROLES, most: 64 * KB },
+	'/(app)/counter/word': { see: [], send: ROLES, most: 8 * KB },
 	'/(app)/jump': LOOK,
 	'/(app)/tickets': LOOK,
 	'/(app)/tickets/[number]': LOOK,
-	'/(app)/tickets/[number]/change': { see: [], send: ALL, most: 256 * KB },
-	'/(app)/tickets/[number]/passcode': { see: [], send: ALL, most: 8 * KB },
+	'/(app)/tickets/[number]/change': { see: [], send: ROLES, most: 256 * KB },
+	'/(app)/tickets/[number]/passcode': { see: [], send: ROLES, most: 8 * KB },
 	'/(app)/tickets/[number]/plan': LOOK,
 	'/(app)/tickets/[number]/price': LOOK,
 	'/(app)/tickets/[number]/reasons': LOOK,
-	'/(app)/tickets/[number]/run': { see: BENCH },
-	'/(app)/tickets/[number]/photos': { see: [], send: ALL, most: 16 * MB },
+	'/(app)/tickets/[number]/run': { see: BENCH_ROLES },
+	'/(app)/tickets/[number]/photos': { see: [], send: ROLES, most: 16 * MB },
 	'/(app)/tickets/[number]/photos/[hash]': LOOK,
 	'/(app)/waits': LOOK,
-	'/(app)/known-good': { see: ALL, send: BENCH, most: 64 * KB },
+	'/(app)/known-good': { see: ROLES, send: BENCH_ROLES, most: 64 * KB },
 	'/(app)/known-good/expected': LOOK,
 	'/(app)/instruments/[id]/stream': LOOK,
-	'/(app)/shelf': { see: ALL, send: BENCH, most: 64 * KB },
+	'/(app)/shelf': { see: ROLES, send: BENCH_ROLES, most: 64 * KB },
 	'/(app)/shelf/[list]': { see: MANAGER },
 	'/(app)/shelf/kit': LOOK,
 	'/(app)/devices/[serial]': LOOK,
-	'/(app)/returns': { see: BENCH, send: MANAGER, most: 8 * KB },
-	'/(app)/returns/calls': { see: ALL, send: ALL, most: 8 * KB },
-	'/(app)/returns/claims': { see: ALL, send: MANAGER, most: 8 * KB },
+	'/(app)/returns': { see: BENCH_ROLES, send: MANAGER, most: 8 * KB },
+	'/(app)/returns/calls': { see: ROLES, send: ROLES, most: 8 * KB },
+	'/(app)/returns/claims': { see: ROLES, send: MANAGER, most: 8 * KB },
 	'/(app)/customers': { see: COUNTER, send: MANAGER, most: 8 * KB },
 	'/(app)/customers/[id]': { see: COUNTER, send: COUNTER, most: 8 * KB },
 	'/(app)/customers/[id]/export': { see: COUNTER },
@@ -69,10 +67,10 @@ export const ROUTE_POLICY: Readonly<Record<string, RoutePolicy>> = {
 	'/mine/[number]/[seal]/[hash]': { see: 'anybody' },
 	'/(app)/books/[table]': { see: MANAGER },
 	'/(app)/books': { see: MANAGER, send: MANAGER, most: 8 * KB },
-	'/(app)/practice': { see: BENCH },
+	'/(app)/practice': { see: BENCH_ROLES },
 	'/(app)/workbook': LOOK,
 	'/(app)/workbook/procedures': LOOK,
-	'/(app)/workbook/procedures/[code]': { see: ALL, send: MANAGER, most: 256 * KB },
+	'/(app)/workbook/procedures/[code]': { see: ROLES, send: MANAGER, most: 256 * KB },
 	'/(app)/settings': { see: MANAGER, send: MANAGER, most: 64 * KB },
 	'/(app)/settings/audit': { see: MANAGER },
 	'/(app)/settings/catalog': { see: MANAGER, send: MANAGER, most: 256 * KB },
@@ -95,8 +93,8 @@ export const ROUTE_POLICY: Readonly<Record<string, RoutePolicy>> = {
 	'/api/v1/comebacks': { see: MANAGER },
 	'/api/v1/readings/compare': CALL,
 	'/api/v1/current/judge': CALL,
-	'/api/v1/schedule': { see: [], send: BENCH, most: MB },
-	'/api/v1/traces/interpret': { see: [], send: ALL, most: 64 * MB }
+	'/api/v1/schedule': { see: [], send: BENCH_ROLES, most: MB },
+	'/api/v1/traces/interpret': { see: [], send: ROLES, most: 64 * MB }
 };
 
 /** A body up to here is read whole before anything looks at it; a larger one is counted while it is read. */

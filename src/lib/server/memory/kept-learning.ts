@@ -1,3 +1,4 @@
+import { log } from '../logging/log';
 import { promisify } from 'node:util';
 import v8 from 'node:v8';
 import { deflateRaw, inflateRaw } from 'node:zlib';
@@ -35,8 +36,9 @@ export async function readLearnt(db: Queryable, version: string): Promise<Learnt
 	if (rows.length === 0 || rows.length !== rows[0]?.pieces) return null;
 	try {
 		return v8.deserialize(await promisify(inflateRaw)(Buffer.concat(rows.map(({ body }) => body)))) as Learnt;
-	} catch {
-		// written by another version of the runtime, or cut off: it is learnt anew
+	} catch (error) {
+		// written by another version of the runtime, or cut off
+		log.warn({ error: String(error) }, 'what was learnt before the start cannot be read: it is learnt anew');
 		return null;
 	}
 }

@@ -8,7 +8,7 @@ import { enqueue, written } from './enqueue';
 import { sendDue, type Rewrite, type Sent } from './send';
 import type { Transport } from './transport';
 import { transportOf } from './transports';
-import { log } from '../http/log';
+import { log } from '../logging/log';
 import { shopCatalog } from '../memory/shop-memory';
 import { changeTicket } from '../tickets/change-ticket';
 import { findTicket } from '../tickets/queries';

@@ -1,7 +1,7 @@
 import process from 'node:process';
 import { database, isDatabaseAway } from '../database/connection';
 import { DAY_MS } from '$lib/core/units/instant';
-import { log } from '../http/log';
+import { log } from '../logging/log';
 import { dropOrphanPhotos } from '../tickets/orphan-photos';
 import { enqueueToday, messagesRound } from './daily-round';
 

@@ -1,7 +1,7 @@
 import { parse, stringify } from 'devalue';
 import { thisBuild } from '../database/this-build';
 import { database, isDatabaseAway, type Queryable } from '../database/connection';
-import { log } from '../http/log';
+import { log } from '../logging/log';
 
 /** A view that takes long to work out, as a screen shows it. */
 export interface Shown<View> {

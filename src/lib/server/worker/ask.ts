@@ -8,7 +8,7 @@ import type { RecordView } from '../diagnosis/record-view';
 import { shopMemory } from '../memory/shop-memory';
 import type { CounterWord } from '$lib/core/planning/counter-word';
 import type { FloorView } from '../floor/queries';
-import { log } from '../http/log';
+import { log } from '../logging/log';
 import type { ComebacksBy } from '$lib/core/returns/comeback-rows';
 import type { Comebacks } from '../returns/comebacks';
 import { fullHour } from '../returns/judged';

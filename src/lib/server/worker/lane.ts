@@ -1,6 +1,6 @@
 import { Piscina } from 'piscina';
 import type { Asker } from '../http/guard';
-import { log } from '../http/log';
+import { log } from '../logging/log';
 import { Stopped } from '../database/in-turns';
 
 /** How a kind of question is treated. */

@@ -1,3 +1,4 @@
+import { BENCH_ROLES } from '$lib/core/units/role';
 import { fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { MODES, referenceRecord, type Mode } from '$lib/core/readings/reference';
@@ -90,14 +91,14 @@ const shownBy = (typed: string) =>
 
 export const actions: Actions = {
 	withdraw: async ({ request, locals }) => {
-		const user = requireUser(locals, ['manager', 'technician']);
+		const user = requireUser(locals, BENCH_ROLES);
 		const form = await readForm(request, withdrawBody);
 		if (!form.ok) return fail(400, { withdrawProblem: Object.values(form.problems)[0] ?? '' });
 		const answer = await withdrawReference(await database(), user.name, Date.now(), form.value);
 		return answer.ok ? { withdrawn: form.value.id } : fail(409, { withdrawProblem: answer.message });
 	},
 	restore: async ({ request, locals }) => {
-		const user = requireUser(locals, ['manager', 'technician']);
+		const user = requireUser(locals, BENCH_ROLES);
 		const form = await readForm(request, withdrawBody.pick({ id: true }));
 		if (!form.ok) return fail(400, { withdrawProblem: 'names no reading; reload the page' });
 		const { id } = form.value;
@@ -105,7 +106,7 @@ export const actions: Actions = {
 		return answer.ok ? { restored: id } : fail(409, { withdrawProblem: answer.message });
 	},
 	add: async ({ request, locals, url }) => {
-		const user = requireUser(locals, ['manager', 'technician']);
+		const user = requireUser(locals, BENCH_ROLES);
 		const now = Date.now();
 		const form = await readForm(request, referenceRecord, (typed) => ({
 			record: 'reference',

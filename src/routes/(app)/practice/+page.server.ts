@@ -1,4 +1,4 @@
-import { seesCosts } from '$lib/core/units/role';
+import { seesCosts, BENCH_ROLES } from '$lib/core/units/role';
 import { database } from '$lib/server/database/connection';
 import type { RecordView } from '$lib/server/diagnosis/record-view';
 import { requireUser } from '$lib/server/http/guard';
@@ -8,7 +8,7 @@ import type { PageServerLoad } from './$types';
 /** How right the odds were on the shop's own closed tickets. Money is for who sees costs. */
 export const load: PageServerLoad = async ({ locals, depends }) => {
 	depends('tavrek:practice');
-	const user = requireUser(locals, ['manager', 'technician']);
+	const user = requireUser(locals, BENCH_ROLES);
 	const working = await keepPredictionsUp(await database());
 	const { view, asOf, newer } = await recordShown();
 	const seen = ({ record, ...rest }: RecordView) => ({

@@ -1,3 +1,4 @@
+import { BENCH_ROLES } from '$lib/core/units/role';
 import { fail } from '@sveltejs/kit';
 import { RATE_KINDS } from '$lib/core/returns/followed-jobs';
 import { database } from '$lib/server/database/connection';
@@ -11,7 +12,7 @@ const DAYS = [30, 60, 90, 180] as const;
 
 /** The manager sees all; a technician the shop's numbers and his own. Nobody is put in an order. */
 export const load: PageServerLoad = async ({ locals, url }) => {
-	const user = requireUser(locals, ['manager', 'technician']);
+	const user = requireUser(locals, BENCH_ROLES);
 	const onlyTechnician = user.role === 'manager' ? null : (user.technician ?? '');
 	const by = RATE_KINDS.find((kind) => kind === url.searchParams.get('by')) ?? 'operation';
 	const days = DAYS.find((length) => String(length) === url.searchParams.get('days')) ?? 90;

@@ -12,7 +12,7 @@ import {
 import { proposeOrders } from '$lib/core/stock/proposals';
 import { parseInstant } from '$lib/core/units/instant';
 import { parseAmount } from '$lib/core/units/money';
-import { seesCosts } from '$lib/core/units/role';
+import { seesCosts, BENCH_ROLES } from '$lib/core/units/role';
 import { readCounted } from '$lib/core/units/typed-number';
 import { database } from '$lib/server/database/connection';
 import { shopCatalog } from '$lib/server/memory/shop-memory';
@@ -122,7 +122,7 @@ async function run<Body extends z.ZodType>(
 	schema: Body,
 	shaped: (values: Record<string, string>, locale: string) => unknown,
 	command: (actor: ShelfActor, body: z.output<Body>) => Promise<ShelfAnswer>,
-	roles: readonly ('manager' | 'technician')[] = ['manager', 'technician']
+	roles: readonly ('manager' | 'technician')[] = BENCH_ROLES
 ) {
 	const user = requireUser(locals, roles);
 	const catalog = await shopCatalog(await database());
@@ -143,7 +143,7 @@ const waitsWords = ({ ended, refused }: EndedWaits): string =>
 
 export const actions: Actions = {
 	receive: (event) => {
-		const user = requireUser(event.locals, ['manager', 'technician']);
+		const user = requireUser(event.locals, BENCH_ROLES);
 		return run(
 			event,
 			'receive',

@@ -1,9 +1,8 @@
 import type { Catalog } from '../../catalog/catalog';
-import type { Answer, Seen, Stamped } from '../../evidence/measurement';
+import type { Answer, Stamped } from '../../evidence/measurement';
 import {
 	ALL_MEASUREMENTS,
 	measuredAnswers,
-	MEASUREMENTS,
 	type AnyMeasurement,
 	type MeasuredEntry,
 	type MeasuredList
@@ -141,7 +140,7 @@ function answersAt(evidence: Evidence, catalog: Catalog, known: KnownGood, attem
 		entriesOf(evidence, measurement).filter((entry) =>
 			reached({ ...entry, stage: stageOf(evidence, measurement, entry) })
 		);
-	const battery = ofMoment(MEASUREMENTS.battery as unknown as AnyMeasurement) as unknown as Seen['battery'];
+	const battery = (evidence.battery ?? []).filter(reached);
 	const seen = { model, catalog, battery, knownGood: known(model) };
 	const latest = new Map<string, string>();
 	for (const { test, outcome } of evidence.observations.filter(reached)) latest.set(test, outcome);

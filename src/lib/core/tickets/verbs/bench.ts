@@ -1,3 +1,4 @@
+import { BENCH_ROLES, ROLES } from '../../units/role';
 import { AT_WORK, TO_FETCH } from '../states';
 import { z } from 'zod';
 import { openRun } from '../../bench/procedure-run';
@@ -12,16 +13,7 @@ import { collectedAt } from '../money';
 import { refuse, type Changed } from '../refusal';
 import { ASKED_BY, FOUND_AFTER } from '../ticket-entries';
 import type { Ticket } from '../ticket-record';
-import {
-	ALL,
-	BENCH,
-	indexField,
-	instantField,
-	remarkField,
-	verb,
-	withEntries,
-	type ChangeContext
-} from './verb';
+import { indexField, instantField, remarkField, verb, withEntries, type ChangeContext } from './verb';
 import { logWork, partUse, stopHands } from './work';
 
 /** Procedures followed at the bench, heat, joints, screws, pictures; a device closed up, its customer told and asked again. */
@@ -235,7 +227,7 @@ export const VERBS_OF_THE_BENCH = {
 			resolved: z.boolean().optional(),
 			part: z.boolean().optional()
 		},
-		roles: BENCH,
+		roles: BENCH_ROLES,
 		makes: 'steps',
 		refers({ procedure, version, technician: technicianCode }, need) {
 			need.code('procedure', 'procedure', procedureKey(procedure, version));
@@ -247,7 +239,7 @@ export const VERBS_OF_THE_BENCH = {
 		shown: 'at once',
 		moves: null,
 		shape: { on: z.boolean(), seconds: z.number().min(0).max(36_000).optional() },
-		roles: BENCH,
+		roles: BENCH_ROLES,
 		makes: 'heat',
 		apply(ticket, { on, seconds }, stamp, { catalog }) {
 			const openChecks = on ? unanswered(ticket, catalog) : null;
@@ -265,7 +257,7 @@ export const VERBS_OF_THE_BENCH = {
 		shown: 'at once',
 		moves: null,
 		shape: { places: z.array(codeSchema).min(1).max(60), did: z.enum(SCREW_MOVES) },
-		roles: BENCH,
+		roles: BENCH_ROLES,
 		makes: 'screws',
 		apply(ticket, { places, did: action }, stamp, { catalog }) {
 			const model = catalog.models.get(ticket.model);
@@ -287,7 +279,7 @@ export const VERBS_OF_THE_BENCH = {
 			height: photoRecord.shape.height,
 			says: remarkField.optional()
 		},
-		roles: ALL,
+		roles: ROLES,
 		makes: 'photos',
 		ofClosed: true,
 		apply: (ticket, { says, ...photo }, stamp) =>
@@ -298,7 +290,7 @@ export const VERBS_OF_THE_BENCH = {
 		shown: 'when kept',
 		moves: null,
 		shape: { index: indexField, released: z.boolean() },
-		roles: ALL,
+		roles: ROLES,
 		ofClosed: true,
 		apply(ticket, { index, released }) {
 			if (!ticket.photos[index]) {
@@ -320,7 +312,7 @@ export const VERBS_OF_THE_BENCH = {
 		shown: 'when kept',
 		moves: null,
 		shape: { to: z.strictObject({ technician, startAt: instantField }).nullable() },
-		roles: BENCH,
+		roles: BENCH_ROLES,
 		refers: ({ to }, need) => need.code('to', 'technician', to?.technician),
 		apply(ticket, { to }) {
 			const { pinned: _, ...unpinned } = ticket;
@@ -331,14 +323,14 @@ export const VERBS_OF_THE_BENCH = {
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: ['sealed', 'waiting', 'quoted'] },
 		shape: { despite: remarkField.optional() },
-		roles: BENCH,
+		roles: BENCH_ROLES,
 		apply: (ticket, change, _, context) => seal(ticket, change, context)
 	}),
 	tell: verb({
 		shown: 'when kept',
 		moves: { from: TO_FETCH, to: ['told', 'paid'] },
 		shape: { how: z.enum(ASKED_BY) },
-		roles: ALL,
+		roles: ROLES,
 		ofClosed: true,
 		apply(ticket, { how: channel }, stamp) {
 			if (ticket.closedAt === null)
@@ -351,7 +343,7 @@ export const VERBS_OF_THE_BENCH = {
 		shown: 'when kept',
 		moves: { from: ['handed-over', 'followed-up'], to: ['handed-over', 'followed-up'] },
 		shape: { found: z.enum(FOUND_AFTER), said: remarkField.optional() },
-		roles: ALL,
+		roles: ROLES,
 		ofClosed: true,
 		apply(ticket, { found, said: text }, stamp) {
 			if (collectedAt(ticket) === null) {

@@ -1,3 +1,4 @@
+import { BENCH_ROLES, ROLES } from '../../units/role';
 import { AT_WORK, TO_FETCH } from '../states';
 import { z } from 'zod';
 import { gatesInTheWay, gateStates } from '../../bench/gates';
@@ -7,7 +8,7 @@ import { isRefusal, refuse, type Changed, type ChangeStamp } from '../refusal';
 import { OUTCOMES, PAID_BY, type Outcome } from '../ticket-entries';
 import type { Ticket } from '../ticket-record';
 import { pay } from './money';
-import { ALL, BENCH, priceField, verb, type ChangeContext } from './verb';
+import { priceField, verb, type ChangeContext } from './verb';
 
 /** How a ticket ends, and how that is taken back. */
 
@@ -90,9 +91,9 @@ export const VERBS_OF_CLOSING = {
 			paidBy: z.enum(PAID_BY).optional(),
 			dueAt: z.int().min(EARLIEST_INSTANT).max(LATEST_INSTANT).optional()
 		},
-		roles: BENCH,
+		roles: BENCH_ROLES,
 		// a customer who declines is heard at the counter
-		rolesWhere: { words: 'close as declined', when: ({ outcome }) => outcome === 'declined', roles: ALL },
+		rolesWhere: { words: 'close as declined', when: ({ outcome }) => outcome === 'declined', roles: ROLES },
 		refers: ({ faults }, need) => faults.forEach((fault) => need.code('faults', 'fault', fault)),
 		apply: close,
 		effects: ['known good']
@@ -101,7 +102,7 @@ export const VERBS_OF_CLOSING = {
 		shown: 'when kept',
 		moves: { from: [...TO_FETCH, 'handed-over', 'followed-up'], to: AT_WORK },
 		shape: {},
-		roles: BENCH,
+		roles: BENCH_ROLES,
 		ofClosed: true,
 		apply: (ticket, _, stamp) => reopen(ticket, stamp),
 		undoes: ['known good']
@@ -110,7 +111,7 @@ export const VERBS_OF_CLOSING = {
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: [...TO_FETCH, 'handed-over', 'followed-up'] },
 		shape: {},
-		roles: BENCH,
+		roles: BENCH_ROLES,
 		apply: (ticket, _, stamp) => closeAgain(ticket, stamp),
 		effects: ['known good']
 	})

@@ -1,3 +1,4 @@
+import { BENCH_ROLES } from '../../units/role';
 import { z } from 'zod';
 import { place } from '../../evidence/entry-fields';
 import { stageField } from '../../evidence/instrument-fields';
@@ -12,7 +13,7 @@ import { codeSchema } from '../../units/code';
 import { refuse } from '../refusal';
 import type { StrikableList } from '../ticket-entries';
 import type { Ticket } from '../ticket-record';
-import { BENCH, verb, withEntries, type ChangeContext, type VerbRule } from './verb';
+import { verb, withEntries, type ChangeContext, type VerbRule } from './verb';
 
 /** What is seen and measured. Entries are appended: a place seen or a contact read again stands beside its first; the latest counts. */
 
@@ -57,7 +58,7 @@ export const VERBS_OF_EVIDENCE = {
 		moves: null,
 		// contacts that somebody stands for; all that show nothing wrong without
 		shape: { mode: z.enum(MODES), pins: z.array(place).min(1).max(200).optional() },
-		roles: BENCH,
+		roles: BENCH_ROLES,
 		refers: ({ pins = [] }, need, { model }) => pins.forEach((pin) => need.place('pins', model, pin)),
 		apply: (ticket, { mode, pins = [] }) => {
 			const read = new Set(ticket.readings.filter((one) => one.mode === mode).map(({ pin }) => pin));
@@ -77,7 +78,7 @@ export const VERBS_OF_EVIDENCE = {
 			misses: z.array(z.tuple([place, place])).max(2000),
 			probes: z.int().min(1).max(100_000)
 		},
-		roles: BENCH,
+		roles: BENCH_ROLES,
 		makes: 'continuity',
 		refers: ({ misses }, need, { model }) => misses.flat().forEach((pin) => need.place('misses', model, pin)),
 		apply: (ticket, { misses, probes }, stamp, context) =>
@@ -87,7 +88,7 @@ export const VERBS_OF_EVIDENCE = {
 		shown: 'at once',
 		moves: null,
 		shape: { stage: stageField, test: codeSchema, outcome: codeSchema },
-		roles: BENCH,
+		roles: BENCH_ROLES,
 		makes: 'observations',
 		refers: ({ test, outcome }, need) => {
 			need.code('test', 'test', test);

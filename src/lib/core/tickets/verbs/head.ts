@@ -1,3 +1,4 @@
+import { ROLES } from '../../units/role';
 import { AT_WORK } from '../states';
 import { z } from 'zod';
 import { codeSchema, ticketNumberSchema } from '../../units/code';
@@ -6,7 +7,7 @@ import { refuse } from '../refusal';
 import { putBack, strikeOut } from '../strike-out';
 import { cameFromRecord, OPINIONS_FROM, STRIKABLE_LISTS } from '../ticket-entries';
 import { cameFromRefers } from '../ticket-refers';
-import { ALL, indexField, textField, verb, withEntries } from './verb';
+import { indexField, textField, verb, withEntries } from './verb';
 
 /** What a ticket says of the device and its customer, and what is taken out and put back. */
 
@@ -15,7 +16,7 @@ export const VERBS_OF_THE_HEAD = {
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK },
 		shape: HEAD_FIELDS,
-		roles: ALL,
+		roles: ROLES,
 		refers: ({ model }, need) => need.code('model', 'model', model),
 		apply: (ticket, change, stamp, { catalog }) => correct(ticket, change, stamp, catalog)
 	}),
@@ -23,7 +24,7 @@ export const VERBS_OF_THE_HEAD = {
 		shown: 'at once',
 		moves: null,
 		shape: { sign: codeSchema, present: z.boolean().nullable() },
-		roles: ALL,
+		roles: ROLES,
 		refers: ({ sign }, need) => need.code('sign', 'sign', sign),
 		apply: correctedSign
 	}),
@@ -32,7 +33,7 @@ export const VERBS_OF_THE_HEAD = {
 		shown: 'when kept',
 		moves: null,
 		shape: { from: z.enum(OPINIONS_FROM), fault: codeSchema },
-		roles: ALL,
+		roles: ROLES,
 		makes: 'opinions',
 		refers: ({ fault }, need) => need.code('fault', 'fault', fault),
 		apply: (ticket, { from, fault }, stamp) => {
@@ -49,7 +50,7 @@ export const VERBS_OF_THE_HEAD = {
 		shown: 'at once',
 		moves: null,
 		shape: { text: textField.min(1) },
-		roles: ALL,
+		roles: ROLES,
 		makes: 'notes',
 		ofClosed: true,
 		apply: (ticket, { text }, stamp) => withEntries(ticket, 'notes', { text, ...stamp })
@@ -58,7 +59,7 @@ export const VERBS_OF_THE_HEAD = {
 		shown: 'when kept',
 		moves: null,
 		shape: { of: ticketNumberSchema.nullable() },
-		roles: ALL,
+		roles: ROLES,
 		apply(ticket, { of: origin }) {
 			if (origin === ticket.number) return refuse('of', 'names the ticket itself');
 			const { cause, cameFrom, ...plainTicket } = ticket;
@@ -73,7 +74,7 @@ export const VERBS_OF_THE_HEAD = {
 		shown: 'when kept',
 		moves: null,
 		shape: { cause: codeSchema.nullable(), from: cameFromRecord.optional() },
-		roles: ALL,
+		roles: ROLES,
 		ofClosed: true,
 		refers({ cause, from }, need) {
 			need.code('cause', 'cause', cause);
@@ -94,7 +95,7 @@ export const VERBS_OF_THE_HEAD = {
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK },
 		shape: { list: z.enum(STRIKABLE_LISTS), index: indexField },
-		roles: ALL,
+		roles: ROLES,
 		apply: strikeOut,
 		undoes: ['provisional readings']
 	}),
@@ -102,7 +103,7 @@ export const VERBS_OF_THE_HEAD = {
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK },
 		shape: { index: indexField },
-		roles: ALL,
+		roles: ROLES,
 		apply: putBack,
 		effects: ['provisional readings']
 	})

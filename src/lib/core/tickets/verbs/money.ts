@@ -1,3 +1,4 @@
+import { ROLES } from '../../units/role';
 import { AT_WORK, STATES, TO_FETCH } from '../states';
 import { z } from 'zod';
 import type { Needs } from '../../catalog/needs';
@@ -10,7 +11,7 @@ import { collectedAt, owedOf } from '../money';
 import { refuse, type Changed, type ChangeStamp } from '../refusal';
 import { ASKED_BY, DECLINES, PAID_BY, SETTLED_BY } from '../ticket-entries';
 import type { Ticket } from '../ticket-record';
-import { ALL, instantField, priceField, verb, withEntries, type ChangeContext } from './verb';
+import { instantField, priceField, verb, withEntries, type ChangeContext } from './verb';
 
 /** What is offered, answered and paid. */
 
@@ -122,7 +123,7 @@ export const VERBS_OF_MONEY = {
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: ['quoted', 'waiting'] },
 		shape: { priceMinor: priceField, operations: operationsField.optional() },
-		roles: ALL,
+		roles: ROLES,
 		refers: ({ operations }, need) => referToOperations('operations')(operations, need),
 		apply: (ticket, { priceMinor, operations }, stamp) => ({
 			...withEntries(ticket, 'dealings', {
@@ -145,7 +146,7 @@ export const VERBS_OF_MONEY = {
 			depositMinor: priceField.optional(),
 			how: z.enum(ASKED_BY).optional()
 		},
-		roles: ALL,
+		roles: ROLES,
 		refers: ({ options }, need) =>
 			options.forEach(({ operations }) => referToOperations('options')(operations, need)),
 		apply: (ticket, { options, validUntil, depositMinor, how: channel }, stamp) => {
@@ -176,7 +177,7 @@ export const VERBS_OF_MONEY = {
 		shown: 'when kept',
 		moves: { from: ['quoted', 'waiting'], to: AT_WORK },
 		shape: {},
-		roles: ALL,
+		roles: ROLES,
 		apply: (ticket, _, stamp) =>
 			ticket.accepted !== null || lastAsked(ticket).asked === null
 				? refuse('ticket', `${ticket.number} has no price or offer that waits for an answer`)
@@ -196,14 +197,14 @@ export const VERBS_OF_MONEY = {
 			how: z.enum(ASKED_BY).optional(),
 			signature: signatureSchema.optional()
 		},
-		roles: ALL,
+		roles: ROLES,
 		apply: answer
 	}),
 	pay: verb({
 		shown: 'when kept',
 		moves: { from: [...AT_WORK, ...TO_FETCH], to: [...AT_WORK, ...TO_FETCH] },
 		shape: { amountMinor: signedPrice, by: z.enum(PAID_BY), dueAt: instantField.optional() },
-		roles: ALL,
+		roles: ROLES,
 		ofClosed: true,
 		apply: pay
 	}),
@@ -212,7 +213,7 @@ export const VERBS_OF_MONEY = {
 		shown: 'when kept',
 		moves: { from: STATES, to: STATES },
 		shape: { amountMinor: priceField.min(1), by: z.enum(SETTLED_BY) },
-		roles: ALL,
+		roles: ROLES,
 		ofClosed: true,
 		apply: (ticket, { amountMinor, by: method }, stamp) => {
 			const owed = owedOf(ticket);
@@ -236,7 +237,7 @@ export const VERBS_OF_MONEY = {
 		shown: 'when kept',
 		moves: { from: TO_FETCH, to: ['handed-over'] },
 		shape: {},
-		roles: ALL,
+		roles: ROLES,
 		ofClosed: true,
 		apply: (ticket, _, stamp) => {
 			if (ticket.closedAt === null) {

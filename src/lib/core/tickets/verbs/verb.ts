@@ -48,10 +48,6 @@ export interface VerbRule<Shape extends z.ZodRawShape> {
 type Body<Shape extends z.ZodRawShape> = z.output<z.ZodObject<Shape>>;
 export const verb = <Shape extends z.ZodRawShape>(rule: VerbRule<Shape>): VerbRule<Shape> => rule;
 
-export const ALL = ['manager', 'counter', 'technician'] as const;
-/** What is measured inside, repaired, proved and closed is the bench's. */
-export const BENCH = ['manager', 'technician'] as const;
-
 /** Fields that several changes have. */
 export const textField = text.trim();
 export const remarkField = remark;

@@ -1,3 +1,4 @@
+import { BENCH_ROLES, ROLES } from '../../units/role';
 import { AT_WORK } from '../states';
 import { z } from 'zod';
 import type { Needs } from '../../catalog/needs';
@@ -7,16 +8,7 @@ import { refuse } from '../refusal';
 import { WAITS } from '../ticket-entries';
 import type { PartUse, Ticket } from '../ticket-record';
 import { waitsNow } from '../waits';
-import {
-	ALL,
-	BENCH,
-	instantField,
-	minutesField,
-	remarkField,
-	verb,
-	withEntries,
-	type ChangeContext
-} from './verb';
+import { instantField, minutesField, remarkField, verb, withEntries, type ChangeContext } from './verb';
 
 /** Hands and waits: what is done between diagnosis and closing. */
 
@@ -107,7 +99,7 @@ export const VERBS_OF_WORK = {
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK },
 		shape: timer,
-		roles: BENCH,
+		roles: BENCH_ROLES,
 		refers: referToWork,
 		apply: (ticket, { operation, technician }, _, { now }) =>
 			ticket.running.some((running) => running.technician === technician)
@@ -118,14 +110,14 @@ export const VERBS_OF_WORK = {
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK },
 		shape: timer,
-		roles: BENCH,
+		roles: BENCH_ROLES,
 		apply: (ticket, change) => ({ ...ticket, running: withoutTimer(ticket, change) })
 	}),
 	'stop-timer': verb({
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK },
 		shape: { ...timer, ...resultShape, parts: used },
-		roles: BENCH,
+		roles: BENCH_ROLES,
 		refers: referToWork,
 		apply: (ticket, change, _, context) => {
 			if (change.part && change.resolved) return refuse('part', PART_OF_ALL);
@@ -140,7 +132,7 @@ export const VERBS_OF_WORK = {
 		shown: 'at once',
 		moves: { from: AT_WORK, to: AT_WORK },
 		shape: { ...timer, minutes: minutesField, ...resultShape, parts: used },
-		roles: BENCH,
+		roles: BENCH_ROLES,
 		makes: 'attempts',
 		refers: referToWork,
 		apply: (ticket, change, _, context) =>
@@ -152,7 +144,7 @@ export const VERBS_OF_WORK = {
 		shown: 'at once',
 		moves: null,
 		shape: { sku: codeSchema, quantity, lot: codeSchema.optional() },
-		roles: BENCH,
+		roles: BENCH_ROLES,
 		makes: 'parts',
 		refers: ({ sku }, need) => need.code('sku', 'part', sku),
 		apply: (ticket, change, _, context) => withEntries(ticket, 'parts', partUse(change, context))
@@ -162,7 +154,7 @@ export const VERBS_OF_WORK = {
 		shown: 'when kept',
 		moves: null,
 		shape: { what: codeSchema, number: z.int().min(0).max(1000) },
-		roles: BENCH,
+		roles: BENCH_ROLES,
 		makes: 'counts',
 		apply: (ticket, { what: item, number }, stamp, { catalog }) => {
 			const countNames = [
@@ -180,7 +172,7 @@ export const VERBS_OF_WORK = {
 		shown: 'at once',
 		moves: { from: AT_WORK, to: AT_WORK },
 		shape: { gate: codeSchema, passed: z.boolean(), notApplicable: remarkField.optional() },
-		roles: BENCH,
+		roles: BENCH_ROLES,
 		refers: ({ gate }, need) => need.code('gate', 'gate', gate),
 		apply: (ticket, { gate, passed, notApplicable }, stamp) =>
 			notApplicable && !passed
@@ -205,7 +197,7 @@ export const VERBS_OF_WORK = {
 			done: remarkField.optional(),
 			leftAt: remarkField.optional()
 		},
-		roles: ALL,
+		roles: ROLES,
 		refers: ({ to }, need) => need.code('to', 'technician', to),
 		apply(ticket, { to, reason, done: workDone, leftAt }, stamp, context) {
 			const otherTimers = ticket.running.filter(({ technician }) => technician !== to);
@@ -234,7 +226,7 @@ export const VERBS_OF_WORK = {
 			minutes: z.number().positive().max(100_000).optional(),
 			note: remarkField.optional()
 		},
-		roles: ALL,
+		roles: ROLES,
 		apply(ticket, { for: waitFor, until, minutes, note }, stamp, { now }) {
 			if (waitsNow(ticket).some((wait) => wait.for === waitFor)) {
 				return refuse('for', `is ${waitFor}; ${ticket.number} waits for that already`);
@@ -250,7 +242,7 @@ export const VERBS_OF_WORK = {
 		shown: 'when kept',
 		moves: { from: ['waiting'], to: AT_WORK },
 		shape: { for: z.enum(WAITS) },
-		roles: ALL,
+		roles: ROLES,
 		apply: (ticket, { for: waitFor }, { at, by: author }) => {
 			const open = waitsNow(ticket).find((wait) => wait.for === waitFor);
 			if (!open) return refuse('for', `is ${waitFor}; ${ticket.number} does not wait for that`);

@@ -1,7 +1,7 @@
 import type { RequestHandler } from '@sveltejs/kit';
 import { actorOf, requireUser } from '$lib/server/http/guard';
 import { ImportStopped, type ImportAnswer, type ImportProgress } from '$lib/server/exchange/import';
-import { log } from '$lib/server/http/log';
+import { log } from '$lib/server/logging/log';
 import { runImport } from '$lib/server/worker/importer';
 
 /** What is said of an import, line by line, while it runs. */

@@ -1,3 +1,4 @@
+import { ROLES } from '$lib/core/units/role';
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { oddsAsked } from '$lib/core/exchange/api-schemas';
 import { toOddsAnswer } from '$lib/server/api/answers';
@@ -9,7 +10,7 @@ import { askerOf } from '$lib/server/http/guard';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 
 export const POST: RequestHandler = async (event) => {
-	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);
+	const bearer = requireBearer(event, ROLES);
 	if (bearer instanceof Response) return bearer;
 	const request = await readBody(event, oddsAsked);
 	if (request instanceof Response) return request;

@@ -1,6 +1,6 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { quoteBody } from '$lib/core/exchange/api-schemas';
-import { seesCosts } from '$lib/core/units/role';
+import { seesCosts, ROLES } from '$lib/core/units/role';
 import { toQuoteAnswer } from '$lib/server/api/answers';
 import { evidenceOf, readBody, requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
@@ -11,7 +11,7 @@ import { adviseAside } from '$lib/server/worker/ask';
 import { problem } from '$lib/server/http/problem';
 
 export const POST: RequestHandler = async (event) => {
-	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);
+	const bearer = requireBearer(event, ROLES);
 	if (bearer instanceof Response) return bearer;
 	const body = await readBody(event, quoteBody);
 	if (body instanceof Response) return body;

@@ -1,3 +1,4 @@
+import { BENCH_ROLES } from '$lib/core/units/role';
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { scheduleBody } from '$lib/core/exchange/schedule-schemas';
 import { readBody, requireBearer } from '$lib/server/api/requests';
@@ -6,7 +7,7 @@ import { planSchedule } from '$lib/server/worker/ask';
 
 /** Plans a bench and keeps nothing. */
 export const POST: RequestHandler = async (event) => {
-	const bearer = requireBearer(event, ['manager', 'technician']);
+	const bearer = requireBearer(event, BENCH_ROLES);
 	if (bearer instanceof Response) return bearer;
 	const body = await readBody(event, scheduleBody);
 	if (body instanceof Response) return body;

@@ -1,3 +1,4 @@
+import { ROLES } from '$lib/core/units/role';
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { shelfAsked } from '$lib/core/exchange/api-schemas';
 import { describeIssue } from '$lib/core/exchange/read-lines';
@@ -8,7 +9,7 @@ import { problem } from '$lib/server/http/problem';
 import { shelfNow } from '$lib/server/stock/queries';
 
 export const GET: RequestHandler = async (event) => {
-	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);
+	const bearer = requireBearer(event, ROLES);
 	if (bearer instanceof Response) return bearer;
 	const params = shelfAsked.safeParse(Object.fromEntries(event.url.searchParams));
 	if (!params.success) {

@@ -1,3 +1,4 @@
+import { BENCH_ROLES } from '$lib/core/units/role';
 import { error } from '@sveltejs/kit';
 import { openRun } from '$lib/core/bench/procedure-run';
 import { procedureAt } from '$lib/core/catalog/catalog';
@@ -10,7 +11,7 @@ import { ticketView } from '$lib/server/tickets/view';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals, params, url }) => {
-	const user = requireUser(locals, ['manager', 'technician']);
+	const user = requireUser(locals, BENCH_ROLES);
 	const db = await database();
 	const view = await ticketView(db, params.number, user.role, Date.now());
 	if (!view) error(404, `There is no ticket ${params.number}. Check the number on the tag.`);

@@ -1,3 +1,4 @@
+import { ROLES } from '$lib/core/units/role';
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { judgeCurrent } from '$lib/core/charging/judge-current';
 import { plugContext } from '$lib/core/charging/judge-plug-in';
@@ -10,7 +11,7 @@ import { problem } from '$lib/server/http/problem';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 
 export const POST: RequestHandler = async (event) => {
-	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);
+	const bearer = requireBearer(event, ROLES);
 	if (bearer instanceof Response) return bearer;
 	const body = await readBody(event, judgeBody);
 	if (body instanceof Response) return body;

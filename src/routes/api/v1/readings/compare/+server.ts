@@ -1,3 +1,4 @@
+import { ROLES } from '$lib/core/units/role';
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { compareBody } from '$lib/core/exchange/api-schemas';
 import { compareReadings } from '$lib/core/readings/compare';
@@ -9,7 +10,7 @@ import { shopMemory } from '$lib/server/memory/shop-memory';
 import { problem } from '$lib/server/http/problem';
 
 export const POST: RequestHandler = async (event) => {
-	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);
+	const bearer = requireBearer(event, ROLES);
 	if (bearer instanceof Response) return bearer;
 	const body = await readBody(event, compareBody);
 	if (body instanceof Response) return body;

@@ -1,3 +1,4 @@
+import { ROLES } from '$lib/core/units/role';
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { ticketToRecord } from '$lib/core/tickets/ticket-record';
 import { requireBearer } from '$lib/server/api/requests';
@@ -7,7 +8,7 @@ import { findTicket } from '$lib/server/tickets/queries';
 import { withoutCosts } from '$lib/server/tickets/without-costs';
 
 export const GET: RequestHandler = async (event) => {
-	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);
+	const bearer = requireBearer(event, ROLES);
 	if (bearer instanceof Response) return bearer;
 	const number = event.params.number ?? '';
 	const stored = await findTicket(await database(), number);

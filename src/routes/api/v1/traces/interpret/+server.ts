@@ -1,3 +1,4 @@
+import { ROLES } from '$lib/core/units/role';
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { toTraceAnswer } from '$lib/server/api/answers';
 import { requireBearer } from '$lib/server/api/requests';
@@ -8,7 +9,7 @@ import { askerOf } from '$lib/server/http/guard';
 import { problem } from '$lib/server/http/problem';
 
 export const POST: RequestHandler = async (event) => {
-	const bearer = requireBearer(event, ['manager', 'counter', 'technician']);
+	const bearer = requireBearer(event, ROLES);
 	if (bearer instanceof Response) return bearer;
 	const { catalog } = await shopMemory(await database());
 	const modelCode = event.url.searchParams.get('model');
