@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { codeEntry } from '$lib/core/units/code';
+	import { percent } from '$lib/core/units/percent';
 	import { nounFor } from '$lib/core/units/noun';
 	import { agreedOperations } from '$lib/core/tickets/agreed';
 	import { lastOffer, standingOffer, wayWords } from '$lib/core/tickets/offer-text';
@@ -28,7 +29,9 @@
 	/** ways that were offered beside each other; null where one price was quoted */
 	const offer = $derived(lastOffer(ticket));
 	const chosen = $derived(offer?.answer?.accepted ? (offer.answer.option ?? 0) : null);
-	const operations = $derived(data.view.plan.steps.filter(({ kind }) => kind === 'operation'));
+	const operations = $derived(
+		(data.view.advice?.plan.steps ?? []).filter(({ kind }) => kind === 'operation')
+	);
 	onMount(() => window.print());
 </script>
 
@@ -150,23 +153,24 @@
 				</div>
 			{/if}
 			<p class="mt-14 border-t border-black pt-1">Handed in: date and signature</p>
-		{:else}
+		{:else if data.view.advice && data.view.bench}
+			{@const { odds, plan } = data.view.advice}
 			<div class="mt-4 grid grid-cols-2 gap-6">
 				<section>
 					<h2 class="text-black">
-						Likely, from {data.view.odds.learnedFrom}
-						{nounFor(data.view.odds.learnedFrom, 'closed ticket')}
+						Likely, from {odds.learnedFrom}
+						{nounFor(odds.learnedFrom, 'closed ticket')}
 					</h2>
 					<ul>
-						{#each data.view.odds.faults.slice(0, 4) as fault (fault.code)}<li class="flex justify-between">
-								<span>{fault.label}</span><span class="figure">{fault.probability.toFixed(2)}</span>
+						{#each odds.faults.slice(0, 4) as fault (fault.code)}<li class="flex justify-between">
+								<span>{fault.label}</span><span class="figure">{percent(fault.probability)}</span>
 							</li>{/each}
 					</ul>
 				</section>
 				<section>
 					<h2 class="text-black">Next</h2>
 					<ol>
-						{#each data.view.plan.steps as step, i (step.kind + step.code)}<li>
+						{#each plan.steps as step, i (step.kind + step.code)}<li>
 								{i + 1}. {step.label}{#if step.caution}<br /><strong>▲ {step.caution}</strong>{/if}
 							</li>{/each}
 					</ol>
@@ -174,14 +178,17 @@
 			</div>
 			<h2 class="mt-4 text-black">So far</h2>
 			<ul>
-				{#each data.view.trail as entry, i (i)}<li>
+				{#each data.view.bench.trail as entry, i (i)}<li>
 						<span class="figure text-sm">{format.moment(entry.at)} {entry.by ?? ''}</span>
 						{entry.text}{entry.amountMinor === undefined ? '' : ` ${format.money(entry.amountMinor)}.`}
 					</li>{/each}
 			</ul>
 			<h2 class="mt-4 text-black">Before it leaves</h2>
 			<ul>
-				{#each data.view.gates as gate (gate.code)}<li>{gate.passed ? '☒' : '☐'} {gate.label}</li>{/each}
+				{#each data.view.bench.gates as gate (gate.code)}<li>
+						{gate.passed ? '☒' : '☐'}
+						{gate.label}
+					</li>{/each}
 			</ul>
 		{/if}
 	{/if}
