@@ -19,6 +19,12 @@
 		wait: 'begin a wait',
 		'end-wait': 'end a wait',
 		comeback: 'link as a comeback',
+		cause: 'name the cause of a comeback',
+		pay: 'take a payment',
+		settle: 'settle an invoice',
+		collect: 'note that it was picked up',
+		count: 'count pins or pads',
+		tell: 'note that the customer was told',
 		withdraw: 'strike an entry out',
 		'put-back': 'put a struck entry back',
 		'close-again': 'take a reopening back'
