@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { VERB_ROLES } from '$lib/core/tickets/verb-roles';
+import { PERMISSIONS } from '$lib/core/tickets/verb-roles';
 import { ROLES } from '$lib/core/units/role';
 import { counted, readWhole, TooLarge } from '$lib/server/http/bodies';
 import { ROUTE_POLICY, rolesAt } from '$lib/server/http/route-policy';
@@ -50,9 +50,9 @@ describe('route policy', () => {
 		expect(rolesAt(ROUTE_POLICY['/(app)/floor']!, 'DELETE')).toBeNull();
 	});
 	it('CONTRIBUTING.md holds the table of changes and roles as it is', () => {
-		const rows = Object.entries(VERB_ROLES).map(
-			([verb, roles]) =>
-				`| ${verb} | ${ROLES.map((role) => (roles.includes(role) ? 'yes' : '')).join(' | ')} |`
+		const rows = PERMISSIONS.map(
+			({ change, roles }) =>
+				`| ${change} | ${ROLES.map((role) => (roles.includes(role) ? 'yes' : '')).join(' | ')} |`
 		);
 		const text = readFileSync(path.resolve(import.meta.dirname, '../../CONTRIBUTING.md'), 'utf8');
 		const bare = (line: string) => line.replace(/\s+/g, ' ').trim();

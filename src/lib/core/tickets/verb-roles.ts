@@ -4,13 +4,20 @@ import { ruleOf, VERBS, type TicketChange, type Verb } from './ticket-change';
 import { STRIKABLE_LISTS, type StrikableList } from './ticket-entries';
 import type { Ticket } from './ticket-record';
 
-/** Who may make which change of a ticket, in words; a verb whose roles depend on what it says comes with each of its cases. */
-export const VERB_ROLES: Readonly<Record<string, readonly Role[]>> = Object.fromEntries(
-	VERBS.flatMap((verb) => {
-		const { roles, rolesWhere } = ruleOf(verb);
-		return [...(rolesWhere ? [[rolesWhere.words, rolesWhere.roles] as const] : []), [verb, roles] as const];
-	})
-);
+/** A change, what one does with it in words, and who may. */
+interface Permission {
+	change: string;
+	says: string;
+	roles: readonly Role[];
+}
+/** Every change; a verb whose roles depend on what it says comes with each of its cases. */
+export const PERMISSIONS: readonly Permission[] = VERBS.flatMap((verb): Permission[] => {
+	const { says, roles, rolesWhere } = ruleOf(verb);
+	const own = { change: verb, says, roles };
+	return rolesWhere
+		? [{ change: rolesWhere.words, says: rolesWhere.words, roles: rolesWhere.roles }, own]
+		: [own];
+});
 
 const MADE_BY = new Map(
 	STRIKABLE_LISTS.map((list) => [list, VERBS.find((verb) => ruleOf(verb).makes === list) as Verb])

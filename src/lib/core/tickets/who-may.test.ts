@@ -5,7 +5,7 @@ import { entryOf } from './strike-out';
 import { ruleOf, ticketChangeSchema, VERBS, type TicketChange, type Verb } from './ticket-change';
 import { STRIKABLE_LISTS } from './ticket-entries';
 import { type Ticket } from './ticket-record';
-import { mayChange, mayMake, mayStrike, notYours, VERB_ROLES } from './verb-roles';
+import { mayChange, mayMake, mayStrike, notYours, PERMISSIONS } from './verb-roles';
 
 describe('who may', () => {
 	it('strike out only what they may enter', () => {
@@ -37,9 +37,15 @@ describe('who may', () => {
 		]);
 	});
 	it('the table tells each verb, and closing by what it says', () => {
-		expect(Object.keys(VERB_ROLES)).toHaveLength(VERBS.length + 1);
-		expect(VERB_ROLES['close as declined']).toContain('counter');
-		expect(VERB_ROLES.close).not.toContain('counter');
+		expect(PERMISSIONS).toHaveLength(VERBS.length + 1);
+		const rolesOf = (named: string) => PERMISSIONS.find(({ change }) => change === named)?.roles;
+		expect(rolesOf('close as declined')).toContain('counter');
+		expect(rolesOf('close')).not.toContain('counter');
+		const said = PERMISSIONS.map(({ says }) => says);
+		expect([new Set(said).size, said.every((words) => /^[a-z][a-z -]+$/.test(words))]).toEqual([
+			said.length,
+			true
+		]);
 		for (const verb of VERBS) expect(ruleOf(verb).roles.every((role) => mayChange(role, verb))).toBe(true);
 		expect(mayChange('counter', 'read-pins')).toBe(false);
 		expect(notYours('counter', 'read-pins')).toBe(

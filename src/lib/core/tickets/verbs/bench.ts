@@ -212,6 +212,7 @@ const technician = codeSchema;
 
 export const VERBS_OF_THE_BENCH = {
 	step: verb({
+		says: 'do a step of a procedure',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK },
 		shape: {
@@ -236,6 +237,7 @@ export const VERBS_OF_THE_BENCH = {
 		apply: (ticket, change, _, context) => followStep(ticket, change, context)
 	}),
 	heat: verb({
+		says: 'switch the heat',
 		shown: 'at once',
 		moves: null,
 		shape: { on: z.boolean(), seconds: z.number().min(0).max(36_000).optional() },
@@ -254,6 +256,7 @@ export const VERBS_OF_THE_BENCH = {
 		}
 	}),
 	screw: verb({
+		says: 'take out or put back screws',
 		shown: 'at once',
 		moves: null,
 		shape: { places: z.array(codeSchema).min(1).max(60), did: z.enum(SCREW_MOVES) },
@@ -270,6 +273,7 @@ export const VERBS_OF_THE_BENCH = {
 		}
 	}),
 	photo: verb({
+		says: 'keep a photo',
 		shown: 'when kept',
 		moves: null,
 		shape: {
@@ -287,6 +291,7 @@ export const VERBS_OF_THE_BENCH = {
 	}),
 	/** Shows a picture to the customer on the page of their device, or takes it back. */
 	release: verb({
+		says: 'release a photo to the customer',
 		shown: 'when kept',
 		moves: null,
 		shape: { index: indexField, released: z.boolean() },
@@ -309,6 +314,7 @@ export const VERBS_OF_THE_BENCH = {
 	}),
 	/** Puts the next work in its place in the day, or lets the plan decide again. */
 	pin: verb({
+		says: 'pin it in the day',
 		shown: 'when kept',
 		moves: null,
 		shape: { to: z.strictObject({ technician, startAt: instantField }).nullable() },
@@ -320,6 +326,7 @@ export const VERBS_OF_THE_BENCH = {
 		}
 	}),
 	seal: verb({
+		says: 'seal it',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: ['sealed', 'waiting', 'quoted'] },
 		shape: { despite: remarkField.optional() },
@@ -327,6 +334,7 @@ export const VERBS_OF_THE_BENCH = {
 		apply: (ticket, change, _, context) => seal(ticket, change, context)
 	}),
 	tell: verb({
+		says: 'note that the customer was told',
 		shown: 'when kept',
 		moves: { from: TO_FETCH, to: ['told', 'paid'] },
 		shape: { how: z.enum(ASKED_BY) },
@@ -340,6 +348,7 @@ export const VERBS_OF_THE_BENCH = {
 		}
 	}),
 	'follow-up': verb({
+		says: 'note a follow-up call',
 		shown: 'when kept',
 		moves: { from: ['handed-over', 'followed-up'], to: ['handed-over', 'followed-up'] },
 		shape: { found: z.enum(FOUND_AFTER), said: remarkField.optional() },

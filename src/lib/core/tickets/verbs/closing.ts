@@ -81,6 +81,7 @@ const codes = z.array(codeSchema).max(20);
 
 export const VERBS_OF_CLOSING = {
 	close: verb({
+		says: 'close',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: TO_FETCH },
 		shape: {
@@ -99,6 +100,7 @@ export const VERBS_OF_CLOSING = {
 		effects: ['known good']
 	}),
 	reopen: verb<Nothing>({
+		says: 'reopen',
 		shown: 'when kept',
 		moves: { from: [...TO_FETCH, 'handed-over', 'followed-up'], to: AT_WORK },
 		shape: {},
@@ -108,6 +110,7 @@ export const VERBS_OF_CLOSING = {
 		undoes: ['known good']
 	}),
 	'close-again': verb<Nothing>({
+		says: 'take a reopening back',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: [...TO_FETCH, 'handed-over', 'followed-up'] },
 		shape: {},

@@ -27,8 +27,9 @@ function withPort(ticket: Ticket, { catalog }: ChangeContext, field: string, cha
 
 /** The row of the change that enters a measurement. */
 function rowOf(measured: AnyMeasurement): VerbRule<z.ZodRawShape> {
-	const { list, shape, roles, namesContacts } = measured;
+	const { list, says, shape, roles, namesContacts } = measured;
 	return verb({
+		says,
 		shown: 'at once',
 		moves: null,
 		shape,
@@ -54,6 +55,7 @@ const VERBS_OF_MEASUREMENTS = Object.fromEntries(
 export const VERBS_OF_EVIDENCE = {
 	...VERBS_OF_MEASUREMENTS,
 	'keep-provisional': verb({
+		says: 'keep readings as provisional',
 		shown: 'when kept',
 		moves: null,
 		// contacts that somebody stands for; all that show nothing wrong without
@@ -72,6 +74,7 @@ export const VERBS_OF_EVIDENCE = {
 		effects: ['provisional readings']
 	}),
 	continuity: verb({
+		says: 'prove continuity',
 		shown: 'at once',
 		moves: null,
 		shape: {
@@ -85,6 +88,7 @@ export const VERBS_OF_EVIDENCE = {
 			withPort(ticket, context, 'misses', withEntries(ticket, 'continuity', { misses, probes, ...stamp }))
 	}),
 	observe: verb({
+		says: 'check the board',
 		shown: 'at once',
 		moves: null,
 		shape: { stage: stageField, test: codeSchema, outcome: codeSchema },

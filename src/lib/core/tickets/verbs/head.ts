@@ -13,6 +13,7 @@ import { indexField, textField, verb, withEntries } from './verb';
 
 export const VERBS_OF_THE_HEAD = {
 	correct: verb({
+		says: 'correct the head',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK },
 		shape: HEAD_FIELDS,
@@ -21,6 +22,7 @@ export const VERBS_OF_THE_HEAD = {
 		apply: (ticket, change, stamp, { catalog }) => correct(ticket, change, stamp, catalog)
 	}),
 	sign: verb({
+		says: 'ask a sign',
 		shown: 'at once',
 		moves: null,
 		shape: { sign: codeSchema, present: z.boolean().nullable() },
@@ -30,6 +32,7 @@ export const VERBS_OF_THE_HEAD = {
 	}),
 	/** The first one counts: what is said after more was seen is another thing. It can be struck out, not written over. */
 	opinion: verb({
+		says: 'note a claim or first guess',
 		shown: 'when kept',
 		moves: null,
 		shape: { from: z.enum(OPINIONS_FROM), fault: codeSchema },
@@ -47,6 +50,7 @@ export const VERBS_OF_THE_HEAD = {
 		}
 	}),
 	note: verb({
+		says: 'write a note',
 		shown: 'at once',
 		moves: null,
 		shape: { text: textField.min(1) },
@@ -56,6 +60,7 @@ export const VERBS_OF_THE_HEAD = {
 		apply: (ticket, { text }, stamp) => withEntries(ticket, 'notes', { text, ...stamp })
 	}),
 	comeback: verb({
+		says: 'link as a comeback',
 		shown: 'when kept',
 		moves: null,
 		shape: { of: ticketNumberSchema.nullable() },
@@ -71,6 +76,7 @@ export const VERBS_OF_THE_HEAD = {
 	}),
 	/** Why it came back, once that was found; null takes it back. */
 	cause: verb({
+		says: 'name the cause of a comeback',
 		shown: 'when kept',
 		moves: null,
 		shape: { cause: codeSchema.nullable(), from: cameFromRecord.optional() },
@@ -92,6 +98,7 @@ export const VERBS_OF_THE_HEAD = {
 		}
 	}),
 	withdraw: verb({
+		says: 'strike an entry out',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK },
 		shape: { list: z.enum(STRIKABLE_LISTS), index: indexField },
@@ -100,6 +107,7 @@ export const VERBS_OF_THE_HEAD = {
 		undoes: ['provisional readings']
 	}),
 	'put-back': verb({
+		says: 'put a struck entry back',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK },
 		shape: { index: indexField },

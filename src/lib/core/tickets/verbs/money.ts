@@ -120,6 +120,7 @@ export function pay(ticket: Ticket, payment: Payment, stamp: ChangeStamp, contex
 
 export const VERBS_OF_MONEY = {
 	quote: verb({
+		says: 'quote a price',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: ['quoted', 'waiting'] },
 		shape: { priceMinor: priceField, operations: operationsField.optional() },
@@ -138,6 +139,7 @@ export const VERBS_OF_MONEY = {
 	}),
 	/** Several ways beside each other; until one is chosen the first one's price is what is asked. */
 	offer: verb({
+		says: 'offer ways to choose from',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: ['quoted', 'waiting'] },
 		shape: {
@@ -174,6 +176,7 @@ export const VERBS_OF_MONEY = {
 	}),
 	/** What was asked holds no more, before it is answered: the price was wrong, or the way is not there any more. */
 	'take-back': verb<Record<never, never>>({
+		says: 'take an offer back',
 		shown: 'when kept',
 		moves: { from: ['quoted', 'waiting'], to: AT_WORK },
 		shape: {},
@@ -188,6 +191,7 @@ export const VERBS_OF_MONEY = {
 					}
 	}),
 	answer: verb({
+		says: 'note the answer to a price',
 		shown: 'when kept',
 		moves: { from: [...AT_WORK, ...TO_FETCH], to: [...AT_WORK, ...TO_FETCH] },
 		shape: {
@@ -201,6 +205,7 @@ export const VERBS_OF_MONEY = {
 		apply: answer
 	}),
 	pay: verb({
+		says: 'take a payment',
 		shown: 'when kept',
 		moves: { from: [...AT_WORK, ...TO_FETCH], to: [...AT_WORK, ...TO_FETCH] },
 		shape: { amountMinor: signedPrice, by: z.enum(PAID_BY), dueAt: instantField.optional() },
@@ -210,6 +215,7 @@ export const VERBS_OF_MONEY = {
 	}),
 	/** Money for an invoice that was owed. What the job brought stays as it was. */
 	settle: verb({
+		says: 'settle an invoice',
 		shown: 'when kept',
 		moves: { from: STATES, to: STATES },
 		shape: { amountMinor: priceField.min(1), by: z.enum(SETTLED_BY) },
@@ -234,6 +240,7 @@ export const VERBS_OF_MONEY = {
 	}),
 	/** The customer has the device back: another moment than its repair and its payment. */
 	collect: verb<Record<never, never>>({
+		says: 'note that it was picked up',
 		shown: 'when kept',
 		moves: { from: TO_FETCH, to: ['handed-over'] },
 		shape: {},

@@ -21,6 +21,8 @@ export type Effect = 'known good' | 'provisional readings';
 
 /** One change of a ticket: all that the program knows of it. Screens, server, roles page and tests are drawn from it. */
 export interface VerbRule<Shape extends z.ZodRawShape> {
+	/** what one does with it, in words: permissions name it so */
+	says: string;
 	/** its fields */
 	shape: Shape;
 	/** who may make it */

@@ -96,6 +96,7 @@ export function stopHands(
 
 export const VERBS_OF_WORK = {
 	'start-timer': verb({
+		says: 'start a timer',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK },
 		shape: timer,
@@ -107,6 +108,7 @@ export const VERBS_OF_WORK = {
 				: { ...ticket, running: [...ticket.running, { operation, technician, startedAt: now }] }
 	}),
 	'cancel-timer': verb({
+		says: 'cancel a timer',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK },
 		shape: timer,
@@ -114,6 +116,7 @@ export const VERBS_OF_WORK = {
 		apply: (ticket, change) => ({ ...ticket, running: withoutTimer(ticket, change) })
 	}),
 	'stop-timer': verb({
+		says: 'stop a timer',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK },
 		shape: { ...timer, ...resultShape, parts: used },
@@ -129,6 +132,7 @@ export const VERBS_OF_WORK = {
 		}
 	}),
 	attempt: verb({
+		says: 'log a repair',
 		shown: 'at once',
 		moves: { from: AT_WORK, to: AT_WORK },
 		shape: { ...timer, minutes: minutesField, ...resultShape, parts: used },
@@ -141,6 +145,7 @@ export const VERBS_OF_WORK = {
 				: logWork(ticket, change, change.parts, context)
 	}),
 	'use-part': verb({
+		says: 'use a part',
 		shown: 'at once',
 		moves: null,
 		shape: { sku: codeSchema, quantity, lot: codeSchema.optional() },
@@ -151,6 +156,7 @@ export const VERBS_OF_WORK = {
 	}),
 	/** How many of what an operation depends on there are; a later count counts. */
 	count: verb({
+		says: 'count pins or pads',
 		shown: 'when kept',
 		moves: null,
 		shape: { what: codeSchema, number: z.int().min(0).max(1000) },
@@ -169,6 +175,7 @@ export const VERBS_OF_WORK = {
 		}
 	}),
 	gate: verb({
+		says: 'pass or fail a gate',
 		shown: 'at once',
 		moves: { from: AT_WORK, to: AT_WORK },
 		shape: { gate: codeSchema, passed: z.boolean(), notApplicable: remarkField.optional() },
@@ -189,6 +196,7 @@ export const VERBS_OF_WORK = {
 	}),
 	/** To the next hands, or back on the rack. Timers of all others end, their minutes are kept as part of the work. */
 	'hand-over': verb({
+		says: 'hand over',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK },
 		shape: {
@@ -217,6 +225,7 @@ export const VERBS_OF_WORK = {
 		}
 	}),
 	wait: verb({
+		says: 'begin a wait',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: ['waiting'] },
 		shape: {
@@ -239,6 +248,7 @@ export const VERBS_OF_WORK = {
 		}
 	}),
 	'end-wait': verb({
+		says: 'end a wait',
 		shown: 'when kept',
 		moves: { from: ['waiting'], to: AT_WORK },
 		shape: { for: z.enum(WAITS) },

@@ -1,4 +1,4 @@
-import { VERB_ROLES } from '$lib/core/tickets/verb-roles';
+import { PERMISSIONS } from '$lib/core/tickets/verb-roles';
 import { bytesWords } from '$lib/server/http/bodies';
 import { ROUTE_POLICY, type RoutePolicy } from '$lib/server/http/route-policy';
 import { requireUser } from '$lib/server/http/guard';
@@ -9,7 +9,7 @@ export const load: PageServerLoad = ({ locals }) => {
 	const rolesText = (roles: RoutePolicy['see'] | undefined) =>
 		roles === 'anybody' ? ['anybody'] : [...(roles ?? [])];
 	return {
-		verbs: Object.entries(VERB_ROLES).map(([verb, roles]) => ({ verb, roles: [...roles] })),
+		permissions: PERMISSIONS,
 		routes: Object.entries(ROUTE_POLICY).map(([route, { see, send, most: maxBytes }]) => ({
 			route: route.replace(/^\/\([a-z]+\)/, ''),
 			see: rolesText(see),

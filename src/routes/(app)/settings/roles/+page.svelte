@@ -1,34 +1,6 @@
 <script lang="ts">
-	import { ALL_MEASUREMENTS } from '$lib/core/evidence/measurements';
-	import { codeWords } from '$lib/core/units/code';
 	import { ROLES } from '$lib/core/units/role';
 	let { data } = $props();
-	const WORDS: Record<string, string> = {
-		...Object.fromEntries(ALL_MEASUREMENTS.map(({ verb, says }) => [verb, says])),
-		correct: 'correct the head',
-		sign: 'ask a sign',
-		opinion: 'note a claim or first guess',
-		'keep-provisional': 'keep readings as provisional',
-		continuity: 'prove continuity',
-		observe: 'check the board',
-		quote: 'quote a price',
-		answer: 'note the answer to a price',
-		attempt: 'log a repair',
-		gate: 'pass or fail a gate',
-		note: 'write a note',
-		wait: 'begin a wait',
-		'end-wait': 'end a wait',
-		comeback: 'link as a comeback',
-		cause: 'name the cause of a comeback',
-		pay: 'take a payment',
-		settle: 'settle an invoice',
-		collect: 'note that it was picked up',
-		count: 'count pins or pads',
-		tell: 'note that the customer was told',
-		withdraw: 'strike an entry out',
-		'put-back': 'put a struck entry back',
-		'close-again': 'take a reopening back'
-	};
 </script>
 
 <svelte:head><title>Who may do what · Tavrek</title></svelte:head>
@@ -46,9 +18,9 @@
 				></thead
 			>
 			<tbody>
-				{#each data.verbs as { verb, roles } (verb)}
+				{#each data.permissions as { says, roles } (says)}
 					<tr>
-						<td>{WORDS[verb] ?? codeWords(verb)}</td>
+						<td>{says}</td>
 						{#each ROLES as role (role)}
 							<td class="text-center {roles.includes(role) ? 'text-agrees' : 'text-ink-soft'}"
 								>{roles.includes(role) ? '● yes' : '· no'}</td
