@@ -161,23 +161,26 @@ describe('the price with the greatest expected profit', () => {
 		pricing({ job, acceptance, ceilingMinor: 20_000, ...more });
 	it('no whole price between floor and ceiling is better in its own figures (every one of them)', () => {
 		for (const more of [{}, { ceilingMinor: 6000 }, { ceilingMinor: null }, { ceilingMinor: 90_000 }]) {
-			const { priceMinor, floorMinor, usualPriceMinor } = judgePrice(input(more)) as NamedPrice;
-			const best = profitAt(input(more), priceMinor);
+			// the job's cost is drawn once, not for every price
+			const asked = input(more);
+			const { priceMinor, floorMinor, usualPriceMinor } = judgePrice(asked) as NamedPrice;
+			const best = profitAt(asked, priceMinor);
 			const ceiling = more.ceilingMinor ?? 6 * usualPriceMinor;
 			expect(priceMinor).toBeGreaterThanOrEqual(floorMinor);
 			expect(priceMinor).toBeLessThanOrEqual(ceiling);
 			expect(priceMinor % 100).toBe(0);
 			for (let price = Math.ceil(floorMinor / 100) * 100; price <= ceiling; price += 100)
-				expect(profitAt(input(more), price)).toBeLessThanOrEqual(best + 1e-9);
+				expect(profitAt(asked, price)).toBeLessThanOrEqual(best + 1e-9);
 		}
 	});
 	it('with a step of five no multiple of it is better', () => {
 		const policy = { stepMinor: 500, feeMinor: 0 };
-		const { priceMinor, floorMinor } = judgePrice(input({ policy })) as NamedPrice;
+		const asked = input({ policy });
+		const { priceMinor, floorMinor } = judgePrice(asked) as NamedPrice;
 		expect(priceMinor % 500).toBe(0);
-		const best = profitAt(input({ policy }), priceMinor);
+		const best = profitAt(asked, priceMinor);
 		for (let price = Math.ceil(floorMinor / 500) * 500; price <= 20_000; price += 500)
-			expect(profitAt(input({ policy }), price)).toBeLessThanOrEqual(best + 1e-9);
+			expect(profitAt(asked, price)).toBeLessThanOrEqual(best + 1e-9);
 	});
 	it('the expected profit counts the chance that it is accepted; the usual price stands beside', () => {
 		const found = judgePrice(input({ askedMinor: 9000 }));
