@@ -180,6 +180,9 @@ describe('the tasks of a ticket', () => {
 				6
 			)
 		);
+		const all = stretches.reduce((sum, { minutes }) => sum + minutes, 0);
+		const whole = Object.values(left(fresh, plan([step('operation', 'replace-port')]))!.tasks[0]!.by)[0]!;
+		expect(shares[longest]).toBeCloseTo((whole * stretches[longest]!.minutes) / all, 6);
 		const twice = left(accepted('replace-port', 'replace-port'), REPAIR, NOW, followers)!.tasks.map(
 			({ code }) => code
 		);
