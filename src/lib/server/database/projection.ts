@@ -1,5 +1,6 @@
 import type { Database } from './connection';
 import { readCounters, type Counter } from './counters';
+import { keptUp } from './kept-up';
 
 /** How a copy of some rows is brought up to date from those that changed. */
 export interface ProjectionRule<Copy, Context extends readonly unknown[]> {
@@ -25,22 +26,14 @@ interface Kept<Copy> extends Projected<Copy> {
 	basis: string;
 }
 
-/**
- * A copy of what the database holds, one a pool, that only saves reading it again: the counter is compared at every use, and rows that
- * changed since are read. Refreshes take turns; after one that failed all is read anew.
- */
+/** A copy that only saves reading: the counter is compared at every use, and rows that changed since are read (see `keptUp`). */
 export function projection<Copy, Context extends readonly unknown[] = []>({
 	counter,
 	basis,
 	empty,
 	putChanged
 }: ProjectionRule<Copy, Context>): (db: Database, ...context: Context) => Promise<Projected<Copy>> {
-	const kept = new WeakMap<Database, Promise<Kept<Copy>>>();
-	const refresh = async (
-		db: Database,
-		previous: Kept<Copy> | null,
-		context: Context
-	): Promise<Kept<Copy>> => {
+	return keptUp<Kept<Copy>, Context>(async (db, previous, ...context) => {
 		const { [counter]: seq } = await readCounters(db);
 		const basisNow = basis?.(...context) ?? '';
 		const usable = previous?.basis === basisNow ? previous : null;
@@ -48,11 +41,5 @@ export function projection<Copy, Context extends readonly unknown[] = []>({
 		const copy = usable?.copy ?? empty();
 		await putChanged(db, copy, usable?.seq ?? 0, ...context);
 		return { copy, seq, basis: basisNow };
-	};
-	return (db, ...context) => {
-		const previous: Promise<Kept<Copy> | null> = kept.get(db) ?? Promise.resolve(null);
-		const next = previous.catch(() => null).then((copy) => refresh(db, copy, context));
-		kept.set(db, next);
-		return next;
-	};
+	});
 }

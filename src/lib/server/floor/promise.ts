@@ -29,7 +29,6 @@ export async function counterWord(
 	const { catalog } = memory;
 	const advice = advise(memory, ticket, {});
 	const job = workLeft(hands, ticket, advice, now);
-	const arrivals = await arrivalsOf(db, now);
 	const draws = job
 		? await inTurns(
 				readyDrawsInSteps(
@@ -38,7 +37,7 @@ export async function counterWord(
 						job,
 						bench,
 						sigma: TASK_SIGMA,
-						arrivals,
+						arrivals: await arrivalsOf(db, now),
 						open: openAhead(catalog, now),
 						now
 					},
