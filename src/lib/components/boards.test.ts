@@ -69,8 +69,8 @@ describe('a procedure that is followed', () => {
 		expect(done).toEqual(procedure.steps.map((_, i) => i));
 		const waits = procedure.steps.filter(({ kind }) => kind === 'wait').length;
 		expect(seen.filter((doing) => doing === 'end-wait')).toHaveLength(waits);
-		// hands that were taken off are put on again
 		expect(seen[0]).toBe('begin');
+		// Enter never says by itself what came of the repair
 		await enter(run);
 		expect(sent.at(-1)?.change).not.toMatchObject({ did: 'ended' });
 		const ended = run.end({ resolved: true });
