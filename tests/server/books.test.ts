@@ -139,11 +139,11 @@ describe('payments', () => {
 		}
 		await migrate(old);
 		for (const record of agreed) {
-			const stored = (await old('tickets').where({ number: record.number }).first('agreed')) as {
-				agreed: string;
-			};
+			const stored = await old('tickets')
+				.where({ number: String(record.number) })
+				.first('agreed');
 			const { agreed: drawnNow } = ticketColumns(ticketFromRecord(record), null, await catalogNow(db));
-			expect(stored.agreed).toBe(drawnNow);
+			expect(stored?.agreed).toBe(drawnNow);
 		}
 		await old.destroy();
 	});
@@ -152,7 +152,7 @@ describe('payments', () => {
 		model: 'm',
 		opened_at: new Date(NOW - DAY_MS),
 		closed_at: closed === null ? null : new Date(closed),
-		outcome: closed === null ? null : 'fixed',
+		outcome: closed === null ? null : ('fixed' as const),
 		paid_minor: paid,
 		record: JSON.stringify({ record: 'ticket', number, model: 'm' })
 	});

@@ -122,7 +122,7 @@ describe('tables drawn at each save', () => {
 				record: JSON.stringify({ ...record, customer: undefined }),
 				parts_minor: 0,
 				labour_minor: 0,
-				minutes: 0
+				minutes: '0'
 			};
 			await old('tickets').insert(row);
 		}
@@ -143,7 +143,7 @@ describe('tables drawn at each save', () => {
 it('an upgrade from the version without steps of a repair keeps what is drawn, and a step is told from an attempt', async () => {
 	const { db: old } = await freshDatabaseUrl();
 	await migrate(old, '004-drawn-tables');
-	const row = { ticket_id: 1, n: 1, operation: 'replace-port', minutes: 12, resolved: 1 };
+	const row = { ticket_id: 1, n: 1, operation: 'replace-port', minutes: 12, resolved: true };
 	await old('tickets').insert({
 		id: 1,
 		number: 'K-1',
@@ -152,12 +152,12 @@ it('an upgrade from the version without steps of a repair keeps what is drawn, a
 		record: '{}',
 		parts_minor: 0,
 		labour_minor: 0,
-		minutes: 0
+		minutes: '0'
 	});
 	await old('attempts').insert(row);
 	await migrate(old);
-	const kept = (await old('attempts').where({ ticket_id: 1 }).first()) as typeof row & { part: unknown };
-	expect([kept.operation, kept.minutes, Boolean(kept.resolved), Boolean(kept.part)]).toEqual([
+	const kept = await old('attempts').where({ ticket_id: 1 }).first();
+	expect([kept?.operation, kept?.minutes, kept?.resolved, kept?.part]).toEqual([
 		'replace-port',
 		12,
 		true,
@@ -291,7 +291,7 @@ describe('an upgrade of a filled shop', () => {
 				record: JSON.stringify(record),
 				parts_minor: 0,
 				labour_minor: 0,
-				minutes: 0
+				minutes: '0'
 			});
 		const timer = (technician: string) => ({
 			operation: 'replace-port',

@@ -113,6 +113,6 @@ it('killed, its port taken: it comes back at another one, and the pool follows',
 	process.env.DATABASE_URL = moved;
 	const after = await database();
 	expect(after).not.toBe(before);
-	expect((await after('counters').where({ name: 'ticket' }).first('value')).value).toBe(77);
+	expect((await after('counters').where({ name: 'ticket' }).first('value'))?.value).toBe(77);
 	await closed(taken);
 });

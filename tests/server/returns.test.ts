@@ -6,6 +6,7 @@ import { ticketFromRecord, type Ticket } from '$lib/core/tickets/ticket-record';
 import { clopperPearsonInterval } from '$lib/core/statistics/rate-interval';
 import { catalogNow } from '$lib/server/catalog/queries';
 import type { Database } from '$lib/server/database/connection';
+import type { Row } from '$lib/server/database/tables';
 import { asJson } from '$lib/server/database/json';
 import type { ComebacksBy } from '$lib/core/returns/comeback-rows';
 import { newestAlarms } from '$lib/core/returns/newest-alarms';
@@ -139,7 +140,7 @@ describe('comebacks', () => {
 		);
 		await expect(changed(db, number, { verb: 'cause', cause: 'gone' })).rejects.toThrow(/names the cause/);
 		await changed(db, number, { verb: 'comeback', of: null });
-		expect((await db('tickets').where({ number }).first('cause')).cause).toBeNull();
+		expect((await db('tickets').where({ number }).first('cause'))?.cause).toBeNull();
 		await expect(changed(db, number, { verb: 'cause', cause: 'wet-again' })).rejects.toThrow(/link it first/);
 	});
 });
@@ -368,7 +369,7 @@ describe('the migration', () => {
 			});
 		}
 		const { id } = (await old('tickets').first('id')) as { id: number };
-		const message = {
+		const message: Partial<Row<'messages'>> = {
 			ticket_id: id,
 			about: 'quote',
 			channel: 'mail',
@@ -392,7 +393,7 @@ describe('the migration', () => {
 			technician: 't',
 			ends_at: null
 		});
-		expect(await old('tickets').where({ page_ended: 1 }).pluck('id')).toEqual([]);
+		expect(await old('tickets').where({ page_ended: true }).pluck('id')).toEqual([]);
 		expect(await old('shown_views').pluck('name')).toEqual([]);
 		await old.destroy();
 	});
@@ -413,7 +414,10 @@ describe('the migration', () => {
 			const number = `K-${i + 1}`;
 			const harm = i === 1 ? { own_faults: ['torn'] } : i === 2 ? { own_faults: [] } : {};
 			const record = { record: 'ticket', number, opened_at: at(10), model: 'm', dealings, ...harm };
-			const moments = { opened_at: new Date(at(10)), collected_at: back && new Date(at(back)) };
+			const moments = {
+				opened_at: new Date(at(10)),
+				collected_at: back === null ? null : new Date(at(back))
+			};
 			await old('tickets').insert({ number, model: 'm', ...moments, record: JSON.stringify(record) });
 		}
 		await migrate(old);

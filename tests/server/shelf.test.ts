@@ -389,7 +389,7 @@ describe('an older shop', () => {
 				record: JSON.stringify({ parts }),
 				parts_minor: 0,
 				labour_minor: 0,
-				minutes: 0
+				minutes: '0'
 			});
 		for (const { id } of rows)
 			await old('part_uses').insert([

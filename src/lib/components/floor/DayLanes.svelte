@@ -71,13 +71,16 @@
 		if (!task) return;
 		onpin(task, person.code, Math.max(now, quarterOf(scale.from + share * (scale.to - scale.from))));
 	}
-	/** the strip that keys have moved: the focus goes with it when the plan is drawn anew */
+	/** the strip that has the focus: it keeps it when a newer plan puts it elsewhere */
 	let followed: string | null = null;
 	let lanes = $state<HTMLElement>();
 	$effect(() => {
 		if (tasks.length === 0 || followed === null) return;
 		const key = followed;
-		void tick().then(() => lanes?.querySelector<HTMLElement>(`[data-strip="${CSS.escape(key)}"]`)?.focus());
+		void tick().then(() => {
+			const isElsewhere = document.activeElement !== null && document.activeElement !== document.body;
+			if (!isElsewhere) lanes?.querySelector<HTMLElement>(`[data-strip="${CSS.escape(key)}"]`)?.focus();
+		});
 	});
 	/** Arrows move the next work of a ticket by a quarter of an hour, or to the lane beside; the plan follows. */
 	function keys(event: KeyboardEvent, task: DayTask) {
@@ -88,7 +91,6 @@
 		const to = lane === undefined ? people[at] : people[at + lane];
 		if ((lane === undefined && beside === undefined) || !to) return;
 		event.preventDefault();
-		followed = keyOf(task);
 		onpin(task, to.code, Math.max(now, beside ? quarterBeside(task.start, beside) : task.start));
 	}
 	const words = ({ task, tasks: all, start, end, waitEnd }: Strip) =>
@@ -103,6 +105,8 @@
 			.join(', ');
 </script>
 
+<!-- a press beside the strips lets go of the one that was followed; on one, its focus follows after -->
+<svelte:window onpointerdown={() => (followed = null)} />
 <div class="overflow-x-auto" bind:this={lanes}>
 	<div class="min-w-[44rem]">
 		<div class="relative mr-6 ml-32 h-5 text-sm text-ink-soft" aria-hidden="true">
@@ -167,6 +171,7 @@
 								style:left={percent(scale.at(strip.start))}
 								style:width={width(strip.start, strip.end)}
 								data-strip={keyOf(task)}
+								onfocus={() => (followed = keyOf(task))}
 								onblur={(event) => {
 									if (event.relatedTarget) followed = null;
 								}}

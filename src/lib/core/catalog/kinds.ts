@@ -125,3 +125,13 @@ export function fullOf(name: CatalogKind, count: number): string | null {
 		? null
 		: `is one too many: a catalog holds ${limit} records of the kind ${name} at most; change one that is there`;
 }
+
+/** A record of the kind that its place says. @throws where it is of another: it was put there by mistake */
+export function recordOfKind<Name extends CatalogKind>(
+	kind: Name,
+	record: CatalogRecord
+): CatalogRecordOf<Name> {
+	if (record.record !== kind)
+		throw new Error(`a record of the kind ${record.record} stands among those of ${kind}`);
+	return record as CatalogRecordOf<Name>;
+}

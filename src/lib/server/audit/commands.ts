@@ -43,13 +43,11 @@ export async function blotTrail(
 	key: string,
 	blot: (detail: Record<string, unknown>) => Record<string, unknown>
 ): Promise<void> {
-	const lines = (await trx('audit').where({ subject, subject_key: key }).select('id', 'detail')) as {
-		id: number;
-		detail: unknown;
-	}[];
+	const lines = await trx('audit').where({ subject, subject_key: key }).select('id', 'detail');
 	for (const { id, detail } of lines) {
-		const original = JSON.stringify(asJson(detail));
-		const blotted = JSON.stringify(blot(JSON.parse(original) as Record<string, unknown>));
+		const entry = asJson(detail);
+		const original = JSON.stringify(entry);
+		const blotted = JSON.stringify(blot(structuredClone(entry)));
 		if (blotted !== original) await trx('audit').where({ id }).update({ detail: blotted });
 	}
 }

@@ -1,5 +1,6 @@
 import type { Queryable } from '../database/connection';
 import { asJson } from '../database/json';
+import type { Row } from '../database/tables';
 
 export interface AuditLine {
 	at: number;
@@ -11,24 +12,14 @@ export interface AuditLine {
 	detail: Record<string, unknown>;
 }
 
-interface AuditRow {
-	at: Date;
-	actor: string;
-	subject: string;
-	subject_key: string;
-	version: number | null;
-	verb: string;
-	detail: unknown;
-}
-
-const toLine = (row: AuditRow): AuditLine => ({
+const toLine = (row: Row<'audit'>): AuditLine => ({
 	at: row.at.getTime(),
 	actor: row.actor,
 	subject: row.subject,
 	key: row.subject_key,
 	version: row.version,
 	verb: row.verb,
-	detail: asJson(row.detail) as Record<string, unknown>
+	detail: asJson(row.detail)
 });
 
 /** What was done to a subject after the version that somebody has on the screen. */
@@ -38,16 +29,16 @@ export async function changesSince(
 	key: string,
 	version: number
 ): Promise<AuditLine[]> {
-	const rows = (await db('audit')
+	const rows = await db('audit')
 		.where({ subject, subject_key: key })
 		.andWhere('version', '>', version)
 		.orderBy('id')
-		.limit(50)) as AuditRow[];
+		.limit(50);
 	return rows.map(toLine);
 }
 
 /** The latest entries of the whole shop, newest first. */
 export async function latestAudit(db: Queryable, limit = 200): Promise<AuditLine[]> {
-	const rows = (await db('audit').orderBy('id', 'desc').limit(limit)) as AuditRow[];
+	const rows = await db('audit').orderBy('id', 'desc').limit(limit);
 	return rows.map(toLine);
 }

@@ -1,4 +1,3 @@
-import type { Knex } from 'knex';
 import type { BookLine } from '$lib/core/ledger/book-lines';
 import { emptyBooks, putLines, type Books } from '$lib/core/ledger/books';
 import { monthKeys } from '$lib/core/ledger/months';
@@ -7,22 +6,23 @@ import type { Database, Queryable } from '../database/connection';
 import { inChunks } from '../database/chunks';
 import { exact, MONEY_COLUMNS, moneyOf, type MoneyColumns } from '../database/money-columns';
 import { projection } from '../database/projection';
+import type { Row } from '../database/tables';
 
-interface BookRow extends MoneyColumns {
-	id: number;
-	number: string;
-	model: string;
-	opened_at: Date;
-	closed_at: Date | null;
-	outcome: string | null;
-	comeback_of: string | null;
-	cause: string | null;
-	quoted_minor: number | string | null;
-	accepted: unknown;
-	customer: string | null;
-	customer_kind: 'private' | 'trade' | null;
-	minutes: string;
-}
+type BookRow = Pick<
+	Row<'tickets'>,
+	| 'id'
+	| 'number'
+	| 'model'
+	| 'opened_at'
+	| 'closed_at'
+	| 'outcome'
+	| 'comeback_of'
+	| 'cause'
+	| 'quoted_minor'
+	| 'accepted'
+	| 'minutes'
+> &
+	MoneyColumns & { customer: string | null; customer_kind: Row<'customers'>['kind'] | null };
 
 const CHUNK = 5000;
 
@@ -48,7 +48,7 @@ async function readSince(
 			.where('tickets.id', '>', afterId)
 			.andWhere('history_seq', '>', since)
 			.orderBy('tickets.id')
-			.limit(CHUNK) as Promise<BookRow[]>;
+			.limit(CHUNK);
 	for await (const rows of inChunks(CHUNK, read)) {
 		const closed = rows.filter(({ closed_at }) => closed_at !== null);
 		const lines = await withHands(db, closed, monthOf);
@@ -57,10 +57,10 @@ async function readSince(
 	}
 }
 
-const selectLines = (db: Queryable): Knex.QueryBuilder =>
+const selectLines = (db: Queryable) =>
 	db('tickets')
 		.leftJoin('customers', 'customers.id', 'tickets.customer_id')
-		.select(
+		.select<BookRow[]>(
 			'tickets.id as id',
 			'number',
 			'model',
@@ -77,13 +77,7 @@ const selectLines = (db: Queryable): Knex.QueryBuilder =>
 			'customers.kind as customer_kind'
 		);
 
-type AttemptRow = {
-	ticket_id: number;
-	operation: string;
-	technician: string | null;
-	minutes: number | null;
-	resolved: unknown;
-};
+type AttemptRow = Pick<Row<'attempts'>, 'ticket_id' | 'operation' | 'technician' | 'minutes' | 'resolved'>;
 
 async function withHands(
 	db: Queryable,
@@ -91,13 +85,13 @@ async function withHands(
 	monthOf: (at: number) => string
 ): Promise<BookLine[]> {
 	if (rows.length === 0) return [];
-	const attempts = (await db('attempts')
+	const attempts = await db('attempts')
 		.whereIn(
 			'ticket_id',
 			rows.map(({ id }) => id)
 		)
 		.orderBy(['ticket_id', 'n'])
-		.select('ticket_id', 'operation', 'technician', 'minutes', 'resolved')) as AttemptRow[];
+		.select('ticket_id', 'operation', 'technician', 'minutes', 'resolved');
 	const work = groupBy(attempts, ({ ticket_id }) => ticket_id);
 	return rows.map((row) => lineOf(row, work.get(row.id) ?? [], monthOf));
 }
@@ -123,7 +117,7 @@ function lineOf(row: BookRow, attempts: readonly AttemptRow[], monthOf: (at: num
 		customerKind: row.customer === null ? null : (row.customer_kind ?? 'private'),
 		...moneyOf(row),
 		minutes: Number(row.minutes),
-		operation: attempts.findLast(({ resolved }) => Boolean(resolved))?.operation ?? null,
+		operation: attempts.findLast(({ resolved }) => resolved)?.operation ?? null,
 		hands: [...hands].map(([technician, minutes]) => ({ technician, minutes }))
 	};
 }

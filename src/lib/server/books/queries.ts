@@ -6,10 +6,9 @@ import type { Books } from '$lib/core/ledger/books';
 import { groupBy } from '$lib/core/units/group-by';
 import { HOUR_MS } from '$lib/core/units/instant';
 import type { Queryable } from '../database/connection';
-import { asJson } from '../database/json';
+import { asJson, type StoredJson } from '../database/json';
 import { exact, MONEY_COLUMNS, moneyOf, type MoneyColumns } from '../database/money-columns';
-
-type Amount = number | string | null;
+import type { Row, Sum } from '../database/tables';
 
 /** Money that is between the shop and its customers now. */
 export interface OpenMoney {
@@ -25,10 +24,10 @@ export interface OpenMoney {
 }
 
 export async function openMoney(db: Queryable, now: number): Promise<OpenMoney> {
-	const [open, owed] = (await Promise.all([
+	const [open, owed] = await Promise.all([
 		db('tickets')
 			.whereNull('closed_at')
-			.first(
+			.first<Record<'deposits' | 'promised' | 'promises', Sum>>(
 				db.raw('COALESCE(SUM(paid_minor), 0) AS deposits'),
 				db.raw(
 					'COALESCE(SUM(IF(accepted, GREATEST(0, quoted_minor - COALESCE(paid_minor, 0)), 0)), 0) AS promised'
@@ -37,17 +36,17 @@ export async function openMoney(db: Queryable, now: number): Promise<OpenMoney> 
 			),
 		db('tickets')
 			.where('owed_minor', '>', 0)
-			.first(
+			.first<Record<'owed' | 'count' | 'overdue', Sum>>(
 				db.raw('COALESCE(SUM(owed_minor), 0) AS owed'),
 				db.raw('COUNT(*) AS count'),
 				db.raw('COALESCE(SUM(due_at < ?), 0) AS overdue', [new Date(now)])
 			)
-	])) as [Record<string, Amount>, Record<string, Amount>];
+	]);
 	return {
-		depositsMinor: exact(open.deposits ?? 0),
-		promisedMinor: exact(open.promised ?? 0),
+		depositsMinor: exact(open.deposits),
+		promisedMinor: exact(open.promised),
 		promises: Number(open.promises),
-		owedMinor: exact(owed.owed ?? 0),
+		owedMinor: exact(owed.owed),
 		owed: Number(owed.count),
 		overdue: Number(owed.overdue)
 	};
@@ -62,17 +61,12 @@ export interface OwedInvoice {
 
 /** Invoices that are owed, the longest due first. */
 export async function owedInvoices(db: Queryable, most: number): Promise<OwedInvoice[]> {
-	const rows = (await db('tickets')
+	const rows = await db('tickets')
 		.leftJoin('customers', 'customers.id', 'tickets.customer_id')
 		.where('owed_minor', '>', 0)
 		.orderByRaw('due_at IS NULL, due_at, tickets.id')
 		.limit(most)
-		.select('number', 'customers.name as customer', 'owed_minor', 'due_at')) as {
-		number: string;
-		customer: string | null;
-		owed_minor: Amount;
-		due_at: Date | null;
-	}[];
+		.select('number', 'customers.name as customer', 'owed_minor', 'due_at');
 	return rows.map(({ number, customer, owed_minor, due_at }) => ({
 		number,
 		customer,
@@ -85,15 +79,15 @@ export type MoneyIn = Record<'cash' | 'card' | 'transfer' | 'unsaid', number>;
 
 /** Money that came in between two moments, by how; what is on an invoice comes in when it is settled. */
 export async function moneyIn(db: Queryable, from: number, to: number): Promise<MoneyIn> {
-	const rows = (await db('payments')
+	const rows = await db('payments')
 		.where('at', '>=', new Date(from))
 		.andWhere('at', '<', new Date(to))
 		.andWhere((money) => money.whereNull('paid_by').orWhereNot('paid_by', 'invoice'))
 		.groupBy('paid_by')
-		.select('paid_by', db.raw('SUM(amount_minor) AS amount'))) as {
-		paid_by: string | null;
-		amount: Amount;
-	}[];
+		.select<(Pick<Row<'payments'>, 'paid_by'> & { amount: Sum })[]>(
+			'paid_by',
+			db.raw('SUM(amount_minor) AS amount')
+		);
 	const sums = new Map(rows.map(({ paid_by, amount }) => [paid_by ?? 'unsaid', exact(amount)]));
 	const sumOf = (kind: string) => sums.get(kind) ?? 0;
 	return { cash: sumOf('cash'), card: sumOf('card'), transfer: sumOf('transfer'), unsaid: sumOf('unsaid') };
@@ -105,10 +99,10 @@ export async function openMoneyAt(
 	at: number
 ): Promise<Pick<OpenMoney, 'depositsMinor' | 'owedMinor'>> {
 	const date = new Date(at);
-	const row = (await db('payments')
+	const row = await db('payments')
 		.join('tickets', 'tickets.id', 'payments.ticket_id')
 		.where('payments.at', '<', date)
-		.first(
+		.first<Record<'deposits' | 'owed', Sum>>(
 			db.raw(
 				'COALESCE(SUM(IF(settles = 0 AND (closed_at IS NULL OR closed_at >= ?), amount_minor, 0)), 0) AS deposits',
 				[date]
@@ -116,10 +110,10 @@ export async function openMoneyAt(
 			db.raw(
 				"COALESCE(SUM(IF(settles = 1, -amount_minor, IF(paid_by = 'invoice', amount_minor, 0))), 0) AS owed"
 			)
-		)) as Record<string, Amount>;
+		);
 	return {
-		depositsMinor: Math.max(0, exact(row.deposits ?? 0)),
-		owedMinor: Math.max(0, exact(row.owed ?? 0))
+		depositsMinor: Math.max(0, exact(row.deposits)),
+		owedMinor: Math.max(0, exact(row.owed))
 	};
 }
 
@@ -165,27 +159,20 @@ export interface DeviceVisit {
 	profitMinor: number;
 }
 
-interface VisitRow extends MoneyColumns {
-	id: number;
-	number: string;
-	model: string;
-	opened_at: Date;
-	closed_at: Date | null;
-	outcome: string | null;
-	comeback_of: string | null;
-	customer: string | null;
-	minutes: string;
-	faults: unknown;
-}
+type VisitRow = Pick<
+	Row<'tickets'>,
+	'id' | 'number' | 'model' | 'opened_at' | 'closed_at' | 'outcome' | 'comeback_of' | 'minutes'
+> &
+	MoneyColumns & { customer: string | null; faults: StoredJson<string[]> | null };
 
 /** A device's whole life in this shop, by its serial number, first visit first; profit as in the books. */
 export async function deviceLife(db: Queryable, serial: string): Promise<DeviceVisit[]> {
-	const rows = (await db('tickets')
+	const rows = await db('tickets')
 		.leftJoin('customers', 'customers.id', 'tickets.customer_id')
 		.where({ serial })
 		.orderBy(['opened_at', 'tickets.id'])
 		.limit(MOST_VISITS)
-		.select(
+		.select<VisitRow[]>(
 			'tickets.id as id',
 			'number',
 			'model',
@@ -197,18 +184,14 @@ export async function deviceLife(db: Queryable, serial: string): Promise<DeviceV
 			'minutes',
 			'customers.name as customer',
 			db.raw("JSON_EXTRACT(record, '$.faults') AS faults")
-		)) as VisitRow[];
-	const attempts = (await db('attempts')
+		);
+	const attempts = await db('attempts')
 		.whereIn(
 			'ticket_id',
 			rows.map(({ id }) => id)
 		)
 		.orderBy(['ticket_id', 'n'])
-		.select('ticket_id', 'operation', 'resolved')) as {
-		ticket_id: number;
-		operation: string;
-		resolved: unknown;
-	}[];
+		.select('ticket_id', 'operation', 'resolved');
 	const tried = groupBy(attempts, ({ ticket_id }) => ticket_id);
 	const visits = rows.map((row): DeviceVisit => ({
 		number: row.number,
@@ -218,10 +201,10 @@ export async function deviceLife(db: Queryable, serial: string): Promise<DeviceV
 		outcome: row.outcome,
 		comebackOf: row.comeback_of,
 		customer: row.customer,
-		faults: (asJson(row.faults) ?? []) as string[],
+		faults: asJson(row.faults) ?? [],
 		operations: (tried.get(row.id) ?? []).map(({ operation, resolved }) => ({
 			operation,
-			resolved: Boolean(resolved)
+			resolved
 		})),
 		minutes: Number(row.minutes),
 		...moneyOf(row),

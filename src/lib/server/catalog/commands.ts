@@ -11,6 +11,7 @@ import {
 import { referenceRecord, type ReferenceRecord } from '$lib/core/readings/reference';
 import { recordAudit } from '../audit/commands';
 import { inTransaction, type Database } from '../database/connection';
+import { rowCount } from '../database/row-count';
 import { inPieces } from '../database/chunks';
 import { advanceCounter } from '../database/counters';
 
@@ -74,8 +75,7 @@ export async function saveCatalogRecord(
 	const record = catalogKind(given.record).schema.parse(given);
 	return inTransaction(db, async (trx) => {
 		const key = { kind: record.record, code: catalogKey(record) };
-		const stored = (await trx('catalog').where(key).forUpdate().first('version')) as
-			{ version: number } | undefined;
+		const stored = await trx('catalog').where(key).forUpdate().first('version');
 		if (version === null && stored) {
 			return {
 				ok: false,
@@ -91,7 +91,7 @@ export async function saveCatalogRecord(
 					'somebody saved this entry after you opened it; reload to see theirs, your entry is kept here'
 			};
 		}
-		const full = stored ? null : fullOf(key.kind, await countOf(trx, key.kind));
+		const full = stored ? null : fullOf(key.kind, await rowCount(trx('catalog').where({ kind: key.kind })));
 		if (full) return { ok: false, field: 'code', message: full };
 		if (!stored && !(await addedAlone(trx, record))) {
 			return {
@@ -111,11 +111,6 @@ export async function saveCatalogRecord(
 		});
 		return { ok: true };
 	});
-}
-
-async function countOf(trx: Knex.Transaction, kind: CatalogKind): Promise<number> {
-	const row = (await trx('catalog').where({ kind }).count({ n: '*' }).first()) as { n: number | string };
-	return Number(row.n);
 }
 
 /** Adds a record that is new. @returns false where somebody else's was there first */

@@ -21,11 +21,8 @@ export interface StoredReference {
 /** Known-good readings in the order of entry: all of them, or a model's. */
 export async function allReferences(db: Queryable, model?: string): Promise<StoredReference[]> {
 	const query = db('reference_readings').orderBy('id').select('id', 'record');
-	const rows = (await (model === undefined ? query : query.where({ model }))) as {
-		id: number;
-		record: unknown;
-	}[];
-	return rows.map(({ id, record }) => ({ id, reference: asJson(record) as ReferenceRecord }));
+	const rows = await (model === undefined ? query : query.where({ model }));
+	return rows.map(({ id, record }) => ({ id, reference: asJson(record) }));
 }
 
 /** All that is known good in a shop, model by model. */
@@ -110,11 +107,12 @@ async function replaceReference(
 	reference: ReferenceRecord
 ): Promise<void> {
 	const { record, digest } = referenceText(reference);
-	const alike = (await trx('reference_readings').where({ digest }).max({ most: 'occurrence' }).first()) as
-		{ most: number | null } | undefined;
+	const alike = await trx('reference_readings')
+		.where({ digest })
+		.first<{ most: number | null }>(trx.raw('MAX(occurrence) AS most'));
 	await trx('reference_readings')
 		.where({ id })
-		.update({ record, digest, occurrence: Number(alike?.most ?? 0) + 1 });
+		.update({ record, digest, occurrence: Number(alike.most ?? 0) + 1 });
 }
 
 export type ReferenceAnswer = { ok: true } | { ok: false; field: string; message: string };
@@ -132,11 +130,10 @@ export async function withdrawReference(
 	{ id, because }: z.output<typeof withdrawBody>
 ): Promise<ReferenceAnswer> {
 	return inTransaction(db, async (trx) => {
-		const row = (await trx('reference_readings').where({ id }).forUpdate().first('record')) as
-			{ record: unknown } | undefined;
+		const row = await trx('reference_readings').where({ id }).forUpdate().first('record');
 		if (!row)
 			return { ok: false, field: 'id', message: 'names a reading that is not there; reload the page' };
-		const reference = asJson(row.record) as ReferenceRecord;
+		const reference = asJson(row.record);
 		if (reference.withdrawn) {
 			return { ok: false, field: 'id', message: 'was withdrawn already by somebody else; reload to see why' };
 		}
@@ -153,12 +150,12 @@ export async function restoreReference(
 	id: number
 ): Promise<ReferenceAnswer> {
 	return inTransaction(db, async (trx): Promise<ReferenceAnswer> => {
-		const row = (await trx('reference_readings').where({ id }).forUpdate().first('record')) as
-			{ record: unknown } | undefined;
-		const { withdrawn, ...reference } = (row ? asJson(row.record) : {}) as ReferenceRecord;
-		if (!row || !withdrawn) {
+		const row = await trx('reference_readings').where({ id }).forUpdate().first('record');
+		const held = row && asJson(row.record);
+		if (!held?.withdrawn) {
 			return { ok: false, field: 'id', message: 'names a reading that is not withdrawn; reload the page' };
 		}
+		const { withdrawn, ...reference } = held;
 		return markAs(trx, { actor, now }, id, reference, 'put-back', { withdrawn, reference });
 	});
 }

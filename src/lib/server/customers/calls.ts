@@ -10,7 +10,7 @@ import { DAY_MS, type Instant } from '$lib/core/units/instant';
 import type { Database } from '../database/connection';
 import { reachedBy } from '../messages/enqueue';
 import { shopCatalog } from '../memory/shop-memory';
-import { selectTickets, toStoredTicket, type TicketRow } from '../tickets/rows';
+import { selectTickets, toStoredTicket } from '../tickets/rows';
 import { standingOf } from '../tickets/where';
 
 /** Somebody to call today, and what about. */
@@ -43,7 +43,7 @@ export async function callsDue(db: Database, now: Instant): Promise<Call[]> {
 			.where('tickets.collected_at', '>=', new Date(now - TOO_LATE_DAYS * DAY_MS))
 			.andWhere('tickets.outcome', 'fixed')
 			.orderBy('tickets.collected_at', 'desc')
-			.limit(MOST) as Promise<TicketRow[]>,
+			.limit(MOST),
 		selectTickets(db)
 			.whereNull('tickets.collected_at')
 			.andWhere((either) =>
@@ -52,7 +52,7 @@ export async function callsDue(db: Database, now: Instant): Promise<Call[]> {
 					.orWhere((open) => open.whereNull('tickets.closed_at').whereNotNull('tickets.quoted_minor'))
 			)
 			.orderBy('tickets.id', 'desc')
-			.limit(MOST) as Promise<TicketRow[]>
+			.limit(MOST)
 	]);
 	const followUps = handed.map(toStoredTicket).flatMap(({ ticket, version }) => {
 		const due = followUpOf(ticket, catalog, now);
@@ -122,10 +122,10 @@ export interface Asked {
  * as holding until it comes back, asked or not.
  */
 export async function heldWhenAsked(db: Database, now: Instant, days: number): Promise<Asked> {
-	const found = (await db('tickets')
+	const found = await db('tickets')
 		.where('asked_at', '>=', new Date(now - days * DAY_MS))
 		.andWhere('collected_at', '>=', new Date(now - days * DAY_MS))
-		.select('asked_at', 'collected_at', 'held')) as { asked_at: Date; collected_at: Date; held: boolean }[];
+		.select<{ asked_at: Date; collected_at: Date; held: boolean }[]>('asked_at', 'collected_at', 'held');
 	const holding = found.filter((call) => call.held);
 	const sorted = holding
 		.map(({ asked_at: askedAt, collected_at: back }) => (askedAt.getTime() - back.getTime()) / DAY_MS)

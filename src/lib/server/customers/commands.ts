@@ -25,7 +25,7 @@ export const lockCustomers = (trx: Knex.Transaction, ids: readonly number[]) =>
 		.whereNull('erased_at')
 		.orderBy('id')
 		.forUpdate()
-		.select('id', 'name', 'phone', 'email') as Promise<Held[]>;
+		.select('id', 'name', 'phone', 'email');
 
 /** Tickets of a customer are read again by who keeps them in memory, and by who looks at one. */
 export async function touchTickets(
@@ -61,8 +61,7 @@ export async function saveCustomer(
 		const [known] = await lockCustomers(trx, [id]);
 		if (!known) return refuse('id', 'is no customer any more; go back to the list');
 		const digest = customerDigest(customer);
-		const duplicate = (await trx('customers').where({ digest }).andWhereNot({ id }).first('id')) as
-			{ id: number } | undefined;
+		const duplicate = await trx('customers').where({ digest }).andWhereNot({ id }).first('id');
 		if (duplicate) {
 			return refuse('name', `${customer.name} with this telephone and mail is there already; merge the two`);
 		}

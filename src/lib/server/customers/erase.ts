@@ -28,13 +28,9 @@ export async function eraseCustomer(
 	const answer = await inTransaction(db, async (trx): Promise<CustomerAnswer> => {
 		const [customer] = await lockCustomers(trx, [id]);
 		if (!customer) return refuse('id', 'is no customer any more; go back to the list');
-		const open = (await trx('tickets').where({ customer_id: id }).whereNull('closed_at').first('number')) as
-			{ number: string } | undefined;
+		const open = await trx('tickets').where({ customer_id: id }).whereNull('closed_at').first('number');
 		if (open) return refuse('id', `has ${open.number} open; close it and hand the device back first`);
-		const rows = (await trx('tickets')
-			.where({ customer_id: id })
-			.forUpdate()
-			.select('id', 'number', 'record')) as { id: number; number: string; record: unknown }[];
+		const rows = await trx('tickets').where({ customer_id: id }).forUpdate().select('id', 'number', 'record');
 		const tickets = rows.map(({ record, ...row }) => ({
 			...row,
 			record: storedRecord(record)
@@ -147,8 +143,8 @@ const picturesOf = ({ photos = [], struck = [] }: Stored): string[] => [
 
 /** Records of the tickets that show some of the pictures, looked through once: the same picture of two tickets is one file. */
 const shownIn = async (db: Queryable, pictures: readonly string[]): Promise<string[]> => {
-	const records = (await db('tickets')
+	const records = await db('tickets')
 		.where((either) => pictures.forEach((picture) => either.orWhere('record', 'like', `%"${picture}"%`)))
-		.pluck('record')) as unknown[];
+		.pluck('record');
 	return records.map((record) => JSON.stringify(storedRecord(record)));
 };

@@ -3,16 +3,14 @@ import { ticketToRecord } from '$lib/core/tickets/ticket-record';
 import { recordAudit } from '../audit/commands';
 import type { Database } from '../database/connection';
 import { queuedMessages } from '../messages/queries';
-import { selectTickets, toStoredTicket, type TicketRow } from '../tickets/rows';
+import { selectTickets, toStoredTicket } from '../tickets/rows';
 import { findCustomer } from './queries';
 
 /** What is kept of a customer: who they are, their tickets without what the shop's costs were, what was written to them. */
 export async function customerData(db: Database, actor: string, now: Instant, id: number) {
 	const customer = await findCustomer(db, id);
 	if (!customer) return null;
-	const rows = (await selectTickets(db)
-		.where('tickets.customer_id', id)
-		.orderBy('tickets.id')) as TicketRow[];
+	const rows = await selectTickets(db).where('tickets.customer_id', id).orderBy('tickets.id');
 	const messages = await queuedMessages(db, id);
 	await recordAudit(db, {
 		at: now,

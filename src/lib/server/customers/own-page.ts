@@ -53,8 +53,8 @@ export async function ownPage(
 	const { shop } = catalog;
 	const endsAt = pageEnds(ticket, shop.pageDays);
 	if (endsAt !== null && now > endsAt) return null;
-	const ended = (await db('tickets').where({ number }).first('page_ended')) as { page_ended: unknown };
-	if (Number(ended.page_ended) === 1) return null;
+	const ended = await db('tickets').where({ number }).first('page_ended');
+	if (ended?.page_ended) return null;
 	const { state, waits } = standingOf(ticket, catalog);
 	const offer = standingOffer(ticket);
 	const last = lastOffer(ticket);
@@ -113,7 +113,7 @@ export async function endOwnLink(
 	{ id, number }: { id: number; number: string }
 ): Promise<boolean> {
 	return inTransaction(db, async (trx) => {
-		const ended = await trx('tickets').where({ number, customer_id: id }).update({ page_ended: 1 });
+		const ended = await trx('tickets').where({ number, customer_id: id }).update({ page_ended: true });
 		if (ended === 0) return false;
 		await recordAudit(trx, {
 			at: now,

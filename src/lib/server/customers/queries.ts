@@ -5,6 +5,7 @@ import type { Customer } from '$lib/core/tickets/ticket-record';
 import { DAY_MS, type Instant } from '$lib/core/units/instant';
 import { beginsWith } from '../database/begins-with';
 import type { Database, Queryable } from '../database/connection';
+import type { Row, Sum } from '../database/tables';
 import { queuedMessages, type QueuedMessage } from '../messages/queries';
 import { shopCatalog } from '../memory/shop-memory';
 import { selectTickets, toStoredTicket, type TicketRow } from '../tickets/rows';
@@ -16,20 +17,13 @@ export interface CustomerLine extends Customer {
 	lastAt: number | null;
 }
 
-interface Row {
-	id: number;
-	name: string;
-	kind: Customer['kind'];
-	phone: string | null;
-	email: string | null;
-	language: string | null;
-	hears_by: Customer['hears_by'] | null;
-	tickets: number | string;
+interface LineRow extends Omit<Row<'customers'>, 'digest' | 'erased_at'> {
+	tickets: Sum;
 	last_at: Date | null;
 }
 
 const SHOWN = 50;
-const toLine = ({ phone, email, language, hears_by, last_at, ...row }: Row): CustomerLine => ({
+const toLine = ({ phone, email, language, hears_by, last_at, ...row }: LineRow): CustomerLine => ({
 	id: Number(row.id),
 	name: row.name,
 	kind: row.kind,
@@ -46,7 +40,7 @@ const COLUMNS = ['id', 'name', 'kind', 'phone', 'email', 'language', 'hears_by']
 );
 /** Customers with how often, and when last, they were here: counted for those that are read, from an index alone. */
 const selectCustomers = (db: Queryable) =>
-	db('customers').select(
+	db('customers').select<LineRow[]>(
 		...COLUMNS,
 		db.raw('(SELECT COUNT(*) FROM tickets WHERE tickets.customer_id = customers.id) AS tickets'),
 		db.raw('(SELECT MAX(opened_at) FROM tickets WHERE tickets.customer_id = customers.id) AS last_at')
@@ -60,7 +54,7 @@ export async function findCustomers(db: Queryable, typed: string): Promise<Custo
 	const text = typed.trim().slice(0, 100);
 	const pattern = beginsWith(text);
 	const digits = digitsOf(text);
-	const rows = (await selectCustomers(db)
+	const rows = await selectCustomers(db)
 		.whereNull('customers.erased_at')
 		.modify((query) => {
 			if (text === '') return;
@@ -76,26 +70,26 @@ export async function findCustomers(db: Queryable, typed: string): Promise<Custo
 		})
 		.orderBy('last_at', 'desc')
 		.orderBy('customers.id')
-		.limit(SHOWN)) as Row[];
+		.limit(SHOWN);
 	return rows.map(toLine);
 }
 
 /** Customers who were not here for so long that they may be erased: how many, and the first of them. */
 export async function mayBeErased(db: Queryable, until: Instant): Promise<CustomerLine[]> {
-	const rows = (await selectCustomers(db)
+	const rows = await selectCustomers(db)
 		.whereNull('customers.erased_at')
 		.whereNotExists(
 			db('tickets').select('id').whereRaw('tickets.customer_id = customers.id').whereNull('closed_at')
 		)
 		.havingRaw('last_at IS NULL OR last_at < ?', [new Date(until)])
 		.orderBy('last_at')
-		.limit(500)) as Row[];
+		.limit(500);
 	return rows.map(toLine);
 }
 
 /** One customer; null where there is none. */
 export async function findCustomer(db: Queryable, id: number): Promise<CustomerLine | null> {
-	const row = (await selectCustomers(db).where('customers.id', id).first()) as Row | undefined;
+	const row = await selectCustomers(db).where('customers.id', id).first();
 	return row ? toLine(row) : null;
 }
 
@@ -130,7 +124,7 @@ export async function customerPage(
 	const [catalog, rows, sums, messages, doubles] = await Promise.all([
 		shopCatalog(db),
 		selectTickets(db)
-			.select(
+			.select<VisitRow[]>(
 				'tickets.page_ended',
 				'tickets.paid_minor',
 				'tickets.tax_minor',
@@ -139,16 +133,16 @@ export async function customerPage(
 			)
 			.where('tickets.customer_id', id)
 			.orderBy('tickets.opened_at', 'desc')
-			.limit(MOST_VISITS) as Promise<(TicketRow & MoneyRow & { page_ended: unknown })[]>,
+			.limit(MOST_VISITS),
 		db('tickets')
 			.where({ customer_id: id })
-			.first(
+			.first<Record<'paid' | 'owed' | 'profit', Sum>>(
 				db.raw('COALESCE(SUM(paid_minor), 0) AS paid'),
 				db.raw('COALESCE(SUM(owed_minor), 0) AS owed'),
 				db.raw(
 					'COALESCE(SUM(IF(closed_at IS NULL, 0, COALESCE(paid_minor, 0) - tax_minor - parts_minor - labour_minor)), 0) AS profit'
 				)
-			) as unknown as Promise<Record<'paid' | 'owed' | 'profit', number | string>>,
+			),
 		queuedMessages(db, id),
 		doublesOf(db, customer)
 	]);
@@ -171,24 +165,20 @@ export async function customerPage(
 	};
 }
 
-type MoneyRow = Record<'paid_minor' | 'tax_minor' | 'parts_minor' | 'labour_minor', number | string | null>;
-function visitOf(
-	row: TicketRow & MoneyRow & { page_ended: unknown },
-	catalog: Catalog,
-	{ seesMoney, now }: { seesMoney: boolean; now: number }
-) {
+type VisitRow = TicketRow &
+	Pick<Row<'tickets'>, 'paid_minor' | 'tax_minor' | 'parts_minor' | 'labour_minor' | 'page_ended'>;
+function visitOf(row: VisitRow, catalog: Catalog, { seesMoney, now }: { seesMoney: boolean; now: number }) {
 	const { ticket } = toStoredTicket(row);
-	const minor = (value: number | string | null) => Number(value ?? 0);
 	const ends = pageEnds(ticket, catalog.shop.pageDays);
 	return {
 		...standingOf(ticket, catalog),
 		openedAt: ticket.openedAt,
 		outcome: ticket.outcome,
-		linked: ownPath(ticket.number) !== null && Number(row.page_ended) !== 1 && now <= (ends ?? Infinity),
+		linked: ownPath(ticket.number) !== null && !row.page_ended && now <= (ends ?? Infinity),
 		paidMinor: seesMoney ? ticket.paidMinor : null,
 		profitMinor:
 			seesMoney && ticket.closedAt !== null
-				? minor(row.paid_minor) - minor(row.tax_minor) - minor(row.parts_minor) - minor(row.labour_minor)
+				? (row.paid_minor ?? 0) - row.tax_minor - row.parts_minor - row.labour_minor
 				: null
 	};
 }
@@ -196,7 +186,7 @@ function visitOf(
 /** The same telephone or mail; the same name where one of the two left no telephone. */
 async function doublesOf(db: Queryable, { id, name, phone, email }: CustomerLine): Promise<CustomerLine[]> {
 	const digits = digitsOf(phone ?? '');
-	const rows = (await selectCustomers(db)
+	const rows = await selectCustomers(db)
 		.whereNull('customers.erased_at')
 		.andWhereNot('customers.id', id)
 		.andWhere((either) => {
@@ -209,7 +199,7 @@ async function doublesOf(db: Queryable, { id, name, phone, email }: CustomerLine
 				void either.orWhereRaw("REGEXP_REPLACE(customers.phone, '[^0-9]', '') = ?", [digits]);
 		})
 		.orderBy('customers.id')
-		.limit(10)) as Row[];
+		.limit(10);
 	return rows.map(toLine);
 }
 

@@ -2,6 +2,7 @@ import process from 'node:process';
 import knex, { type Knex } from 'knex';
 import { knexConfig, PATIENT_MS } from './config';
 import { migrate } from './migrate';
+import type {} from './tables';
 
 export type Database = Knex;
 /** A query outside or inside a transaction; commands take `Knex.Transaction` and say so. */

@@ -5,8 +5,8 @@ export type Counter = 'ticket' | 'history' | 'catalog' | 'relearn' | 'reference'
 export type Counters = Record<Counter, number>;
 
 export async function readCounters(db: Queryable): Promise<Counters> {
-	const rows = (await db('counters').select('name', 'value')) as { name: Counter; value: number }[];
-	const found = Object.fromEntries(rows.map(({ name, value }) => [name, Number(value)]));
+	const rows = await db('counters').select('name', 'value');
+	const found = Object.fromEntries(rows.map(({ name, value }) => [name, value]));
 	return { ticket: 0, history: 0, catalog: 0, relearn: 0, reference: 0, shelf: 0, uses: 0, ...found };
 }
 
@@ -16,8 +16,9 @@ export async function readCounters(db: Queryable): Promise<Counters> {
  */
 export async function advanceCounter(trx: Knex.Transaction, name: Counter): Promise<number> {
 	await trx('counters').where({ name }).increment('value', 1);
-	const row = (await trx('counters').where({ name }).first('value')) as { value: number };
-	return Number(row.value);
+	const row = await trx('counters').where({ name }).first('value');
+	if (!row) throw new Error(`there is no counter ${name}`);
+	return row.value;
 }
 
 /** Holds a counter's row until the transaction ends, so that what follows happens one after another. */

@@ -1,6 +1,8 @@
 import { createHash } from 'node:crypto';
 import { foretellInOrder, type Prediction } from '$lib/core/diagnosis/record/foretell';
 import { inTransaction, type Database, type Queryable } from '../database/connection';
+import type { Row } from '../database/tables';
+import { rowCount } from '../database/row-count';
 import { inChunks } from '../database/chunks';
 import { asJson } from '../database/json';
 import { planningCosts } from './advice';
@@ -51,11 +53,7 @@ function digestOf({ closedAt, lesson, fixedBy }: ClosedCase): string {
 async function findBehind(db: Queryable, { cases: casesOf }: ShopMemory): Promise<Behind> {
 	const all = casesOf();
 	const cases = all.slice(-MOST_FORETOLD);
-	const rows = (await db('predictions').select('ticket_id', 'closed_at', 'digest')) as {
-		ticket_id: number;
-		closed_at: Date;
-		digest: string;
-	}[];
+	const rows = await db('predictions').select('ticket_id', 'closed_at', 'digest');
 	const stored = new Map(rows.map((row) => [Number(row.ticket_id), row]));
 	const isCurrent = (closedCase: ClosedCase) => stored.get(closedCase.id)?.digest === digestOf(closedCase);
 	let since = cases.find((closedCase) => !isCurrent(closedCase))?.closedAt ?? Infinity;
@@ -136,17 +134,20 @@ export async function storedPredictions(db: Queryable): Promise<Prediction[]> {
 			.where('ticket_id', '>', afterId)
 			.orderBy('ticket_id')
 			.limit(2000)
-			.select('ticket_id as id', 'prediction') as Promise<{ id: number; prediction: unknown }[]>;
+			.select<{ id: number; prediction: Row<'predictions'>['prediction'] }[]>(
+				'ticket_id as id',
+				'prediction'
+			);
 	const predictions: Prediction[] = [];
 	for await (const rows of inChunks(2000, read)) {
-		for (const { prediction } of rows) predictions.push(asJson(prediction) as Prediction);
+		for (const { prediction } of rows) predictions.push(asJson(prediction));
 	}
 	return predictions.sort((a, b) => a.closedAt - b.closedAt || (a.number < b.number ? -1 : 1));
 }
 
 /** How many closed tickets are there to be foretold, and how many are. */
 export async function predictionProgress(db: Queryable, memory: ShopMemory): Promise<Progress> {
-	const row = (await db('predictions').count({ n: '*' }).first()) as { n: number };
+	const stored = await rowCount(db('predictions'));
 	const total = Math.min(MOST_FORETOLD, memory.cases().length);
-	return { done: Math.min(total, Number(row.n)), total };
+	return { done: Math.min(total, stored), total };
 }

@@ -3,6 +3,7 @@ import { findingsOf } from '$lib/core/diagnosis/record/findings';
 import { trackRecord, type Group } from '$lib/core/diagnosis/record/track-record';
 import { monthKeys } from '$lib/core/ledger/months';
 import type { Database } from '../database/connection';
+import type { Sum } from '../database/tables';
 import { shopMemory, type ShopMemory } from '../memory/shop-memory';
 import { predictionProgress, storedPredictions } from './predictions';
 
@@ -21,10 +22,10 @@ const cache = new WeakMap<Database, { key: string; view: Promise<RecordView> }>(
 /** How right the odds were on the shop's own closed tickets, in words, with what it costs; worked out anew where something moved. */
 export async function recordView(db: Database): Promise<RecordView> {
 	const memory = await shopMemory(db);
-	const foretold = (await db('predictions').first(
+	const foretold = await db('predictions').first<{ n: Sum; digests: Sum }>(
 		db.raw('COUNT(*) AS n'),
 		db.raw('COALESCE(SUM(CRC32(digest)), 0) AS digests')
-	)) as unknown as { n: number | string; digests: number | string };
+	);
 	const { catalog, history, relearn } = memory.counters;
 	const key = [catalog, history, relearn, memory.behind, foretold.n, foretold.digests].join(' ');
 	const cached = cache.get(db);

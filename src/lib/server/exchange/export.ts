@@ -3,7 +3,7 @@ import { ticketToRecord } from '$lib/core/tickets/ticket-record';
 import type { Database, Queryable } from '../database/connection';
 import { inChunks } from '../database/chunks';
 import { asJson } from '../database/json';
-import { selectTickets, toStoredTicket, type TicketRow } from '../tickets/rows';
+import { selectTickets, toStoredTicket } from '../tickets/rows';
 
 /** Rows of one piece: between two of them others are heard. */
 const CHUNK = 250;
@@ -31,20 +31,13 @@ async function* recordLines(
 	where: Record<string, string>
 ): AsyncGenerator<string> {
 	const read = (afterId: number) =>
-		db(table)
-			.where(where)
-			.andWhere('id', '>', afterId)
-			.orderBy('id')
-			.limit(CHUNK)
-			.select('id', 'record') as Promise<{ id: number; record: unknown }[]>;
+		db(table).where(where).andWhere('id', '>', afterId).orderBy('id').limit(CHUNK).select('id', 'record');
 	for await (const rows of inChunks(CHUNK, read)) yield linesOf(rows.map(({ record }) => asJson(record)));
 }
 
 async function* ticketLines(db: Queryable): AsyncGenerator<string> {
 	const read = (afterId: number) =>
-		selectTickets(db).where('tickets.id', '>', afterId).orderBy('tickets.id').limit(CHUNK) as Promise<
-			TicketRow[]
-		>;
+		selectTickets(db).where('tickets.id', '>', afterId).orderBy('tickets.id').limit(CHUNK);
 	for await (const rows of inChunks(CHUNK, read)) {
 		yield linesOf(rows.map((row) => ticketToRecord(toStoredTicket(row).ticket)));
 	}

@@ -96,7 +96,7 @@ const turn = (trx: Knex.Transaction) =>
 	`tavrek-import-${(trx.client.config.connection as { database: string }).database}`.slice(0, 64);
 
 async function takeTurns(trx: Knex.Transaction): Promise<void> {
-	const [rows] = (await trx.raw('SELECT GET_LOCK(?, 300) AS held', [turn(trx)])) as [{ held: number }[]];
+	const [rows] = await trx.raw('SELECT GET_LOCK(?, 300) AS held', [turn(trx)]);
 	if (rows[0]?.held !== 1)
 		throw new ImportStopped('another import is under way; send this one again when it is done');
 }
@@ -315,10 +315,7 @@ async function putTickets(
 async function idsOf(trx: Knex.Transaction, numbers: readonly string[]): Promise<Map<string, number>> {
 	const ids = new Map<string, number>();
 	for (const chunk of inPieces(numbers, AT_ONCE)) {
-		const rows = (await trx('tickets').whereIn('number', chunk).select('id', 'number')) as {
-			id: number;
-			number: string;
-		}[];
+		const rows = await trx('tickets').whereIn('number', chunk).select('id', 'number');
 		for (const { id, number } of rows) ids.set(number, id);
 	}
 	return ids;

@@ -11,6 +11,7 @@ import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { DAY_MS, type Instant } from '$lib/core/units/instant';
 import { seededRandom } from '$lib/core/units/random';
 import type { Database } from '../database/connection';
+import { rowCount } from '../database/row-count';
 import { inTurns, NEVER, type Stop } from '../database/in-turns';
 import { advise } from '../diagnosis/advice';
 import { houseNow, openAhead } from './day';
@@ -53,14 +54,12 @@ export async function counterWord(
 /** How much came in of late, and what such jobs took. */
 async function arrivalsOf(db: Database, now: Instant): Promise<Arrivals> {
 	const since = new Date(now - LOOKED_BACK_DAYS * DAY_MS);
-	const opened = (await db('tickets').where('opened_at', '>', since).count({ n: '*' }).first()) as {
-		n: number;
-	};
-	const closed = (await db('tickets')
+	const opened = await rowCount(db('tickets').where('opened_at', '>', since));
+	const closed = await db('tickets')
 		.where('closed_at', '>', since)
 		.andWhere('minutes', '>', 0)
 		.orderBy('closed_at', 'desc')
 		.limit(200)
-		.pluck('minutes')) as (string | number)[];
-	return arrivalsFrom(Number(opened.n), LOOKED_BACK_DAYS, closed.map(Number));
+		.pluck('minutes');
+	return arrivalsFrom(opened, LOOKED_BACK_DAYS, closed.map(Number));
 }

@@ -47,15 +47,15 @@ export async function readBearer(db: Queryable, token: string): Promise<Bearer |
 		return { name: 'API token of the start', role: 'manager' };
 	}
 	const now = Date.now();
-	const row = (await db('api_tokens')
+	const row = await db('api_tokens')
 		.join('users', 'users.id', 'api_tokens.owner_id')
-		.where({ 'api_tokens.token_hash': hash, 'users.active': 1 })
+		.where('api_tokens.token_hash', hash)
+		.andWhere('users.active', true)
 		.whereNull('api_tokens.revoked_at')
 		.andWhere((either) =>
 			either.whereNull('api_tokens.expires_at').orWhere('api_tokens.expires_at', '>', new Date(now))
 		)
-		.first('api_tokens.id', 'api_tokens.label', 'api_tokens.role', 'api_tokens.used_at')) as
-		{ id: number; label: string; role: Role; used_at: Date | null } | undefined;
+		.first('api_tokens.id', 'api_tokens.label', 'api_tokens.role', 'api_tokens.used_at');
 	if (!row) return null;
 	if (now - (row.used_at?.getTime() ?? 0) > MINUTE_MS) {
 		await db('api_tokens')
@@ -66,20 +66,10 @@ export async function readBearer(db: Queryable, token: string): Promise<Bearer |
 }
 
 export async function listApiTokens(db: Queryable, now: number): Promise<ApiToken[]> {
-	const rows = (await db('api_tokens')
+	const rows = await db('api_tokens')
 		.leftJoin('users', 'users.id', 'api_tokens.owner_id')
 		.orderBy('api_tokens.id')
-		.select('api_tokens.*', 'users.name as owner', 'users.active as owner_active')) as {
-		id: number;
-		label: string;
-		role: Role;
-		owner: string | null;
-		owner_active: boolean | number | null;
-		created_at: Date;
-		expires_at: Date | null;
-		used_at: Date | null;
-		revoked_at: Date | null;
-	}[];
+		.select('api_tokens.*', 'users.name as owner', 'users.active as owner_active');
 	return rows.map((row) => ({
 		id: row.id,
 		label: row.label,

@@ -18,11 +18,7 @@ export interface CalendarLink {
 export const LINK_DAYS = [30, 90, 365] as const;
 
 export const calendarLinks = async (db: Database): Promise<CalendarLink[]> => {
-	const rows = (await db('calendar_links').orderBy('id').select('technician', 'created_at', 'ends_at')) as {
-		technician: string;
-		created_at: Date;
-		ends_at: Date | null;
-	}[];
+	const rows = await db('calendar_links').orderBy('id').select('technician', 'created_at', 'ends_at');
 	return rows.map(({ technician, created_at, ends_at }) => ({
 		technician,
 		createdAt: created_at.getTime(),
@@ -90,9 +86,9 @@ export const endLinksOf = (trx: Knex.Transaction, technician: string): Promise<n
 /** Whose day a secret shows; null where it has ended or never was. */
 export async function technicianOfLink(db: Database, secret: string, now: number): Promise<string | null> {
 	if (!/^[A-Za-z0-9_-]{40,60}$/.test(secret)) return null;
-	const row = (await db('calendar_links')
+	const row = await db('calendar_links')
 		.where({ secret_hash: hashOf(secret) })
 		.andWhere((ends) => ends.whereNull('ends_at').orWhere('ends_at', '>', new Date(now)))
-		.first('technician')) as { technician: string } | undefined;
+		.first('technician');
 	return row?.technician ?? null;
 }

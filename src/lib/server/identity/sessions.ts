@@ -4,7 +4,7 @@ import { recordAudit } from '../audit/commands';
 import { inTransaction, type Database, type Queryable } from '../database/connection';
 import { countAttempt, forgetAttempts, knownDevice, networkOf, newDevice } from './attempts';
 import { hashToken, newToken, verifyNobody, verifyPassword } from './secrets';
-import { SIGN_IN, toUser, type User, type UserRow } from './users';
+import { SIGN_IN, toUser, type User } from './users';
 
 /** A session ends after half a day without a sign of life, and after a week in any case. */
 export const IDLE_HOURS = 12;
@@ -63,9 +63,8 @@ async function tryToSignIn(
 	const attempt = await countAttempt(db, account === null ? `${key} ${network}` : key, network);
 	if (!attempt.allowed) return wait(attempt.waitSeconds, 'too many attempts');
 	if (attempt.slowMs > 0) await sleep(attempt.slowMs);
-	const row = (
-		account === null ? undefined : await db('users').where({ sign_in: account, active: 1 }).first()
-	) as (UserRow & { password_hash: string; password_until: Date | null }) | undefined;
+	const row =
+		account === null ? undefined : await db('users').where({ sign_in: account, active: true }).first();
 	const right = await lookedAt(() =>
 		row ? verifyPassword(row.password_hash, request.password) : verifyNobody(request.password)
 	);
@@ -129,14 +128,6 @@ export async function openSession(db: Database, now: number, userId: number): Pr
 	return token;
 }
 
-interface SessionRow extends UserRow {
-	session_id: number;
-	token_hash: string;
-	created_at: Date;
-	rotated_at: Date;
-	seen_at: Date;
-}
-
 /** Who a session token belongs to, and a new token where it was time to change it. */
 export async function readSession(
 	db: Database,
@@ -144,7 +135,7 @@ export async function readSession(
 	token: string
 ): Promise<{ user: User; newToken: string | null } | null> {
 	const hash = hashToken(token);
-	const row = (await db('sessions')
+	const row = await db('sessions')
 		.join('users', 'users.id', 'sessions.user_id')
 		.where('users.active', 1)
 		.andWhere((either) => either.where('sessions.token_hash', hash).orWhere('sessions.previous_hash', hash))
@@ -155,7 +146,7 @@ export async function readSession(
 			'sessions.created_at as created_at',
 			'sessions.rotated_at',
 			'sessions.seen_at'
-		)) as SessionRow | undefined;
+		);
 	if (!row) return null;
 	const age = (at: Date) => now - at.getTime();
 	if (age(row.seen_at) > IDLE_MS || age(row.created_at) > LONGEST_MS) return null;

@@ -6,6 +6,7 @@ import { DAY_MS } from '$lib/core/units/instant';
 import { endLinksOf } from './calendar-links';
 import { recordAudit } from '../audit/commands';
 import { inTransaction, type Database, type Queryable } from '../database/connection';
+import type { Row } from '../database/tables';
 import { holdCounter } from '../database/counters';
 import { passwordSchema } from './passwords';
 import { hashPassword, newOneTimePassword, verifyPassword } from './secrets';
@@ -22,16 +23,7 @@ export interface User {
 	version: number;
 }
 
-export interface UserRow {
-	id: number;
-	sign_in: string;
-	name: string;
-	role: Role;
-	technician: string | null;
-	active: boolean | number;
-	must_change: boolean | number;
-	version: number;
-}
+type UserRow = Omit<Row<'users'>, 'password_hash' | 'created_at' | 'password_until'>;
 
 export const toUser = (row: UserRow): User => ({
 	id: row.id,
@@ -39,8 +31,8 @@ export const toUser = (row: UserRow): User => ({
 	name: row.name,
 	role: row.role,
 	technician: row.technician,
-	active: Boolean(row.active),
-	mustChange: Boolean(row.must_change),
+	active: row.active,
+	mustChange: row.must_change,
 	version: row.version
 });
 
@@ -57,7 +49,7 @@ export const newUserBody = z.strictObject({
 export type NewUser = z.output<typeof newUserBody>;
 
 export async function listUsers(db: Queryable): Promise<User[]> {
-	return ((await db('users').orderBy('id')) as UserRow[]).map(toUser);
+	return (await db('users').orderBy('id')).map(toUser);
 }
 
 export async function hasUsers(db: Queryable): Promise<boolean> {
@@ -132,10 +124,8 @@ export async function setUserActive(
 	change: { id: number; version: number; active: boolean }
 ): Promise<UserAnswer> {
 	return inTransaction(db, async (trx): Promise<UserAnswer> => {
-		const managers = (await trx('users').where({ role: 'manager', active: 1 }).forUpdate().select('id')) as {
-			id: number;
-		}[];
-		const user = (await trx('users').where({ id: change.id }).forUpdate().first()) as UserRow | undefined;
+		const managers = await trx('users').where({ role: 'manager', active: true }).forUpdate().select('id');
+		const user = await trx('users').where({ id: change.id }).forUpdate().first();
 		if (!user) return { ok: false, field: 'id', message: 'names nobody; reload the page' };
 		if (user.version !== change.version) {
 			return { ok: false, field: 'version', message: 'somebody changed this account; reload the page' };
@@ -145,7 +135,7 @@ export async function setUserActive(
 		}
 		await trx('users')
 			.where({ id: user.id })
-			.update({ active: change.active ? 1 : 0, version: user.version + 1 });
+			.update({ active: change.active, version: user.version + 1 });
 		if (!change.active) {
 			await trx('sessions').where({ user_id: user.id }).delete();
 			if (user.technician !== null) await endLinksOf(trx, user.technician);
@@ -181,8 +171,7 @@ export async function changeOwnPassword(
 		return { ok: false, field: 'password', message: 'is the old one; choose another' };
 	const fresh = await hashPassword(password);
 	return inTransaction(db, async (trx): Promise<UserAnswer> => {
-		const row = (await trx('users').where({ id: userId, active: 1 }).forUpdate().first()) as
-			(UserRow & { password_hash: string }) | undefined;
+		const row = await trx('users').where({ id: userId, active: true }).forUpdate().first();
 		if (!row || !(await verifyPassword(row.password_hash, current))) {
 			return {
 				ok: false,
@@ -219,7 +208,7 @@ export async function resetPassword(
 	const password = newOneTimePassword();
 	const fresh = await hashPassword(password);
 	return inTransaction(db, async (trx) => {
-		const row = (await trx('users').where(target).forUpdate().first()) as UserRow | undefined;
+		const row = await trx('users').where(target).forUpdate().first();
 		if (!row) return { ok: false, message: 'names nobody who can sign in here' };
 		await setPassword(trx, row, fresh, { mustChange: true, until: new Date(now + ONE_TIME_MS) });
 		await trx('sessions').where({ user_id: row.id }).delete();
@@ -245,7 +234,7 @@ const setPassword = (
 		.where({ id })
 		.update({
 			password_hash,
-			must_change: mustChange ? 1 : 0,
+			must_change: mustChange,
 			password_until: until,
 			version: version + 1
 		});

@@ -41,7 +41,7 @@ async function search(db: Database, memory: ShopMemory, model: string): Promise<
 	const connector = memory.catalog.models.get(model)?.connector;
 	const alike = [...memory.catalog.models.values()].filter((candidate) => candidate.connector === connector);
 	if (!connector) return { contacts: [], nets: [], ownTickets: 0, allTickets: 0 };
-	const rows = (await db('tickets')
+	const rows = await db('tickets')
 		.whereIn(
 			'model',
 			alike.map(({ code }) => code)
@@ -50,7 +50,7 @@ async function search(db: Database, memory: ShopMemory, model: string): Promise<
 		.whereRaw("JSON_CONTAINS_PATH(record, 'all', '$.readings', '$.faults')")
 		.orderBy('id', 'desc')
 		.limit(MOST_TICKETS)
-		.select('record')) as { record: unknown }[];
+		.select('record');
 	const tickets = rows.map(({ record }) => ticketFromRecord(asJson(record)));
 	const { connectors } = memory.catalog;
 	const judged = tickets.map((ticket) => ({

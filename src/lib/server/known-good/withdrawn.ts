@@ -42,11 +42,11 @@ export async function verdictsThatLeanedOn(
 	const net = catalog.connectors
 		.get(catalog.models.get(reference.model)?.connector ?? '')
 		?.pins.find(({ pin }) => pin === reference.pin)?.net;
-	const rows = (await db('tickets')
+	const rows = await db('tickets')
 		.where({ model: reference.model })
 		.whereRaw("JSON_CONTAINS_PATH(record, 'one', '$.readings')")
 		.orderBy('id', 'desc')
-		.select('record')) as { record: unknown }[];
+		.select('record');
 	const verdicts = rows
 		.map(({ record }) => ticketFromRecord(asJson(record)))
 		.flatMap((ticket) =>

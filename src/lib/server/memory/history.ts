@@ -2,6 +2,7 @@ import type { Knex } from 'knex';
 import { fixingOf, type PastJob } from '$lib/core/quoting/past';
 import { evidenceFromRecord } from '$lib/core/tickets/stored-evidence';
 import type { Queryable } from '../database/connection';
+import type { Row, Sum } from '../database/tables';
 import { inChunks } from '../database/chunks';
 import { asJson } from '../database/json';
 import { groupBy } from '$lib/core/units/group-by';
@@ -31,23 +32,25 @@ interface TicketBefore extends Pick<HistoryTicket, 'number' | 'customer' | 'evid
 	fixedBy: readonly string[];
 }
 
-interface HistoryRow {
-	id: number;
-	number: string;
-	model: string;
-	closed_at: Date | null;
-	outcome: string | null;
-	quoted_minor: number | string | null;
-	accepted: number | boolean | null;
+type HistoryRow = Pick<
+	Row<'tickets'>,
+	| 'id'
+	| 'number'
+	| 'model'
+	| 'closed_at'
+	| 'outcome'
+	| 'quoted_minor'
+	| 'accepted'
+	| 'comeback_of'
+	| 'record'
+	| 'opened_at'
+	| 'cause'
+> & {
 	/** without tax */
-	paid_minor: number | string | null;
-	comeback_of: string | null;
-	record: unknown;
-	opened_at: Date;
-	cause: string | null;
+	paid_minor: Sum | null;
 	customer: string | null;
-	customer_kind: 'private' | 'trade' | null;
-}
+	customer_kind: Row<'customers'>['kind'] | null;
+};
 
 /** Tickets of one piece: between two of them others are heard. */
 const CHUNK = 500;
@@ -62,7 +65,7 @@ export async function* historyOf(
 			.andWhere('tickets.id', '>', afterId)
 			.orderBy('tickets.id')
 			.limit(CHUNK)
-			.select(
+			.select<HistoryRow[]>(
 				'tickets.id',
 				'tickets.number',
 				'tickets.model',
@@ -77,26 +80,10 @@ export async function* historyOf(
 				'tickets.record',
 				'customers.name as customer',
 				'customers.kind as customer_kind'
-			) as Promise<HistoryRow[]>;
+			);
 	for await (const rows of inChunks(CHUNK, read)) {
 		if (rows.length > 0) yield await withWork(db, rows);
 	}
-}
-
-interface AttemptRow {
-	ticket_id: number;
-	operation: string;
-	technician: string | null;
-	minutes: number | null;
-	hourly_minor: number | string | null;
-	part: unknown;
-	resolved: unknown;
-}
-interface PartRow {
-	ticket_id: number;
-	sku: string;
-	quantity: number;
-	unit_minor: number | string | null;
 }
 
 const minor = (column: number | string | null) => (column === null ? null : Number(column));
@@ -110,10 +97,10 @@ type BeforeRow = Pick<
 /** The tickets that some come back from, by their number, with what was done on them in order. */
 async function ticketsBefore(db: Queryable, numbers: readonly string[]): Promise<Map<string, TicketBefore>> {
 	if (numbers.length === 0) return new Map();
-	const rows = (await db('tickets')
+	const rows = await db('tickets')
 		.leftJoin('customers', 'customers.id', 'tickets.customer_id')
 		.whereIn('tickets.number', numbers)
-		.select(
+		.select<BeforeRow[]>(
 			'tickets.id',
 			'tickets.number',
 			'tickets.model',
@@ -122,17 +109,14 @@ async function ticketsBefore(db: Queryable, numbers: readonly string[]): Promise
 			'tickets.record',
 			'customers.name as customer',
 			'customers.kind as customer_kind'
-		)) as BeforeRow[];
-	const attempts = (await db('attempts')
+		);
+	const attempts = await db('attempts')
 		.whereIn(
 			'ticket_id',
 			rows.map(({ id }) => id)
 		)
 		.orderBy(['ticket_id', 'n'])
-		.select('ticket_id', 'operation', 'resolved')) as Pick<
-		AttemptRow,
-		'ticket_id' | 'operation' | 'resolved'
-	>[];
+		.select('ticket_id', 'operation', 'resolved');
 	const attemptsOf = byTicket(attempts);
 	return new Map(
 		rows.map((row) => [
@@ -165,19 +149,11 @@ async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<His
 		db('attempts')
 			.whereIn('ticket_id', ids)
 			.orderBy(['ticket_id', 'n'])
-			.select(
-				'ticket_id',
-				'operation',
-				'technician',
-				'minutes',
-				'hourly_minor',
-				'part',
-				'resolved'
-			) as Promise<AttemptRow[]>,
+			.select('ticket_id', 'operation', 'technician', 'minutes', 'hourly_minor', 'part', 'resolved'),
 		db('part_uses')
 			.whereIn('ticket_id', ids)
 			.orderBy(['ticket_id', 'n'])
-			.select('ticket_id', 'sku', 'quantity', 'unit_minor') as Promise<PartRow[]>
+			.select('ticket_id', 'sku', 'quantity', 'unit_minor')
 	]);
 	const [attemptsOf, partsOf] = [byTicket(attempts), byTicket(parts)];
 	const earlierVisits = await ticketsBefore(
@@ -193,7 +169,7 @@ async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<His
 			closedAt: row.closed_at?.getTime() ?? null,
 			outcome: row.outcome,
 			quotedMinor: minor(row.quoted_minor),
-			accepted: row.accepted === null ? null : Boolean(row.accepted),
+			accepted: row.accepted,
 			paidMinor: minor(row.paid_minor),
 			comebackOf: row.comeback_of,
 			openedAt: row.opened_at.getTime(),
@@ -203,8 +179,8 @@ async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<His
 			attempts: (attemptsOf.get(row.id) ?? []).map(
 				({ operation, technician, minutes, hourly_minor, part, resolved }) => ({
 					operation,
-					resolved: Boolean(resolved),
-					part: Boolean(part),
+					resolved,
+					part,
 					technician: orUndefined(technician),
 					minutes: orUndefined(minutes),
 					hourlyCostMinor: orUndefined(minor(hourly_minor))

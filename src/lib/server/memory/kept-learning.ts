@@ -29,10 +29,7 @@ const PIECE = 4 * 1024 * 1024;
 
 /** @returns null where nothing was kept by this build, or not all of it is there */
 export async function readLearnt(db: Queryable, version: string): Promise<Learnt | null> {
-	const rows = (await db('learnt').where({ version }).orderBy('piece').select('pieces', 'body')) as {
-		pieces: number;
-		body: Buffer;
-	}[];
+	const rows = await db('learnt').where({ version }).orderBy('piece').select('pieces', 'body');
 	if (rows.length === 0 || rows.length !== rows[0]?.pieces) return null;
 	try {
 		return v8.deserialize(await promisify(inflateRaw)(Buffer.concat(rows.map(({ body }) => body)))) as Learnt;

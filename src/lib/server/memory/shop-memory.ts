@@ -12,6 +12,7 @@ import {
 } from '../catalog/known-good';
 import { catalogNow } from '../catalog/queries';
 import type { Database } from '../database/connection';
+import { rowCount } from '../database/row-count';
 import { readCounters, type Counters } from '../database/counters';
 import { thisBuild } from '../database/this-build';
 import { aMoment, NEVER, type Stop } from '../database/in-turns';
@@ -167,12 +168,8 @@ async function refresh(db: Database, memory: Memory | null): Promise<Memory> {
 	return memory;
 }
 
-async function countSince(db: Database, since: number): Promise<number> {
-	const row = (await db('tickets').where('history_seq', '>', since).count({ n: '*' }).first()) as {
-		n: number | string;
-	};
-	return Number(row.n);
-}
+const countSince = (db: Database, since: number): Promise<number> =>
+	rowCount(db('tickets').where('history_seq', '>', since));
 
 /** Answers go on from what was learnt, while a copy learns what is new. */
 function learnBeside(db: Database, memory: Memory, counters: Counters, since: number, due: number): Memory {

@@ -12,7 +12,7 @@ import { log } from '../logging/log';
 import { shopCatalog } from '../memory/shop-memory';
 import { changeTicket } from '../tickets/change-ticket';
 import { findTicket } from '../tickets/queries';
-import { selectTickets, toStoredTicket, type TicketRow } from '../tickets/rows';
+import { selectTickets, toStoredTicket } from '../tickets/rows';
 import type { Channel } from '$lib/core/catalog/kinds-of-returns';
 
 const CHUNK = 200;
@@ -39,7 +39,7 @@ export async function enqueueToday(db: Database, now: Instant): Promise<number> 
 					.orWhereRaw('tickets.collected_at >= ? - INTERVAL tickets.offered_warranty DAY', [new Date(now)])
 			)
 			.orderBy('tickets.id')
-			.limit(CHUNK) as Promise<TicketRow[]>;
+			.limit(CHUNK);
 	let queued = 0;
 	for await (const rows of inChunks(CHUNK, read)) {
 		for (const { id, ticket } of rows.map(toStoredTicket)) {

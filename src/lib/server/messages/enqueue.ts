@@ -74,7 +74,7 @@ export async function enqueue(
 			subject,
 			body: text,
 			language: language ?? '',
-			state: 'waiting',
+			state: 'waiting' as const,
 			next_at: new Date(now),
 			created_at: new Date(now)
 		};

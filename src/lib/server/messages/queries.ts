@@ -2,8 +2,8 @@ import type { Channel, MessageKind } from '$lib/core/catalog/kinds-of-returns';
 import type { Instant } from '$lib/core/units/instant';
 import { recordAudit } from '../audit/commands';
 import { inTransaction, type Database, type Queryable } from '../database/connection';
-
-type MessageState = 'waiting' | 'sending' | 'sent' | 'failed' | 'unsure' | 'dropped';
+import { rowCount } from '../database/row-count';
+import type { MessageState, Row } from '../database/tables';
 
 export interface QueuedMessage {
 	id: number;
@@ -25,18 +25,14 @@ const SHOWN = 100;
 
 /** The last messages, those that somebody has to look at first; of one customer where it is said. */
 export async function queuedMessages(db: Queryable, customerId?: number): Promise<QueuedMessage[]> {
-	const rows = (await db('messages')
+	const rows = await db('messages')
 		.join('tickets', 'tickets.id', 'messages.ticket_id')
 		.modify((query) => {
 			if (customerId !== undefined) void query.where('tickets.customer_id', customerId);
 		})
 		.orderByRaw("FIELD(state, 'unsure', 'failed') DESC, messages.id DESC")
 		.limit(SHOWN)
-		.select('messages.*', 'tickets.number')) as (Omit<QueuedMessage, 'nextAt' | 'createdAt' | 'sentAt'> & {
-		next_at: Date | null;
-		created_at: Date;
-		sent_at: Date | null;
-	})[];
+		.select<(Row<'messages'> & Pick<Row<'tickets'>, 'number'>)[]>('messages.*', 'tickets.number');
 	return rows.map((row) => ({
 		id: Number(row.id),
 		number: row.number,
@@ -55,11 +51,8 @@ export async function queuedMessages(db: Queryable, customerId?: number): Promis
 }
 
 /** How many messages somebody has to look at. */
-export async function stuckMessages(db: Queryable): Promise<number> {
-	const row = (await db('messages').whereIn('state', ['failed', 'unsure']).count({ n: '*' }).first()) as
-		{ n: number | string } | undefined;
-	return Number(row?.n ?? 0);
-}
+export const stuckMessages = (db: Queryable): Promise<number> =>
+	rowCount(db('messages').whereIn('state', ['failed', 'unsure']));
 
 /** Sends a message again that failed, or that may have left; or lets it go. */
 export async function decideMessage(
@@ -102,12 +95,7 @@ export interface CaughtMessage {
 
 /** What the stand-in took, the last first. */
 export async function caughtMessages(db: Queryable): Promise<CaughtMessage[]> {
-	const rows = (await db('caught_messages').orderBy('id', 'desc').limit(SHOWN)) as (Omit<
-		CaughtMessage,
-		'at'
-	> & {
-		at: Date;
-	})[];
+	const rows = await db('caught_messages').orderBy('id', 'desc').limit(SHOWN);
 	return rows.map(({ id, channel, recipient, subject, body, at }) => ({
 		id: Number(id),
 		channel,

@@ -5,6 +5,7 @@ import type { Message } from '$lib/core/messages/compose';
 import type { Channel, MessageKind } from '$lib/core/catalog/kinds-of-returns';
 import type { Instant } from '$lib/core/units/instant';
 import { inTransaction, type Database } from '../database/connection';
+import type { Row } from '../database/tables';
 import { PerhapsTaken, type Transport } from './transport';
 
 /** A message that was taken by who carries it. */
@@ -20,24 +21,14 @@ export type Rewrite = (
 	message: { about: MessageKind; channel: Channel; language: string | undefined }
 ) => Promise<Message | null>;
 
-interface Row {
-	id: number;
-	number: string;
-	about: MessageKind;
-	channel: Channel;
-	once: string;
-	recipient: string;
-	subject: string | null;
-	body: string;
-	/** that it is written in; null where that was not noted */
-	language: string | null;
-	tries: number;
-}
+type ClaimedRow = Pick<Row<'tickets'>, 'number'> &
+	Pick<
+		Row<'messages'>,
+		'id' | 'about' | 'channel' | 'once' | 'recipient' | 'subject' | 'body' | 'language' | 'tries'
+	>;
 /** What its customer says by now. */
-interface Reached {
-	hears_by: string | null;
-	email: string | null;
-	phone: string | null;
+interface Reached extends Pick<Row<'customers'>, 'email' | 'phone'> {
+	hears_by: Row<'customers'>['hears_by'];
 	speaks: string | null;
 }
 
@@ -80,7 +71,7 @@ export async function sendDue(
 
 async function sendOne(
 	db: Database,
-	row: Row,
+	row: ClaimedRow,
 	now: Instant,
 	transport: (channel: Channel) => Promise<Transport | null>
 ): Promise<boolean> {
@@ -124,21 +115,21 @@ async function claimNext(
 	due: Instant,
 	now: Instant,
 	rewrite: Rewrite | undefined
-): Promise<Row | 'dropped' | null> {
+): Promise<ClaimedRow | 'dropped' | null> {
 	return inTransaction(db, async (trx) => {
-		const next = (await trx('messages')
+		const next = await trx('messages')
 			.where({ state: 'waiting' })
 			.andWhere('next_at', '<=', new Date(due))
 			.orderBy(['next_at', 'id'])
 			.forUpdate()
 			.skipLocked()
-			.first('id')) as { id: number } | undefined;
+			.first('id');
 		if (!next) return null;
-		const row = (await trx('messages')
+		const row = await trx('messages')
 			.join('tickets', 'tickets.id', 'messages.ticket_id')
 			.leftJoin('customers', 'customers.id', 'tickets.customer_id')
 			.where('messages.id', next.id)
-			.first(
+			.first<ClaimedRow & Reached>(
 				'messages.id',
 				'tickets.number',
 				'about',
@@ -153,7 +144,7 @@ async function claimNext(
 				'customers.email',
 				'customers.phone',
 				'customers.language as speaks'
-			)) as Row & Reached;
+			);
 		const reached = reachedNow(row);
 		if (!reached) return dropped(trx, row);
 		const changed = await rewritten(row, reached, rewrite);
@@ -165,13 +156,13 @@ async function claimNext(
 }
 
 /** How its customer agrees to be written to now; null: not any more. */
-function reachedNow({ hears_by, email, phone }: Reached): Pick<Row, 'channel' | 'recipient'> | null {
+function reachedNow({ hears_by, email, phone }: Reached): Pick<ClaimedRow, 'channel' | 'recipient'> | null {
 	if (hears_by === 'mail' && email) return { channel: 'mail', recipient: email };
 	if (hears_by === 'text' && phone) return { channel: 'text', recipient: phone };
 	return null;
 }
 
-async function dropped(trx: Knex.Transaction, { id, hears_by }: Row & Reached): Promise<'dropped'> {
+async function dropped(trx: Knex.Transaction, { id, hears_by }: ClaimedRow & Reached): Promise<'dropped'> {
 	const problem =
 		hears_by === 'mail' || hears_by === 'text'
 			? 'the customer’s address was taken out before it left'
@@ -182,10 +173,10 @@ async function dropped(trx: Knex.Transaction, { id, hears_by }: Row & Reached): 
 
 /** The message as it is to leave: to the address of now, in the language and the way of now. */
 async function rewritten(
-	row: Row & Reached,
-	reached: Pick<Row, 'channel' | 'recipient'>,
+	row: ClaimedRow & Reached,
+	reached: Pick<ClaimedRow, 'channel' | 'recipient'>,
 	rewrite: Rewrite | undefined
-): Promise<Pick<Row, 'channel' | 'recipient' | 'subject' | 'body' | 'language'>> {
+): Promise<Pick<ClaimedRow, 'channel' | 'recipient' | 'subject' | 'body' | 'language'>> {
 	const { subject, body, language } = row;
 	const speaks = row.speaks ?? '';
 	const isSame = row.channel === reached.channel && (language === null || language === speaks);
@@ -201,7 +192,7 @@ async function rewritten(
 		: { ...reached, subject, body, language };
 }
 
-async function failed(db: Database, { id, tries }: Row, now: Instant, problem: string): Promise<void> {
+async function failed(db: Database, { id, tries }: ClaimedRow, now: Instant, problem: string): Promise<void> {
 	const retryAt = nextTry(tries + 1, now);
 	await db('messages')
 		.where({ id })

@@ -1,11 +1,12 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
-import type { CatalogRecordOf } from '$lib/core/catalog/kinds';
+import { recordOfKind, type CatalogRecordOf } from '$lib/core/catalog/kinds';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { DAY_MS, parseInstant } from '$lib/core/units/instant';
 import { toMinor } from '$lib/core/units/money';
 import { catalogNow } from '../catalog/queries';
 import type { Database } from '../database/connection';
-import { asJson } from '../database/json';
+import { asJson, type StoredJson } from '../database/json';
+import type { Row } from '../database/tables';
 
 /** A device that came back, for the list. */
 export interface CameBack {
@@ -26,20 +27,26 @@ const SHOWN = 60;
 /** A cause is asked for so long first. A choice. */
 const ASKED_DAYS = 120;
 
+type BackRow = Pick<Row<'tickets'>, 'number' | 'model' | 'opened_at' | 'closed_at' | 'cause'> & {
+	comeback_of: string;
+	first_closed: Date | null;
+	came_from: StoredJson<NonNullable<Ticket['cameFrom']>> | null;
+};
+
 /** The last devices that came back, those whose cause nobody said first. */
 export async function cameBack(db: Database, now: number): Promise<CameBack[]> {
 	const catalog = await catalogNow(db);
 	// found first, without their records, then read
-	const last = (await db('tickets')
+	const last = await db('tickets')
 		.whereNotNull('comeback_of')
 		.orderBy('opened_at', 'desc')
 		.limit(SHOWN)
-		.pluck('id')) as number[];
-	const rows = (await db('tickets')
+		.pluck('id');
+	const rows = await db('tickets')
 		.leftJoin('tickets as first', 'first.number', 'tickets.comeback_of')
 		.whereIn('tickets.id', last)
 		.orderBy('tickets.opened_at', 'desc')
-		.select(
+		.select<BackRow[]>(
 			'tickets.number',
 			'tickets.comeback_of',
 			'tickets.model',
@@ -48,18 +55,9 @@ export async function cameBack(db: Database, now: number): Promise<CameBack[]> {
 			'tickets.cause',
 			'first.closed_at as first_closed',
 			db.raw("JSON_EXTRACT(tickets.record, '$.came_from') AS came_from")
-		)) as unknown as {
-		number: string;
-		comeback_of: string;
-		model: string;
-		opened_at: Date;
-		closed_at: Date | null;
-		cause: string | null;
-		first_closed: Date | null;
-		came_from: unknown;
-	}[];
+		);
 	const all = rows.map((row): CameBack => {
-		const from = asJson(row.came_from) as NonNullable<Ticket['cameFrom']> | null;
+		const from = asJson(row.came_from);
 		const closedAt = row.first_closed?.getTime() ?? null;
 		return {
 			number: row.number,
@@ -103,11 +101,11 @@ export async function claims(
 	db: Database
 ): Promise<{ rows: ClaimRow[]; openMinor: number; grantedMinor: number; refusedMinor: number }> {
 	const catalog = await catalogNow(db);
-	const stored = (await db('catalog')
+	const stored = await db('catalog')
 		.where({ kind: 'claim' })
 		.orderBy('id', 'desc')
 		.limit(MOST_CLAIMS)
-		.select('record', 'version')) as { record: unknown; version: number }[];
+		.select('record', 'version');
 	const rows = stored.map(({ record, version }): ClaimRow => {
 		const {
 			record: _,
@@ -116,7 +114,7 @@ export async function claims(
 			at,
 			settled_at: __,
 			...claim
-		} = asJson(record) as CatalogRecordOf<'claim'>;
+		} = recordOfKind('claim', asJson(record));
 		return {
 			...claim,
 			label: catalog.parts.get(claim.sku)?.label ?? claim.sku,
@@ -144,17 +142,17 @@ export async function foundTheSameDay(
 	since: number
 ): Promise<{ number: string; faults: string[] }[]> {
 	const catalog = await catalogNow(db);
-	const rows = (await db('tickets')
+	const rows = await db('tickets')
 		.where('harmed', true)
 		.andWhere('closed_at', '>=', new Date(since))
 		.orderBy('closed_at', 'desc')
 		.limit(20)
-		.select('number', db.raw("JSON_EXTRACT(record, '$.own_faults') AS own_faults"))) as unknown as {
-		number: string;
-		own_faults: unknown;
-	}[];
+		.select<(Pick<Row<'tickets'>, 'number'> & { own_faults: StoredJson<string[]> })[]>(
+			'number',
+			db.raw("JSON_EXTRACT(record, '$.own_faults') AS own_faults")
+		);
 	return rows.map(({ number, own_faults }) => ({
 		number,
-		faults: (asJson(own_faults) as string[]).map((fault) => catalog.faults.get(fault)?.label ?? fault)
+		faults: asJson(own_faults).map((fault) => catalog.faults.get(fault)?.label ?? fault)
 	}));
 }

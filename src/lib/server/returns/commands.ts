@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { CLAIM_STATES, WATCHED_KINDS } from '$lib/core/catalog/kinds-of-returns';
-import type { CatalogRecordOf } from '$lib/core/catalog/kinds';
+import { recordOfKind, type CatalogRecordOf } from '$lib/core/catalog/kinds';
 import { codeSchema, ticketNumberSchema } from '$lib/core/units/code';
 import { formatInstant, type Instant } from '$lib/core/units/instant';
 import { catalogNow, recordVersion } from '../catalog/queries';
@@ -57,8 +57,7 @@ export async function makeClaim(
 	now: Instant,
 	{ ticket, sku, amount, note }: z.output<typeof claimBody>
 ): Promise<SaveAnswer> {
-	const row = (await db('tickets').where({ number: ticket }).first('record', 'comeback_of')) as
-		{ record: unknown; comeback_of: string | null } | undefined;
+	const row = await db('tickets').where({ number: ticket }).first('record', 'comeback_of');
 	if (!row?.comeback_of) {
 		return { ok: false, field: 'ticket', message: `is ${ticket}, which comes back from no ticket` };
 	}
@@ -90,20 +89,19 @@ export async function makeClaim(
 
 /** The lot that the first job took the part from, the last of several. */
 async function lotOfFirst(db: Database, first: string, sku: string): Promise<string | null> {
-	const use = (await db('part_uses')
+	const use = await db('part_uses')
 		.join('tickets', 'tickets.id', 'part_uses.ticket_id')
 		.where({ number: first, sku })
 		.whereNotNull('lot')
 		.orderBy('part_uses.n', 'desc')
-		.first('lot')) as { lot: string } | undefined;
+		.first('lot');
 	return use?.lot ?? null;
 }
 
 async function supplierOf(db: Database, lot: string | null): Promise<string | undefined> {
 	if (lot === null) return undefined;
-	const row = (await db('catalog').where({ kind: 'lot', code: lot }).first('record')) as
-		{ record: unknown } | undefined;
-	return (asJson(row?.record) as CatalogRecordOf<'lot'> | undefined)?.supplier;
+	const row = await db('catalog').where({ kind: 'lot', code: lot }).first('record');
+	return row && recordOfKind('lot', asJson(row.record)).supplier;
 }
 
 export const settleBody = z.object({

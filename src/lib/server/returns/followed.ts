@@ -1,11 +1,12 @@
 import type { Knex } from 'knex';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
-import { asJson } from '../database/json';
+import { asJson, type StoredJson } from '../database/json';
 import type { ReturnTicket } from '$lib/core/returns/followed-jobs';
 import type { Database, Queryable } from '../database/connection';
 import { inChunks } from '../database/chunks';
 import { keptUp } from '../database/kept-up';
 import { projection } from '../database/projection';
+import type { Row, Sum } from '../database/tables';
 
 /** A ticket with what it used: its sources are told from lots and parts when they are asked for, as a shelf record may change. */
 export interface UsingTicket extends ReturnTicket {
@@ -15,18 +16,10 @@ export interface UsingTicket extends ReturnTicket {
 }
 type CameFrom = NonNullable<Ticket['cameFrom']>;
 
-interface Row {
-	id: number;
-	number: string;
-	model: string;
-	outcome: string | null;
-	opened_at: Date;
-	closed_at: Date | null;
-	comeback_of: string | null;
-	cause: string | null;
-	methods: string | null;
-	came_from: unknown;
-}
+type FollowedRow = Pick<
+	Row<'tickets'>,
+	'id' | 'number' | 'model' | 'outcome' | 'opened_at' | 'closed_at' | 'comeback_of' | 'cause' | 'methods'
+> & { came_from: StoredJson<CameFrom> | null };
 
 const CHUNK = 5000;
 
@@ -49,7 +42,7 @@ const closedProjection = projection<FollowedCopy>({
 	async putChanged(db, copy, since) {
 		// what was reopened is gone from here, as is what is not fixed any more
 		if (since > 0) {
-			const changed = (await db('tickets').where('history_seq', '>', since).pluck('id')) as number[];
+			const changed = await db('tickets').where('history_seq', '>', since).pluck('id');
 			for (const id of changed) copy.byId.delete(id);
 		}
 		const closed = readTickets(db, (query) =>
@@ -80,13 +73,13 @@ const withOpen = keptUp<OpenCopy>(async (db, previous) => {
 export const returnTickets = (db: Database): Promise<ReturnTickets> => withOpen(db);
 
 async function openKey(db: Queryable): Promise<string> {
-	const row = (await db('tickets')
+	const row = await db('tickets')
 		.whereNotNull('comeback_of')
 		.whereNull('closed_at')
-		.first(db.raw('COUNT(*) AS n'), db.raw('COALESCE(SUM(version), 0) AS versions'))) as unknown as {
-		n: number | string;
-		versions: number | string;
-	};
+		.first<{ n: Sum; versions: Sum }>(
+			db.raw('COUNT(*) AS n'),
+			db.raw('COALESCE(SUM(version), 0) AS versions')
+		);
 	return `${row.n} ${row.versions}`;
 }
 
@@ -100,7 +93,7 @@ async function* readTickets(
 			.andWhere((either) => either.where({ outcome: 'fixed' }).orWhereNotNull('comeback_of'))
 			.orderBy('id')
 			.limit(CHUNK)
-			.select(
+			.select<FollowedRow[]>(
 				'id',
 				'number',
 				'model',
@@ -111,22 +104,18 @@ async function* readTickets(
 				'cause',
 				'methods',
 				db.raw("IF(comeback_of IS NULL, NULL, JSON_EXTRACT(record, '$.came_from')) AS came_from")
-			) as unknown as Promise<Row[]>;
+			);
 	for await (const rows of inChunks(CHUNK, read)) {
 		const tickets = await withWork(db, rows);
 		yield new Map(rows.map(({ id }, i) => [Number(id), tickets[i] as UsingTicket]));
 	}
 }
 
-async function withWork(db: Queryable, rows: readonly Row[]): Promise<UsingTicket[]> {
+async function withWork(db: Queryable, rows: readonly FollowedRow[]): Promise<UsingTicket[]> {
 	const ids = rows.map(({ id }) => id);
 	const [attempts, uses] = await Promise.all([
-		db('attempts').whereIn('ticket_id', ids).select('ticket_id', 'operation', 'technician') as Promise<
-			{ ticket_id: number; operation: string; technician: string | null }[]
-		>,
-		db('part_uses').whereIn('ticket_id', ids).select('ticket_id', 'sku', 'lot') as Promise<
-			{ ticket_id: number; sku: string; lot: string | null }[]
-		>
+		db('attempts').whereIn('ticket_id', ids).select('ticket_id', 'operation', 'technician'),
+		db('part_uses').whereIn('ticket_id', ids).select('ticket_id', 'sku', 'lot')
 	]);
 	const work = new Map(
 		ids.map((id) => [
@@ -168,8 +157,8 @@ async function withWork(db: Queryable, rows: readonly Row[]): Promise<UsingTicke
 			sources: [],
 			suppliers: [],
 			month: null,
-			methods: row.methods === null ? [] : (JSON.parse(row.methods) as string[]),
-			cameFrom: (asJson(row.came_from) as CameFrom | null) ?? null,
+			methods: asJson(row.methods) ?? [],
+			cameFrom: asJson(row.came_from),
 			used
 		};
 	});

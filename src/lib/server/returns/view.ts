@@ -14,6 +14,7 @@ import { returnsFigures, type FiguresAsked, type ReturnsFigures } from '$lib/cor
 import { warrantyAdvice, type WarrantyLength } from '$lib/core/returns/warranty-advice';
 import type { Instant } from '$lib/core/units/instant';
 import type { Database } from '../database/connection';
+import type { Row } from '../database/tables';
 import { MONEY_COLUMNS, moneyOf, type MoneyColumns } from '../database/money-columns';
 import { NEVER, type Stop } from '../database/in-turns';
 import { piecesThere } from '../stock/queries';
@@ -121,25 +122,20 @@ async function adviseWarranty(db: Database, judged: Judged): Promise<NonNullable
 	return { lengths: from === 0 ? [] : warrantyAdvice(judged.jobs, meanMinor), meanMinor, from };
 }
 
-interface ClosedComeback extends MoneyColumns {
-	opened_at: Date;
-	cause: string | null;
-	outcome: string | null;
-	closed_at: Date | null;
-}
+type ClosedComeback = Pick<Row<'tickets'>, 'opened_at' | 'cause' | 'outcome' | 'closed_at'> & MoneyColumns;
 
 /** What comebacks that are closed and count cost the shop. */
 async function comebackCosts(db: Database, causes: Causes): Promise<ComebackCosts> {
-	const rows = (await db('tickets as back')
+	const rows = await db('tickets as back')
 		.join('tickets as first', 'first.number', 'back.comeback_of')
 		.whereNotNull('back.closed_at')
-		.select(
+		.select<ClosedComeback[]>(
 			'back.opened_at',
 			'back.cause',
 			'first.outcome',
 			'first.closed_at',
 			...MONEY_COLUMNS.map((column) => `back.${column}`)
-		)) as ClosedComeback[];
+		);
 	const costs = noComebackCosts();
 	for (const row of rows) {
 		const visit = { openedAt: row.opened_at.getTime(), cause: row.cause };

@@ -102,8 +102,7 @@ function begin(name: string, keep: boolean, work: () => Promise<unknown>): Promi
 
 async function readShown(name: string): Promise<Kept | undefined> {
 	const db = await database();
-	const row = (await db('shown_views').where({ name, build: thisBuild() }).first('as_of', 'view')) as
-		{ as_of: Date; view: string } | undefined;
+	const row = await db('shown_views').where({ name, build: thisBuild() }).first('as_of', 'view');
 	if (!row) return undefined;
 	const asOf = row.as_of.getTime();
 	const read: Kept = { view: parse(row.view) as unknown, asOf, tookMs: 0, writtenAt: asOf };

@@ -1,4 +1,4 @@
-import { SHELF_KINDS, type CatalogRecord, type CatalogRecordOf } from '$lib/core/catalog/kinds';
+import { SHELF_KINDS, type CatalogRecordOf } from '$lib/core/catalog/kinds';
 import type { ShelfFlow } from '$lib/core/stock/shelf-flow';
 import { flowOf, shelfAt, stockValueAt, type PartUsed, type ShelfPart } from '$lib/core/stock/shelf';
 import { kitOf, kitSkus, type KitPart } from '$lib/core/stock/kit';
@@ -22,12 +22,10 @@ export interface ShelfStore {
 
 /** Read from the database whatever was read before: what a transaction wrote itself is not to be remembered. */
 export async function readShelfStore(db: Queryable): Promise<ShelfStore> {
-	const rows = (await db('catalog').whereIn('kind', SHELF_KINDS).orderBy('id').select('record')) as {
-		record: unknown;
-	}[];
+	const rows = await db('catalog').whereIn('kind', SHELF_KINDS).orderBy('id').select('record');
 	const store: ShelfStore = { lots: [], movements: [], orders: [] };
 	for (const row of rows) {
-		const record = asJson(row.record) as CatalogRecord;
+		const record = asJson(row.record);
 		if (record.record === 'lot') store.lots.push(record);
 		else if (record.record === 'movement') store.movements.push(record);
 		else if (record.record === 'order') store.orders.push(record);

@@ -17,7 +17,7 @@ const usesProjection = projection<UsesCopy>({
 	empty: () => ({ byTicket: new Map(), bySku: new Map() }),
 	async putChanged(db, copy, since) {
 		if (since === 0) return putUses(copy, [], await rowsOfUses(db));
-		const rows = (await db('tickets').where('uses_seq', '>', since).select('id')) as { id: number }[];
+		const rows = await db('tickets').where('uses_seq', '>', since).select('id');
 		const ids = rows.map(({ id }) => id);
 		for (const chunk of inPieces(ids, CHUNK)) {
 			putUses(copy, chunk, await rowsOfUses(db, (query) => query.whereIn('ticket_id', chunk)));

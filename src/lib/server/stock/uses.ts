@@ -2,6 +2,7 @@ import type { Knex } from 'knex';
 import type { PartUsed } from '$lib/core/stock/shelf';
 import { groupBy } from '$lib/core/units/group-by';
 import type { Queryable } from '../database/connection';
+import type { Row } from '../database/tables';
 
 /** Pieces that a ticket used, with the part. */
 export interface UseOfPart {
@@ -9,7 +10,9 @@ export interface UseOfPart {
 	used: PartUsed;
 }
 
-type UseRow = [ticket: number, n: number, sku: string, quantity: number, lot: string | null, at: Date];
+type Use = Row<'part_uses'>;
+/** in the order in which they are selected below */
+type UseRow = [Use['ticket_id'], Use['n'], Use['sku'], Use['quantity'], Use['lot'], at: Date];
 
 /** Uses as they stand in their table, narrowed. */
 export async function rowsOfUses(

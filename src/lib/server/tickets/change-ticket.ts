@@ -13,6 +13,7 @@ import { recordAudit } from '../audit/commands';
 import { changesSince, type AuditLine } from '../audit/queries';
 import { catalogNow } from '../catalog/queries';
 import { inTransaction, type Database } from '../database/connection';
+import type { Sum } from '../database/tables';
 import { advanceCounter } from '../database/counters';
 import { photoIsKept } from '../photos/store';
 import { takeFromShelf, type Short } from '../stock/take-from-shelf';
@@ -186,11 +187,13 @@ interface Held {
 /** Holds a ticket's row, with all that has to be known before it is changed, in one statement. */
 async function holdTicket(trx: Knex.Transaction, number: string): Promise<Held | null> {
 	if (!isTicketNumber(number)) return null;
-	const row = (await selectTickets(trx)
-		.select(trx.raw("(SELECT value FROM counters WHERE name = 'catalog') AS catalog_version"))
+	const row = await selectTickets(trx)
+		.select<(TicketRow & { catalog_version: Sum })[]>(
+			trx.raw("(SELECT value FROM counters WHERE name = 'catalog') AS catalog_version")
+		)
 		.where('tickets.number', number)
 		.forUpdate('tickets')
-		.first()) as (TicketRow & { catalog_version: number | string }) | undefined;
+		.first();
 	if (!row) return null;
 	return {
 		stored: toStoredTicket(row),
@@ -252,10 +255,10 @@ async function timerElsewhere(
 	if (!starts) return null;
 	const { technician } = change;
 	await trx('catalog').where({ kind: 'technician', code: technician }).forUpdate().first('id');
-	const rows = (await selectTickets(trx)
+	const rows = await selectTickets(trx)
 		.whereNull('tickets.closed_at')
 		.andWhereNot('tickets.number', number)
-		.andWhere('tickets.running_by', 'like', `% ${technician} %`)) as TicketRow[];
+		.andWhere('tickets.running_by', 'like', `% ${technician} %`);
 	for (const { ticket, version } of rows.map(toStoredTicket)) {
 		const timer = ticket.running.find((running) => running.technician === technician);
 		if (!timer) continue;

@@ -6,7 +6,7 @@ import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { catalogNow } from '../catalog/queries';
 import type { Actor } from './actor';
 import { changeTicketIn } from './change-ticket';
-import { selectTickets, toStoredTicket, type TicketRow } from './rows';
+import { selectTickets, toStoredTicket } from './rows';
 
 export interface EndedWaits {
 	/** numbers of the tickets that wait no more */
@@ -32,9 +32,7 @@ export async function endPartWaits(
 			[{ operations: agreedOperations(ticket), faults: ticket.faults ?? [], parts: ticket.parts }],
 			catalog
 		).has(sku);
-	const rows = (await selectTickets(trx)
-		.whereNull('tickets.closed_at')
-		.whereNotNull('tickets.waiting_for')) as TicketRow[];
+	const rows = await selectTickets(trx).whereNull('tickets.closed_at').whereNotNull('tickets.waiting_for');
 	const summary: EndedWaits = { ended: [], refused: [] };
 	for (const { ticket } of rows.map(toStoredTicket)) {
 		if (!needs(ticket)) continue;
@@ -54,8 +52,7 @@ async function endWait(
 	needs: (ticket: Ticket) => boolean
 ): Promise<string | null> {
 	// as it stands now, and held: somebody may just have changed it
-	const row = (await selectTickets(trx).where('tickets.number', number).forUpdate('tickets').first()) as
-		TicketRow | undefined;
+	const row = await selectTickets(trx).where('tickets.number', number).forUpdate('tickets').first();
 	if (!row) return '';
 	const { ticket, version } = toStoredTicket(row);
 	if (ticket.closedAt !== null || !needs(ticket)) return '';

@@ -7,7 +7,7 @@ import { flowOfPart, readShelfStore } from '../stock/queries';
 import { useKey, usesOf } from '../stock/uses';
 import { splitUse } from '../stock/take-from-shelf';
 import { drawTables } from './drawn-tables';
-import { putRows, selectTickets, ticketColumns, toStoredTicket, type TicketRow } from './rows';
+import { putRows, selectTickets, ticketColumns, toStoredTicket } from './rows';
 
 const CHUNK = 500;
 
@@ -38,7 +38,7 @@ export async function findLots(
 		}
 	}
 	for (const ids of inPieces([...tickets], CHUNK)) {
-		const rows = (await selectTickets(trx).whereIn('tickets.id', ids)) as TicketRow[];
+		const rows = await selectTickets(trx).whereIn('tickets.id', ids);
 		const changed = rows.map((row) => {
 			const { id, ticket, customerId } = toStoredTicket(row);
 			const parts = ticket.parts.flatMap((use, i) => {

@@ -1,5 +1,5 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
-import type { CatalogRecordOf } from '$lib/core/catalog/kinds';
+import { recordOfKind, type CatalogRecordOf } from '$lib/core/catalog/kinds';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { warrantyAt, warrantyOf, type WarrantyState } from '$lib/core/tickets/warranty';
 import type { Queryable } from '../database/connection';
@@ -31,14 +31,8 @@ type Lots = ReadonlyMap<string, CatalogRecordOf<'lot'>>;
 export async function lotsOf(db: Queryable, tickets: readonly Pick<Ticket, 'parts'>[]): Promise<Lots> {
 	const codes = [...new Set(tickets.flatMap(({ parts }) => parts.flatMap(({ lot }) => lot ?? [])))];
 	if (codes.length === 0) return new Map();
-	const rows = (await db('catalog')
-		.where({ kind: 'lot' })
-		.whereIn('code', codes)
-		.select('code', 'record')) as {
-		code: string;
-		record: unknown;
-	}[];
-	return new Map(rows.map(({ code, record }) => [code, asJson(record) as CatalogRecordOf<'lot'>]));
+	const rows = await db('catalog').where({ kind: 'lot' }).whereIn('code', codes).select('code', 'record');
+	return new Map(rows.map(({ code, record }) => [code, recordOfKind('lot', asJson(record))]));
 }
 
 /** Whether an earlier job is under warranty at a moment; null where nothing was fixed. */

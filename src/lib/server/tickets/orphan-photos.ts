@@ -1,7 +1,7 @@
 import { DAY_MS, type Instant } from '$lib/core/units/instant';
 import { inChunks } from '../database/chunks';
 import type { Database, Queryable } from '../database/connection';
-import { asJson } from '../database/json';
+import { asJson, type StoredJson } from '../database/json';
 import { dropHalves, dropPhoto, photosBefore } from '../photos/store';
 
 /** A picture that was sent may wait so long for the change that names it: the line may be away. A choice. */
@@ -17,9 +17,11 @@ export const noteUpload = (db: Queryable, photo: string, ticketId: number, now: 
 
 /** Pictures that were sent for some tickets. */
 export const uploadsOf = async (db: Queryable, ticketIds: readonly number[]): Promise<string[]> =>
-	(await db('photo_uploads')
+	await db('photo_uploads')
 		.whereIn('ticket_id', [...ticketIds])
-		.pluck('photo')) as string[];
+		.pluck('photo');
+
+type PhotoList = StoredJson<string[]> | null;
 
 /** The pictures that tickets hold, struck out ones too. */
 async function heldPhotos(db: Database): Promise<Set<string>> {
@@ -30,15 +32,14 @@ async function heldPhotos(db: Database): Promise<Set<string>> {
 			.whereRaw(`record LIKE '%"photo"%'`)
 			.orderBy('id')
 			.limit(CHUNK)
-			.select(
+			.select<{ id: number; photos: PhotoList; struck: PhotoList }[]>(
 				'id',
 				db.raw("JSON_EXTRACT(record, '$.photos[*].photo') AS photos"),
 				db.raw("JSON_EXTRACT(record, '$.struck[*].entry.photo') AS struck")
-			) as Promise<{ id: number; photos: unknown; struck: unknown }[]>;
+			);
 	for await (const rows of inChunks(CHUNK, read)) {
 		for (const { photos, struck } of rows)
-			for (const list of [photos, struck])
-				for (const photo of (asJson(list) as string[] | null) ?? []) held.add(photo);
+			for (const list of [photos, struck]) for (const photo of asJson(list) ?? []) held.add(photo);
 	}
 	return held;
 }

@@ -49,11 +49,10 @@ export async function showPasscode(
 ): Promise<PasscodeAnswer> {
 	if (!isTicketNumber(number)) return { ok: false, code: 'none' };
 	return inTransaction(db, async (trx): Promise<PasscodeAnswer> => {
-		const row = (await trx('tickets')
+		const row = await trx('tickets')
 			.where({ number })
 			.whereNull('closed_at')
-			.first('passcode', 'version', 'assigned_to')) as
-			{ passcode: Buffer | null; version: number; assigned_to: string | null } | undefined;
+			.first('passcode', 'version', 'assigned_to');
 		if (!row?.passcode) return { ok: false, code: 'none' };
 		const isAssigned = viewer.technician !== null && viewer.technician === row.assigned_to;
 		if (viewer.role !== 'manager' && !isAssigned) return { ok: false, code: 'not-yours' };

@@ -4,11 +4,12 @@ import type { Customer, Ticket } from '$lib/core/tickets/ticket-record';
 import { CODE_PATTERN, isTicketNumber } from '$lib/core/units/code';
 import { beginsWith } from '../database/begins-with';
 import type { Queryable } from '../database/connection';
+import type { Row, Sum } from '../database/tables';
 import { selectTickets, toStoredTicket, type StoredTicket, type TicketRow } from './rows';
 
 export async function findTicket(db: Queryable, number: string): Promise<StoredTicket | null> {
 	if (!isTicketNumber(number)) return null;
-	const row = (await selectTickets(db).where('tickets.number', number).first()) as TicketRow | undefined;
+	const row = await selectTickets(db).where('tickets.number', number).first();
 	return row ? toStoredTicket(row) : null;
 }
 
@@ -22,7 +23,7 @@ export async function openTickets(db: Queryable, numbers?: readonly string[]): P
 		.orderByRaw('tickets.promised_at IS NULL, tickets.promised_at, tickets.id')
 		.limit(MOST_OPEN);
 	if (numbers) query.whereIn('tickets.number', numbers as string[]);
-	return ((await query) as TicketRow[]).map(toStoredTicket);
+	return (await query).map(toStoredTicket);
 }
 
 /** Numbers and versions of the open tickets, in the same order: what changed is seen without reading any. */
@@ -31,7 +32,7 @@ export const openVersions = (db: Queryable): Promise<{ number: string; version: 
 		.whereNull('closed_at')
 		.orderByRaw('promised_at IS NULL, promised_at, id')
 		.limit(MOST_OPEN)
-		.select('number', 'version') as Promise<{ number: string; version: number }[]>;
+		.select('number', 'version');
 
 export interface TicketFilter {
 	text?: string;
@@ -70,15 +71,15 @@ export async function searchTickets(
 			}
 		});
 	}
-	return ((await query) as TicketRow[]).map(toStoredTicket);
+	return (await query).map(toStoredTicket);
 }
 
 /** Open tickets with a wait that ends by itself, the next to end first: what is called out wherever people are. */
 export async function timedWaits(db: Queryable): Promise<StoredTicket[]> {
-	const rows = (await selectTickets(db)
+	const rows = await selectTickets(db)
 		.whereNotNull('tickets.wait_until')
 		.orderBy('tickets.wait_until')
-		.limit(200)) as TicketRow[];
+		.limit(200);
 	return rows.map(toStoredTicket);
 }
 
@@ -88,9 +89,7 @@ export async function resolveNumber(db: Queryable, typed: string): Promise<strin
 	if (!/^[A-Za-z0-9._-]{1,32}$/.test(text)) return null;
 	const tries = [text, text.toUpperCase()];
 	if (/^\d{1,9}$/.test(text)) tries.push(`K-${text.padStart(5, '0')}`);
-	const rows = (await db('tickets').whereIn('number', tries).limit(1).select('number')) as {
-		number: string;
-	}[];
+	const rows = await db('tickets').whereIn('number', tries).limit(1).select('number');
 	return rows[0]?.number ?? null;
 }
 
@@ -107,7 +106,7 @@ export interface CustomerMatch {
 /** Customers whose name or phone begins as typed, those with the most tickets first. */
 export async function matchCustomers(db: Queryable, typed: string): Promise<CustomerMatch[]> {
 	const pattern = beginsWith(typed);
-	const rows = (await db('customers')
+	const rows = await db('customers')
 		.leftJoin('tickets', 'tickets.customer_id', 'customers.id')
 		.where((either) =>
 			either
@@ -124,17 +123,16 @@ export async function matchCustomers(db: Queryable, typed: string): Promise<Cust
 			'customers.email',
 			'customers.hears_by'
 		)
-		.select('customers.name', 'customers.kind', 'customers.phone', 'customers.email', 'customers.hears_by')
-		.count({ tickets: 'tickets.id' })
+		.select<(Pick<Row<'customers'>, 'name' | 'kind' | 'phone' | 'email' | 'hears_by'> & { tickets: Sum })[]>(
+			'customers.name',
+			'customers.kind',
+			'customers.phone',
+			'customers.email',
+			'customers.hears_by',
+			db.raw('COUNT(tickets.id) AS tickets')
+		)
 		.orderBy('tickets', 'desc')
-		.limit(8)) as {
-		name: string;
-		kind: 'private' | 'trade';
-		phone: string | null;
-		email: string | null;
-		hears_by: Customer['hears_by'] | null;
-		tickets: number | string;
-	}[];
+		.limit(8);
 	return rows.map(({ hears_by, ...row }) => ({
 		...row,
 		hears: hears_by ?? '',
@@ -208,7 +206,7 @@ export const comebacksOf = (
 		.where({ comeback_of: number })
 		.orderBy(['opened_at', 'id'])
 		.limit(SHOWN_VISITS)
-		.select('number', 'cause') as Promise<{ number: string; cause: string | null }[]>;
+		.select('number', 'cause');
 
 async function visitsOfCustomer(
 	db: Queryable,
@@ -216,7 +214,7 @@ async function visitsOfCustomer(
 	model: string | null,
 	latest: (narrow: (query: Knex.QueryBuilder) => Knex.QueryBuilder) => Promise<TicketRow[]>
 ): Promise<TicketRow[]> {
-	const ids = (await db('customers').where({ name }).limit(50).pluck('id')) as number[];
+	const ids = await db('customers').where({ name }).limit(50).pluck('id');
 	if (ids.length === 0) return [];
 	return latest((query) => {
 		const matching = query.whereIn('tickets.customer_id', ids);

@@ -20,19 +20,19 @@ import { nextEndOf, waitsOf } from '$lib/core/tickets/waits';
 import { inPieces } from '../database/chunks';
 import type { Queryable } from '../database/connection';
 import { asJson } from '../database/json';
+import type { Row } from '../database/tables';
 
-export interface TicketRow {
-	id: number;
-	number: string;
-	record: unknown;
-	version: number;
-	customer_id: number | null;
+/** A ticket's record joined with its customer, as `selectTickets` reads it. */
+export interface TicketRow extends Pick<
+	Row<'tickets'>,
+	'id' | 'number' | 'record' | 'version' | 'customer_id'
+> {
 	customer_name: string | null;
 	customer_kind: Customer['kind'] | null;
 	customer_phone: string | null;
 	customer_email: string | null;
 	customer_language: string | null;
-	customer_hears_by: Customer['hears_by'] | null;
+	customer_hears_by: Row<'customers'>['hears_by'];
 	has_passcode: number;
 }
 
@@ -46,10 +46,10 @@ export interface StoredTicket {
 }
 
 /** Tickets joined with their customers: the one select that `toStoredTicket` reads. */
-export const selectTickets = (db: Queryable): Knex.QueryBuilder =>
+export const selectTickets = (db: Queryable) =>
 	db('tickets')
 		.leftJoin('customers', 'customers.id', 'tickets.customer_id')
-		.select(
+		.select<TicketRow[]>(
 			'tickets.id',
 			'tickets.number',
 			'tickets.record',
@@ -212,10 +212,7 @@ export async function putCustomers(
 				language: trx.raw('COALESCE(VALUES(language), customers.language)'),
 				hears_by: trx.raw('COALESCE(VALUES(hears_by), customers.hears_by)')
 			});
-		const stored = (await trx('customers').whereIn('digest', chunk).select('id', 'digest')) as {
-			id: number;
-			digest: string;
-		}[];
+		const stored = await trx('customers').whereIn('digest', chunk).select('id', 'digest');
 		for (const { id, digest } of stored) ids.set(digest, id);
 	}
 	return ids;
@@ -233,7 +230,7 @@ export async function putRows(
 ): Promise<void> {
 	const merged = Object.keys(rows[0] ?? {}).filter((column) => column !== 'number');
 	await trx('tickets')
-		.insert(rows as object[])
+		.insert(rows)
 		.onConflict('number')
 		.merge({
 			...Object.fromEntries(merged.map((column) => [column, trx.raw(`VALUES(${column})`)])),

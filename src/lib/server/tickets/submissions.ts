@@ -11,10 +11,10 @@ export interface Submitted {
 
 /** What a form that was sent under this mark did; null the first time. */
 export async function submittedBefore(db: Queryable, once: string): Promise<Submitted | null> {
-	const row = (await db('submissions').where({ once }).first('answer')) as { answer: string } | undefined;
+	const row = await db('submissions').where({ once }).first('answer');
 	if (!row) return null;
-	const [number = '', form = null] = row.answer.split(' ') as [string, Submitted['form']?];
-	return { number, form };
+	const [number = '', form] = row.answer.split(' ');
+	return { number, form: form === 'take-in' || form === 'change' ? form : null };
 }
 
 /** Whether a form of a ticket is the one that was sent under its mark before. */

@@ -87,10 +87,10 @@ export async function takeIn(
 		);
 		const sound = soundTicket(ticket, catalog);
 		if (isRefusal(sound)) return { ok: false, refusal: sound };
-		const [id] = (await trx('tickets').insert({
+		const [id = 0] = await trx('tickets').insert({
 			...ticketColumns(sound, customers.get(customerDigest(customer)) ?? null, catalog),
 			passcode: body.passcode ? sealPasscode(body.passcode, ticket.number) : null
-		})) as [number];
+		});
 		await enqueue(trx, { id, ticket: sound }, calledFor(null, sound), { catalog, now });
 		await noteSubmitted(trx, body.once, now, { number: ticket.number, form: 'take-in' });
 		await recordAudit(trx, {
