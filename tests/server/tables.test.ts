@@ -1,12 +1,13 @@
-import { readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
+import path from 'node:path';
 import ts from 'typescript';
 import { expect, it } from 'vitest';
 import { freshDatabase } from './fresh-database';
 
 /** Every column that `database/tables.ts` declares: table.column, with null where it may be. */
 function declared(): Map<string, { isNullable: boolean; type: string }> {
-	const path = 'src/lib/server/database/tables.ts';
-	const file = ts.createSourceFile(path, readFileSync(path, 'utf8'), ts.ScriptTarget.Latest, true);
+	const source = 'src/lib/server/database/tables.ts';
+	const file = ts.createSourceFile(source, readFileSync(source, 'utf8'), ts.ScriptTarget.Latest, true);
 	const rows = file.statements.find(
 		(statement) => ts.isInterfaceDeclaration(statement) && statement.name.text === 'Rows'
 	) as ts.InterfaceDeclaration;
@@ -48,4 +49,51 @@ it('the rows that the program reads and writes are those of the migrated schema,
 		else expect(driverType(kind), `${t}.${c}`).toBe('string');
 	}
 	await db.destroy();
+});
+
+const TAKE_COLUMNS =
+	/^(where|andWhere|orWhere|whereNull|whereNotNull|andWhereNot|orWhereNot|whereNot|whereIn|whereNotIn|orWhereNull|orWhereNotNull|orderBy|groupBy|pluck|select|first|increment|onConflict)$/;
+
+/** Texts that calls of the query builder take for columns, with the aliases that their file gives. */
+function namedColumns(source: string): { name: string; aliases: Set<string> }[] {
+	const text = readFileSync(source, 'utf8');
+	const file = ts.createSourceFile(source, text, ts.ScriptTarget.Latest, true);
+	const aliases = new Set([...text.matchAll(/\bas (\w+)\b/gi)].map(([, alias = '']) => alias));
+	const found: { name: string; aliases: Set<string> }[] = [];
+	const visit = (node: ts.Node): void => {
+		if (ts.isCallExpression(node) && ts.isPropertyAccessExpression(node.expression)) {
+			const method = node.expression.name.text;
+			const takesList = /^(select|first|pluck|groupBy)$/.test(method);
+			const given = takesList ? node.arguments : node.arguments.slice(0, 1);
+			if (TAKE_COLUMNS.test(method))
+				for (const argument of given.flatMap((each) =>
+					ts.isArrayLiteralExpression(each) ? [...each.elements] : [each]
+				))
+					if (ts.isStringLiteral(argument)) found.push({ name: argument.text, aliases });
+		}
+		ts.forEachChild(node, visit);
+	};
+	visit(file);
+	return found;
+}
+
+it('every column that a query names is one of them', () => {
+	const types = declared();
+	const columns = new Set([...types.keys()].map((key) => key.split('.')[1] ?? ''));
+	const tables = new Set([...types.keys()].map((key) => key.split('.')[0] ?? ''));
+	const server = path.resolve('src/lib/server');
+	const files = readdirSync(server, { recursive: true, encoding: 'utf8' }).filter(
+		(name) => name.endsWith('.ts') && !name.includes('migrations/')
+	);
+	let seen = 0;
+	for (const name of files)
+		for (const { name: written, aliases } of namedColumns(path.join(server, name))) {
+			const [qualified = ''] = written.split(/ as /i);
+			const [column = '', table] = qualified.split('.').reverse();
+			if (column === '*' || (table === undefined && aliases.has(column))) continue;
+			seen++;
+			const isKnown = table !== undefined && tables.has(table) ? types.has(qualified) : columns.has(column);
+			expect(isKnown, `${name} names ${written}`).toBe(true);
+		}
+	expect(seen).toBeGreaterThan(400);
 });
