@@ -20,7 +20,10 @@ export default defineConfig(
 			// links and goto() name plain paths: the application is served at the root of its address
 			'svelte/no-navigation-without-resolve': 'off',
 			// a space at the edge of a block survives only inside braces
-			'svelte/no-useless-mustaches': 'off'
+			'svelte/no-useless-mustaches': 'off',
+			// runes and props do what stores did; without any, the rule that looks for them would take a third of the time
+			'svelte/require-store-reactive-access': 'off',
+			'no-restricted-imports': ['error', { paths: ['svelte/store'] }]
 		}
 	},
 	{

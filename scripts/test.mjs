@@ -49,10 +49,11 @@ async function check(name, command, args) {
 	return code === 0;
 }
 
-async function vitest(project) {
+async function vitest(project, ...more) {
 	const seconds = since();
 	const file = path.join(results, `${project}.json`);
-	const args = ['run', '--project', project, '--reporter=json', `--outputFile=${file}`, '--reporter=default'];
+	const reports = ['--reporter=json', `--outputFile=${file}`, '--reporter=default'];
+	const args = ['run', '--project', project, ...reports, ...more];
 	const { code, output } = await run(bin('vitest'), args);
 	const report = readReport(file) ?? { numPassedTests: 0, numFailedTests: 1 };
 	const failed = Math.max(report.numFailedTests, code === 0 ? 0 : 1);
@@ -128,20 +129,17 @@ if (!['all', 'unit', 'database', 'journeys'].includes(part)) {
 	console.log(`there is no part ${part}; choose unit, database or journeys, or none for all`);
 	process.exit(2);
 }
-const wants = (name) => part === 'all' || part === name;
 
 await ensurePrograms({ browser: true });
 await ensurePackages();
 mkdirSync(results, { recursive: true });
 await run(bin('svelte-kit'), ['sync']);
-if (part === 'all') {
-	say('formatting, lint, imports and types');
-	await Promise.all([
-		check('formatting', bin('prettier'), ['--check', '.']).then(() => check('lint', bin('eslint'), ['.'])),
-		check('imports', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs']).then(() =>
-			check('types', bin('svelte-check'), ['--tsconfig', './tsconfig.json', '--fail-on-warnings'])
-		)
-	]);
+/** What is told from the sources alone. */
+async function checks() {
+	await check('formatting', bin('prettier'), ['--check', '.']);
+	await check('imports', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs']);
+	await check('types', bin('svelte-check'), ['--tsconfig', './tsconfig.json', '--fail-on-warnings']);
+	await check('lint', bin('eslint'), ['.']);
 	// what nothing imports, and what only tests would miss
 	await check('unused', bin('knip'), ['--no-config-hints']);
 	await check('unused in production', bin('knip'), [
@@ -149,16 +147,25 @@ if (part === 'all') {
 		...['--include', 'exports,types,files']
 	]);
 }
-if (wants('unit')) {
+
+if (part === 'all') {
+	say('formatting, lint, imports, types and tests against MariaDB; beside them unit tests and the build');
+	// each of the two takes one core, and about as long as the other
+	await Promise.all([
+		checks().then(() => vitest('database')),
+		vitest('unit', '--maxWorkers=1')
+			.then(() => vitest('states'))
+			.then(() => ensureBuild())
+	]);
+} else if (part === 'unit') {
 	say('unit tests');
 	await vitest('unit');
 	await vitest('states');
-}
-if (wants('database')) {
+} else if (part === 'database') {
 	say('tests against MariaDB');
 	await vitest('database');
 }
-if (wants('journeys')) {
+if (part === 'all' || part === 'journeys') {
 	await ensureBuild();
 	say('journeys in Chromium');
 	await journeys();

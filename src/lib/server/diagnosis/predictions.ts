@@ -13,7 +13,8 @@ const MOST_FORETOLD = 5000;
 const CHUNK = 25;
 /** Raised with every change of the engine that changes odds or plans: what an earlier one foretold is foretold anew. */
 const ENGINE = 7;
-const LOCK = 'tavrek-predictions';
+/** of this shop alone: a server may hold several */
+const LOCK = "CONCAT('tavrek-predictions ', DATABASE())";
 
 export interface Progress {
 	done: number;
@@ -112,7 +113,7 @@ export async function keepPredictions(
 async function exclusively(db: Database, run: () => Promise<void>): Promise<void> {
 	const connection = (await db.client.acquireConnection()) as unknown;
 	try {
-		const [[answer]] = (await db.raw('SELECT GET_LOCK(?, 0) AS got', [LOCK]).connection(connection)) as [
+		const [[answer]] = (await db.raw(`SELECT GET_LOCK(${LOCK}, 0) AS got`).connection(connection)) as [
 			[{ got: number }],
 			unknown
 		];
@@ -120,7 +121,7 @@ async function exclusively(db: Database, run: () => Promise<void>): Promise<void
 		try {
 			await run();
 		} finally {
-			await db.raw('SELECT RELEASE_LOCK(?)', [LOCK]).connection(connection);
+			await db.raw(`SELECT RELEASE_LOCK(${LOCK})`).connection(connection);
 		}
 	} finally {
 		await db.client.releaseConnection(connection);
