@@ -15,7 +15,7 @@ export type MessageState = 'waiting' | 'sending' | 'sent' | 'failed' | 'unsure' 
  * compares the names, and what may be null, with the migrated schema; what reads or writes a column that is not here
  * does not compile.
  */
-export interface Rows {
+interface Rows {
 	api_tokens: {
 		id: number;
 		label: string;
@@ -231,7 +231,7 @@ export interface Rows {
 }
 /** A sum, or a count, of a column: DECIMAL comes as text. */
 export type Sum = number | string;
-export type TableName = keyof Rows;
+type TableName = keyof Rows;
 export type Row<Name extends TableName> = Rows[Name];
 
 /** What may be written to a column: JSON as its text, a flag, or an expression of the database. */

@@ -6,7 +6,7 @@ import { seesCosts, type Role } from '$lib/core/units/role';
 import type { Database } from '../database/connection';
 import { adviseSteps } from '../diagnosis/advice';
 import { shopCatalog, shopMemory } from '../memory/shop-memory';
-import { oddsView, type OddsView } from './odds-view';
+import { oddsView, type OddsView } from '$lib/core/diagnosis/infer/odds-view';
 import { findTicket } from './queries';
 import { withoutCosts } from './without-costs';
 

@@ -2,26 +2,24 @@ import type { Catalog } from '$lib/core/catalog/catalog';
 import type { Short } from '../stock/take-from-shelf';
 import { gateStates, type GateState } from '$lib/core/bench/gates';
 import type { Connector, Model } from '$lib/core/catalog/catalog';
-import type { Inference } from '$lib/core/diagnosis/infer/odds';
 import type { PlugContext } from '$lib/core/charging/judge-plug-in';
-import { breaksOf, walkPath, type PathFinding, type PathNode } from '$lib/core/charging/power-path';
 import { boardsForSteadyTolerance, type Expected, type TakenWith } from '$lib/core/readings/expected';
 import type { InstrumentInfo } from '$lib/core/readings/instrument';
-import { MODES } from '$lib/core/readings/reference';
 import { sliceBetween, spliceBetween, type Splice, type TicketSlice } from '$lib/core/tickets/slices';
 import type { TicketChange } from '$lib/core/tickets/ticket-change';
 import { ticketTrail, type TrailEntry } from '$lib/core/tickets/trail';
 import { batteryOfLook } from '$lib/core/charging/battery-of-look';
 import { plugContext } from '$lib/core/charging/judge-plug-in';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
-import { beforeRepair } from '$lib/core/units/stage';
 import { seesCosts, type Role } from '$lib/core/units/role';
 import type { Database } from '../database/connection';
 import { advise, adviseSteps } from '../diagnosis/advice';
 import { shopMemory, type ShopMemory } from '../memory/shop-memory';
 import { instrumentInfos } from '../instruments/instruments';
-import { oddsView, type OddsView } from './odds-view';
-import { priceView, type PriceView } from './price-view';
+import { oddsView, type OddsView } from '$lib/core/diagnosis/infer/odds-view';
+import { pathView, type PathView } from '$lib/core/diagnosis/infer/path-view';
+import { priceView, type PriceView } from '$lib/core/quoting/price-view';
+import { expectedByContact, readWith } from '$lib/core/readings/expected-by-contact';
 import { firstJobOf, type FirstJob } from './first-job';
 import { comebacksOf, earlierVisits, findTicket, type EarlierVisit } from './queries';
 import { planView, type PlanView } from '$lib/core/diagnosis/plan/plan-view';
@@ -46,7 +44,7 @@ export interface TicketView {
 	/** boards that it takes until more of them hardly narrow the tolerance */
 	steadyFrom: number;
 	/** the charging path with what was measured on this side of the repair; null where the model names none */
-	path: { nodes: PathNode[]; measured: Record<string, number>; finding: PathFinding } | null;
+	path: PathView | null;
 	/** what the model should lose while it is used, per cent an hour; null where it says nothing */
 	drainPerHour: number | null;
 	instruments: InstrumentInfo[];
@@ -89,14 +87,16 @@ export interface ViewSlices {
 
 /** What a view draws from the ticket itself, its model and what is known good: judged without the odds. */
 function plainView(memory: ShopMemory, ticket: Ticket) {
-	const { catalog } = memory;
+	const { catalog, shelf } = memory;
 	const model = catalog.models.get(ticket.model);
+	const connector = catalog.connectors.get(model?.connector ?? '') ?? null;
+	const references = (shelf.byModel.get(ticket.model) ?? []).map(({ reference }) => reference);
 	return {
 		modelLabel: model?.label ?? ticket.model,
-		connector: catalog.connectors.get(model?.connector ?? '') ?? null,
+		connector,
 		plug: plugContext(catalog, ticket.model, batteryOfLook(ticket.battery)),
-		expected: expectedByContact(memory, ticket.model, takenWith(ticket)),
-		...readWith(memory, ticket),
+		expected: expectedByContact(shelf.book(ticket.model), connector, takenWith(ticket)),
+		...readWith(references, ticket.readings),
 		about: {
 			...(model?.notes ? { notes: model.notes } : {}),
 			...(model?.carries ? { carries: model.carries } : {}),
@@ -255,58 +255,4 @@ const STEADY_FROM = boardsForSteadyTolerance();
 function takenWith({ readings }: Ticket): TakenWith {
 	const { meter, board } = readings.at(-1) ?? {};
 	return { meter, board };
-}
-
-/** What each contact of a model should read, by contact and mode. */
-export function expectedByContact(
-	{ catalog, shelf }: ShopMemory,
-	model: string,
-	conditions: TakenWith
-): Record<string, Expected> {
-	const connector = catalog.connectors.get(catalog.models.get(model)?.connector ?? '');
-	const book = shelf.book(model);
-	const expected: Record<string, Expected> = {};
-	for (const { pin } of connector?.pins ?? []) {
-		for (const mode of MODES) {
-			const found = book.expected(pin, mode, conditions);
-			if (found) expected[`${pin} ${mode}`] = found;
-		}
-	}
-	return expected;
-}
-
-function readWith(
-	{ shelf }: ShopMemory,
-	{ model, readings }: Ticket
-): { meters: string[]; boards: string[] } {
-	const references = (shelf.byModel.get(model) ?? []).map(({ reference }) => reference);
-	const names = (all: (string | undefined)[]) =>
-		[...new Set(all.filter((name) => name !== undefined))].sort();
-	return {
-		meters: names([...references, ...readings].map(({ meter }) => meter)),
-		boards: names([...references, ...readings].map(({ board }) => board))
-	};
-}
-
-/**
- * The path with its readings of the latest stage, and where the odds have it broken: they know these readings. Once a repair
- * has worked they speak of what was wrong, and the readings after it stand alone.
- */
-function pathView(
-	{ path, attempts }: Ticket,
-	nodes: readonly PathNode[] | undefined,
-	{ now, codes }: Pick<Inference, 'now' | 'codes'>
-): TicketView['path'] {
-	if (!nodes || nodes.length === 0) return null;
-	const late = attempts.length > 0;
-	const measured = new Map(
-		path.filter(({ stage }) => beforeRepair(stage) !== late).map(({ node, volts }) => [node, volts])
-	);
-	const isResolved = attempts.some(({ resolved }) => resolved);
-	const sets = now.map(({ set, chance }) => ({ faults: set.map((fault) => codes[fault] as string), chance }));
-	return {
-		nodes: [...nodes],
-		measured: Object.fromEntries(measured),
-		finding: walkPath(nodes, measured, isResolved ? null : breaksOf(nodes, sets))
-	};
 }

@@ -1,11 +1,10 @@
-import { acceptedWithin, chanceAccepted } from '$lib/core/quoting/acceptance';
-import type { Catalog } from '$lib/core/catalog/catalog';
-import { offerDrafts, type OfferDraft } from '$lib/core/quoting/offer';
-import { netOf, type PricePolicy } from '$lib/core/quoting/price';
-import { policyOf, type Option, type Quote } from '$lib/core/quoting/quote';
-import type { Ticket } from '$lib/core/tickets/ticket-record';
-import { quantileSorted } from '$lib/core/statistics/quantile';
-import { seesCosts, type Role } from '$lib/core/units/role';
+import type { Catalog } from '../catalog/catalog';
+import { quantileSorted } from '../statistics/quantile';
+import { seesCosts, type Role } from '../units/role';
+import { acceptedWithin, chanceAccepted } from './acceptance';
+import { offerDrafts, type OfferDraft } from './offer';
+import { netOf, type PricePolicy } from './price';
+import { policyOf, type Option, type Quote } from './quote';
 
 type OptionView =
 	| {
@@ -22,6 +21,7 @@ type OptionView =
 	  }
 	| { kind: 'diagnose-first' | 'decline' };
 
+/** What the price panel shows. */
 export interface PriceView {
 	/** null where none can be named */
 	priceMinor: number | null;
@@ -64,11 +64,12 @@ export interface PriceView {
 /** Enough that a straight line between two of them is right to a thousandth. */
 const POINTS = 40;
 
+/** A quote as one role may see it: without costs, what they could be told from is left out too. */
 export function priceView(
 	quote: Quote,
 	role: Role,
 	catalog: Catalog,
-	{ model, matters }: Pick<Ticket, 'model' | 'matters'>
+	{ model, matters }: { model: string; matters?: string | undefined }
 ): PriceView {
 	const { job } = quote;
 	const policy = policyOf(catalog.shop);

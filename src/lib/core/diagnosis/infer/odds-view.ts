@@ -1,7 +1,8 @@
-import type { Catalog } from '$lib/core/catalog/catalog';
-import type { FaultOdds, Odds } from '$lib/core/diagnosis/infer/odds';
-import { evidenceWords } from '$lib/core/diagnosis/learn/evidence-words';
+import type { Catalog } from '../../catalog/catalog';
+import { evidenceWords } from '../learn/evidence-words';
+import type { FaultOdds, Odds } from './odds';
 
+/** What the panel of odds shows: the likeliest faults with their reasons in words. */
 export interface OddsView {
 	learnedFrom: number;
 	fromModel: number;
