@@ -1,12 +1,12 @@
 <script lang="ts">
 	import { lifeOf, STATE_WORDS } from '$lib/core/tickets/life';
-	import { FOUND_AFTER } from '$lib/core/tickets/ticket-entries';
+	import { nextMoves, type TicketChangeInput } from '$lib/core/tickets/ticket-change';
 	import Field from '../ui/Field.svelte';
 	import ModalSlip from '../ui/ModalSlip.svelte';
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
 
-	/** Where the ticket stands in its life, and the one step that leads on: seal, tell, hand back, ask how it does. */
+	/** Where the ticket stands in its life, and what leads on from there. */
 	let { details }: { details: { label: string; text: string | undefined }[] } = $props();
 	const desk = useDesk();
 	const format = useFormat();
@@ -16,14 +16,26 @@
 	let giving = $state(false);
 	let said = $state('');
 	let despite = $state('');
-	const FOUND = { holds: 'It holds', trouble: 'There is trouble', 'not-reached': 'Nobody reached' };
+	const moves = $derived(
+		nextMoves(life.state).filter(({ change: { verb } }) =>
+			ticket.closedAt === null ? desk.may(verb) : desk.mayWhenClosed(verb)
+		)
+	);
+	const asksHowItDoes = $derived(moves.some(({ change }) => change.verb === 'follow-up'));
+
+	function press(change: TicketChangeInput) {
+		// what was left with it is read out first
+		if (change.verb === 'collect') giving = true;
+		else if (change.verb === 'follow-up') followUp(change);
+		else void desk.send(change);
+	}
 
 	async function handBack(event: SubmitEvent) {
 		event.preventDefault();
 		if (await desk.send({ verb: 'collect' })) giving = false;
 	}
-	function followUp(found: (typeof FOUND_AFTER)[number]) {
-		void desk.send({ verb: 'follow-up', found, ...(said.trim() ? { said } : {}) });
+	function followUp(change: TicketChangeInput & { verb: 'follow-up' }) {
+		void desk.send({ ...change, ...(said.trim() ? { said } : {}) });
 		said = '';
 	}
 	const held = $derived(
@@ -52,19 +64,7 @@
 			</div>
 		{/each}
 	</dl>
-	{#if life.state === 'proved' && desk.may('seal')}
-		<button class="btn btn-copper" onclick={() => desk.send({ verb: 'seal' })}>Seal</button>
-	{:else if life.state === 'ready' || (life.state === 'paid' && desk.mayWhenClosed('tell'))}
-		{#if life.state === 'ready'}
-			<button class="btn" onclick={() => desk.send({ verb: 'tell', how: 'telephone' })}
-				>Told by telephone</button
-			>
-			<button class="btn" onclick={() => desk.send({ verb: 'tell', how: 'message' })}>Told by message</button>
-		{/if}
-		<button class="btn btn-copper" onclick={() => (giving = true)}>Hand back</button>
-	{:else if life.state === 'told'}
-		<button class="btn btn-copper" onclick={() => (giving = true)}>Hand back</button>
-	{:else if life.state === 'handed-over' && desk.mayWhenClosed('follow-up')}
+	{#if asksHowItDoes}
 		<input
 			class="field w-56"
 			aria-label="What the customer said"
@@ -72,10 +72,10 @@
 			maxlength={500}
 			bind:value={said}
 		/>
-		{#each FOUND_AFTER as found (found)}
-			<button class="btn" onclick={() => followUp(found)}>{FOUND[found]}</button>
-		{/each}
 	{/if}
+	{#each moves as { label, leads, change } (label)}
+		<button class="btn {leads ? 'btn-copper' : ''}" onclick={() => press(change)}>{label}</button>
+	{/each}
 	{#if held}
 		<form class="flex w-full flex-wrap items-end gap-2" onsubmit={sealDespite}>
 			<Field

@@ -4,6 +4,7 @@ import { VERBS_OF_CLOSING } from './verbs/closing';
 import { VERBS_OF_EVIDENCE } from './verbs/evidence';
 import { VERBS_OF_THE_HEAD } from './verbs/head';
 import { VERBS_OF_MONEY } from './verbs/money';
+import type { State } from './states';
 import type { VerbRule } from './verbs/verb';
 import { VERBS_OF_WORK } from './verbs/work';
 
@@ -42,3 +43,24 @@ export const ticketChangeSchema = z.discriminatedUnion(
 /** The row of a change, for any of them. */
 export const ruleOf = (verb: Verb): VerbRule<z.ZodRawShape> =>
 	VERB_TABLE[verb] as unknown as VerbRule<z.ZodRawShape>;
+
+/** A change that leads on from where a ticket stands, as a button. */
+export interface NextMove {
+	label: string;
+	leads: boolean;
+	change: TicketChangeInput;
+}
+
+/** The changes that lead on from a state and have no panel of their own: the one that is pressed most comes last. */
+export const nextMoves = (state: State): NextMove[] =>
+	VERBS.flatMap((verb) => {
+		const button = ruleOf(verb).moves?.button ?? [];
+		return button === 'of a panel' ? [] : button.map((each) => ({ verb, ...each }));
+	})
+		.filter((each) => each.in.includes(state))
+		.map(({ verb, label, leads = false, body }) => ({
+			label,
+			leads,
+			change: { verb, ...body } as TicketChangeInput
+		}))
+		.sort((a, b) => Number(a.leads) - Number(b.leads));

@@ -214,7 +214,7 @@ export const VERBS_OF_THE_BENCH = {
 	step: verb({
 		says: 'do a step of a procedure',
 		shown: 'when kept',
-		moves: { from: AT_WORK, to: AT_WORK },
+		moves: { from: AT_WORK, to: AT_WORK, button: 'of a panel' },
 		shape: {
 			procedure: codeSchema,
 			version: z.int().min(1).max(100_000),
@@ -328,7 +328,11 @@ export const VERBS_OF_THE_BENCH = {
 	seal: verb({
 		says: 'seal it',
 		shown: 'when kept',
-		moves: { from: AT_WORK, to: ['sealed', 'waiting', 'quoted'] },
+		moves: {
+			from: AT_WORK,
+			to: ['sealed', 'waiting', 'quoted'],
+			button: [{ in: ['proved'], label: 'Seal', leads: true, body: {} }]
+		},
 		shape: { despite: remarkField.optional() },
 		roles: BENCH_ROLES,
 		apply: (ticket, change, _, context) => seal(ticket, change, context)
@@ -336,7 +340,14 @@ export const VERBS_OF_THE_BENCH = {
 	tell: verb({
 		says: 'note that the customer was told',
 		shown: 'when kept',
-		moves: { from: TO_FETCH, to: ['told', 'paid'] },
+		moves: {
+			from: TO_FETCH,
+			to: ['told', 'paid'],
+			button: [
+				{ in: ['ready'], label: 'Told by telephone', body: { how: 'telephone' } },
+				{ in: ['ready'], label: 'Told by message', body: { how: 'message' } }
+			]
+		},
 		shape: { how: z.enum(ASKED_BY) },
 		roles: ROLES,
 		ofClosed: true,
@@ -350,7 +361,15 @@ export const VERBS_OF_THE_BENCH = {
 	'follow-up': verb({
 		says: 'note a follow-up call',
 		shown: 'when kept',
-		moves: { from: ['handed-over', 'followed-up'], to: ['handed-over', 'followed-up'] },
+		moves: {
+			from: ['handed-over', 'followed-up'],
+			to: ['handed-over', 'followed-up'],
+			button: [
+				{ in: ['handed-over'], label: 'It holds', body: { found: 'holds' } },
+				{ in: ['handed-over'], label: 'There is trouble', body: { found: 'trouble' } },
+				{ in: ['handed-over'], label: 'Nobody reached', body: { found: 'not-reached' } }
+			]
+		},
 		shape: { found: z.enum(FOUND_AFTER), said: remarkField.optional() },
 		roles: ROLES,
 		ofClosed: true,

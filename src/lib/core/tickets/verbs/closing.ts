@@ -83,7 +83,7 @@ export const VERBS_OF_CLOSING = {
 	close: verb({
 		says: 'close',
 		shown: 'when kept',
-		moves: { from: AT_WORK, to: TO_FETCH },
+		moves: { from: AT_WORK, to: TO_FETCH, button: 'of a panel' },
 		shape: {
 			outcome: z.enum(OUTCOMES),
 			faults: codes,
@@ -102,7 +102,7 @@ export const VERBS_OF_CLOSING = {
 	reopen: verb<Nothing>({
 		says: 'reopen',
 		shown: 'when kept',
-		moves: { from: [...TO_FETCH, 'handed-over', 'followed-up'], to: AT_WORK },
+		moves: { from: [...TO_FETCH, 'handed-over', 'followed-up'], to: AT_WORK, button: 'of a panel' },
 		shape: {},
 		roles: BENCH_ROLES,
 		ofClosed: true,
@@ -112,7 +112,7 @@ export const VERBS_OF_CLOSING = {
 	'close-again': verb<Nothing>({
 		says: 'take a reopening back',
 		shown: 'when kept',
-		moves: { from: AT_WORK, to: [...TO_FETCH, 'handed-over', 'followed-up'] },
+		moves: { from: AT_WORK, to: [...TO_FETCH, 'handed-over', 'followed-up'], button: 'of a panel' },
 		shape: {},
 		roles: BENCH_ROLES,
 		apply: (ticket, _, stamp) => closeAgain(ticket, stamp),

@@ -15,7 +15,7 @@ export const VERBS_OF_THE_HEAD = {
 	correct: verb({
 		says: 'correct the head',
 		shown: 'when kept',
-		moves: { from: AT_WORK, to: AT_WORK },
+		moves: { from: AT_WORK, to: AT_WORK, button: 'of a panel' },
 		shape: HEAD_FIELDS,
 		roles: ROLES,
 		refers: ({ model }, need) => need.code('model', 'model', model),
@@ -100,7 +100,7 @@ export const VERBS_OF_THE_HEAD = {
 	withdraw: verb({
 		says: 'strike an entry out',
 		shown: 'when kept',
-		moves: { from: AT_WORK, to: AT_WORK },
+		moves: { from: AT_WORK, to: AT_WORK, button: 'of a panel' },
 		shape: { list: z.enum(STRIKABLE_LISTS), index: indexField },
 		roles: ROLES,
 		apply: strikeOut,
@@ -109,7 +109,7 @@ export const VERBS_OF_THE_HEAD = {
 	'put-back': verb({
 		says: 'put a struck entry back',
 		shown: 'when kept',
-		moves: { from: AT_WORK, to: AT_WORK },
+		moves: { from: AT_WORK, to: AT_WORK, button: 'of a panel' },
 		shape: { index: indexField },
 		roles: ROLES,
 		apply: putBack,

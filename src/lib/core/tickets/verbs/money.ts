@@ -122,7 +122,7 @@ export const VERBS_OF_MONEY = {
 	quote: verb({
 		says: 'quote a price',
 		shown: 'when kept',
-		moves: { from: AT_WORK, to: ['quoted', 'waiting'] },
+		moves: { from: AT_WORK, to: ['quoted', 'waiting'], button: 'of a panel' },
 		shape: { priceMinor: priceField, operations: operationsField.optional() },
 		roles: ROLES,
 		refers: ({ operations }, need) => referToOperations('operations')(operations, need),
@@ -141,7 +141,7 @@ export const VERBS_OF_MONEY = {
 	offer: verb({
 		says: 'offer ways to choose from',
 		shown: 'when kept',
-		moves: { from: AT_WORK, to: ['quoted', 'waiting'] },
+		moves: { from: AT_WORK, to: ['quoted', 'waiting'], button: 'of a panel' },
 		shape: {
 			options: z.array(optionField).min(1).max(8),
 			validUntil: instantField.optional(),
@@ -178,7 +178,7 @@ export const VERBS_OF_MONEY = {
 	'take-back': verb<Record<never, never>>({
 		says: 'take an offer back',
 		shown: 'when kept',
-		moves: { from: ['quoted', 'waiting'], to: AT_WORK },
+		moves: { from: ['quoted', 'waiting'], to: AT_WORK, button: 'of a panel' },
 		shape: {},
 		roles: ROLES,
 		apply: (ticket, _, stamp) =>
@@ -193,7 +193,7 @@ export const VERBS_OF_MONEY = {
 	answer: verb({
 		says: 'note the answer to a price',
 		shown: 'when kept',
-		moves: { from: [...AT_WORK, ...TO_FETCH], to: [...AT_WORK, ...TO_FETCH] },
+		moves: { from: [...AT_WORK, ...TO_FETCH], to: [...AT_WORK, ...TO_FETCH], button: 'of a panel' },
 		shape: {
 			accepted: z.boolean(),
 			why: z.enum(DECLINES).optional(),
@@ -207,7 +207,7 @@ export const VERBS_OF_MONEY = {
 	pay: verb({
 		says: 'take a payment',
 		shown: 'when kept',
-		moves: { from: [...AT_WORK, ...TO_FETCH], to: [...AT_WORK, ...TO_FETCH] },
+		moves: { from: [...AT_WORK, ...TO_FETCH], to: [...AT_WORK, ...TO_FETCH], button: 'of a panel' },
 		shape: { amountMinor: signedPrice, by: z.enum(PAID_BY), dueAt: instantField.optional() },
 		roles: ROLES,
 		ofClosed: true,
@@ -217,7 +217,7 @@ export const VERBS_OF_MONEY = {
 	settle: verb({
 		says: 'settle an invoice',
 		shown: 'when kept',
-		moves: { from: STATES, to: STATES },
+		moves: { from: STATES, to: STATES, button: 'of a panel' },
 		shape: { amountMinor: priceField.min(1), by: z.enum(SETTLED_BY) },
 		roles: ROLES,
 		ofClosed: true,
@@ -242,7 +242,11 @@ export const VERBS_OF_MONEY = {
 	collect: verb<Record<never, never>>({
 		says: 'note that it was picked up',
 		shown: 'when kept',
-		moves: { from: TO_FETCH, to: ['handed-over'] },
+		moves: {
+			from: TO_FETCH,
+			to: ['handed-over'],
+			button: [{ in: TO_FETCH, label: 'Hand back', leads: true, body: {} }]
+		},
 		shape: {},
 		roles: ROLES,
 		ofClosed: true,

@@ -6,7 +6,7 @@ import type { Role } from '../../units/role';
 import type { Changed, ChangeStamp } from '../refusal';
 import { remark, text } from '../../evidence/entry-fields';
 import type { StrikableList } from '../ticket-entries';
-import type { Moves } from '../states';
+import type { Moves, State } from '../states';
 import type { Ticket } from '../ticket-record';
 
 export interface ChangeContext {
@@ -18,6 +18,16 @@ export interface ChangeContext {
 
 /** What a change does in the shop beside its ticket, in the same transaction; the server makes it and takes it back. */
 export type Effect = 'known good' | 'provisional readings';
+
+/** A button beside the words of where a ticket stands, in the states that this change leads on from. */
+export interface LifeButton<Shape extends z.ZodRawShape> {
+	in: readonly State[];
+	label: string;
+	/** of several the one that is pressed most */
+	leads?: true;
+	/** what it says of the change; what is typed beside it may be added */
+	body: z.input<z.ZodObject<Shape>>;
+}
 
 /** One change of a ticket: all that the program knows of it. Screens, server, roles page and tests are drawn from it. */
 export interface VerbRule<Shape extends z.ZodRawShape> {
@@ -31,8 +41,8 @@ export interface VerbRule<Shape extends z.ZodRawShape> {
 	rolesWhere?: { words: string; when: (change: Body<Shape>) => boolean; roles: readonly Role[] };
 	/** whether its effect is shown on the field before the server has answered, as what is entered at the bench is */
 	shown: 'at once' | 'when kept';
-	/** how it moves the ticket on in its life; null where it leaves it where it is */
-	moves: Moves | null;
+	/** how it moves the ticket on in its life, and where its button stands; null where it leaves it where it is */
+	moves: (Moves & { button: readonly LifeButton<Shape>[] | 'of a panel' }) | null;
 	/** the list whose entries it makes: who may make it may strike them out, and nobody else */
 	makes?: StrikableList;
 	/** of a closed ticket too */

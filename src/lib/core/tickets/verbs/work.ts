@@ -98,7 +98,7 @@ export const VERBS_OF_WORK = {
 	'start-timer': verb({
 		says: 'start a timer',
 		shown: 'when kept',
-		moves: { from: AT_WORK, to: AT_WORK },
+		moves: { from: AT_WORK, to: AT_WORK, button: 'of a panel' },
 		shape: timer,
 		roles: BENCH_ROLES,
 		refers: referToWork,
@@ -110,7 +110,7 @@ export const VERBS_OF_WORK = {
 	'cancel-timer': verb({
 		says: 'cancel a timer',
 		shown: 'when kept',
-		moves: { from: AT_WORK, to: AT_WORK },
+		moves: { from: AT_WORK, to: AT_WORK, button: 'of a panel' },
 		shape: timer,
 		roles: BENCH_ROLES,
 		apply: (ticket, change) => ({ ...ticket, running: withoutTimer(ticket, change) })
@@ -118,7 +118,7 @@ export const VERBS_OF_WORK = {
 	'stop-timer': verb({
 		says: 'stop a timer',
 		shown: 'when kept',
-		moves: { from: AT_WORK, to: AT_WORK },
+		moves: { from: AT_WORK, to: AT_WORK, button: 'of a panel' },
 		shape: { ...timer, ...resultShape, parts: used },
 		roles: BENCH_ROLES,
 		refers: referToWork,
@@ -134,7 +134,7 @@ export const VERBS_OF_WORK = {
 	attempt: verb({
 		says: 'log a repair',
 		shown: 'at once',
-		moves: { from: AT_WORK, to: AT_WORK },
+		moves: { from: AT_WORK, to: AT_WORK, button: 'of a panel' },
 		shape: { ...timer, minutes: minutesField, ...resultShape, parts: used },
 		roles: BENCH_ROLES,
 		makes: 'attempts',
@@ -177,7 +177,7 @@ export const VERBS_OF_WORK = {
 	gate: verb({
 		says: 'pass or fail a gate',
 		shown: 'at once',
-		moves: { from: AT_WORK, to: AT_WORK },
+		moves: { from: AT_WORK, to: AT_WORK, button: 'of a panel' },
 		shape: { gate: codeSchema, passed: z.boolean(), notApplicable: remarkField.optional() },
 		roles: BENCH_ROLES,
 		refers: ({ gate }, need) => need.code('gate', 'gate', gate),
@@ -198,7 +198,7 @@ export const VERBS_OF_WORK = {
 	'hand-over': verb({
 		says: 'hand over',
 		shown: 'when kept',
-		moves: { from: AT_WORK, to: AT_WORK },
+		moves: { from: AT_WORK, to: AT_WORK, button: 'of a panel' },
 		shape: {
 			to: codeSchema.nullable(),
 			reason: remarkField.optional(),
@@ -227,7 +227,7 @@ export const VERBS_OF_WORK = {
 	wait: verb({
 		says: 'begin a wait',
 		shown: 'when kept',
-		moves: { from: AT_WORK, to: ['waiting'] },
+		moves: { from: AT_WORK, to: ['waiting'], button: 'of a panel' },
 		shape: {
 			for: z.enum(WAITS),
 			/** when it ends by itself, or so many minutes from now */
@@ -250,7 +250,7 @@ export const VERBS_OF_WORK = {
 	'end-wait': verb({
 		says: 'end a wait',
 		shown: 'when kept',
-		moves: { from: ['waiting'], to: AT_WORK },
+		moves: { from: ['waiting'], to: AT_WORK, button: 'of a panel' },
 		shape: { for: z.enum(WAITS) },
 		roles: ROLES,
 		apply: (ticket, { for: waitFor }, { at, by: author }) => {
