@@ -5,6 +5,7 @@ import { noteRefusal } from '$lib/server/audit/commands';
 import { closeDatabase, database, isDatabaseAway } from '$lib/server/database/connection';
 import { fillDemoShop } from '$lib/server/opening/demo';
 import { bytesWords, counted, drained, readWhole, TooLarge } from '$lib/server/http/bodies';
+import { whileInFlight } from '$lib/server/http/in-flight';
 import { ROUTE_POLICY, READ_WHOLE, rolesAt, type RoutePolicy } from '$lib/server/http/route-policy';
 import { log } from '$lib/server/logging/log';
 import { notSignedIn, problem } from '$lib/server/http/problem';
@@ -41,10 +42,12 @@ export const init: ServerInit = async () => {
 export const handle: Handle = async ({ event, resolve }) => {
 	const { body } = event.request;
 	let ownAnswer = true;
-	const response = await answer(event, (...page) => {
-		ownAnswer = false;
-		return resolve(...page);
-	});
+	const response = await whileInFlight(() =>
+		answer(event, (...page) => {
+			ownAnswer = false;
+			return resolve(...page);
+		})
+	);
 	if (response.status >= 400) await drained(body);
 	// a session's new token must reach the browser with a refusal or a redirect too: the old one ends in a minute
 	if (ownAnswer && event.locals.newToken) {

@@ -11,18 +11,22 @@ const rules = {
 	count: waited,
 	crawl: waited,
 	fail: waited,
+	before: waited,
+	'before-ahead': { waited: false, seconds: 30 },
 	throw: waited,
 	loop: { waited: true, seconds: 0.2 },
 	slow: { waited: true, seconds: 0.2 },
 	ahead: { waited: false, seconds: 30, makesRoom: true },
 	stuck: { waited: false, seconds: 30, makesRoom: true }
 };
+const requests = new Int32Array(new SharedArrayBuffer(4));
 const lanes: Lane<{ kind: string; steps?: number }>[] = [];
 function lane() {
 	const made = new Lane<{ kind: string; steps?: number }>('planted', {
 		file,
 		threads: 1,
 		rules,
+		inFlight: requests.buffer,
 		graceMs: 200,
 		roomMs: 500
 	});
@@ -52,6 +56,14 @@ describe('a lane of workers', () => {
 		const one = lane();
 		await expect(one.ask({ kind: 'slow', steps: 2000 }, 's', ines)).rejects.toBeInstanceOf(TookTooLong);
 		expect(await one.ask({ kind: 'count' }, 'b', pia)).toBe(2);
+	});
+	it('hands the count of requests to work that nobody waits for, and to no other', async () => {
+		const one = lane();
+		Atomics.store(requests, 0, 3);
+		expect(await one.ask({ kind: 'before' }, 'b', pia)).toBeNull();
+		expect(await one.ask({ kind: 'before-ahead' }, 'ba', { who: '' })).toBe(3);
+		Atomics.store(requests, 0, 0);
+		expect(await one.ask({ kind: 'before-ahead' }, 'ba', { who: '' })).toBe(0);
 	});
 	it('equal questions are asked once and shared', async () => {
 		const one = lane();

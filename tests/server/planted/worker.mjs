@@ -2,7 +2,7 @@
 let asked = 0;
 const sleep = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 
-export default async function answer({ question, stop }) {
+export default async function answer({ question, stop, before }) {
 	const flag = new Int32Array(stop);
 	asked += 1;
 	switch (question.kind) {
@@ -25,6 +25,9 @@ export default async function answer({ question, stop }) {
 			} while (done < question.steps && Atomics.load(flag, 0) === 0);
 			return { answer: done };
 		}
+		case 'before':
+		case 'before-ahead':
+			return { answer: before && Atomics.load(new Int32Array(before), 0) };
 		case 'fail':
 			return { error: { name: 'Error', message: 'connect ETIMEDOUT', code: 'ETIMEDOUT', fatal: true } };
 		case 'throw':

@@ -14,6 +14,7 @@ import type { Comebacks } from '../returns/comebacks';
 import { fullHour } from '../returns/judged';
 import type { ReturnsAsked, ReturnsView } from '../returns/view';
 import type { Asker } from '../http/guard';
+import { requestsInFlight } from '../http/in-flight';
 import { Lane, type LaneState } from './lane';
 import { lookAt, type Shown } from '../shown/shown';
 import {
@@ -35,7 +36,12 @@ let stopped = false;
 function laneFor(name: LaneName, file: string): Lane<Question> {
 	const lane = lanes.get(name);
 	if (lane) return lane;
-	const made = new Lane<Question>(name, { file, threads: LANES[name], rules: PLACED });
+	const made = new Lane<Question>(name, {
+		file,
+		threads: LANES[name],
+		rules: PLACED,
+		inFlight: requestsInFlight
+	});
 	lanes.set(name, made);
 	return made;
 }

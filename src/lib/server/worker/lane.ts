@@ -29,6 +29,8 @@ export interface Task<Question> {
 	url: string | undefined;
 	/** one number, set to 1 where the work is to end */
 	stop: SharedArrayBuffer;
+	/** one number: how many requests go before this work; none where somebody waits for it */
+	before: SharedArrayBuffer | null;
 }
 /** What it answers; an error keeps its kind over the border between threads. */
 export type Reply =
@@ -85,6 +87,7 @@ export class Lane<Question extends { kind: string }> {
 	readonly #threads: number;
 	readonly #pool: Piscina<Task<Question>, Reply>;
 	readonly #rules: Readonly<Record<string, Rule>>;
+	readonly #inFlight: SharedArrayBuffer | null;
 	readonly #graceMs: number;
 	readonly #roomMs: number;
 	#waiting: Entry<Question>[] = [];
@@ -97,12 +100,15 @@ export class Lane<Question extends { kind: string }> {
 			file,
 			threads,
 			rules,
+			inFlight = null,
 			graceMs = GRACE_MS,
 			roomMs = ROOM_MS
 		}: {
 			file: string;
 			threads: number;
 			rules: Readonly<Record<string, Rule>>;
+			/** one number: how many requests are being answered */
+			inFlight?: SharedArrayBuffer | null;
 			graceMs?: number;
 			roomMs?: number;
 		}
@@ -110,6 +116,7 @@ export class Lane<Question extends { kind: string }> {
 		this.#name = name;
 		this.#threads = threads;
 		this.#rules = rules;
+		this.#inFlight = inFlight;
 		this.#pool = new Piscina<Task<Question>, Reply>({
 			filename: file,
 			minThreads: 0,
@@ -224,7 +231,8 @@ export class Lane<Question extends { kind: string }> {
 		}, rule.seconds * 1000);
 		let kill: NodeJS.Timeout | undefined;
 		try {
-			const task = { question, url: process.env.DATABASE_URL, stop: stop.buffer };
+			const before = rule.waited ? null : this.#inFlight;
+			const task = { question, url: process.env.DATABASE_URL, stop: stop.buffer, before };
 			const reply = await this.#pool.run(task, { signal: abort.signal });
 			if ('error' in reply) throw Object.assign(new Error(reply.error.message), reply.error);
 			this.#counts.answered += 1;
