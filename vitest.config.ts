@@ -26,6 +26,7 @@ export default defineConfig({
 				test: {
 					name: 'unit',
 					environment: 'node',
+					setupFiles: 'tests/property-limit.ts',
 					include: [
 						'src/lib/core/**/*.test.ts',
 						'src/lib/csv/**/*.test.ts',
