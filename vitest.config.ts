@@ -2,6 +2,7 @@ import { svelte } from '@sveltejs/vite-plugin-svelte';
 import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitest/config';
 import { BaseSequencer, type TestSpecification } from 'vitest/node';
+import { vectorsInPlace } from './tests/vectors-in-place';
 
 const folder = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 const alias = { $lib: folder('./src/lib'), $worlds: folder('./tests/worlds') };
@@ -22,11 +23,14 @@ export default defineConfig({
 		sequence: { sequencer: WorldsFirst },
 		projects: [
 			{
+				plugins: [vectorsInPlace],
 				resolve: { alias },
 				test: {
 					name: 'unit',
 					environment: 'node',
 					setupFiles: 'tests/property-limit.ts',
+					// core keeps nothing in its modules: files share what they import
+					isolate: false,
 					include: [
 						'src/lib/core/**/*.test.ts',
 						'src/lib/csv/**/*.test.ts',
@@ -49,6 +53,7 @@ export default defineConfig({
 				}
 			},
 			{
+				plugins: [vectorsInPlace],
 				resolve: { alias },
 				test: {
 					name: 'database',

@@ -1,8 +1,10 @@
 import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitest/config';
+import { vectorsInPlace } from './tests/vectors-in-place';
 
 /** The unit tests alone, for the mutation score of a room (`npm run mutate -- ROOM`). */
 export default defineConfig({
+	plugins: [vectorsInPlace],
 	resolve: {
 		alias: {
 			$lib: fileURLToPath(new URL('./src/lib', import.meta.url)),

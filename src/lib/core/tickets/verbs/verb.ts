@@ -20,7 +20,7 @@ export interface ChangeContext {
 export type Effect = 'known good' | 'provisional readings';
 
 /** A button beside the words of where a ticket stands, in the states that this change leads on from. */
-export interface LifeButton<Shape extends z.ZodRawShape> {
+interface LifeButton<Shape extends z.ZodRawShape> {
 	in: readonly State[];
 	label: string;
 	/** of several the one that is pressed most */
