@@ -63,6 +63,9 @@ export async function serve({ demo }) {
 	};
 	// the built server listens while it is loaded: what goes wrong with that reaches nobody else
 	process.on('uncaughtException', cannotServe);
+	// a connection is kept longer than whoever sends over it waits between two: cut off at 5 seconds, as is usual, it is cut while used
+	process.env.KEEP_ALIVE_TIMEOUT ??= '75';
+	process.env.HEADERS_TIMEOUT ??= '80';
 	const { server } = await import(pathToFileURL(path.join(build, 'index.js')).href);
 	guardAssets(server.server);
 	await listening(server.server);

@@ -6,6 +6,7 @@ import { closeDatabase, database, isDatabaseAway } from '$lib/server/database/co
 import { fillDemoShop } from '$lib/server/opening/demo';
 import { bytesWords, counted, drained, readWhole, TooLarge } from '$lib/server/http/bodies';
 import { whileInFlight } from '$lib/server/http/in-flight';
+import { noteSent } from '$lib/server/http/own-changes';
 import { ROUTE_POLICY, READ_WHOLE, rolesAt, type RoutePolicy } from '$lib/server/http/route-policy';
 import { log } from '$lib/server/logging/log';
 import { notSignedIn, problem } from '$lib/server/http/problem';
@@ -49,6 +50,7 @@ export const handle: Handle = async ({ event, resolve }) => {
 		})
 	);
 	if (response.status >= 400) await drained(body);
+	else if (sends(event) && event.locals.user) noteSent(event.locals.user.signIn, Date.now());
 	// a session's new token must reach the browser with a refusal or a redirect too: the old one ends in a minute
 	if (ownAnswer && event.locals.newToken) {
 		response.headers.append('set-cookie', sessionHeader(event, event.locals.newToken));

@@ -33,7 +33,8 @@ function later<View>(view: View) {
 	const made = new Promise<View>((resolve) => (come = () => resolve(view)));
 	return { work: () => made, come };
 }
-const look = <View>(work: () => Promise<View>) => room.lookAt('floor', { keep: true }, work);
+const look = <View>(work: () => Promise<View>, after?: number) =>
+	room.lookAt('floor', after === undefined ? { keep: true } : { keep: true, after }, work);
 /** A view is written down beside the look. */
 const written = () =>
 	vi.waitFor(async () => expect(await (await database())('shown_views').pluck('name')).toEqual(['floor']));
@@ -85,6 +86,26 @@ describe('a view that takes long', () => {
 		come();
 		for (const { newer } of shown) expect(await newer).toMatchObject({ view: 1 });
 		expect(asked).toBe(1);
+	});
+	it('that took long rests a while, but for who has changed something since', async () => {
+		const slow = () => new Promise<string>((resolve) => setTimeout(() => resolve('slow'), 1050));
+		const first = await look(slow);
+		let asked = 0;
+		const again = () => ((asked += 1), Promise.resolve('after'));
+		expect(await look(again, first.asOf)).toMatchObject({ view: 'slow', newer: null });
+		expect(asked).toBe(0);
+		expect(await look(again, first.asOf + 1)).toMatchObject({ view: 'after', newer: null });
+		expect(asked).toBe(1);
+	});
+	it('that was begun before a change is waited out, and worked out again for who made it', async () => {
+		await look(soon('before'));
+		const { work, come } = later('under way');
+		await look(work);
+		const changedAt = Date.now() + 1;
+		await new Promise((resolve) => setTimeout(resolve, 5));
+		const mine = look(soon('with mine'), changedAt);
+		come();
+		expect(await mine).toMatchObject({ view: 'with mine', newer: null });
 	});
 	it('stands as it last was where a newer one fails; a database that is away is told', async () => {
 		await look(soon('before'));

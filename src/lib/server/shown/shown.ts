@@ -31,7 +31,7 @@ interface Kept extends Fresh<unknown> {
 	writtenAt: number;
 }
 const kept = new Map<string, Kept>();
-const coming = new Map<string, Promise<Kept>>();
+const coming = new Map<string, { since: number; made: Promise<Kept> }>();
 /** moves when everything that was shown is forgotten: what was under way then is not kept */
 let forgotten = 0;
 
@@ -39,16 +39,19 @@ let forgotten = 0;
  * A view at once: the new one where it comes soon, else what was shown last with the new one behind it. Only a view that was never
  * worked out is waited for.
  * @param keep it is written down, and shown again after a start
+ * @param after the moment of what who looks changed last: a view from before it does not rest, and one under way from before it is not the
+ * newer one
  */
 export async function lookAt<View>(
 	name: string,
-	{ keep }: { keep: boolean },
+	{ keep, after = 0 }: { keep: boolean; after?: number },
 	work: () => Promise<View>
 ): Promise<Shown<View>> {
 	const last = kept.get(name) ?? (keep ? await readShown(name) : undefined);
 	const now = Date.now();
-	if (last && last.tookMs > LONG_MS && now - last.asOf < REST * last.tookMs) return shown<View>(last, null);
-	const fresh = coming.get(name) ?? begin(name, keep, work);
+	const rests = last && last.tookMs > LONG_MS && now - last.asOf < REST * last.tookMs;
+	if (rests && last.asOf >= after) return shown<View>(last, null);
+	const fresh = begunAfter(after, name, keep, work);
 	if (!last) return shown<View>(await fresh, null);
 	const soon = await Promise.race([
 		fresh.catch((error: unknown) => {
@@ -66,6 +69,15 @@ export async function lookAt<View>(
 		return shown<View>(last, newer);
 	}
 	return shown<View>(soon ?? last, null);
+}
+
+/** What is under way where it began late enough. What began too early is waited out, then worked out again: equal questions are asked once. */
+function begunAfter(after: number, name: string, keep: boolean, work: () => Promise<unknown>): Promise<Kept> {
+	const underWay = coming.get(name);
+	if (!underWay) return begin(name, keep, work);
+	if (underWay.since >= after) return underWay.made;
+	const again = () => begunAfter(after, name, keep, work);
+	return underWay.made.then(again, again);
 }
 
 const shown = <View>({ view, asOf }: Kept, newer: Shown<View>['newer']): Shown<View> => ({
@@ -92,7 +104,7 @@ function begin(name: string, keep: boolean, work: () => Promise<unknown>): Promi
 			return made;
 		})
 		.finally(() => coming.delete(name));
-	coming.set(name, fresh);
+	coming.set(name, { since, made: fresh });
 	// nobody may be waiting when it fails: the next look says so
 	fresh.catch((error: unknown) =>
 		log.warn({ view: name.split(' ')[0], error: String(error) }, 'a view stays as it was')

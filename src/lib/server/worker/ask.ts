@@ -15,6 +15,7 @@ import { fullHour } from '../returns/judged';
 import type { ReturnsAsked, ReturnsView } from '../returns/view';
 import type { Asker } from '../http/guard';
 import { requestsInFlight } from '../http/in-flight';
+import { lastSentBy } from '../http/own-changes';
 import { Lane, type LaneState } from './lane';
 import { lookAt, type Shown } from '../shown/shown';
 import {
@@ -114,9 +115,9 @@ export const readTrace = (
 export const planSchedule = (request: ScheduleRequest, seconds: number, asker: Asker): Promise<Schedule> =>
 	ask({ kind: 'schedule', request, seconds }, asker);
 
-/** The floor with the plan of the days ahead: at once as it was last shown, the newer one behind it. */
-export function floorShown(): Promise<Shown<FloorView>> {
-	return lookAt('floor', { keep: true }, async () => {
+/** The floor with the plan of the days ahead: at once as it was last shown, the newer one behind it, with what who looks has changed. */
+export function floorShown(who = ''): Promise<Shown<FloorView>> {
+	return lookAt('floor', { keep: true, after: lastSentBy(who) }, async () => {
 		const floor = await ask({ kind: 'floor', now: Date.now() }, HOUSE, null);
 		if (floor.improving) void lookForBetter();
 		return floor;

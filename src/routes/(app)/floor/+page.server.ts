@@ -3,7 +3,7 @@ import { floorShown } from '$lib/server/worker/ask';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => {
-	requireUser(locals);
-	const { newer, ...shown } = await floorShown();
+	const { signIn } = requireUser(locals);
+	const { newer, ...shown } = await floorShown(signIn);
 	return { shown, newer };
 };
