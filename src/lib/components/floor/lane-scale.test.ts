@@ -58,7 +58,7 @@ describe('strips', () => {
 		expect(stripsOf([])).toEqual([]);
 	});
 	it('words of the plan are written with the shop’s moments', () =>
-		expect(lateWords('soldering is full until {5}, not {6}', { weekdayTime: (moment) => `t${moment}` })).toBe(
-			'soldering is full until t5, not t6'
-		));
+		expect(
+			lateWords('soldering is full until {5.25}, not {6}', { weekdayTime: (moment) => `t${moment}` })
+		).toBe('soldering is full until t5.25, not t6'));
 });
