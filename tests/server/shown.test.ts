@@ -33,8 +33,8 @@ function later<View>(view: View) {
 	const made = new Promise<View>((resolve) => (come = () => resolve(view)));
 	return { work: () => made, come };
 }
-const look = <View>(work: () => Promise<View>, after?: number) =>
-	room.lookAt('floor', after === undefined ? { keep: true } : { keep: true, after }, work);
+const look = <View>(work: () => Promise<View>, changedAt?: number) =>
+	room.lookAt('floor', changedAt === undefined ? { keep: true } : { keep: true, changedAt }, work);
 /** A view is written down beside the look. */
 const written = () =>
 	vi.waitFor(async () => expect(await (await database())('shown_views').pluck('name')).toEqual(['floor']));

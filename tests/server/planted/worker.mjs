@@ -2,7 +2,7 @@
 let asked = 0;
 const sleep = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 
-export default async function answer({ question, stop, before }) {
+export default async function answer({ question, stop, inFlight }) {
 	const flag = new Int32Array(stop);
 	asked += 1;
 	switch (question.kind) {
@@ -27,7 +27,7 @@ export default async function answer({ question, stop, before }) {
 		}
 		case 'before':
 		case 'before-ahead':
-			return { answer: before && Atomics.load(new Int32Array(before), 0) };
+			return { answer: inFlight && Atomics.load(new Int32Array(inFlight), 0) };
 		case 'fail':
 			return { error: { name: 'Error', message: 'connect ETIMEDOUT', code: 'ETIMEDOUT', fatal: true } };
 		case 'throw':

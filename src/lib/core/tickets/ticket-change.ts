@@ -57,7 +57,7 @@ export const nextMoves = (state: State): NextMove[] =>
 		const button = ruleOf(verb).moves?.button ?? [];
 		return button === 'of a panel' ? [] : button.map((each) => ({ verb, ...each }));
 	})
-		.filter((each) => each.in.includes(state))
+		.filter(({ states }) => states.includes(state))
 		.map(({ verb, label, leads = false, body }) => ({
 			label,
 			leads,

@@ -5,6 +5,7 @@ import type { Customer } from '$lib/core/tickets/ticket-record';
 import { DAY_MS, type Instant } from '$lib/core/units/instant';
 import { beginsWith } from '../database/begins-with';
 import type { Database, Queryable } from '../database/connection';
+import { MONEY_COLUMNS, moneyOf, type MoneyColumns } from '../database/money-columns';
 import type { Row, Sum } from '../database/tables';
 import { queuedMessages, type QueuedMessage } from '../messages/queries';
 import { shopCatalog } from '../memory/shop-memory';
@@ -124,13 +125,7 @@ export async function customerPage(
 	const [catalog, rows, sums, messages, doubles] = await Promise.all([
 		shopCatalog(db),
 		selectTickets(db)
-			.select<VisitRow[]>(
-				'tickets.page_ended',
-				'tickets.paid_minor',
-				'tickets.tax_minor',
-				'tickets.parts_minor',
-				'tickets.labour_minor'
-			)
+			.select<VisitRow[]>('tickets.page_ended', ...MONEY_COLUMNS.map((column) => `tickets.${column}`))
 			.where('tickets.customer_id', id)
 			.orderBy('tickets.opened_at', 'desc')
 			.limit(MOST_VISITS),
@@ -165,11 +160,11 @@ export async function customerPage(
 	};
 }
 
-type VisitRow = TicketRow &
-	Pick<Row<'tickets'>, 'paid_minor' | 'tax_minor' | 'parts_minor' | 'labour_minor' | 'page_ended'>;
+type VisitRow = TicketRow & MoneyColumns & Pick<Row<'tickets'>, 'page_ended'>;
 function visitOf(row: VisitRow, catalog: Catalog, { seesMoney, now }: { seesMoney: boolean; now: number }) {
 	const { ticket } = toStoredTicket(row);
 	const ends = pageEnds(ticket, catalog.shop.pageDays);
+	const { paidMinor, taxMinor, partsMinor, labourMinor } = moneyOf(row);
 	return {
 		...standingOf(ticket, catalog),
 		openedAt: ticket.openedAt,
@@ -177,9 +172,7 @@ function visitOf(row: VisitRow, catalog: Catalog, { seesMoney, now }: { seesMone
 		linked: ownPath(ticket.number) !== null && !row.page_ended && now <= (ends ?? Infinity),
 		paidMinor: seesMoney ? ticket.paidMinor : null,
 		profitMinor:
-			seesMoney && ticket.closedAt !== null
-				? (row.paid_minor ?? 0) - row.tax_minor - row.parts_minor - row.labour_minor
-				: null
+			seesMoney && ticket.closedAt !== null ? paidMinor - taxMinor - partsMinor - labourMinor : null
 	};
 }
 

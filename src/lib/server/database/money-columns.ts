@@ -1,11 +1,8 @@
-/** Columns of a ticket that hold money, as the driver gives them. */
-export interface MoneyColumns {
-	paid_minor: number | string | null;
-	tax_minor: number | string;
-	parts_minor: number | string;
-	labour_minor: number | string;
-}
+import type { Row } from './tables';
+
 export const MONEY_COLUMNS = ['paid_minor', 'tax_minor', 'parts_minor', 'labour_minor'] as const;
+/** Columns of a ticket that hold money, as the driver gives them. */
+export type MoneyColumns = Pick<Row<'tickets'>, (typeof MONEY_COLUMNS)[number]>;
 
 export const moneyOf = (row: MoneyColumns) => ({
 	paidMinor: exact(row.paid_minor),

@@ -12,8 +12,8 @@ export type MessageState = 'waiting' | 'sending' | 'sent' | 'failed' | 'unsure' 
 
 /**
  * Every table with its columns as the driver hands them over: moments as dates, flags as booleans, DECIMAL as text. A test
- * compares the names, and what may be null, with the migrated schema; what reads or writes a column that is not here
- * does not compile.
+ * compares the names, and what may be null, with the migrated schema. What reads a column of a row that is not here, or writes one, does
+ * not compile; columns that a query names in texts are compared by a test.
  */
 interface Rows {
 	api_tokens: {

@@ -96,7 +96,7 @@ const turn = (trx: Knex.Transaction) =>
 	`tavrek-import-${(trx.client.config.connection as { database: string }).database}`.slice(0, 64);
 
 async function takeTurns(trx: Knex.Transaction): Promise<void> {
-	const [rows] = await trx.raw('SELECT GET_LOCK(?, 300) AS held', [turn(trx)]);
+	const [rows] = (await trx.raw('SELECT GET_LOCK(?, 300) AS held', [turn(trx)])) as [{ held: number }[]];
 	if (rows[0]?.held !== 1)
 		throw new ImportStopped('another import is under way; send this one again when it is done');
 }

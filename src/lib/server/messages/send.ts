@@ -27,8 +27,7 @@ type ClaimedRow = Pick<Row<'tickets'>, 'number'> &
 		'id' | 'about' | 'channel' | 'once' | 'recipient' | 'subject' | 'body' | 'language' | 'tries'
 	>;
 /** What its customer says by now. */
-interface Reached extends Pick<Row<'customers'>, 'email' | 'phone'> {
-	hears_by: Row<'customers'>['hears_by'];
+interface Reached extends Pick<Row<'customers'>, 'hears_by' | 'email' | 'phone'> {
 	speaks: string | null;
 }
 

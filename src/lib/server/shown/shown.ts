@@ -39,19 +39,19 @@ let forgotten = 0;
  * A view at once: the new one where it comes soon, else what was shown last with the new one behind it. Only a view that was never
  * worked out is waited for.
  * @param keep it is written down, and shown again after a start
- * @param after the moment of what who looks changed last: a view from before it does not rest, and one under way from before it is not the
+ * @param changedAt the moment of what who looks changed last: a view from before it does not rest, and one under way from before it is not the
  * newer one
  */
 export async function lookAt<View>(
 	name: string,
-	{ keep, after = 0 }: { keep: boolean; after?: number },
+	{ keep, changedAt = 0 }: { keep: boolean; changedAt?: number },
 	work: () => Promise<View>
 ): Promise<Shown<View>> {
 	const last = kept.get(name) ?? (keep ? await readShown(name) : undefined);
 	const now = Date.now();
 	const rests = last && last.tookMs > LONG_MS && now - last.asOf < REST * last.tookMs;
-	if (rests && last.asOf >= after) return shown<View>(last, null);
-	const fresh = begunAfter(after, name, keep, work);
+	if (rests && last.asOf >= changedAt) return shown<View>(last, null);
+	const fresh = begunAfter(changedAt, name, keep, work);
 	if (!last) return shown<View>(await fresh, null);
 	const soon = await Promise.race([
 		fresh.catch((error: unknown) => {
@@ -72,11 +72,16 @@ export async function lookAt<View>(
 }
 
 /** What is under way where it began late enough. What began too early is waited out, then worked out again: equal questions are asked once. */
-function begunAfter(after: number, name: string, keep: boolean, work: () => Promise<unknown>): Promise<Kept> {
+function begunAfter(
+	changedAt: number,
+	name: string,
+	keep: boolean,
+	work: () => Promise<unknown>
+): Promise<Kept> {
 	const underWay = coming.get(name);
 	if (!underWay) return begin(name, keep, work);
-	if (underWay.since >= after) return underWay.made;
-	const again = () => begunAfter(after, name, keep, work);
+	if (underWay.since >= changedAt) return underWay.made;
+	const again = () => begunAfter(changedAt, name, keep, work);
 	return underWay.made.then(again, again);
 }
 

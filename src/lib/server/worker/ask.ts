@@ -117,7 +117,7 @@ export const planSchedule = (request: ScheduleRequest, seconds: number, asker: A
 
 /** The floor with the plan of the days ahead: at once as it was last shown, the newer one behind it, with what who looks has changed. */
 export function floorShown(who = ''): Promise<Shown<FloorView>> {
-	return lookAt('floor', { keep: true, after: lastSentBy(who) }, async () => {
+	return lookAt('floor', { keep: true, changedAt: lastSentBy(who) }, async () => {
 		const floor = await ask({ kind: 'floor', now: Date.now() }, HOUSE, null);
 		if (floor.improving) void lookForBetter();
 		return floor;

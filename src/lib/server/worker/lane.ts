@@ -30,7 +30,7 @@ export interface Task<Question> {
 	/** one number, set to 1 where the work is to end */
 	stop: SharedArrayBuffer;
 	/** one number: how many requests go before this work; none where somebody waits for it */
-	before: SharedArrayBuffer | null;
+	inFlight: SharedArrayBuffer | null;
 }
 /** What it answers; an error keeps its kind over the border between threads. */
 export type Reply =
@@ -231,8 +231,8 @@ export class Lane<Question extends { kind: string }> {
 		}, rule.seconds * 1000);
 		let kill: NodeJS.Timeout | undefined;
 		try {
-			const before = rule.waited ? null : this.#inFlight;
-			const task = { question, url: process.env.DATABASE_URL, stop: stop.buffer, before };
+			const inFlight = rule.waited ? null : this.#inFlight;
+			const task = { question, url: process.env.DATABASE_URL, stop: stop.buffer, inFlight };
 			const reply = await this.#pool.run(task, { signal: abort.signal });
 			if ('error' in reply) throw Object.assign(new Error(reply.error.message), reply.error);
 			this.#counts.answered += 1;

@@ -23,11 +23,11 @@ async function importOnce({ bytes, actor, now, mode, stop }: ImportQuestion): Pr
 }
 
 /** Answers one question of a lane. */
-export default async function answer({ question, url, stop, before }: Task<Question>): Promise<Reply> {
+export default async function answer({ question, url, stop, inFlight }: Task<Question>): Promise<Reply> {
 	// the private database may have come back at another port
 	if (url) process.env.DATABASE_URL = url;
 	const flag = new Int32Array(stop);
-	const requests = before && new Int32Array(before);
+	const requests = inFlight && new Int32Array(inFlight);
 	const stopFlag = {
 		get asked() {
 			return Atomics.load(flag, 0) === 1;

@@ -331,7 +331,7 @@ export const VERBS_OF_THE_BENCH = {
 		moves: {
 			from: AT_WORK,
 			to: ['sealed', 'waiting', 'quoted'],
-			button: [{ in: ['proved'], label: 'Seal', leads: true, body: {} }]
+			button: [{ states: ['proved'], label: 'Seal', leads: true, body: {} }]
 		},
 		shape: { despite: remarkField.optional() },
 		roles: BENCH_ROLES,
@@ -344,8 +344,8 @@ export const VERBS_OF_THE_BENCH = {
 			from: TO_FETCH,
 			to: ['told', 'paid'],
 			button: [
-				{ in: ['ready'], label: 'Told by telephone', body: { how: 'telephone' } },
-				{ in: ['ready'], label: 'Told by message', body: { how: 'message' } }
+				{ states: ['ready'], label: 'Told by telephone', body: { how: 'telephone' } },
+				{ states: ['ready'], label: 'Told by message', body: { how: 'message' } }
 			]
 		},
 		shape: { how: z.enum(ASKED_BY) },
@@ -365,9 +365,9 @@ export const VERBS_OF_THE_BENCH = {
 			from: ['handed-over', 'followed-up'],
 			to: ['handed-over', 'followed-up'],
 			button: [
-				{ in: ['handed-over'], label: 'It holds', body: { found: 'holds' } },
-				{ in: ['handed-over'], label: 'There is trouble', body: { found: 'trouble' } },
-				{ in: ['handed-over'], label: 'Nobody reached', body: { found: 'not-reached' } }
+				{ states: ['handed-over'], label: 'It holds', body: { found: 'holds' } },
+				{ states: ['handed-over'], label: 'There is trouble', body: { found: 'trouble' } },
+				{ states: ['handed-over'], label: 'Nobody reached', body: { found: 'not-reached' } }
 			]
 		},
 		shape: { found: z.enum(FOUND_AFTER), said: remarkField.optional() },

@@ -245,7 +245,7 @@ export const VERBS_OF_MONEY = {
 		moves: {
 			from: TO_FETCH,
 			to: ['handed-over'],
-			button: [{ in: TO_FETCH, label: 'Hand back', leads: true, body: {} }]
+			button: [{ states: TO_FETCH, label: 'Hand back', leads: true, body: {} }]
 		},
 		shape: {},
 		roles: ROLES,

@@ -21,7 +21,7 @@ export type Effect = 'known good' | 'provisional readings';
 
 /** A button beside the words of where a ticket stands, in the states that this change leads on from. */
 interface LifeButton<Shape extends z.ZodRawShape> {
-	in: readonly State[];
+	states: readonly State[];
 	label: string;
 	/** of several the one that is pressed most */
 	leads?: true;
