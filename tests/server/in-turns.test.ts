@@ -1,4 +1,4 @@
-import { expect, it } from 'vitest';
+import { expect, it, vi } from 'vitest';
 import { aMoment, inTurns, Stopped } from '$lib/server/database/in-turns';
 import { requestsInFlight, whileInFlight } from '$lib/server/http/in-flight';
 
@@ -28,7 +28,7 @@ it('it hears that it is to end while it stands back', async () => {
 	await expect(moment).rejects.toBeInstanceOf(Stopped);
 });
 
-it('who is waited for stands back for nobody', async () => {
+it('who is waited for stands back for nobody, whoever else is answered', async () => {
 	function* steps() {
 		for (let i = 0; i < 5; i++) {
 			const until = performance.now() + 9;
@@ -37,7 +37,24 @@ it('who is waited for stands back for nobody', async () => {
 		}
 		return 'done';
 	}
-	expect(await inTurns(steps(), { asked: false })).toBe('done');
+	const turns = (stop: { asked: boolean; busy?: boolean }) => {
+		const ended = inTurns(steps(), stop);
+		const waited = (async () => {
+			for (let i = 0; i < 200; i++) await new Promise((resolve) => setImmediate(resolve));
+			return 'stands back';
+		})();
+		return Promise.race([ended, waited]);
+	};
+	// whoever stands back looks again after a timeout, which does not come here
+	vi.useFakeTimers({ toFake: ['setTimeout'] });
+	try {
+		await whileInFlight(async () => {
+			expect(await turns({ asked: false, busy: true })).toBe('stands back');
+			expect(await turns({ asked: false })).toBe('done');
+		});
+	} finally {
+		vi.useRealTimers();
+	}
 });
 
 it('a request counts from its beginning to its answer, also where that fails', async () => {

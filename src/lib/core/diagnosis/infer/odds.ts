@@ -75,7 +75,7 @@ export interface SetChance {
 
 const MOST_SETS = 12;
 /**
- * In a young shop the habits that all beliefs lean on are estimated themselves: variances grow by YOUNG / (tickets + GROWN).
+ * In a young shop the hyperparameters that all beliefs share are estimated themselves: variances grow by YOUNG / (tickets + GROWN).
  * Chosen so that the interval holds what it says on invented shops (bench:engine).
  */
 const YOUNG = 100;

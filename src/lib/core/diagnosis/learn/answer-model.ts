@@ -9,7 +9,7 @@ import { sumOf } from '../../statistics/sum';
  * background), or informative (weight `informative`, any answer). How likely the counts are under either decides how much of
  * each is believed (spike and slab, e.g. George & McCulloch, JASA 88, 1993).
  */
-export interface Habits {
+export interface Hyperparameters {
 	/** share of informative faults, before the counts are seen */
 	share: number;
 	near: number;
@@ -21,7 +21,7 @@ export interface Habits {
 /** Weights of a informative fault's answers about what is usual. */
 function informativeWeights(
 	background: readonly number[],
-	{ informative, contrast }: Omit<Habits, 'share' | 'near'>
+	{ informative, contrast }: Omit<Hyperparameters, 'share' | 'near'>
 ): number[] {
 	const n = background.length;
 	if (n < 2) return background.map(() => informative);
@@ -104,20 +104,20 @@ interface Split {
 	logMarginal: number;
 }
 
-function splitOf(counts: readonly number[], background: readonly number[], habits: Habits): Split {
+function splitOf(counts: readonly number[], background: readonly number[], hyperparameters: Hyperparameters): Split {
 	const nearLog = dirichletMultinomialLog(
 		counts,
-		background.map((chance) => habits.near * chance)
+		background.map((chance) => hyperparameters.near * chance)
 	);
-	const toldLog = dirichletMultinomialLog(counts, informativeWeights(background, habits));
-	const logMarginal = logMix(habits.share, toldLog, nearLog);
-	return { informative: Math.exp(Math.log(habits.share) + toldLog - logMarginal), logMarginal };
+	const toldLog = dirichletMultinomialLog(counts, informativeWeights(background, hyperparameters));
+	const logMarginal = logMix(hyperparameters.share, toldLog, nearLog);
+	return { informative: Math.exp(Math.log(hyperparameters.share) + toldLog - logMarginal), logMarginal };
 }
 
 /** What is usual: the answers of faults that do not speak, by a few rounds of expectation and maximisation. */
 function backgroundOf(
 	{ perFault, none: noFault, usual, usualStated, beliefs }: QuestionCounts,
-	habits: Habits
+	hyperparameters: Hyperparameters
 ): number[] {
 	// what the catalog states of a fault counts a little, as long as nothing is said of what is usual
 	const counted = usualStated ? 0 : STATED_USUAL;
@@ -129,7 +129,7 @@ function backgroundOf(
 	);
 	let background = start.map((count) => count / sumOf(start));
 	for (let round = 0; round < ROUNDS; round++) {
-		const splits = statedLogs.map((counts) => splitOf(counts, background, habits));
+		const splits = statedLogs.map((counts) => splitOf(counts, background, hyperparameters));
 		const quiet = noFault.map(
 			(count, k) =>
 				(usual[k] as number) +
@@ -144,7 +144,7 @@ function backgroundOf(
 const statedWeights = ({ chances, weight }: Stated) =>
 	chances.map((chance) => weight * chance + LEAST_WEIGHT);
 
-/** Chance that a starting belief is right, by how well it foretold the counts beside the habits of the data. */
+/** Chance that a starting belief is right, by how well it foretold the counts beside the hyperparameters of the data. */
 function statedIsRight(counts: readonly number[], stated: Stated, otherwise: Split, trust: number): number {
 	// a belief that is worth many tickets is doubted less
 	const doubt = (1 - trust) * Math.min(1, USUAL_WEIGHT / Math.max(1e-9, stated.weight));
@@ -155,16 +155,16 @@ function statedIsRight(counts: readonly number[], stated: Stated, otherwise: Spl
 }
 
 /** Answers by fault: what the catalog states, what is usual and what is informative, weighed by how well each foretold the counts. */
-export function answersByFault(question: QuestionCounts, habits: Habits, trust: number): AnswersByFault {
-	const background = backgroundOf(question, habits);
-	const nearWeights = background.map((chance) => habits.near * chance);
-	const weights = informativeWeights(background, habits);
+export function answersByFault(question: QuestionCounts, hyperparameters: Hyperparameters, trust: number): AnswersByFault {
+	const background = backgroundOf(question, hyperparameters);
+	const nearWeights = background.map((chance) => hyperparameters.near * chance);
+	const weights = informativeWeights(background, hyperparameters);
 	const perFault = question.perFault.map((counts, f) => {
-		const split = splitOf(counts, background, habits);
+		const split = splitOf(counts, background, hyperparameters);
 		const nearMean = dirichletMean(counts, nearWeights);
 		const toldMean = dirichletMean(counts, weights);
 		const prior =
-			(1 - split.informative) * habits.near + split.informative * habits.informative * counts.length;
+			(1 - split.informative) * hyperparameters.near + split.informative * hyperparameters.informative * counts.length;
 		const stated = question.beliefs[f];
 		const learnt = (share: number): Part[] => [
 			{ share: share * (1 - split.informative), chances: nearMean },
@@ -195,13 +195,13 @@ const TRUST = { share: 0.7, weight: 8 };
 const TRUST_ROUNDS = 5;
 
 /** Share of the catalog's starting beliefs that the counts bear out (expectation and maximisation). */
-export function likeliestTrust(questions: readonly QuestionCounts[], habits: Habits): number {
+export function likeliestTrust(questions: readonly QuestionCounts[], hyperparameters: Hyperparameters): number {
 	const rows = questions.flatMap((question) => {
-		const background = backgroundOf(question, habits);
+		const background = backgroundOf(question, hyperparameters);
 		return question.perFault.flatMap((counts, f) => {
 			const stated = question.beliefs[f];
 			return stated && sumOf(counts) > 0
-				? [{ counts, stated, other: splitOf(counts, background, habits) }]
+				? [{ counts, stated, other: splitOf(counts, background, hyperparameters) }]
 				: [];
 		});
 	});
@@ -220,16 +220,16 @@ const NEAR = [15, 50, 160, 500] as const;
 const INFORMATIVE = [0.4, 0.8, 1.6].flatMap((informative) =>
 	[0, 0.4, 0.8].map((contrast) => ({ informative, contrast }))
 );
-/** Before anything is known, and for finding what is usual while the habits are sought. A choice. */
-const FIRST_HABITS: Habits = { share: 0.3, near: 50, informative: 0.8, contrast: 0.4 };
+/** Before anything is known, and for finding what is usual while the hyperparameters are sought. A choice. */
+const INITIAL_HYPERPARAMETERS: Hyperparameters = { share: 0.3, near: 50, informative: 0.8, contrast: 0.4 };
 
 /**
- * The habits under which all questions' counts together are likeliest (empirical Bayes, by a grid). What is usual is
- * found once under the first habits: it hardly depends on them, and each row is then weighed but thirteen times.
+ * The hyperparameters under which all questions' counts together are likeliest (empirical Bayes, by a grid). What is usual is
+ * found once under the first hyperparameters: it hardly depends on them, and each row is then weighed but thirteen times.
  */
-export function likeliestHabits(questions: readonly QuestionCounts[]): Habits {
+export function likeliestHyperparameters(questions: readonly QuestionCounts[]): Hyperparameters {
 	const rows = questions.flatMap((question) => {
-		const background = backgroundOf(question, FIRST_HABITS);
+		const background = backgroundOf(question, INITIAL_HYPERPARAMETERS);
 		return question.perFault
 			.filter((counts) => sumOf(counts) > 0)
 			.map((counts) => ({
@@ -244,16 +244,16 @@ export function likeliestHabits(questions: readonly QuestionCounts[]): Habits {
 				)
 			}));
 	});
-	let best = { habits: FIRST_HABITS, log: -Infinity };
+	let best = { hyperparameters: INITIAL_HYPERPARAMETERS, log: -Infinity };
 	for (const share of SHARES) {
 		NEAR.forEach((spread, n) => {
 			INFORMATIVE.forEach((informativeness, t) => {
 				const log = sumOf(
 					rows.map((row) => logMix(share, row.informative[t] as number, row.near[n] as number))
 				);
-				if (log > best.log) best = { habits: { share, near: spread, ...informativeness }, log };
+				if (log > best.log) best = { hyperparameters: { share, near: spread, ...informativeness }, log };
 			});
 		});
 	}
-	return rows.length === 0 ? FIRST_HABITS : best.habits;
+	return rows.length === 0 ? INITIAL_HYPERPARAMETERS : best.hyperparameters;
 }

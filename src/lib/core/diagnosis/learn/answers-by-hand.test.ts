@@ -2,10 +2,10 @@ import { describe, expect, it } from 'vitest';
 import { mean, sum, urn } from '$worlds/plain-bayes';
 import {
 	answersByFault,
-	likeliestHabits,
+	likeliestHyperparameters,
 	likeliestTrust,
 	mixOf,
-	type Habits,
+	type Hyperparameters,
 	type OwnCounts
 } from './answer-model';
 import {
@@ -23,7 +23,7 @@ import {
  */
 
 describe('answers by fault, worked out again', () => {
-	const habits: Habits = { share: 0.25, near: 40, informative: 0.9, contrast: 0.4 };
+	const hyperparameters: Hyperparameters = { share: 0.25, near: 40, informative: 0.9, contrast: 0.4 };
 	const perFault = [
 		[2, 18, 4],
 		[9, 1, 0],
@@ -59,10 +59,10 @@ describe('answers by fault, worked out again', () => {
 				const near = Math.exp(
 					fraction(
 						row,
-						found.map((chance) => habits.near * chance)
+						found.map((chance) => hyperparameters.near * chance)
 					)
 				);
-				return (habits.share * told) / (habits.share * told + (1 - habits.share) * near);
+				return (hyperparameters.share * told) / (hyperparameters.share * told + (1 - hyperparameters.share) * near);
 			});
 			const quiet = none.map(
 				(count, k) =>
@@ -78,7 +78,7 @@ describe('answers by fault, worked out again', () => {
 	const informative = (found: readonly number[]) =>
 		found.map((chance) => 0.9 * (0.6 + (0.4 * 3 * (1 - chance)) / 2));
 	const trust = 0.6;
-	const fit = () => answersByFault(question, habits, trust);
+	const fit = () => answersByFault(question, hyperparameters, trust);
 	const usualAnswers = background();
 
 	it('what is usual: four rounds of leaving out who speaks', () => {
@@ -147,12 +147,12 @@ describe('answers by fault, worked out again', () => {
 			const right = ((1 - doubt) * said) / ((1 - doubt) * said + doubt * other);
 			expected = (0.7 * 8 + right) / 9;
 		}
-		expect(likeliestTrust([question], habits)).toBeCloseTo(expected, 5);
+		expect(likeliestTrust([question], hyperparameters)).toBeCloseTo(expected, 5);
 		// a belief of a fault that was never met, and none at all, say nothing of trust
-		expect(likeliestTrust([{ ...question, beliefs: [null, null, stated] }], habits)).toBeCloseTo(0.7, 12);
-		expect(likeliestTrust([], habits)).toBeCloseTo(0.7, 12);
+		expect(likeliestTrust([{ ...question, beliefs: [null, null, stated] }], hyperparameters)).toBeCloseTo(0.7, 12);
+		expect(likeliestTrust([], hyperparameters)).toBeCloseTo(0.7, 12);
 	});
-	it('habits: those of the grid under which all counts are likeliest', () => {
+	it('hyperparameters: those of the grid under which all counts are likeliest', () => {
 		const asked = [
 			{
 				perFault: [
@@ -177,12 +177,12 @@ describe('answers by fault, worked out again', () => {
 				beliefs: [null, null, null, null]
 			}
 		];
-		const found = likeliestHabits(asked);
+		const found = likeliestHyperparameters(asked);
 		const backgrounds = asked.map(
 			(each) =>
 				answersByFault(each, { share: 0.3, near: 50, informative: 0.8, contrast: 0.4 }, 0.7).background
 		);
-		const logOf = ({ share, near, informative, contrast }: Habits) =>
+		const logOf = ({ share, near, informative, contrast }: Hyperparameters) =>
 			sum(
 				asked.flatMap(({ perFault }, q) => {
 					const usual = backgrounds[q] as number[];
@@ -204,13 +204,13 @@ describe('answers by fault, worked out again', () => {
 		const grid = [0.08, 0.16, 0.3, 0.5].flatMap((share) =>
 			[15, 50, 160, 500].flatMap((near) =>
 				[0.4, 0.8, 1.6].flatMap((informative) =>
-					[0, 0.4, 0.8].map((contrast): Habits => ({ share, near, informative, contrast }))
+					[0, 0.4, 0.8].map((contrast): Hyperparameters => ({ share, near, informative, contrast }))
 				)
 			)
 		);
 		const best = grid.reduce((most, each) => (logOf(each) > logOf(most) ? each : most));
 		expect(found).toEqual(best);
-		expect(likeliestHabits([])).toEqual({ share: 0.3, near: 50, informative: 0.8, contrast: 0.4 });
+		expect(likeliestHyperparameters([])).toEqual({ share: 0.3, near: 50, informative: 0.8, contrast: 0.4 });
 	});
 	it('parts mixed: mean chances, and the variance of their logs', () => {
 		const { chances, doubts } = mixOf([

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../../catalog/catalog';
 import type { CatalogRecord } from '../../catalog/kinds';
 import { catalog, lesson, none, records, times } from '$worlds/fuse-and-port';
-import { answersByFault, likeliestHabits, likeliestTrust, type QuestionCounts } from './answer-model';
+import { answersByFault, likeliestHyperparameters, likeliestTrust, type QuestionCounts } from './answer-model';
 import { fit } from './fit';
 import { addLesson, learn, type Lesson } from './learn';
 
@@ -35,8 +35,8 @@ describe('what is told of a question', () => {
 		...more
 	});
 	const byHand = (question: QuestionCounts) => {
-		const habits = likeliestHabits([question]);
-		return answersByFault(question, habits, likeliestTrust([question], habits));
+		const hyperparameters = likeliestHyperparameters([question]);
+		return answersByFault(question, hyperparameters, likeliestTrust([question], hyperparameters));
 	};
 	it('are the answers by fault of its counts, with the catalog’s beliefs and their weights', () => {
 		const told = fit(catalog, learn(some)).answers('probe', 'new');
@@ -109,14 +109,14 @@ describe('what is told of a question', () => {
 			'probe',
 			'new'
 		);
-		// habits and trust are judged on tickets with one fault alone
-		const habits = likeliestHabits([counted()]);
-		const trust = likeliestTrust([counted()], habits);
+		// hyperparameters and trust are judged on tickets with one fault alone
+		const hyperparameters = likeliestHyperparameters([counted()]);
+		const trust = likeliestTrust([counted()], hyperparameters);
 		const shared = [
 			[16, 1],
 			[0, 60]
 		];
-		const wanted = answersByFault(counted({ perFault: shared }), habits, trust);
+		const wanted = answersByFault(counted({ perFault: shared }), hyperparameters, trust);
 		wanted.perFault.forEach(({ chances, weight }, f) => {
 			close(both.perFault[f]?.chances, chances);
 			expect(both.perFault[f]?.weight).toBeCloseTo(weight, 9);
@@ -168,9 +168,9 @@ describe('what is told of a sign', () => {
 			usual: [0.3, 1.7],
 			beliefs: [null, null]
 		});
-		// what is likeliest of the habits is judged on tickets with one fault alone
-		const habits = likeliestHabits([counts([12, 3], [1, 14])]);
-		let fitted = answersByFault(counts([12, 3], [1, 14]), habits, 0.7);
+		// what is likeliest of the hyperparameters is judged on tickets with one fault alone
+		const hyperparameters = likeliestHyperparameters([counts([12, 3], [1, 14])]);
+		let fitted = answersByFault(counts([12, 3], [1, 14]), hyperparameters, 0.7);
 		for (let round = 0; round < 3; round++) {
 			const leak = fitted.background[0] as number;
 			const [p, q] = fitted.perFault.map(({ chances }) => chances[0] as number) as [number, number];
@@ -178,7 +178,7 @@ describe('what is told of a sign', () => {
 			const [a, b] = [Math.min(1, p / (1 - silent)), Math.min(1, q / (1 - silent))];
 			fitted = answersByFault(
 				counts([12 + 6 * a, 5 + 6 * (1 - a)], [1 + 6 * b, 16 + 6 * (1 - b)]),
-				habits,
+				hyperparameters,
 				0.7
 			);
 		}

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { answersByFault, likeliestHabits, likeliestTrust, type QuestionCounts } from './answer-model';
+import { answersByFault, likeliestHyperparameters, likeliestTrust, type QuestionCounts } from './answer-model';
 
 const question = (perFault: number[][], more: Partial<QuestionCounts> = {}): QuestionCounts => ({
 	perFault,
@@ -9,7 +9,7 @@ const question = (perFault: number[][], more: Partial<QuestionCounts> = {}): Que
 	usual: [1, 1],
 	...more
 });
-const habits = { share: 0.2, near: 60, informative: 0.8, contrast: 0 };
+const hyperparameters = { share: 0.2, near: 60, informative: 0.8, contrast: 0 };
 
 describe('informative faults from quiet ones', () => {
 	it('a fault that speaks clearly keeps its own answers, quiet ones lean on what is usual', () => {
@@ -20,7 +20,7 @@ describe('informative faults from quiet ones', () => {
 				[18, 2],
 				[1, 3]
 			]),
-			habits,
+			hyperparameters,
 			0.6
 		);
 		expect(background[0]).toBeLessThan(0.12);
@@ -36,7 +36,7 @@ describe('informative faults from quiet ones', () => {
 					rows.map((row) => [...row]),
 					{ none: [0, 0, 0], usual: [1, 1, 1] }
 				);
-				const { background, none, perFault } = answersByFault(asked, likeliestHabits([asked]), 0.6);
+				const { background, none, perFault } = answersByFault(asked, likeliestHyperparameters([asked]), 0.6);
 				for (const chances of [background, none.chances, ...perFault.map(({ chances }) => chances)]) {
 					expect(chances.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 9);
 					expect(Math.min(...chances)).toBeGreaterThan(0);
@@ -47,7 +47,7 @@ describe('informative faults from quiet ones', () => {
 	});
 	it('a starting belief holds while nothing is known, and gives way where the counts deny it', () => {
 		const stated = (count: number[]) =>
-			answersByFault(question([count], { beliefs: [{ chances: [0.9, 0.1], weight: 4 }] }), habits, 0.6)
+			answersByFault(question([count], { beliefs: [{ chances: [0.9, 0.1], weight: 4 }] }), hyperparameters, 0.6)
 				.perFault[0]?.chances[0] ?? 0;
 		expect(stated([0, 0])).toBeGreaterThan(0.6);
 		expect(stated([1, 40])).toBeLessThan(0.1);
@@ -58,7 +58,7 @@ describe('informative faults from quiet ones', () => {
 			Array.from({ length: 12 }, () =>
 				question([count, [1, 20], [2, 30]], { beliefs: [{ chances: [0.8, 0.2], weight: 4 }, null, null] })
 			);
-		expect(likeliestTrust(rows([16, 4]), habits)).toBeGreaterThan(0.7);
-		expect(likeliestTrust(rows([1, 19]), habits)).toBeLessThan(0.4);
+		expect(likeliestTrust(rows([16, 4]), hyperparameters)).toBeGreaterThan(0.7);
+		expect(likeliestTrust(rows([1, 19]), hyperparameters)).toBeLessThan(0.4);
 	});
 });

@@ -13,7 +13,7 @@ import { faultSharesOf, type Belief, type FaultShares } from './shares';
 import { faultsOfKey, type BySet, type AnswerCounts, type Learned } from './learn';
 import {
 	answersByFault,
-	likeliestHabits,
+	likeliestHyperparameters,
 	likeliestTrust,
 	LEAST_WEIGHT,
 	USUAL_WEIGHT,
@@ -96,20 +96,20 @@ function fitAll(catalog: Catalog, all: Learned): Fitted {
 	};
 }
 
-/** What is usual of one kind of questions and where models have answers of their own, with the habits of that kind. */
+/** What is usual of one kind of questions and where models have answers of their own, with the hyperparameters of that kind. */
 function fitQuestions(
 	codes: readonly string[],
 	rowsOf: (question: string) => Rows,
-	shareOut: (rows: Rows, fitOf: Fit) => AnswersByFault,
+	attribute: (rows: Rows, maximise: Maximise) => AnswersByFault,
 	modelRows: readonly ModelQuestion<OwnCounts>[]
 ): UsualAndOwn {
 	const all = codes.map((question) => rowsOf(question).single);
-	const habits = likeliestHabits(all);
-	const trust = likeliestTrust(all, habits);
+	const hyperparameters = likeliestHyperparameters(all);
+	const trust = likeliestTrust(all, hyperparameters);
 	return usualAndOwn(
 		modelRows,
 		(question, excluded) =>
-			shareOut(lessOf(rowsOf(question), excluded), (counts) => answersByFault(counts, habits, trust)),
+			attribute(lessOf(rowsOf(question), excluded), (counts) => answersByFault(counts, hyperparameters, trust)),
 		// measurements of a sort together; the catalog's own questions together
 		(question) => question.slice(0, question.indexOf(':') + 1)
 	);
@@ -286,40 +286,42 @@ function answerCounts(
 	return path ? { ...rows, worstShows: true, single: { ...rows.single, statedNone: path.whole } } : rows;
 }
 
-type Fit = (counts: QuestionCounts) => AnswersByFault;
-const SHARING_ROUNDS = 3;
+/** The M step: beliefs from counts that name one fault each. */
+type Maximise = (counts: QuestionCounts) => AnswersByFault;
+const SIGN_ITERATIONS = 3;
+const ANSWER_ITERATIONS = 2;
 
 /**
- * Signs under several faults are shared out by expectation and maximisation of the noisy-OR: a sign that is absent is
- * absent for each, one that is present was made by each with its part of the chance.
+ * Signs under several faults by expectation and maximisation of the noisy-OR (Dempster, Laird & Rubin, J. R. Statist. Soc. B 39,
+ * 1977): a sign that is absent is absent for each, one that is present is attributed to each by its responsibility.
  */
-function fitSign({ single, several }: Rows, fitOf: Fit): AnswersByFault {
-	let fitted = fitOf(single);
-	for (let round = 0; round < SHARING_ROUNDS && several.length > 0; round++) {
+function fitSign({ single, several }: Rows, maximise: Maximise): AnswersByFault {
+	let fitted = maximise(single);
+	for (let iteration = 0; iteration < SIGN_ITERATIONS && several.length > 0; iteration++) {
 		const perFault = single.perFault.map((counts) => [...counts]);
 		const leak = Math.min(fitted.background[0] as number, 0.999);
 		for (const { faults, counts } of several) {
 			const [present, absent] = counts as [number, number];
 			const singleChances = faults.map((fault) => fitted.perFault[fault]?.chances[0] ?? leak);
-			const silent = singleChances.reduce(
+			const allSilent = singleChances.reduce(
 				(chanceSilent, chance) => chanceSilent * Math.min(1, (1 - chance) / (1 - leak)),
 				1 - leak
 			);
-			const seen = Math.max(1e-6, 1 - silent);
+			const seen = Math.max(1e-6, 1 - allSilent);
 			faults.forEach((fault, i) => {
-				const part = Math.min(1, (singleChances[i] as number) / seen);
+				const responsibility = Math.min(1, (singleChances[i] as number) / seen);
 				const row = itemAt(perFault, fault);
-				row[0] = (row[0] as number) + present * part;
-				row[1] = (row[1] as number) + present * (1 - part) + absent;
+				row[0] = (row[0] as number) + present * responsibility;
+				row[1] = (row[1] as number) + present * (1 - responsibility) + absent;
 			});
 		}
-		fitted = fitOf({ ...single, perFault });
+		fitted = maximise({ ...single, perFault });
 	}
 	return fitted;
 }
 
 /** The best answer is that of every fault of the device, any other that of the one which gives it most often. */
-function shareWorst(
+function attributeWorst(
 	perFault: number[][],
 	faults: readonly number[],
 	counts: readonly number[],
@@ -336,16 +338,19 @@ function shareWorst(
 	});
 }
 
-/** Answers under several faults belong to the one that speaks: whose answers depart most from what is usual. */
-function fitAnswers({ single, several, worstShows }: Rows, fitOf: Fit): AnswersByFault {
-	let fitted = fitOf(single);
-	for (let round = 0; round < 2 && several.length > 0; round++) {
+/**
+ * Answers under several faults by hard assignment (classification EM): they belong to the fault whose answers depart most from what is
+ * usual.
+ */
+function fitAnswers({ single, several, worstShows }: Rows, maximise: Maximise): AnswersByFault {
+	let fitted = maximise(single);
+	for (let iteration = 0; iteration < ANSWER_ITERATIONS && several.length > 0; iteration++) {
 		const perFault = single.perFault.map((counts) => [...counts]);
 		const { background } = fitted;
 		const departures = fitted.perFault.map(({ chances }) => divergence(chances, background));
 		for (const { faults, counts } of several) {
 			if (worstShows) {
-				shareWorst(perFault, faults, counts, fitted);
+				attributeWorst(perFault, faults, counts, fitted);
 				continue;
 			}
 			const speaks = faults.reduce((loudest, fault) =>
@@ -353,7 +358,7 @@ function fitAnswers({ single, several, worstShows }: Rows, fitOf: Fit): AnswersB
 			);
 			perFault[speaks] = add(itemAt(perFault, speaks), counts);
 		}
-		fitted = fitOf({ ...single, perFault });
+		fitted = maximise({ ...single, perFault });
 	}
 	return fitted;
 }

@@ -197,7 +197,7 @@ interface Looked {
 	/** by question of a model: how far its tilt is believed, and how far each row deviates */
 	believed: readonly number[];
 	deviates: number[][];
-	habit: Deviation | null;
+	deviation: Deviation | null;
 }
 
 /**
@@ -220,17 +220,17 @@ function lookAt(questions: readonly ModelQuestion[], parts: readonly (readonly n
 			? question
 			: biasedQuestion(question, itemAt(biases, q), believed[q] as number)
 	);
-	const habit = likeliestDeviation(withBiases);
-	if (!habit && believed.every((chance) => chance < NOTABLE)) return null;
+	const deviation = likeliestDeviation(withBiases);
+	if (!deviation && believed.every((chance) => chance < NOTABLE)) return null;
 	const deviates = withBiases.map((question) =>
-		habit ? deviationChances(question, habit) : question.rows.map(() => 0)
+		deviation ? deviationChances(question, deviation) : question.rows.map(() => 0)
 	);
-	return { withBiases, biases, believed, deviates, habit };
+	return { withBiases, biases, believed, deviates, deviation };
 }
 
 const ownAnswers = (
 	usual: UsualAndOwn['usual'],
-	{ withBiases, biases, believed, deviates, habit }: Looked
+	{ withBiases, biases, believed, deviates, deviation }: Looked
 ): OwnAnswers[] =>
 	withBiases.flatMap((question, q) => {
 		const biased = believed[q] as number;
@@ -239,7 +239,7 @@ const ownAnswers = (
 		const answers = () => {
 			const usualRows = usual(question.question);
 			const corrected = biased < NOTABLE ? usualRows : withBias(usualRows, itemAt(biases, q).factors, biased);
-			return habit ? withDeviations(corrected, question, strange, habit) : corrected;
+			return deviation ? withDeviations(corrected, question, strange, deviation) : corrected;
 		};
 		const byFault = new Map(question.rows.map(({ fault }, r) => [fault, strange[r] as number]));
 		return [{ ...question, answers, biased, deviates: byFault }];

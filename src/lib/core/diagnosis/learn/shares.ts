@@ -167,7 +167,7 @@ function fadingModels(
 		}
 		return scores;
 	};
-	// the withBiases on the family that suits without forgetting: it must not win as a stand-in for more of that
+	// the weight of the family that suits best without forgetting: forgetting must not win as a stand-in for more of it
 	const leanings = LEANINGS.map((factor) => {
 		const scores = scoresWith(1, factor * modelWeight);
 		return { weight: factor * modelWeight, scores, total: sumOf([...scores.values()]) };
