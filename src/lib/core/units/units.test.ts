@@ -3,7 +3,28 @@ import { describe, expect, it } from 'vitest';
 import { codeFromLabel, codeSchema } from './code';
 import { formatInstant, instantTextSchema, parseInstant } from './instant';
 import { amountProblem, amountSchema, fromMinor, parseAmount, toMinor } from './money';
+import { shopFormat } from './shop-format';
 import { drawIndex, drawNormal, drawOne, seededRandom } from './random';
+
+describe("a shop's way of writing", () => {
+	const shop = { currency: 'EUR', timeZone: 'UTC', locale: 'en-GB' };
+	it('is made once, and anew where currency, zone or locale differ', () => {
+		expect(shopFormat({ ...shop })).toBe(shopFormat(shop));
+		const written = (settings: typeof shop) => {
+			const format = shopFormat(settings);
+			return [format.money(123456), format.moment(Date.UTC(2026, 2, 2, 23, 30))];
+		};
+		expect(written(shop)).toEqual(['€1,234.56', 'Mon 2 Mar 23:30']);
+		expect(written({ ...shop, currency: 'USD' })[0]).toBe('US$1,234.56');
+		expect(written({ ...shop, timeZone: 'Europe/Berlin' })[1]).toBe('Tue 3 Mar 00:30');
+		expect(written({ ...shop, locale: 'de-DE' })[0]).toBe('1.234,56\u00a0€');
+	});
+	it('does not grow with every shop that was ever seen', () => {
+		const first = shopFormat(shop);
+		for (let i = 0; i < 60; i++) shopFormat({ ...shop, locale: `en-GB-x-shop${i}` });
+		expect(shopFormat(shop)).not.toBe(first);
+	});
+});
 
 describe('money', () => {
 	it.each([

@@ -177,7 +177,9 @@ export async function workAhead(): Promise<void> {
 		await floorShown();
 		await keepLearnt();
 		// read back from what the worker has kept: two threads that learn at once take both cores
-		await shopMemory(await database());
+		const { engine } = await shopMemory(await database());
+		// the first ticket that is looked at finds the beliefs fitted: with many tickets that takes a second
+		engine.fitted.shares.of('');
 		await ask({ kind: 'judge-returns', now: fullHour(Date.now()) }, HOUSE);
 		// the track record would begin at nothing with the first look at it
 		await keepPredictionsUp(await database());

@@ -7,6 +7,9 @@ import { importLines, ImportStopped } from '../exchange/import';
 import { stopping, type ImportQuestion, type ImportSaid } from './importer';
 import type { Reply, Task } from './lane';
 import { answerQuestion, type Question } from './questions';
+import { standBehind } from './stand-behind';
+
+standBehind();
 
 const say = (message: ImportSaid) => parentPort?.postMessage(message);
 
