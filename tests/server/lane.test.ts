@@ -17,7 +17,8 @@ const rules = {
 	loop: { waited: true, seconds: 0.2 },
 	slow: { waited: true, seconds: 0.2 },
 	ahead: { waited: false, seconds: 30, makesRoom: true },
-	stuck: { waited: false, seconds: 30, makesRoom: true }
+	stuck: { waited: false, seconds: 30, makesRoom: true },
+	glance: { waited: true, seconds: 30, short: true }
 };
 const requests = new Int32Array(new SharedArrayBuffer(4));
 const lanes: Lane<{ kind: string; steps?: number }>[] = [];
@@ -101,6 +102,33 @@ describe('a lane of workers', () => {
 		const done = (await ahead) as number;
 		expect(done).toBeGreaterThan(0);
 		expect(done).toBeLessThan(2000);
+	});
+	it('a short question goes beside a long one in its thread, and is not in its way', async () => {
+		const one = lane();
+		const long = one.ask({ kind: 'crawl', steps: 300 }, 'l', ines);
+		let ended = false;
+		void long.then(() => (ended = true));
+		expect(await one.ask({ kind: 'glance' }, 'g', pia)).toBe(2);
+		expect(ended).toBe(false);
+		// a second long one waits for the first
+		const second = one.ask({ kind: 'count' }, 'c', pia);
+		expect(one.state().waiting).toBe(1);
+		expect(await long).toBe(300);
+		expect(await second).toBe(3);
+	});
+	it('work ahead goes on beside a short question', async () => {
+		const one = lane();
+		const ahead = one.ask({ kind: 'ahead', steps: 100 }, 'p', { who: '' });
+		expect(await one.ask({ kind: 'glance' }, 'g', pia)).toBe(2);
+		expect(await ahead).toBe(100);
+	});
+	it('a short question whose thread was ended for a loop beside it is asked again', async () => {
+		const one = lane();
+		const loop = one.ask({ kind: 'loop' }, 'loop', ines).catch((error: unknown) => error);
+		const glance = one.ask({ kind: 'glance' }, 'g', pia);
+		expect(await loop).toBeInstanceOf(TookTooLong);
+		expect(await glance).toBe(1);
+		expect(one.state()).toMatchObject({ running: [], waiting: 0 });
 	});
 	it('work ahead that never makes room is ended with its worker', async () => {
 		const one = lane();

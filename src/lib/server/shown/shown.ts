@@ -122,17 +122,19 @@ async function readShown(name: string): Promise<Kept | undefined> {
 	const row = await db('shown_views').where({ name, build: thisBuild() }).first('as_of', 'view');
 	if (!row) return undefined;
 	const asOf = row.as_of.getTime();
-	const read: Kept = { view: parse(row.view) as unknown, asOf, tookMs: 0, writtenAt: asOf };
+	const { view, tookMs } = parse(row.view) as Pick<Kept, 'view' | 'tookMs'>;
+	// how long it took is kept with it: right after a start the cores are needed for what was not kept
+	const read: Kept = { view, asOf, tookMs, writtenAt: asOf };
 	// what came in meanwhile is newer
 	return kept.get(name) ?? read;
 }
 
-async function writeShown(name: string, { view, asOf }: Kept, at: number): Promise<void> {
+async function writeShown(name: string, { view, asOf, tookMs }: Kept, at: number): Promise<void> {
 	try {
 		const db = await database();
 		if (at !== forgotten) return;
 		await db('shown_views')
-			.insert({ name, build: thisBuild(), as_of: new Date(asOf), view: stringify(view) })
+			.insert({ name, build: thisBuild(), as_of: new Date(asOf), view: stringify({ view, tookMs }) })
 			.onConflict('name')
 			.merge();
 	} catch (error) {

@@ -11,6 +11,8 @@ export interface Rule {
 	seconds: number;
 	/** work ahead that makes room as soon as a person waits, and keeps what it has come to */
 	makesRoom?: boolean;
+	/** so short that it goes beside a longer one in the same thread, between two slices of that */
+	short?: boolean;
 }
 
 /** Refused without having been worked on. */
@@ -60,10 +62,12 @@ interface Entry<Question> {
 	waiters: Set<Waiter>;
 	since: number;
 	overTime: boolean;
-	/** ends its worker */
-	readonly abort: AbortController;
 	/** until when it is to have made room */
 	room?: NodeJS.Timeout;
+	/** did not stop when it was asked to: its threads were ended */
+	ended?: boolean;
+	/** its thread was ended because of another question: it is asked again, once */
+	lost?: 'now' | 'before';
 }
 
 /** What a lane does now, without saying for whom. */
@@ -85,7 +89,8 @@ export interface LaneState {
 export class Lane<Question extends { kind: string }> {
 	readonly #name: string;
 	readonly #threads: number;
-	readonly #pool: Piscina<Task<Question>, Reply>;
+	readonly #file: string;
+	#pool: Piscina<Task<Question>, Reply>;
 	readonly #rules: Readonly<Record<string, Rule>>;
 	readonly #inFlight: SharedArrayBuffer | null;
 	readonly #graceMs: number;
@@ -117,19 +122,26 @@ export class Lane<Question extends { kind: string }> {
 		this.#threads = threads;
 		this.#rules = rules;
 		this.#inFlight = inFlight;
-		this.#pool = new Piscina<Task<Question>, Reply>({
-			filename: file,
+		this.#file = file;
+		this.#pool = this.#newPool();
+		this.#graceMs = graceMs;
+		this.#roomMs = roomMs;
+	}
+
+	#newPool(): Piscina<Task<Question>, Reply> {
+		const pool = new Piscina<Task<Question>, Reply>({
+			filename: this.#file,
 			minThreads: 0,
-			maxThreads: threads,
+			maxThreads: this.#threads,
 			// a worker's memory of the shop is dear: it stays
 			idleTimeout: Infinity,
-			concurrentTasksPerWorker: 1,
+			// a long question, and a short one between its slices
+			concurrentTasksPerWorker: 2,
 			// a worker that waits for tasks by Atomics.wait would not hear its own connections
 			atomics: 'disabled'
 		});
-		this.#pool.on('error', (error) => log.error({ lane: name, error: String(error) }, 'a worker fell over'));
-		this.#graceMs = graceMs;
-		this.#roomMs = roomMs;
+		pool.on('error', (error) => log.error({ lane: this.#name, error: String(error) }, 'a worker fell over'));
+		return pool;
 	}
 
 	/**
@@ -156,14 +168,13 @@ export class Lane<Question extends { kind: string }> {
 				stop: new Int32Array(new SharedArrayBuffer(4)),
 				waiters: new Set(),
 				since: performance.now(),
-				overTime: false,
-				abort: new AbortController()
+				overTime: false
 			};
 			this.#waiting.push(entry);
 		}
 		const answered = this.#wait(entry, userName, signal);
-		this.#makeRoom();
 		this.#next();
+		this.#makeRoom();
 		return answered;
 	}
 
@@ -206,39 +217,61 @@ export class Lane<Question extends { kind: string }> {
 			Atomics.store(entry.stop, 0, 1);
 			entry.room ??= setTimeout(() => {
 				entry.overTime = true;
-				entry.abort.abort();
+				this.#end(entry);
 			}, this.#roomMs);
 		}
 	}
 
 	#next(): void {
-		while (this.#running.size < this.#threads) {
-			const at = this.#waiting.findIndex(({ rule }) => rule.waited);
-			const [entry] = this.#waiting.splice(Math.max(0, at), 1);
-			if (!entry) return;
-			void this.#run(entry);
+		for (let at = this.#first(); at >= 0; at = this.#first()) {
+			const [entry] = this.#waiting.splice(at, 1);
+			if (entry) void this.#run(entry);
 		}
+	}
+
+	/** Where the question stands that is to be begun now: who waits first, in their order; -1 where there is no room. */
+	#first(): number {
+		const running = [...this.#running];
+		const long = running.filter(({ rule }) => !rule.short).length;
+		const isRoom = ({ rule }: Entry<Question>) =>
+			rule.short ? running.length - long < this.#threads : long < this.#threads;
+		const waited = this.#waiting.findIndex((entry) => entry.rule.waited && isRoom(entry));
+		return waited >= 0 ? waited : this.#waiting.findIndex(isRoom);
+	}
+
+	/** Ends the threads of the lane because of a question that does not stop. What else they were at is asked again. */
+	#end(entry: Entry<Question>): void {
+		entry.ended = true;
+		for (const other of this.#running) if (other !== entry && !other.overTime) other.lost ??= 'now';
+		const pool = this.#pool;
+		this.#pool = this.#newPool();
+		void pool.destroy();
 	}
 
 	async #run(entry: Entry<Question>): Promise<void> {
 		this.#running.add(entry);
 		entry.since = performance.now();
-		const { question, rule, stop, abort } = entry;
+		const { question, rule, stop } = entry;
 		const end = setTimeout(() => {
 			entry.overTime = true;
 			Atomics.store(stop, 0, 1);
-			kill = setTimeout(() => abort.abort(), this.#graceMs);
+			kill = setTimeout(() => this.#end(entry), this.#graceMs);
 		}, rule.seconds * 1000);
 		let kill: NodeJS.Timeout | undefined;
 		try {
 			const inFlight = rule.waited ? null : this.#inFlight;
 			const task = { question, url: process.env.DATABASE_URL, stop: stop.buffer, inFlight };
-			const reply = await this.#pool.run(task, { signal: abort.signal });
+			const reply = await this.#pool.run(task);
 			if ('error' in reply) throw Object.assign(new Error(reply.error.message), reply.error);
 			this.#counts.answered += 1;
 			for (const waiter of entry.waiters) waiter.resolve(reply.answer);
 		} catch (error) {
-			const reason = entry.overTime ? this.#tooLong(entry, abort.signal.aborted) : (error as Error);
+			if (entry.lost === 'now' && entry.waiters.size > 0) {
+				entry.lost = 'before';
+				this.#waiting.unshift(entry);
+				return;
+			}
+			const reason = entry.overTime ? this.#tooLong(entry) : (error as Error);
 			for (const waiter of entry.waiters) waiter.reject(reason);
 		} finally {
 			clearTimeout(end);
@@ -249,7 +282,7 @@ export class Lane<Question extends { kind: string }> {
 		}
 	}
 
-	#tooLong({ question, rule }: Entry<Question>, ended: boolean): TookTooLong {
+	#tooLong({ question, rule, ended = false }: Entry<Question>): TookTooLong {
 		this.#counts.ended += 1;
 		log.error(
 			{ question: question.kind, lane: this.#name, seconds: rule.seconds, ended },

@@ -100,12 +100,12 @@ export interface Placing extends Rule {
  * Times are choices: some ten times what such a question took with 100,000 tickets.
  */
 export const PLACED: { readonly [Kind in Question['kind']]: Placing } = {
-	plan: { lane: 'shop', waited: true, seconds: 60 },
-	tree: { lane: 'shop', waited: true, seconds: 60 },
-	steps: { lane: 'shop', waited: true, seconds: 60 },
-	advice: { lane: 'shop', waited: true, seconds: 60 },
+	plan: { lane: 'shop', waited: true, seconds: 60, short: true },
+	tree: { lane: 'shop', waited: true, seconds: 60, short: true },
+	steps: { lane: 'shop', waited: true, seconds: 60, short: true },
+	advice: { lane: 'shop', waited: true, seconds: 60, short: true },
 	floor: { lane: 'shop', waited: true, seconds: 120 },
-	promise: { lane: 'shop', waited: true, seconds: 60 },
+	promise: { lane: 'shop', waited: true, seconds: 60, short: true },
 	'track-record': { lane: 'shop', waited: true, seconds: 60 },
 	'better-plan': { lane: 'shop', waited: false, seconds: 60, makesRoom: true },
 	'keep-predictions': { lane: 'shop', waited: false, seconds: 3600, makesRoom: true },
