@@ -200,7 +200,7 @@ test('from the counter to the books, by keyboard', async ({ page }) => {
 	await page.keyboard.press('Enter');
 	await expect(page.getByText('Reflow the port: complaint stays. 12 min.')).toBeVisible();
 	await stepTo(page, 'Close');
-	await tabTo(page, page.getByRole('button', { name: 'Joints open under the port', exact: true }));
+	await tabTo(page, page.getByRole('button', { name: 'Joints or anchors under the port', exact: true }));
 	await page.keyboard.press('Enter');
 	await tabTo(page, page.getByRole('button', { name: 'Close the ticket' }));
 	await page.keyboard.press('Enter');

@@ -13,6 +13,8 @@ import { entropyBits } from '$lib/core/statistics/entropy';
 function oneFault(costs: number[], tests: PlannedTest[] = []): PlanWorld {
 	const sets: FaultSet[] = costs.map((_, fault) => [fault]);
 	return {
+		later: [],
+		opening: null,
 		sets,
 		lossMinor: 1e6,
 		tests,
@@ -77,6 +79,7 @@ describe('value of a test', () => {
 	const positive = Float64Array.from([0.9, 0.2, 0.1]);
 	const test: PlannedTest = {
 		kind: 'test',
+		needs: [],
 		code: 't',
 		question: 't',
 		minutes: 5,

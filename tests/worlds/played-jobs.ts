@@ -106,6 +106,8 @@ export function knowingPlanner(world: World, lossMinor: number, further = 1): Ch
 			({ faults }) => faults
 		);
 		return {
+			later: [],
+			opening: null,
 			sets,
 			lossMinor,
 			remedies: fixing.map((remedy, i) => {
@@ -114,6 +116,7 @@ export function knowingPlanner(world: World, lossMinor: number, further = 1): Ch
 			}),
 			tests: world.tests.map(({ code, outcomes, minutes }, t): PlannedTest => ({
 				kind: 'test',
+				needs: [],
 				code,
 				question: code,
 				minutes,

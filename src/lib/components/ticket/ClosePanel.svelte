@@ -61,6 +61,9 @@
 	const ordered = $derived([...bench.faults].sort((a, b) => place(a.code) - place(b.code)));
 	const place = (code: string) => (likely.includes(code) ? likely.indexOf(code) : 99);
 	const labels = $derived(new Map(bench.faults.map(({ code, label }) => [code, label])));
+	/** another fault than those of the catalog was chosen: what it was is said in words */
+	const isOther = $derived(bench.faults.some(({ code, isCatchAll }) => isCatchAll && faults.includes(code)));
+	let words = $state(untrack(() => desk.view.ticket.faultWords ?? ''));
 	let earlier = $state('');
 
 	const toggle = (code: string) =>
@@ -73,7 +76,8 @@
 			return;
 		}
 		const rest = paidMinor === before ? {} : { paidBy: how };
-		await desk.send({ verb: 'close', outcome: chosen, faults, ownFaults, paidMinor, ...rest });
+		const said = isOther && words.trim() !== '' ? { faultWords: words } : {};
+		await desk.send({ verb: 'close', outcome: chosen, faults, ownFaults, paidMinor, ...said, ...rest });
 	}
 </script>
 
@@ -82,7 +86,7 @@
 		Closed {format.moment(ticket.closedAt ?? 0)} as <strong>{codeWords(ticket.outcome ?? '')}</strong>.
 		{#if ticket.faults?.length}Confirmed: {ticket.faults
 				.map((code) => labels.get(code) ?? code)
-				.join(' and ')}.{/if}
+				.join(' and ')}{ticket.faultWords ? `: ${ticket.faultWords}` : ''}.{/if}
 		Paid <strong class="figure">{format.money(ticket.paidMinor ?? 0)}</strong>.
 	</p>
 	<Payments />
@@ -140,6 +144,16 @@
 				{/each}
 			</div>
 		</fieldset>
+		{#if isOther}
+			<Field
+				id="fault-words"
+				label="What was it, in your words"
+				placeholder="such as: headphone board pulled the supply down"
+				bind:value={words}
+				maxlength={500}
+				class="max-w-xl"
+			/>
+		{/if}
 		{#if faults.length > 0 && ticket.attempts.length > 0}
 			<fieldset>
 				<legend class="label">Made by the repair itself, not there when it came in</legend>

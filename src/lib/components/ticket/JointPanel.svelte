@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { keyToAction } from '$lib/components/ui/key-to-action';
-	import { JOINT_STATES } from '$lib/core/evidence/joints';
+	import type { PushedState } from '$lib/core/evidence/joint-state';
 	import { latestByPlace } from '$lib/core/evidence/latest-by-place';
 	import PortFace, { type FaceContact } from './PortFace.svelte';
 	import { useDesk } from './desk.svelte';
@@ -13,11 +13,14 @@
 	/** pushed since the last work that may have undone it */
 	const since = $derived(Math.max(0, ...desk.ticket.attempts.map(({ at, part }) => (part ? 0 : (at ?? 0)))));
 	const states = $derived(latestByPlace(desk.ticket.joints.filter(({ at }) => (at ?? Infinity) >= since)));
-	const LOOK = {
+	const LOOK: Record<PushedState, Omit<FaceContact, 'text'>> = {
 		firm: { shape: '●', tone: 'text-agrees' },
 		moves: { shape: '▽', tone: 'text-low' },
+		cracked: { shape: '△', tone: 'text-high' },
+		dry: { shape: '◌', tone: 'text-open', dashed: true },
+		bridged: { shape: '▼', tone: 'text-short', filled: true },
 		redo: { shape: '✕', tone: 'text-short' }
-	} as const;
+	};
 	const contacts = $derived(
 		Object.fromEntries(
 			[...states].map(([place, state]): [string, FaceContact] => [place, { text: state, ...LOOK[state] }])
@@ -28,9 +31,9 @@
 	const left = $derived(places.filter((place) => !states.has(place)).length);
 	let place = $state<string | null>(null);
 	const open = $derived(desk.may('joint'));
-	const KEYS = { f: 'firm', m: 'moves', r: 'redo' } as const;
+	const KEYS = { f: 'firm', m: 'moves', c: 'cracked', d: 'dry', b: 'bridged', r: 'redo' } as const;
 
-	function mark(state: (typeof JOINT_STATES)[number]) {
+	function mark(state: PushedState) {
 		if (place === null) return;
 		void desk.send({ verb: 'joint', place, state });
 		place = places[places.indexOf(place) + 1] ?? place;

@@ -2,7 +2,13 @@
 	import { isForView } from '$lib/components/ui/key-to-action';
 	import { latestByPlace } from '$lib/core/evidence/latest-by-place';
 	import { codeEntry } from '$lib/core/units/code';
-	import { CONTACT_STATES, PORT_PLACES, type ContactState } from '$lib/core/units/seen-codes';
+	import {
+		CONTACT_STATES,
+		JOINT_STATES,
+		PORT_PLACES,
+		type ContactState,
+		type JointState
+	} from '$lib/core/units/seen-codes';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import SignRow from '../ui/SignRow.svelte';
 	import { useDesk } from './desk.svelte';
@@ -17,15 +23,23 @@
 	const open = $derived(desk.may('look'));
 	let place = $state<string | null>(null);
 
-	const LOOK: Record<ContactState, Omit<FaceContact, 'text'>> = {
+	type SeenState = ContactState | JointState;
+	const LOOK: Record<SeenState, Omit<FaceContact, 'text'>> = {
 		straight: { shape: '●', tone: 'text-agrees' },
 		bent: { shape: '△', tone: 'text-high' },
 		folded: { shape: '▽', tone: 'text-low' },
 		touching: { shape: '▼', tone: 'text-short', filled: true },
 		missing: { shape: '◌', tone: 'text-open', dashed: true },
 		burnt: { shape: '✕', tone: 'text-short' },
-		corroded: { shape: '◆', tone: 'text-low' }
+		corroded: { shape: '◆', tone: 'text-low' },
+		firm: { shape: '●', tone: 'text-agrees' },
+		moves: { shape: '▽', tone: 'text-low' },
+		cracked: { shape: '△', tone: 'text-high' },
+		dry: { shape: '◌', tone: 'text-open', dashed: true },
+		bridged: { shape: '▼', tone: 'text-short', filled: true }
 	};
+	/** joints have words of their own */
+	const states = $derived<readonly SeenState[]>(place === 'joints' ? JOINT_STATES : CONTACT_STATES);
 	const seen = $derived(latestByPlace(ticket.inspection));
 	/** seen and not confirmed yet */
 	const waiting = $derived(
@@ -43,7 +57,7 @@
 	const unseen = $derived(pins.filter((pin) => !seen.has(pin)));
 
 	/** Goes on to the next contact at once: hands do not wait for the server. */
-	function mark(state: ContactState) {
+	function mark(state: SeenState) {
 		if (place === null) return;
 		void desk.send({ verb: 'look', places: [place], state });
 		const at = pins.indexOf(place);
@@ -58,7 +72,7 @@
 
 	function keys(event: KeyboardEvent) {
 		if (!active || !open || place === null || !isForView(event)) return;
-		const state = CONTACT_STATES[Number(event.key) - 1];
+		const state = states[Number(event.key) - 1];
 		if (!state) return;
 		event.preventDefault();
 		mark(state);
@@ -94,7 +108,7 @@
 	{#if place !== null && open}
 		<div class="mt-2 flex flex-wrap items-center gap-1.5 border-l-[5px] border-copper bg-wash px-3 py-2">
 			<strong class="figure mr-1 text-xl">{place}</strong>
-			{#each CONTACT_STATES as state, i (state)}
+			{#each states as state, i (state)}
 				<button class="btn btn-small" onclick={() => mark(state)}
 					>{state} <span class="key">{i + 1}</span></button
 				>

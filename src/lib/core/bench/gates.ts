@@ -49,19 +49,25 @@ export function gateStates(
 				shown_by?: GateState['shownBy'] | undefined;
 				operations?: readonly string[] | undefined;
 				models?: readonly string[] | undefined;
+				carries?: readonly string[] | undefined;
 			}
 		>;
+		models?: ReadonlyMap<string, { carries?: readonly string[] | undefined }>;
 	}
 ): GateState[] {
 	const undoes = (gate: string) => (work: Work) =>
 		catalog.operations?.get(work.operation)?.undoes?.includes(gate) ?? !work.part;
+	const carried = catalog.models?.get(ticket.model ?? '')?.carries ?? [];
 	const concerns = ({
 		operations,
-		models
+		models,
+		carries
 	}: {
 		operations?: readonly string[] | undefined;
 		models?: readonly string[] | undefined;
+		carries?: readonly string[] | undefined;
 	}) =>
+		(!carries || carries.some((word) => carried.includes(word))) &&
 		(!models || ticket.model === undefined || models.includes(ticket.model)) &&
 		(!operations || ticket.attempts.some(({ operation }) => operations.includes(operation)));
 	return [...catalog.gates.values()]

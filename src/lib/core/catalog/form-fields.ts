@@ -127,6 +127,46 @@ export const PER = oneObject((text) => {
 	const [count, usual = '', unitCost = ''] = spaced(text);
 	return { count, usual: numberOf(usual), each: numberOf(unitCost) };
 });
+/** A count with the least and the most of it; a dash leaves one open. */
+export const COUNT_RANGE: FieldSort = {
+	...oneObject((text) => {
+		const [count, least = '-', most = '-'] = spaced(text);
+		return {
+			count,
+			...(least === '-' ? {} : { least: numberOf(least) }),
+			...(most === '-' ? {} : { most: numberOf(most) })
+		};
+	}),
+	write: (value) => {
+		if (value === undefined) return '';
+		const { count, least = '-', most = '-' } = value as { count: string; least?: number; most?: number };
+		return [count, least, most].join(' ');
+	}
+};
+/** How many times a share counts, by place: "board 0.1 flex 2". */
+export const FACTORS: FieldSort = {
+	...oneObject((text) => {
+		const words = spaced(text);
+		return Object.fromEntries(
+			words.flatMap((word, i) => (i % 2 === 0 ? [[word, numberOf(words[i + 1] ?? '')]] : []))
+		);
+	}),
+	write: (value) =>
+		Object.entries((value ?? {}) as object)
+			.map(([place, factor]) => `${place} ${String(factor)}`)
+			.join(' ')
+};
+/** What was found: a test or a question of a measurement (it has a colon), and its outcome; one a line. */
+export const FOUND: FieldSort = {
+	...lines(3, (line) => {
+		const [question = '', outcome = ''] = spaced(line);
+		return question.includes(':') ? { measured: question, outcome } : { test: question, outcome };
+	}),
+	write: (value) =>
+		((value ?? []) as { test?: string; measured?: string; outcome: string }[])
+			.map(({ test, measured, outcome }) => `${test ?? measured} ${outcome}`)
+			.join('\n')
+};
 /** Per cent an hour. */
 export const DRAIN = oneObject((text) => ({ percent_per_hour: numberOf(text) }));
 

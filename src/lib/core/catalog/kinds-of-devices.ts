@@ -11,6 +11,7 @@ import {
 	field,
 	maybe,
 	MONEY,
+	NUMBER,
 	PAIRS,
 	PATH,
 	PINS,
@@ -21,6 +22,7 @@ import {
 	WORDS
 } from './form-fields';
 import { kind } from './kind';
+import { PORT_PLACES_OF_MODELS } from './kinds-of-finding';
 import { CODE, LABEL, labelSchema } from './record-fields';
 
 /** Devices and the ports that they are charged through. */
@@ -137,13 +139,17 @@ const model = kind({
 			.max(60)
 			.refine((all) => new Set(all.map(({ place }) => place)).size === all.length, 'names a place twice')
 			.optional(),
+		/** minutes to open it, before the first look inside; 8 without */
+		open_minutes: z.number().min(0).max(600).optional(),
+		/** whether the port sits on the board (without) or on a flex of its own */
+		port_on: z.enum(PORT_PLACES_OF_MODELS).optional(),
 		/** what the flex carries and the repair may take with it: microphone, sensors, radio */
 		carries: z.array(z.string().trim().min(1).max(40)).max(20).optional(),
 		/** what hands should know of it before they open it */
 		notes: z.string().trim().min(1).max(2000).optional()
 	}),
 	about:
-		'a kind of device: its port, worth, battery, healthy charge, charging path and drain; `screws`: what comes out, in order, with lengths and places (per cent of the map from left and top); `carries`: what the flex carries; `notes`: what hands should know of it',
+		'a kind of device: its port, worth, battery, healthy charge, charging path and drain; `screws`: what comes out, in order, with lengths and places (per cent of the map from left and top); `carries`: what the flex carries; `notes`: what hands should know of it; `open_minutes`: to open it (8), counted before the first look inside; `port_on`: `board` (without) or `flex`',
 	key: ({ code }) => code,
 	refers({ connector }, need) {
 		need.code('connector', 'connector', connector);
@@ -167,8 +173,10 @@ const model = kind({
 				PATH,
 				'one node a line: code | label | low high volts | what lies before it | fault codes | minutes'
 			),
-			maybe('notes', 'What hands should know', PROSE),
-			maybe('carries', 'What the flex carries', WORDS, 'separated by commas: microphone, fan, game card'),
+			maybe('open_minutes', 'Minutes to open it', NUMBER, 'left empty, 8'),
+			maybe('port_on', 'Port sits on', choice(PORT_PLACES_OF_MODELS)),
+			maybe('notes', 'Notes for the technician', PROSE),
+			maybe('carries', 'Functions to test', WORDS, 'separated by commas: microphone, fan, game card'),
 			maybe(
 				'screws',
 				'Screws and plugs, in the order they come out',

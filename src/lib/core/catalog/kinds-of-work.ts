@@ -5,7 +5,9 @@ import { weekHours } from './bench-hours';
 import {
 	choice,
 	CODES,
+	COUNT_RANGE,
 	field,
+	FOUND,
 	HOURS,
 	HOURS_HINT,
 	maybe,
@@ -14,9 +16,11 @@ import {
 	PARTS,
 	PER,
 	TEXT,
+	WORDS,
 	YES_NO
 } from './form-fields';
 import { kind } from './kind';
+import { CARRIES_HINT, carriesSchema, NEEDS } from './kinds-of-finding';
 import {
 	CAUTION,
 	cautionSchema,
@@ -70,13 +74,62 @@ const operation = kind({
 		price: amountSchema.optional(),
 		/** models that it is for; all without */
 		models: z.array(codeSchema).max(200).optional(),
+		carries: carriesSchema,
+		/** it is offered only while the ticket's count lies there; nobody counted: offered */
+		when: z
+			.strictObject({
+				count: codeSchema,
+				least: z.number().min(0).max(1000).optional(),
+				most: z.number().min(0).max(1000).optional()
+			})
+			.optional(),
+		/** it is not offered once one of these was found */
+		unless: z
+			.array(
+				z
+					.strictObject({
+						test: codeSchema.optional(),
+						measured: z.string().max(70).optional(),
+						outcome: codeSchema
+					})
+					.refine(({ test, measured }) => (test === undefined) !== (measured === undefined), {
+						error: 'needs either test or measured'
+					})
+			)
+			.max(20)
+			.optional(),
+		/** faults that it fixes beside where the model's port sits on a flex */
+		fixes_on_flex: z.array(codeSchema).max(20).optional(),
+		/** tests become possible by it: it is a look as well as a step of the work */
+		opens: z.array(z.enum(NEEDS)).max(4).optional(),
+		/** the operation that it is the first part of: its minutes are saved there */
+		part_of: codeSchema.optional(),
 		caution: cautionSchema.optional()
 	}),
 	about:
-		'a repair: the faults that it fixes, its chance of success (a starting belief), the parts it takes and the gates that it undoes; `per`: what its minutes depend on (a count: pads, wires, contacts), so that `minutes` + `each` for every one more than `usual`; `station`: the place of the bench that it needs; `says`, `risks`, `warranty_days`, `trade_price`: as it is offered; `instead`: it mends nothing, but stands beside the repairs (the `device` is used otherwise, its `data` is saved) at its `price`, for its `models`',
+		'a repair: the faults that it fixes, its chance of success (a starting belief), the parts it takes and the gates that it undoes; `per`: what its minutes depend on (a count: pads, wires, contacts), so that `minutes` + `each` for every one more than `usual`; `station`: the place of the bench that it needs; `says`, `risks`, `warranty_days`, `trade_price`: as it is offered; `instead`: it mends nothing, but stands beside the repairs (the `device` is used otherwise, its `data` is saved) at its `price`, for its `models`; `carries`: only for models that carry one of these; `when`: offered while a count lies there, or nobody counted; `unless`: not offered once one of these was found; `fixes_on_flex`: faults that it fixes beside where the port sits on a flex; `opens`: tests that become possible by it; `part_of`: its minutes are saved in that operation',
 	key: ({ code }) => code,
-	refers({ fixes, parts = [], undoes = [], models = [], station }, need) {
+	refers(
+		{
+			fixes,
+			parts = [],
+			undoes = [],
+			models = [],
+			station,
+			unless = [],
+			part_of: whole,
+			fixes_on_flex: onFlex = []
+		},
+		need
+	) {
+		onFlex.forEach((fault, i) => need.code(`fixes_on_flex.${i}`, 'fault', fault));
 		need.code('station', 'station', station);
+		need.code('part_of', 'operation', whole);
+		unless.forEach(({ test, measured, outcome }, i) => {
+			need.code(`unless.${i}.test`, 'test', test);
+			if (test !== undefined) need.outcome(`unless.${i}.outcome`, test, outcome);
+			if (measured !== undefined) need.measured(measured, [outcome]);
+		});
 		models.forEach((model, i) => need.code(`models.${i}`, 'model', model));
 		fixes.forEach((fault, i) => need.code(`fixes.${i}`, 'fault', fault));
 		undoes.forEach((gate, i) => need.code(`undoes.${i}`, 'gate', gate));
@@ -112,6 +165,17 @@ const operation = kind({
 			),
 			maybe('price', 'Price of its own', MONEY),
 			maybe('models', 'Only for models', CODES, 'model codes, separated by spaces'),
+			maybe('carries', 'Only for models that carry', WORDS, CARRIES_HINT),
+			maybe(
+				'when',
+				'Only while the count is',
+				COUNT_RANGE,
+				'what, least, most: pads 1 2; a dash leaves one open'
+			),
+			maybe('unless', 'Not once this was found', FOUND, 'one a line: test or measurement, outcome'),
+			maybe('fixes_on_flex', 'Fixes too, port on a flex', CODES, 'fault codes, separated by spaces'),
+			maybe('opens', 'Makes tests possible', CODES, `what is so after it: ${NEEDS.join(' ')}`),
+			maybe('part_of', 'First part of', TEXT, 'code of the operation that its minutes are saved in'),
 			CAUTION
 		]
 	},
@@ -135,10 +199,11 @@ const gate = kind({
 		/** only after these operations; after any without */
 		operations: z.array(codeSchema).max(120).optional(),
 		/** only for these models; for all without */
-		models: z.array(codeSchema).max(200).optional()
+		models: z.array(codeSchema).max(200).optional(),
+		carries: carriesSchema
 	}),
 	about:
-		'a check that a device passes before it is sealed, or before it is handed back; `shown_by`: measurements that answer it; `operations`, `models`: only after these, only for these',
+		'a check that a device passes before it is sealed, or before it is handed back; `shown_by`: measurements that answer it; `operations`, `models`: only after these, only for these; `carries`: only for models that carry one of these',
 	key: ({ code }) => code,
 	refers({ operations = [], models = [] }, need) {
 		operations.forEach((code, i) => need.code(`operations.${i}`, 'operation', code));
@@ -158,7 +223,8 @@ const gate = kind({
 				'measurements of the repaired device that answer it'
 			),
 			maybe('operations', 'Only after operations', CODES, 'operation codes; left empty, after any'),
-			maybe('models', 'Only for models', CODES, 'model codes; left empty, for all')
+			maybe('models', 'Only for models', CODES, 'model codes; left empty, for all'),
+			maybe('carries', 'Only for models that carry', WORDS, CARRIES_HINT)
 		]
 	},
 	relearns: 'never',

@@ -30,6 +30,10 @@ export interface Known {
 	answersTo(question: string): readonly string[] | null;
 	/** all such questions, as the docs list them */
 	questions: readonly string[];
+	/** what operations depend on by its number: pads, wires */
+	countNames(): readonly string[];
+	/** faults that stand for whatever has no code */
+	catchAlls(): readonly string[];
 }
 
 /** A field that names what is not there. */
@@ -50,6 +54,14 @@ export interface Needs {
 	node(path: string, model: string, node: string): void;
 	/** a question of a measurement, and its answers */
 	measured(question: string, answers: readonly string[]): void;
+	/** a test's code other than its own, or a question of a measurement */
+	question(path: string, question: string, own: string): void;
+	/** something that an operation depends on by its number */
+	counted(path: string, what: string): void;
+	/** a rule of a kind's own that is not met */
+	refuse(path: string, message: string): void;
+	/** no other fault stands for whatever has no code */
+	onlyCatchAll(code: string): void;
 }
 
 /**
@@ -84,6 +96,29 @@ export function needsOf(catalog: Known, nowhere: string, report: (unmet: Unmet) 
 			const nodes = catalog.nodesOf(model);
 			if (!nodes || nodes.includes(node)) return;
 			report({ path, message: `is ${shownValue(node)}; the path of ${model} has no such node` });
+		},
+		question(path, question, own) {
+			if (question !== own && (catalog.has('test', question) || catalog.answersTo(question))) return;
+			const reason =
+				question === own
+					? 'is the test itself'
+					: `is neither a test nor a question of a measurement, ${nowhere}`;
+			report({ path, message: `${shownValue(question)} ${reason}` });
+		},
+		counted(path, what) {
+			const names = catalog.countNames();
+			if (names.includes(what)) return;
+			const known = [...names].sort().join(', ') || 'none';
+			report({ path, message: `is ${what}, which no operation depends on; those there are: ${known}` });
+		},
+		refuse: (path, message) => report({ path, message }),
+		onlyCatchAll(code) {
+			const other = catalog.catchAlls().find((each) => each !== code);
+			if (other === undefined) return;
+			report({
+				path: 'catch_all',
+				message: `is set of ${shownValue(other)} already; only one fault stands for all others`
+			});
 		},
 		measured(question, answers) {
 			const possible = catalog.answersTo(question);

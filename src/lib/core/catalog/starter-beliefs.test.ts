@@ -35,6 +35,13 @@ describe('what the trade believes', () => {
 		const starter = buildCatalog(STARTER_CATALOG);
 		const keys = new Set<string>();
 		for (const record of STARTER_BELIEFS) {
+			if (record.record === 'comeback-belief') {
+				expect(CATALOG_KINDS['comeback-belief'].schema.safeParse(record).error).toBeUndefined();
+				expect(starter.operations.has(record.operation)).toBe(true);
+				for (const fault of Object.keys(record.faults)) expect(starter.faults.has(fault)).toBe(true);
+				keys.add(`comeback ${record.operation}`);
+				continue;
+			}
 			if (record.record !== 'expectation') throw new Error('not a belief');
 			expect(CATALOG_KINDS.expectation.schema.safeParse(record).error).toBeUndefined();
 			if (record.given !== undefined) expect(starter.faults.has(record.given)).toBe(true);
@@ -66,7 +73,7 @@ describe('what the trade believes', () => {
 		[
 			'a contract agreed and nothing drawn',
 			{ meter: [plug(9.05, 0), plug(9.05, 0, 'b')] },
-			['charge-controller', 'battery-plug', 'coil-open']
+			['charge-controller', 'battery-plug', 'battery-connector']
 		],
 		['a folded contact', { inspection: [{ place: 'A5', state: 'folded' }] }, ['port-contacts']],
 		['a burnt tongue', { inspection: [{ place: 'tongue', state: 'burnt' }] }, ['port-contacts']],

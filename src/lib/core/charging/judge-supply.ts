@@ -1,4 +1,5 @@
-export const SUPPLY_VERDICTS = ['nothing', 'short', 'jump-and-back', 'steady-climb', 'stands-still'] as const;
+import type { SUPPLY_VERDICTS } from '../units/seen-codes';
+
 export type SupplyVerdict = (typeof SUPPLY_VERDICTS)[number];
 
 /**
@@ -15,10 +16,24 @@ const BACK = 0.25;
 export const SUPPLY_WORDS: Record<SupplyVerdict, string> = {
 	nothing: 'nothing is drawn',
 	short: 'a short: it draws before anything runs',
-	'jump-and-back': 'jumps and falls back: it tries and gives up',
+	'jump-and-back': 'jumps and falls back: it answers, and stops for want of a battery',
 	'steady-climb': 'climbs steadily: it starts',
-	'stands-still': 'stands still: it wakes and does not go on'
+	hangs: 'hangs at a small current: it wakes and does not go on',
+	cycles: 'jumps and falls back again and again: it starts over'
 };
+
+/** So many jumps with a fall between them are a device that starts over. A choice. */
+const CYCLES = 2;
+
+/** How often the current rises over a jump after it lay low. */
+function jumpsOf(amps: readonly number[], low: number, high: number): number {
+	let [jumps, isLow] = [0, true];
+	for (const now of amps) {
+		if (isLow && now >= high && now > low) [jumps, isLow] = [jumps + 1, false];
+		else if (!isLow && now <= low) isLow = true;
+	}
+	return jumps;
+}
 
 /**
  * @param amps two or more looks, in the order of time
@@ -30,8 +45,45 @@ export function judgeSupply(amps: readonly number[]): SupplyVerdict {
 	if (maxAmps < NOTHING_AMPS) return 'nothing';
 	if (first >= SHORT_AMPS) return 'short';
 	const minAmps = Math.max(first, NOTHING_AMPS);
+	if (jumpsOf(amps, minAmps + (maxAmps - minAmps) * BACK, minAmps * JUMP) >= CYCLES) return 'cycles';
 	const jumped = maxAmps >= minAmps * JUMP;
 	if (jumped && last <= minAmps + (maxAmps - minAmps) * BACK) return 'jump-and-back';
 	const climbs = amps.every((now, i) => i === 0 || now >= (amps[i - 1] as number) * 0.9);
-	return jumped && climbs ? 'steady-climb' : 'stands-still';
+	return jumped && climbs ? 'steady-climb' : 'hangs';
+}
+
+/** A look through the supply, as it is judged beside the others. */
+export interface SupplyLook {
+	amps: readonly number[];
+	orientation?: 'a' | 'b' | undefined;
+}
+export interface SupplyFinding {
+	kind: SupplyVerdict;
+	/** true: as it should be; false: nothing answers, or a short; null: it says nothing by itself */
+	good: boolean | null;
+}
+
+const ANSWERS: readonly SupplyVerdict[] = ['jump-and-back', 'steady-climb'];
+
+/**
+ * Looks through a bench supply, each with whether it is a good sign: a climb is; a jump and back is where both sides show it, or where there
+ * are no sides. Common practice, no source.
+ */
+export function judgeSupplies(looks: readonly SupplyLook[]): { looks: SupplyFinding[]; bothSides: boolean } {
+	const kinds = looks.map(({ amps }) => judgeSupply(amps));
+	const answers = (side: 'a' | 'b') =>
+		looks.some(({ orientation }, i) => orientation === side && ANSWERS.includes(kinds[i] as SupplyVerdict));
+	const bothSides = answers('a') && answers('b');
+	const goodness = (kind: SupplyVerdict, orientation: SupplyLook['orientation']) => {
+		if (kind === 'steady-climb') return true;
+		if (kind === 'nothing' || kind === 'short') return false;
+		return kind === 'jump-and-back' && (bothSides || orientation === undefined) ? true : null;
+	};
+	return {
+		looks: looks.map(({ orientation }, i) => {
+			const kind = kinds[i] as SupplyVerdict;
+			return { kind, good: goodness(kind, orientation) };
+		}),
+		bothSides
+	};
 }

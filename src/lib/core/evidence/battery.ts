@@ -52,6 +52,7 @@ export const BATTERY = measurement({
 		label: 'Measure the battery',
 		question: 'battery:state',
 		minutes: 5,
+		needs: ['opened'],
 		caution: 'A swollen, leaking or hot pack is not probed.'
 	},
 	trail: (readings) =>

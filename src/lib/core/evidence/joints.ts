@@ -1,15 +1,24 @@
 import { BENCH_ROLES } from '../units/role';
 import { z } from 'zod';
+import { JOINT_STATES } from '../units/seen-codes';
 import { place, stamp } from './entry-fields';
 import { groupByMinute } from './group-by-minute';
 import { latestByPlace } from './latest-by-place';
+import { JOINTS_QUESTION, jointState, worstJoint, type PushedState } from './joint-state';
 import { measurement } from './measurement';
 
-export const JOINT_STATES = ['firm', 'moves', 'redo'] as const;
-const entry = z.strictObject({ place, state: z.enum(JOINT_STATES), ...stamp });
+const PUSHED_STATES = [...JOINT_STATES, 'redo'] as const;
+const entry = z.strictObject({ place, state: z.enum(PUSHED_STATES), ...stamp });
 type Joint = z.output<typeof entry>;
 
-const STATE_WORDS = { firm: 'firm', moves: 'moves', redo: 'to be done again' };
+const STATE_WORDS: Readonly<Record<PushedState, string>> = {
+	firm: 'firm',
+	moves: 'moves',
+	cracked: 'cracked',
+	dry: 'dry',
+	bridged: 'bridged',
+	redo: 'to be done again'
+};
 
 /** A joint pushed or nudged: a contact or an anchor of the port. */
 export const JOINTS = measurement({
@@ -18,18 +27,23 @@ export const JOINTS = measurement({
 	most: 2000,
 	step: 'prove',
 	verb: 'joint',
-	shape: { place, state: z.enum(JOINT_STATES) },
+	shape: { place, state: z.enum(PUSHED_STATES) },
 	roles: BENCH_ROLES,
 	says: 'push the joints',
 	entries: (joint) => [joint],
 	moment: 'after',
-	questions: { 'joints:push': ['all-firm', 'some-move'] },
-	answers(joints) {
-		if (joints.length === 0) return [];
-		const firm = [...latestByPlace(joints).values()].every((state) => state === 'firm');
-		return [{ question: 'joints:push', answer: firm ? 'all-firm' : 'some-move' }];
-	},
-	words: (_, answer) => (answer === 'all-firm' ? 'joints pushed: all firm' : 'joints pushed: some move'),
+	questions: { [JOINTS_QUESTION]: JOINT_STATES },
+	answers: (joints) =>
+		joints.length === 0
+			? []
+			: [
+					{
+						question: JOINTS_QUESTION,
+						answer: worstJoint([...latestByPlace(joints).values()].map(jointState))
+					}
+				],
+	words: (_, answer) =>
+		answer === 'firm' ? 'joints firm' : `a joint ${answer === 'moves' ? 'moves' : `is ${answer}`}`,
 	trail: (joints) =>
 		groupByMinute(joints, 30).map((group) => ({ kind: 'proved', text: jointWords(group), stamp: group[0] })),
 	late: true

@@ -10,5 +10,11 @@ export const knownIn = ({ records, tests, connectors, models }: Catalog): Known 
 	connectorOf: (model) => models.get(model)?.connector ?? null,
 	nodesOf: (model) => (models.has(model) ? (models.get(model)?.path ?? []).map(({ node }) => node) : null),
 	answersTo: measuredAnswers,
-	questions: MEASURED_QUESTIONS.map(({ question }) => question)
+	questions: MEASURED_QUESTIONS.map(({ question }) => question),
+	countNames: () => [
+		...new Set(
+			[...records.operation.values()].flatMap(({ per, when }) => [per?.count ?? [], when?.count ?? []].flat())
+		)
+	],
+	catchAlls: () => [...records.fault.values()].flatMap(({ code, catch_all: is }) => (is ? code : []))
 });

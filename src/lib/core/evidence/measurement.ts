@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import type { Catalog } from '../catalog/catalog';
+import type { TestNeed } from '../catalog/kinds-of-finding';
 import type { Needs } from '../catalog/needs';
 import type { KnownGoodBook } from '../readings/known-good-book';
 import type { Instant } from '../units/instant';
@@ -85,6 +86,8 @@ export interface Asked {
 	/** a question, or the beginning of several */
 	question: string;
 	minutes: number;
+	/** what must be so before it, as a test says it */
+	needs: readonly TestNeed[];
 	caution: string | null;
 }
 

@@ -1,3 +1,4 @@
+import type { PushedState } from './joint-state';
 import { describe, expect, it } from 'vitest';
 import { catalog, made, fresh, NOW } from '$worlds/changed-tickets';
 import { readFeatures, withoutSimulated, type Evidence } from '../diagnosis/learn/evidence';
@@ -48,7 +49,8 @@ const ENTERED: { readonly [List in keyof typeof MEASUREMENTS]: [TicketChangeInpu
 		['log:end=precharge']
 	],
 	soak: [{ verb: 'soak', minutes: 0, percent: 90 }, []],
-	joints: [{ verb: 'joint', place: '1', state: 'moves' }, ['joints:push=some-move']],
+	joints: [{ verb: 'joint', place: '1', state: 'moves' }, ['look:joints=moves']],
+	counts: [{ verb: 'count', what: 'pads', number: 3 }, ['count:pads=many']],
 	supply: [{ verb: 'supply', volts: 4, amps: [0.02, 0.18, 0.03] }, ['supply:start=jump-and-back']]
 };
 
@@ -114,7 +116,8 @@ describe('every measurement', () => {
 			'keep-trace',
 			'soak',
 			'joint',
-			'supply'
+			'supply',
+			'count'
 		];
 		expect(ALL_MEASUREMENTS.map(({ verb }) => verb)).toEqual(verbs);
 	});
@@ -126,24 +129,24 @@ describe('what is measured without a stage speaks', () => {
 	const moves = { place: '1', state: 'moves' as const };
 	const bent = { place: '1', state: 'bent' as const };
 	it.each<[string, Partial<Ticket>, string[], [number, string[]][]]>([
-		['of what was wrong, before a repair', { joints: [moves] }, ['joints:push=some-move'], []],
+		['of what was wrong, before a repair', { joints: [moves] }, ['look:joints=moves'], []],
 		[
 			'of it too where its moment lies before the repair',
 			{ joints: [{ ...moves, at: 99 }], attempts: [failed] },
-			['joints:push=some-move'],
+			['look:joints=moves'],
 			[]
 		],
 		[
 			'of what a failed repair left, after it',
 			{ joints: [{ ...moves, at: 100 }], attempts: [failed] },
 			[],
-			[[1, ['joints:push=some-move']]]
+			[[1, ['look:joints=moves']]]
 		],
 		[
 			'of that too without a moment: joints are pushed after the work',
 			{ joints: [moves], attempts: [failed] },
 			[],
-			[[1, ['joints:push=some-move']]]
+			[[1, ['look:joints=moves']]]
 		],
 		[
 			'while a look without one was taken before it',
@@ -176,16 +179,18 @@ describe('by hand', () => {
 		expect(soak([0, 90], [30, 75], [60, 60])).toEqual([{ question: 'soak:drain', answer: 'drains-fast' }]);
 	});
 	it('of each joint the latest push counts', () => {
-		const pushed = (...states: ('firm' | 'moves' | 'redo')[]) =>
+		const pushed = (...states: PushedState[]) =>
 			MEASUREMENTS.joints.answers(
 				states.map((state, i) => ({ place: String(i % 2), state })),
 				device
 			)[0]?.answer;
 		expect(pushed()).toBeUndefined();
-		expect(pushed('firm', 'firm')).toBe('all-firm');
-		expect(pushed('firm', 'redo')).toBe('some-move');
-		expect(pushed('moves', 'firm', 'firm')).toBe('all-firm');
-		expect(pushed('firm', 'firm', 'moves')).toBe('some-move');
+		expect(pushed('firm', 'firm')).toBe('firm');
+		expect(pushed('firm', 'redo')).toBe('moves');
+		expect(pushed('moves', 'firm', 'firm')).toBe('firm');
+		expect(pushed('firm', 'firm', 'moves')).toBe('moves');
+		expect(pushed('moves', 'dry')).toBe('dry');
+		expect(pushed('bridged', 'cracked')).toBe('bridged');
 	});
 	it('of the bench supply and of logs the last counts', () => {
 		const shown = (...all: number[][]) =>

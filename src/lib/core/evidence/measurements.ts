@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import type { Catalog } from '../catalog/catalog';
 import { BATTERY } from './battery';
+import { COUNTED } from './counted';
 import { JOINTS } from './joints';
 import { LOOK } from './look';
 import type { Asked, Measurement, Stamped } from './measurement';
@@ -21,7 +22,8 @@ export const MEASUREMENTS = {
 	traces: METER_LOG,
 	soak: SOAK,
 	joints: JOINTS,
-	supply: SUPPLY
+	supply: SUPPLY,
+	counts: COUNTED
 };
 type Registry = typeof MEASUREMENTS;
 export type MeasuredList = keyof Registry;

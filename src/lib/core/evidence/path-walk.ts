@@ -56,6 +56,7 @@ export const PATH_WALK = measurement({
 		label: 'Walk the power path',
 		question: 'path:',
 		minutes: 7,
+		needs: ['opened', 'plugged'],
 		caution: 'The board is live: one slip of the probe shorts the supply to its neighbour.'
 	},
 	trail(readings, seen) {

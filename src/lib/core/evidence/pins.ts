@@ -72,7 +72,14 @@ export const PINS = measurement({
 			? `contacts of ${net} read apart`
 			: `${net} reads ${answer === 'value' ? 'a value' : answer}`;
 	},
-	asks: { code: 'read-pins', label: 'Read the contacts', question: 'pins:', minutes: 8, caution: null },
+	asks: {
+		code: 'read-pins',
+		label: 'Read the contacts',
+		question: 'pins:',
+		minutes: 8,
+		needs: [],
+		caution: null
+	},
 	trail: (readings, seen) =>
 		groupByMinute(withBefore(readings), 30).map((group) => ({
 			kind: 'measured',

@@ -74,6 +74,7 @@ export const PLUG_IN = measurement({
 		label: 'Plug in the meter',
 		question: 'meter:draw',
 		minutes: 3,
+		needs: ['plugged'],
 		caution: 'Look into the port before anything is plugged in.'
 	},
 	trail: (looks, seen) =>

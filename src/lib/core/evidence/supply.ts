@@ -1,6 +1,7 @@
 import { BENCH_ROLES } from '../units/role';
 import { z } from 'zod';
-import { judgeSupply, SUPPLY_VERDICTS, SUPPLY_WORDS, type SupplyVerdict } from '../charging/judge-supply';
+import { judgeSupply, SUPPLY_WORDS, type SupplyVerdict } from '../charging/judge-supply';
+import { SUPPLY_VERDICTS } from '../units/seen-codes';
 import { stamp } from './entry-fields';
 import { measurement } from './measurement';
 

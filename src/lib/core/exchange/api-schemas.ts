@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { codeSchema } from '../units/code';
+import { codeSchema, ticketNumberSchema } from '../units/code';
 import { moment, money } from '../units/codec';
-import { CELL_STATES, PLUG_KINDS } from '../units/seen-codes';
+import { CELL_STATES, PLUG_KINDS, STEP_CAUTION_CODES, SUPPLY_VERDICTS } from '../units/seen-codes';
 import { SOAK_VERDICTS } from '../charging/soak';
 import { PHASE_KINDS } from '../charging/trace-phases';
 import { FINDING_KINDS } from '../readings/port-findings';
@@ -22,27 +22,55 @@ export const oddsBody = z.strictObject({
 	...measuredLists,
 	attempts: ticketFields.attempts,
 	matters: ticketFields.matters,
-	counts: ticketFields.counts,
 	worth: ticketFields.worth,
+	earlier: z
+		.array(
+			z.strictObject({
+				operation: codeSchema,
+				days: z.number().min(0).max(36_500).optional(),
+				resolved: z.boolean().default(true)
+			})
+		)
+		.max(50)
+		.optional()
+		.meta({ description: 'what this shop did on this device before, `days` ago, the latest last' }),
+	comeback_of: ticketNumberSchema.optional().meta({
+		description: 'the ticket that it comes back from: `earlier` is read from it; at most one of the two'
+	}),
 	as_of: moment.optional()
 });
+/** What may not be said twice. */
+const EARLIER_ONCE = {
+	error: 'cannot stand beside earlier: what was done is read from the ticket; leave one of the two out',
+	path: ['comeback_of']
+};
+const saidOnce = ({ earlier, comeback_of }: { earlier?: unknown; comeback_of?: unknown }) =>
+	earlier === undefined || comeback_of === undefined;
 
-export const oddsAsked = oddsBody.extend({
-	give_up_cost: money.optional().meta({
-		description:
-			'what giving up loses; without it what the shop’s jobs are paid, at most the device’s worth, and more where its data matters'
+export const oddsAsked = oddsBody
+	.extend({
+		measures: z
+			.boolean()
+			.default(false)
+			.meta({ description: 'measurements are steps of `next` too: look, plug-in, battery, read-pins, path' }),
+		give_up_cost: money.optional().meta({
+			description:
+				'what giving up loses: then plain arithmetic ranks the steps; without it, what the likeliest repair would bring, and more where its data matters'
+		})
 	})
-});
+	.refine(saidOnce, EARLIER_ONCE);
 
-export const quoteBody = oddsBody.extend({
-	customer: z
-		.strictObject({ name: customerRecord.shape.name.optional(), kind: customerRecord.shape.kind })
-		.optional()
-		.meta({ description: 'who is asked: the kind is enough' }),
-	faults: z.array(codeSchema).max(20).optional(),
-	price: money.optional(),
-	technician: codeSchema.optional()
-});
+export const quoteBody = oddsBody
+	.extend({
+		customer: z
+			.strictObject({ name: customerRecord.shape.name.optional(), kind: customerRecord.shape.kind })
+			.optional()
+			.meta({ description: 'who is asked: the kind is enough' }),
+		faults: z.array(codeSchema).max(20).optional(),
+		price: money.optional(),
+		technician: codeSchema.optional()
+	})
+	.refine(saidOnce, EARLIER_ONCE);
 
 export const oddsAnswer = z.object({
 	learned_from: z.number(),
@@ -68,14 +96,18 @@ export const oddsAnswer = z.object({
 	}),
 	next: z.array(
 		z.object({
-			kind: z.enum(['test', 'operation', 'prove', 'give-up']).meta({
+			kind: z.enum(['test', 'operation', 'measure', 'prove', 'give-up']).meta({
 				description:
-					'`give-up` stands before all that are not expected to cost less; once the complaint is gone, `prove` alone'
+					'`measure` only where it was asked for; `give-up` is first where no repair is expected to bring more than it costs, or with `give_up_cost` where nothing is expected to cost less; once the complaint is gone, `prove` alone'
 			}),
 			code: z.string(),
 			expected_cost: z.number().optional().meta({ description: 'manager tokens only' }),
 			expected_minutes: z.number(),
-			why: z.string()
+			why: z.string(),
+			cautions: z
+				.array(z.object({ code: z.enum(STEP_CAUTION_CODES), text: z.string() }))
+				.optional()
+				.meta({ description: 'what is to be heeded at this step, where there is anything' })
 		})
 	)
 });
@@ -253,6 +285,7 @@ export const judgeBody = z.strictObject({
 	model: codeSchema,
 	meter: ticketFields.meter,
 	battery: ticketFields.battery,
+	supply: ticketFields.supply,
 	soak: ticketFields.soak
 });
 
@@ -268,7 +301,19 @@ export const judgeAnswer = z.object({
 				.meta({ description: 'minutes until the normal current' })
 		})
 	),
-	together: z.array(plugVerdict),
+	together: z.array(plugVerdict.extend({ kind: z.enum([...PLUG_KINDS, 'both-sides']) })),
+	supply: z
+		.array(
+			z.object({
+				index: z.number(),
+				kind: z.enum(SUPPLY_VERDICTS),
+				good: z.boolean().nullable().meta({ description: 'null where it says nothing by itself' }),
+				text: z.string()
+			})
+		)
+		.meta({
+			description: 'looks through a bench supply; `together` has `both-sides` where each side jumps or climbs'
+		}),
 	battery: z
 		.object({ state: z.enum(CELL_STATES), volts_per_cell: z.number(), text: z.string() })
 		.nullable()

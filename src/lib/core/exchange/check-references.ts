@@ -45,6 +45,9 @@ function withInput(lines: readonly LineRecord[], stored: Known): Known {
 		connectorOf: (model) => holder('model', model).connectorOf(model),
 		nodesOf: (model) => holder('model', model).nodesOf(model),
 		answersTo: stored.answersTo,
-		questions: stored.questions
+		questions: stored.questions,
+		countNames: () => [...new Set([...input.countNames(), ...stored.countNames()])],
+		// a stored one that comes in anew counts as it comes in
+		catchAlls: () => [...input.catchAlls(), ...stored.catchAlls().filter((code) => !input.has('fault', code))]
 	};
 }

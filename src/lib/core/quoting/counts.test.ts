@@ -131,7 +131,7 @@ describe('what is learnt of them', () => {
 	const input = (more: Partial<JobInput> = {}): JobInput => ({
 		catalog,
 		past: emptyPast(),
-		remedies: remediesOf(engineOf(catalog, emptyLearned())),
+		remedies: remediesOf(engineOf(catalog, emptyLearned()), 'any'),
 		model: 'm',
 		possible: [{ faults: ['torn'], probability: 1 }],
 		testsDone: [],

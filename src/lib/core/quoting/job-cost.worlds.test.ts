@@ -39,7 +39,7 @@ function judged(known: Known, tickets: number) {
 			const job = jobCost({
 				catalog: shop.catalog,
 				past,
-				remedies: remediesOf(engine),
+				remedies: remediesOf(engine, 'any'),
 				model: evidence.model,
 				possible: known === 'faults' ? [{ faults: [`f-${device.fault}`], probability: 1 }] : odds,
 				known: known === 'faults',

@@ -59,7 +59,9 @@ describe('a price', () => {
 		expect(judgePrice(input({ markup: { ratio: 1, from: 9 } })).priceMinor).toBe(5400);
 		expect(judgePrice(input({ markup: { ratio: 4, from: 9 } })).priceMinor).toBe(12_000);
 		expect(judgePrice(input({ markup: { ratio: 4, from: 9 }, ceilingMinor: null })).priceMinor).toBe(16_000);
-		expect(judgePrice(input({ ceilingMinor: 3000 })).priceMinor).toBe(5400);
+		// worth less than the floor: no more than it is worth is asked, and that brings nothing
+		expect(judgePrice(input({ ceilingMinor: 3000 })).priceMinor).toBe(3000);
+		expect(judgePrice(input({ ceilingMinor: 3050 })).expectedProfitMinor).toBeLessThan(0);
 		expect(judgePrice(input({ markup: { ratio: 2.001, from: 9 } })).priceMinor).toBe(8100);
 		expect(judgePrice(input({ askedMinor: 7777 }))).toMatchObject({
 			priceMinor: 7777,
@@ -72,7 +74,6 @@ describe('a price', () => {
 		[{ ceilingMinor: null, first: 'measure', topChance: 0.59 }, 'diagnose-first'],
 		[{ first: 'measure', topChance: 0.6 }, 'quote'],
 		[{ first: 'repair', topChance: 0.1 }, 'quote'],
-		[{ first: 'give-up', topChance: 0.95 }, 'not-worth-it'],
 		[{ ceilingMinor: 5399, first: 'measure', topChance: 0.1 }, 'not-worth-it']
 	])('with %j the verdict is %s', (more, verdict) => expect(judgePrice(input(more)).verdict).toBe(verdict));
 	it('says what it rests on', () => {
@@ -85,8 +86,6 @@ describe('a price', () => {
 		expect(reasons({})).not.toContain('only, and measuring');
 		expect(reasons({ ceilingMinor: 1 })).toContain('Below the floor');
 		expect(reasons({})).not.toContain('Below the floor');
-		expect(reasons({ first: 'give-up' })).toContain('handing it back');
-		expect(reasons({ first: 'give-up' })).not.toContain('Below the floor');
 		expect(reasons({ ceilingMinor: null })).toContain('no ceiling');
 		expect(reasons({})).not.toContain('no ceiling');
 	});
@@ -143,6 +142,7 @@ describe('a quote', () => {
 		expectedMinutes: 0,
 		why: '',
 		caution: null,
+		cautions: [],
 		outcomes: []
 	});
 	const quote = (more: Partial<Parameters<typeof quoteJob>[0]> = {}) =>
@@ -165,10 +165,18 @@ describe('a quote', () => {
 		expect(quote().job.operations.length).toBeGreaterThan(1);
 		expect(quote({ faults: [] }).job.chanceFixed).toBe(0);
 	});
-	it('its verdict is that of the plan, as long as the faults are not known', () => {
-		expect(quote({ next: [step('give-up'), step('test')] }).verdict).toBe('not-worth-it');
-		expect(quote({ next: [step('give-up')], faults: ['fuse'] }).verdict).toBe('quote');
-		expect(quote({ next: [step('operation'), step('give-up')] }).verdict).toBe('quote');
+	it('is not worth it exactly where no way of doing it brings more than it costs', () => {
+		const pays = ({ options, expectedProfitMinor }: ReturnType<typeof quote>) =>
+			expectedProfitMinor > 0 ||
+			options.some((option) => option.kind === 'repair' && option.price.expectedProfitMinor > 0);
+		for (const valueMinor of [500, 2000, 4000, 6000, 9000, 20_000]) {
+			for (const faults of [null, ['fuse'], ['port']]) {
+				const made = quote({ valueMinor, faults, next: [step('operation'), step('give-up')] });
+				expect(made.verdict === 'not-worth-it', `${valueMinor} ${faults}`).toBe(!pays(made));
+			}
+		}
+		expect(quote({ valueMinor: 500 }).reasons[0]).toMatch(/Below the floor|No way of doing it/);
+		expect(quote({ valueMinor: 20_000, faults: ['fuse'] }).verdict).toBe('quote');
 	});
 	it('an hour costs the named technician’s, else the mean, else the placeholder', () => {
 		const of = (more: Partial<Parameters<typeof quoteJob>[0]>) => {

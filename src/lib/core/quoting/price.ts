@@ -102,7 +102,7 @@ export interface PriceInput {
 	markup: { ratio: number; from: number };
 	/** the likeliest fault's chance, and what the plan does first: one plan for the price and for the bench */
 	topChance: number;
-	first: 'give-up' | 'measure' | 'repair';
+	first: 'measure' | 'repair';
 }
 
 /** What a job brings at a price that is accepted, and how likely that is. */
@@ -150,20 +150,22 @@ export function judgePrice(input: PriceInput): PriceJudgement {
 }
 
 /** Why no price pays, in words; null where one does. */
-function whyNotWorthIt({ ceilingMinor, first }: PriceInput, floorMinor: Minor | null): string | null {
+function whyNotWorthIt({ ceilingMinor }: PriceInput, floorMinor: Minor | null): string | null {
 	if (floorMinor === null) return 'No repair in the catalog is expected to fix it, so no price can be named.';
 	if (ceilingMinor !== null && floorMinor > ceilingMinor)
 		return 'Below the floor the job loses money, and the floor lies above what the device is worth.';
-	return first === 'give-up' ? 'No step is expected to cost less than handing it back as it is.' : null;
+	return null;
 }
 
 const roundUp = (minor: number, stepMinor: number) => Math.ceil(minor / stepMinor) * stepMinor;
 
-/** Cost times the shop's usual ratio, not under the floor and not over what the device is worth. */
+/** Cost times the shop's usual ratio, not under the floor and not over what the device is worth, whatever the floor is. */
 function usualPrice({ job, ceilingMinor, markup, policy }: PriceInput, floorMinor: number): Minor {
 	const wished = Math.max(floorMinor, (job.costMinor.mean * markup.ratio) / netOf(policy, 1));
-	const capped = ceilingMinor === null ? wished : Math.min(wished, Math.max(floorMinor, ceilingMinor));
-	return roundUp(capped, policy.stepMinor);
+	const price = roundUp(wished, policy.stepMinor);
+	return ceilingMinor === null || price <= ceilingMinor
+		? price
+		: Math.floor(ceilingMinor / policy.stepMinor) * policy.stepMinor;
 }
 
 /** Without a ceiling, prices are looked at up to so many times the usual one. */

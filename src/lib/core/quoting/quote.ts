@@ -39,6 +39,8 @@ export interface QuoteInput {
 	/** confirmed faults; null while only the odds are known */
 	faults: readonly string[] | null;
 	inference: Inference;
+	/** whether an operation may be done on this device; all of them without */
+	offered?: ((operation: string) => boolean) | undefined;
 	next: readonly Step[];
 	askedMinor: Minor | null;
 	/** hourly cost of a named technician; null for the mean of all */
@@ -59,7 +61,7 @@ export function quoteJob(input: QuoteInput): Quote {
 	const job: JobInput = {
 		catalog,
 		past,
-		remedies: remediesOf(engine),
+		remedies: remediesOf(engine, model).filter(({ code }) => input.offered?.(code) ?? true),
 		model,
 		possible: faults ? [{ faults, probability: 1 }] : possibleFaults(inference),
 		known: faults !== null,
@@ -101,7 +103,11 @@ export function quoteJob(input: QuoteInput): Quote {
 	const ways = bestFirst([usual, ...alternatives].filter(isNamed), acceptance !== null);
 	const first: Priced = ways[0] ?? usual;
 	const preferred = first === usual ? [] : first.operations.slice(0, 1);
-	const top = input.askedMinor === null ? first : priced(preferred, input.askedMinor);
+	const asked = input.askedMinor === null ? first : priced(preferred, input.askedMinor);
+	const pays = [...ways, ...(input.askedMinor === null ? [] : [asked])].some(
+		({ price }) => price.expectedProfitMinor > 0
+	);
+	const top = { ...asked, price: judged(asked.price, pays) };
 	const two = faults ? null : twoLikeliest(inference);
 	const combined = two && priced([], null, { possible: [{ faults: two, probability: 1 }], known: true });
 	return {
@@ -112,6 +118,15 @@ export function quoteJob(input: QuoteInput): Quote {
 		together: combined && isNamed(combined) && combined.operations.length > 1 ? combined : null
 	};
 }
+
+/** It is not worth it where no way of doing it is expected to bring more than it costs, and only there. */
+function judged(price: PriceJudgement, pays: boolean): PriceJudgement {
+	if (pays === (price.verdict !== 'not-worth-it')) return price;
+	return pays
+		? { ...price, verdict: 'quote' }
+		: { ...price, verdict: 'not-worth-it', reasons: [NOTHING_PAYS, ...price.reasons] };
+}
+const NOTHING_PAYS = 'No way of doing it is expected to bring more than it costs.';
 
 /** The shop's rules as prices are judged with them. */
 export const policyOf = ({ priceStepMinor, diagnosisFeeMinor, tax }: Shop): PricePolicy => ({
@@ -184,9 +199,8 @@ function withOtherEnds(ways: readonly Repair[], verdict: PriceJudgement['verdict
 }
 
 /** What the plan does first; faults that are known are repaired. */
-function firstOf({ faults, next }: QuoteInput): 'give-up' | 'measure' | 'repair' {
-	const kind = faults ? 'operation' : next[0]?.kind;
-	if (kind === 'give-up') return kind;
+function firstOf({ faults, next }: QuoteInput): 'measure' | 'repair' {
+	const kind = faults ? 'operation' : next.find(({ kind }) => kind !== 'give-up')?.kind;
 	return kind === 'test' || kind === 'measure' ? 'measure' : 'repair';
 }
 

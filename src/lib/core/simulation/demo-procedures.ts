@@ -53,6 +53,7 @@ const PROVE: Step[] = [
 		tool: 'bench supply'
 	}),
 	gate('both-ways', 'Plug in both ways: healthy current before it is sealed', 4),
+	gate('wiggle-load', 'Move the plug under load: it does not drop', 1),
 	gate('cover-back', 'Battery plug pressed home, insulating cover back', 2)
 ];
 const OPEN: Step[] = [

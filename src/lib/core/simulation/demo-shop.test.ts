@@ -19,6 +19,8 @@ const nothing = {
 	pinsOf: () => null,
 	connectorOf: () => null,
 	nodesOf: () => null,
+	catchAlls: () => [],
+	countNames: () => ['pads'],
 	answersTo: measuredAnswers,
 	questions: []
 };

@@ -23,7 +23,7 @@ import {
 import { cutsOff, lookInto, plugInAgain, proveCurrent, raiseContract } from './demo-eyes';
 import { drawOutcome, probePath, readPins } from './demo-measures';
 import { simulateReferences } from './demo-references';
-import { BACKGROUND_SIGNS, FAULT_TRUTHS, type FaultTruth } from './demo-world';
+import { BACKGROUND_SIGNS, BACKGROUND_TESTS, FAULT_TRUTHS, type FaultTruth } from './demo-world';
 
 export interface SimulatedShop {
 	/** the lines of an export: catalog, references, tickets */
@@ -273,7 +273,7 @@ function measure(
 	}
 	if (random() < 0.35) readPins(random, catalog, ticket, model, truths, stamp(10));
 	if (random() < 0.2) probePath(random, ticket, model, truths, stamp(13));
-	for (const test of catalog.tests.keys()) {
+	for (const test of [...catalog.tests.keys()].filter((code) => code in BACKGROUND_TESTS)) {
 		if (random() > (test === 'port-clean' ? 0.7 : 0.33)) continue;
 		ticket.observations.push({
 			test,

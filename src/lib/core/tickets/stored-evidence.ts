@@ -3,7 +3,7 @@ import { trusted } from '../units/codec';
 import { measuredLists, ticketFields } from './ticket-record';
 
 const { signs, opinions, observations } = ticketFields;
-const { attempts, counts, faults, own_faults, cause } = ticketFields;
+const { attempts, faults, own_faults, cause } = ticketFields;
 
 /**
  * What a stored ticket says of its device, without the rest of it: the same reader as that of the whole ticket, with fewer
@@ -16,7 +16,6 @@ export const evidenceFromRecord = trusted(
 		observations,
 		...measuredLists,
 		attempts,
-		counts,
 		faults,
 		own_faults,
 		cause

@@ -49,8 +49,6 @@ const continuityRecord = z.strictObject({
 	probes: z.int().min(0).max(100_000),
 	...stamp
 });
-/** How many pads, wires or contacts a repair has to do with. */
-const countRecord = z.strictObject({ what: codeSchema, number: z.int().min(0).max(1000), ...stamp });
 const attemptRecord = renamed(
 	z
 		.strictObject({
@@ -104,7 +102,6 @@ export const STRIKABLE = {
 	opinions: opinionRecord,
 	observations: observationRecord,
 	...MEASURED_ENTRIES,
-	counts: countRecord,
 	attempts: attemptRecord,
 	continuity: continuityRecord,
 	parts: partRecord,

@@ -56,7 +56,6 @@ const signs = z.codec(codeRecord(z.boolean()).optional(), z.custom<Record<string
 const MOST = {
 	opinions: 20,
 	observations: 1000,
-	counts: 200,
 	attempts: 500,
 	continuity: 100,
 	parts: 500,
@@ -103,14 +102,14 @@ export const ticketFields = {
 	opinions: listOf(STRIKABLE.opinions, MOST.opinions),
 	observations: listOf(STRIKABLE.observations, MOST.observations),
 	...measuredLists,
-	/** how many of what an operation depends on; the latest of each counts */
-	counts: listOf(STRIKABLE.counts, MOST.counts),
 	attempts: listOf(STRIKABLE.attempts, MOST.attempts),
 	continuity: listOf(STRIKABLE.continuity, MOST.continuity),
 	/** what was confirmed; null where nothing was said */
 	faults: orNull(z.array(codeSchema).max(20)),
 	/** those of them that the repair itself made */
 	own_faults: z.array(codeSchema).max(20).optional(),
+	/** what it was, in words, where the catalog has no code for it */
+	fault_words: z.string().trim().min(1).max(500).optional(),
 	outcome: orNull(z.enum(OUTCOMES)),
 	parts: listOf(STRIKABLE.parts, MOST.parts),
 	/** steps of procedures as they were followed */
@@ -154,6 +153,7 @@ const NAMES = {
 	promised_at: 'promisedAt',
 	promised_chance: 'promisedChance',
 	own_faults: 'ownFaults',
+	fault_words: 'faultWords',
 	came_from: 'cameFrom',
 	assigned_to: 'assignedTo',
 	quoted: 'quotedMinor',

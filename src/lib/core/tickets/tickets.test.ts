@@ -92,7 +92,7 @@ describe('changes', () => {
 			);
 		const closed = close(['torn-pads']) as Ticket;
 		expect(closed.ownFaults).toEqual(['torn-pads']);
-		expect(ticketTrail(closed, catalog).at(-1)?.text).toContain('Pads or traces torn (made by the repair)');
+		expect(ticketTrail(closed, catalog).at(-1)?.text).toContain('Pads or tracks torn (made by the repair)');
 		expect(ticketRecord.parse(ticketToRecord(closed))).toEqual(closed);
 		expect(change(closed, { verb: 'reopen' }).ownFaults).toEqual(['torn-pads']);
 		expect(close(['coil-open'])).toMatchObject({ field: 'ownFaults' });

@@ -101,9 +101,6 @@ function doneEntries(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 			return entry('seen', words, stamp);
 		}),
 		...measuredEntries(ticket, catalog, false),
-		...ticket.counts.map((counted) =>
-			entry('seen', `Counted ${counted.number} ${codeWords(counted.what)}.`, counted)
-		),
 		...ticket.continuity.map((check) => entry('proved', continuityWords(check), check, late)),
 		...ticket.observations.map((observation) =>
 			entry(
@@ -172,9 +169,10 @@ function gateWords(group: Ticket['gates'], catalog: Catalog): string {
 	return `Failed: ${failed.map(({ gate }) => catalog.gates.get(gate)?.label ?? gate).join(', ')}.`;
 }
 
-function closingWords({ outcome, faults, ownFaults = [] }: Ticket, catalog: Catalog): string {
+function closingWords({ outcome, faults, ownFaults = [], faultWords }: Ticket, catalog: Catalog): string {
 	const found = (faults ?? []).map((fault) => {
-		const label = catalog.faults.get(fault)?.label ?? fault;
+		const { label = fault, catch_all: isOther = false } = catalog.faults.get(fault) ?? {};
+		if (isOther && faultWords) return `${label} (${faultWords})`;
 		return ownFaults.includes(fault) ? `${label} (made by the repair)` : label;
 	});
 	return `Closed, ${codeWords(outcome ?? '')}. ${found.length > 0 ? `${found.join(' and ')}.` : ''}`.trim();

@@ -42,9 +42,36 @@ export const CONTACT_STATES = [
 ] as const;
 export type ContactState = (typeof CONTACT_STATES)[number];
 
+/** States of a soldered joint, the better the earlier; `dry`: no solder, or never wetted. */
+export const JOINT_STATES = ['firm', 'moves', 'cracked', 'dry', 'bridged'] as const;
+export type JointState = (typeof JOINT_STATES)[number];
+
 /** Places of a port that are looked at beside its contacts. */
 export const PORT_PLACES = ['tongue', 'shell', 'joints'] as const;
 
 /** What a node of the charging path shows, the better the earlier. */
 export const NODE_VERDICTS = ['there', 'high', 'low', 'lost'] as const;
 export type NodeVerdict = (typeof NODE_VERDICTS)[number];
+
+/** A port whose contacts stand so may short the supply that is plugged into it. */
+export const MAY_SHORT: readonly ContactState[] = ['folded', 'touching', 'missing'];
+
+/** What a bench supply shows while a device is started, the better the earlier. */
+export const SUPPLY_VERDICTS = [
+	'steady-climb',
+	'jump-and-back',
+	'hangs',
+	'cycles',
+	'nothing',
+	'short'
+] as const;
+
+/** What is to be heeded at a step of a plan. */
+export const STEP_CAUTION_CODES = [
+	'look-first',
+	'may-short',
+	'battery-out',
+	'live-board',
+	'supervise'
+] as const;
+export type StepCaution = (typeof STEP_CAUTION_CODES)[number];

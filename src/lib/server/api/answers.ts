@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import { SUPPLY_WORDS, type judgeSupplies } from '$lib/core/charging/judge-supply';
 import type { CurrentFinding } from '$lib/core/charging/judge-current';
 import type { PlugVerdict } from '$lib/core/charging/judge-plug-in';
 import type { SoakFinding } from '$lib/core/charging/soak';
@@ -18,6 +19,7 @@ import type { Spread } from '$lib/core/quoting/job-cost';
 import { chanceAccepted } from '$lib/core/quoting/acceptance';
 import type { PriceJudgement } from '$lib/core/quoting/price';
 import type { Option, Quote } from '$lib/core/quoting/quote';
+import { STEP_CAUTIONS } from '$lib/core/diagnosis/plan/advice-rules';
 import type { Plan } from '$lib/core/diagnosis/plan/plan-view';
 import type { ShelfPart } from '$lib/core/stock/shelf';
 import { formatInstant } from '$lib/core/units/instant';
@@ -27,7 +29,12 @@ import { seesCosts, type Role } from '$lib/core/units/role';
 
 const money = (minor: number) => fromMinor(Math.round(minor));
 
-export function toOddsAnswer(odds: Odds, { next }: Plan, role: Role): z.output<typeof oddsAnswer> {
+export function toOddsAnswer(
+	odds: Odds,
+	{ next }: Plan,
+	role: Role,
+	{ measures }: { measures: boolean }
+): z.output<typeof oddsAnswer> {
 	return {
 		learned_from: odds.learnedFrom,
 		learned_from_model: odds.fromModel,
@@ -35,10 +42,20 @@ export function toOddsAnswer(odds: Odds, { next }: Plan, role: Role): z.output<t
 		sets: odds.sets,
 		none: odds.none,
 		unseen: odds.unseen,
-		next: next.flatMap(({ kind, code, expectedCostMinor, expectedMinutes, why: reason }) => {
-			if (kind === 'measure') return [];
+		next: next.flatMap(({ kind, code, expectedCostMinor, expectedMinutes, why: reason, cautions }) => {
+			if (kind === 'measure' && !measures) return [];
 			const cost = seesCosts(role) ? { expected_cost: money(expectedCostMinor) } : {};
-			return [{ kind, code, ...cost, expected_minutes: expectedMinutes, why: reason }];
+			const told = cautions.map((caution) => ({ code: caution, text: STEP_CAUTIONS[caution] }));
+			return [
+				{
+					kind,
+					code,
+					...cost,
+					expected_minutes: expectedMinutes,
+					why: reason,
+					...(told.length > 0 ? { cautions: told } : {})
+				}
+			];
 		})
 	};
 }
@@ -154,9 +171,16 @@ function inMoney({ p10, p50, p90, mean }: Spread): Spread {
 
 const plugWords = ({ kind, reason, open }: PlugVerdict) => ({ kind, text: reason, open });
 
+const BOTH_SIDES = {
+	kind: 'both-sides' as const,
+	text: 'Both sides answer the supply: the port and its lines reach the board.',
+	open: 'A device without a battery stops there. It is proved once it charges one.'
+};
+
 export function toJudgeAnswer(
 	{ looks, together, battery, cautions }: CurrentFinding,
-	soak: SoakFinding | null
+	soak: SoakFinding | null,
+	supplies: ReturnType<typeof judgeSupplies>
 ): z.output<typeof judgeAnswer> {
 	return {
 		looks: looks.map(({ wait, ...verdict }, index) => ({
@@ -164,7 +188,8 @@ export function toJudgeAnswer(
 			...plugWords(verdict),
 			...(wait ? { wait } : {})
 		})),
-		together: together.map(plugWords),
+		together: [...together.map(plugWords), ...(supplies.bothSides ? [BOTH_SIDES] : [])],
+		supply: supplies.looks.map(({ kind, good }, index) => ({ index, kind, good, text: SUPPLY_WORDS[kind] })),
 		battery: battery && { state: battery.state, volts_per_cell: battery.cellVolts, text: battery.text },
 		cautions,
 		soak: soak && { verdict: soak.verdict, per_hour: soak.perHour }

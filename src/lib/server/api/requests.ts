@@ -4,8 +4,10 @@ import type { RequestEvent } from '@sveltejs/kit';
 import { type Catalog } from '$lib/core/catalog/catalog';
 import { unmetOf } from '$lib/core/exchange/check-references';
 import type { oddsBody } from '$lib/core/exchange/api-schemas';
+import type { EarlierWork } from '$lib/core/diagnosis/learn/earlier-work';
 import { openedTicket, type Ticket } from '$lib/core/tickets/ticket-record';
 import type { Role } from '$lib/core/units/role';
+import { earlierWork } from '../diagnosis/earlier-work';
 import { notSignedIn, problem } from '../http/problem';
 import { readJson } from '../http/read-json';
 import type { Bearer } from '../identity/api-tokens';
@@ -37,16 +39,43 @@ export async function readBody<Schema extends z.ZodType>(
 	);
 }
 
-/** Evidence of a stateless call, checked against the catalog like a ticket's. */
-export function evidenceOf(body: z.output<typeof oddsBody>, catalog: Catalog, faults?: readonly string[]) {
-	const { as_of: _, model, worth, ...evidence } = body;
-	const ticket: Ticket = {
+/** What a call says of the shop's earlier work on a device, or names the ticket of. */
+type Evidenced = Ticket & { earlier?: EarlierWork[] | undefined };
+
+/**
+ * Evidence of a stateless call, checked against the catalog like a ticket's.
+ * @param before the ticket that `comeback_of` names; null where it names none, or one that is not there
+ */
+export function evidenceOf(
+	body: z.output<typeof oddsBody>,
+	catalog: Catalog,
+	{ faults, before }: { faults?: readonly string[] | undefined; before: Ticket | null }
+): Evidenced | Response {
+	const { as_of: asOf, model, worth, earlier, comeback_of: first, ...evidence } = body;
+	const unknown = (earlier ?? []).flatMap(({ operation }, i) =>
+		catalog.operations.has(operation)
+			? []
+			: [
+					{
+						path: `earlier.${i}.operation`,
+						message: `names the operation ${operation}, which the catalog does not hold`
+					}
+				]
+	);
+	if (first !== undefined && !before)
+		unknown.push({
+			path: 'comeback_of',
+			message: `names the ticket ${first}, which is not there; check its number`
+		});
+	const done = before ? earlierWork(before, asOf ?? Date.now()) : earlier;
+	const ticket: Evidenced = {
 		...openedTicket('odds', 0, model),
 		...evidence,
 		...(worth === undefined ? {} : { worthMinor: worth }),
-		faults: faults ? [...faults] : null
+		faults: faults ? [...faults] : null,
+		...(done ? { earlier: done } : {})
 	};
-	const errors = unmetOf('ticket', ticket, knownIn(catalog));
+	const errors = [...unknown, ...unmetOf('ticket', ticket, knownIn(catalog))];
 	if (errors.length === 0) return ticket;
 	return problem(422, 'Input refused', 'the evidence names what the catalog does not hold', errors);
 }

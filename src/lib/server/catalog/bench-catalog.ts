@@ -19,7 +19,11 @@ export function benchCatalog(catalog: Catalog) {
 			caution: operation.caution ?? null,
 			parts: operation.parts ?? []
 		})),
-		faults: [...catalog.faults.values()].map(({ code, label }) => ({ code, label })),
+		faults: [...catalog.faults.values()].map(({ code, label, catch_all: isCatchAll = false }) => ({
+			code,
+			label,
+			isCatchAll
+		})),
 		technicians: [...catalog.technicians.values()].map(({ code, name, skills }) => ({
 			code,
 			name,

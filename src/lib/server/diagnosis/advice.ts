@@ -1,19 +1,22 @@
 import { gateStates } from '$lib/core/bench/gates';
 import { meanHourlyCostMinor, type Catalog } from '$lib/core/catalog/catalog';
 import type { Engine } from '$lib/core/diagnosis/engine';
+import type { EarlierWork } from '$lib/core/diagnosis/learn/earlier-work';
 import { readFeatures, type Evidence } from '$lib/core/diagnosis/learn/evidence';
 import { rankNextSteps } from '$lib/core/diagnosis/plan/next-step';
 import type { Plan } from '$lib/core/diagnosis/plan/plan-view';
-import { ASSUMED_HOURLY_MINOR, type PlanningCosts } from '$lib/core/diagnosis/plan/plan-world';
+import { ASSUMED_HOURLY_MINOR, isOffered, type PlanningCosts } from '$lib/core/diagnosis/plan/plan-world';
 import { isTooColdOrHot } from '$lib/core/charging/battery-cautions';
 import { complaintGone, proofSteps } from '$lib/core/diagnosis/plan/prove';
+import { deviceState } from '$lib/core/diagnosis/plan/device-state';
 import { withWaking } from '$lib/core/diagnosis/plan/wake';
 import { inferOdds, type Inference } from '$lib/core/diagnosis/infer/odds';
 import { countFactor, latestCounts } from '$lib/core/quoting/counts';
 import { durationLaw } from '$lib/core/quoting/durations';
-import { lossOfGivingUpMinor, type Past } from '$lib/core/quoting/past';
+import { lossOfGivingUpMinor, usualMarkup, type Past } from '$lib/core/quoting/past';
 import { quoteJob, type Quote } from '$lib/core/quoting/quote';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
+import { DAY_MS } from '$lib/core/units/instant';
 import { lognormalMean } from '$lib/core/statistics/lognormal';
 import type { KnownGoodShelf } from '../catalog/known-good';
 
@@ -26,6 +29,8 @@ export interface AdviceRequest {
 	faults?: readonly string[] | null;
 	askedMinor?: number | null;
 	technician?: string | null;
+	/** what giving the job up loses, in hundredths, where the asker says so */
+	lossMinor?: number;
 }
 
 export interface Knowledge {
@@ -33,10 +38,9 @@ export interface Knowledge {
 	shelf: Pick<KnownGoodShelf, 'book'>;
 	engine: Engine;
 	past: Past;
+	/** what fixed the device on a ticket of the shop, by its number; null where nothing did */
+	fixedOn?: ((number: string) => { operations: readonly string[]; closedAt: number } | null) | undefined;
 }
-
-/** So long the planner may look at second steps; the answer without them stands at once. */
-const THINK_MS = 30;
 
 /** What steps on a model cost, by what the shop took for them so far. */
 export function planningCosts(
@@ -56,33 +60,56 @@ export function planningCosts(
 	};
 }
 
+/** What fixed the device before it came back, and how long ago. */
+function earlierOf(
+	{ comebackOf, openedAt = 0 }: Beside,
+	fixedOn: Knowledge['fixedOn']
+): EarlierWork[] | undefined {
+	const before = comebackOf ? fixedOn?.(comebackOf) : null;
+	if (!before) return undefined;
+	const days = Math.max(0, (openedAt - before.closedAt) / DAY_MS);
+	return before.operations.map((operation) => ({ operation, days, resolved: true }));
+}
+
+/** What is lost beside the device where its data is what counts. */
+const dataAtStakeMinor = ({ shop }: Catalog, matters: Beside['matters']): number =>
+	matters === 'data' || matters === 'both' ? shop.dataWorthMinor : 0;
+
+/** What a device is worth to its owner, its data with it where that is what counts; null where nobody says. */
+function ownValueMinor(
+	catalog: Catalog,
+	{ model, worthMinor, matters }: Beside & { model: string }
+): number | null {
+	const valueMinor = worthMinor ?? catalog.models.get(model)?.valueMinor ?? null;
+	return valueMinor === null ? null : valueMinor + dataAtStakeMinor(catalog, matters);
+}
+
 /** What is known of a job beside what the engine reads of it. */
-export type Beside = Partial<Pick<Ticket, 'gates' | 'matters' | 'worthMinor'>> & {
+export type Beside = Partial<Pick<Ticket, 'gates' | 'matters' | 'worthMinor' | 'comebackOf' | 'openedAt'>> & {
 	counts?: Ticket['counts'];
 };
 
-/** How far ahead a plan looks behind its best first steps, and for how long. */
+/** How far ahead a plan looks behind its best first steps: by work and not by the clock, so that the same question has the same answer. */
 export interface Thinking {
 	depth: number;
 	firsts: number;
-	thinkMs: number;
-	/** measurements are steps too; the API knows tests and operations alone */
+	/** measurements are steps too */
 	measures?: boolean;
-	/** what giving the job up loses, in hundredths; the shop's mean without */
+	/** what giving the job up loses, in hundredths; without, what its likeliest repair would bring */
 	lossMinor?: number | undefined;
 }
-const AT_ONCE: Thinking = { depth: 1, firsts: 6, thinkMs: THINK_MS };
+const AT_ONCE: Thinking = { depth: 1, firsts: 6 };
 export const STEPS_OF_THE_API: Thinking = { ...AT_ONCE, measures: false };
 
 /** Odds with the steps that follow from them. */
 export function adviseSteps(
-	{ catalog, engine, past, shelf }: Knowledge,
-	evidence: Evidence & Beside,
-	{ depth, firsts, thinkMs, measures = true, lossMinor }: Thinking = AT_ONCE
+	{ catalog, engine, past, shelf, fixedOn }: Knowledge,
+	seen: Evidence & Beside,
+	{ depth, firsts, measures = true, lossMinor }: Thinking = AT_ONCE
 ) {
+	const evidence = { ...seen, earlier: seen.earlier ?? earlierOf(seen, fixedOn) };
 	const features = readFeatures(evidence, catalog, shelf.book);
 	const inference = inferOdds(engine, evidence.model, features);
-	const until = performance.now() + thinkMs;
 	const gates = gateStates(
 		{ model: evidence.model, gates: evidence.gates ?? [], attempts: evidence.attempts },
 		catalog
@@ -92,20 +119,36 @@ export function adviseSteps(
 		gates.some(({ passed }) => passed === false)
 	);
 	const usual = planningCosts({ catalog, past }, evidence.model, evidence);
-	const costs = lossMinor === undefined ? usual : { ...usual, lossOfGivingUpMinor: lossMinor };
 	const hourlyMinor = meanHourlyCostMinor(catalog) ?? ASSUMED_HOURLY_MINOR;
+	const dataMinor = dataAtStakeMinor(catalog, evidence.matters);
 	const ranked = () =>
-		rankNextSteps(engine, inference, features, costs, {
-			depth,
-			firsts,
-			measures,
-			timeLeft: () => performance.now() < until
-		});
+		rankNextSteps(
+			engine,
+			inference,
+			features,
+			lossMinor === undefined ? usual : { ...usual, lossOfGivingUpMinor: lossMinor },
+			{
+				depth,
+				firsts,
+				measures,
+				device: deviceState(evidence, features, catalog),
+				...(lossMinor === undefined
+					? {
+							income: {
+								valueMinor: ownValueMinor(catalog, evidence),
+								markup: usualMarkup(past).ratio,
+								hourlyMinor,
+								dataMinor
+							}
+						}
+					: {})
+			}
+		);
 	const next = resolved
 		? proofSteps(gates, hourlyMinor)
-		: measures && !isTooColdOrHot(evidence.battery?.at(-1)?.celsius)
-			? withWaking(ranked(), features, hourlyMinor)
-			: ranked();
+		: isTooColdOrHot(evidence.battery?.at(-1)?.celsius)
+			? ranked()
+			: withWaking(ranked(), features, { catalog, hourlyMinor, measures });
 	const plan: Plan = { next, gone: resolved, ahead: depth + 1 };
 	return { inference, features, plan };
 }
@@ -117,7 +160,10 @@ export function advise(
 	request: AdviceRequest = {}
 ): Advice {
 	const { catalog, engine, past } = knowledge;
-	const { inference, features, plan } = adviseSteps(knowledge, evidence);
+	const { inference, features, plan } = adviseSteps(knowledge, evidence, {
+		...AT_ONCE,
+		lossMinor: request.lossMinor
+	});
 	const technician = catalog.technicians.get(request.technician ?? '');
 	const quote = quoteJob({
 		engine,
@@ -129,13 +175,15 @@ export function advise(
 		tried: evidence.attempts.flatMap(({ operation, part }) => (part ? [] : [operation])),
 		faults: request.faults ?? null,
 		inference,
+		offered: (code) =>
+			isOffered(catalog, code, evidence.model, features, latestCounts(evidence.counts ?? [])),
 		next: plan.next,
 		askedMinor: request.askedMinor ?? null,
 		hourlyMinor: technician?.hourlyCostMinor ?? null,
 		technician: technician?.code ?? null,
 		customerKind: evidence.customer?.kind,
 		counts: latestCounts(evidence.counts ?? []),
-		valueMinor: evidence.worthMinor ?? null
+		valueMinor: ownValueMinor(catalog, evidence)
 	});
 	return { inference, ...plan, quote };
 }

@@ -48,7 +48,7 @@ export async function advisedTickets(
 }
 
 function adviseOn(memory: ShopMemory, ticket: Ticket, version: number): Advised {
-	const { inference, plan } = adviseSteps(memory, ticket, { depth: 0, firsts: 0, thinkMs: 0 });
+	const { inference, plan } = adviseSteps(memory, ticket, { depth: 0, firsts: 0 });
 	const top = inference.odds.faults[0];
 	return {
 		ticket,

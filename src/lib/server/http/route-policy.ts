@@ -79,6 +79,7 @@ export const ROUTE_POLICY: Readonly<Record<string, RoutePolicy>> = {
 	'/(app)/settings/pictures': { see: MANAGER, send: MANAGER, most: 2048 * MB },
 	'/(app)/settings/people': { see: MANAGER, send: MANAGER, most: 64 * KB },
 	'/(app)/settings/roles': { see: MANAGER },
+	'/(app)/settings/starter': { see: MANAGER, send: MANAGER, most: 64 * KB },
 	'/(print)/plan': LOOK,
 	'/(print)/procedures/[code]': LOOK,
 	'/(print)/shelf/[what]/[code]': LOOK,

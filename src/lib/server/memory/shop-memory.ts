@@ -33,6 +33,8 @@ export interface ShopMemory {
 	asOf(moment: number, stop: Stop): Promise<{ engine: Engine; past: Past }>;
 	/** closed tickets that teach something, in the order of closing */
 	cases(): ClosedCase[];
+	/** what fixed the device on a closed ticket, by its number; null where nothing did */
+	fixedOn(number: string): { operations: readonly string[]; closedAt: number } | null;
 	/** what is known good, model by model */
 	shelf: KnownGoodShelf;
 	/** counts that stand for all of this: equal ones, equal memory */
@@ -97,6 +99,7 @@ export async function shopMemory(db: Database, { whole = false } = {}): Promise<
 		behind: memory.behind,
 		asOf: (moment, stop) => pastAsOf(memory, moment, stop),
 		cases: () => closedCases(memory),
+		fixedOn: (number) => fixedOn(memory, number),
 		shelf: memory.shelf,
 		counters: memory.counters
 	};
@@ -318,6 +321,13 @@ function rememberOne(memory: Memory, ticket: HistoryTicket): void {
 		fixedBy: closedAt !== null && outcome === 'fixed' ? attempts.map(({ operation }) => operation) : null
 	});
 	addShares(memory.sums, shares);
+}
+
+function fixedOn({ tickets }: Memory, wanted: string): ReturnType<ShopMemory['fixedOn']> {
+	for (const { number, closedAt, fixedBy } of tickets.values())
+		if (number === wanted)
+			return closedAt === null || fixedBy === null ? null : { operations: fixedBy, closedAt };
+	return null;
 }
 
 function closedCases({ tickets }: Memory): ClosedCase[] {

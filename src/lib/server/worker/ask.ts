@@ -95,7 +95,7 @@ export async function adviseAside(
 /** Odds and next steps, likewise. */
 export async function stepsAside(
 	ticket: Ticket,
-	options: { asOf: number | null; lossMinor: number | undefined },
+	options: { asOf: number | null; lossMinor: number | undefined; measures: boolean },
 	asker: Asker,
 	compute: () => Steps
 ): Promise<Steps> {

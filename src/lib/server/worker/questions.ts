@@ -38,7 +38,7 @@ export type Question =
 	| { kind: 'tree'; model: string; signs: Readonly<Record<string, boolean>> }
 	| { kind: 'keep-predictions' }
 	| { kind: 'keep-learning' }
-	| { kind: 'steps'; ticket: Ticket; asOf: number | null; lossMinor: number | undefined }
+	| { kind: 'steps'; ticket: Ticket; asOf: number | null; lossMinor: number | undefined; measures: boolean }
 	| { kind: 'advice'; ticket: Ticket; request: AdviceRequest; asOf: number | null }
 	| { kind: 'trace'; bytes: Uint8Array; healthyAmps: number | null }
 	| { kind: 'schedule'; request: ScheduleRequest; seconds: number }
@@ -85,11 +85,8 @@ export interface Answers {
 export type Steps = Pick<ReturnType<typeof adviseSteps>, 'inference' | 'plan'>;
 export type Answer = Answers[Question['kind']];
 
-/** So long a plan may be looked at from behind a page that stands already. */
-const THINK_FURTHER_MS = 1500;
-
-/** Two more steps behind the ten best first ones: three in all. */
-const FURTHER = { depth: 2, firsts: 10, thinkMs: THINK_FURTHER_MS };
+/** Two more steps behind the six best first ones: three in all. */
+const FURTHER = { depth: 2, firsts: 6 };
 
 /** Which worker answers, and how: by kind of question. */
 export interface Placing extends Rule {
@@ -170,12 +167,13 @@ const goesOn = (stop: Stop): Promise<boolean> =>
 
 async function stepsOf(
 	memory: ShopMemory,
-	{ ticket, asOf, lossMinor }: Extract<Question, { kind: 'steps' }>,
+	{ ticket, asOf, lossMinor, measures }: Extract<Question, { kind: 'steps' }>,
 	stop: Stop
 ): Promise<Steps> {
 	const { inference, plan } = adviseSteps(await knownAt(memory, asOf, stop), ticket, {
 		...STEPS_OF_THE_API,
-		lossMinor
+		lossMinor,
+		measures
 	});
 	return { inference, plan };
 }

@@ -1,10 +1,14 @@
+import { expectationsOf } from '../../catalog/expectations';
+import type { Answer } from '../../evidence/measurement';
 import { isOfPath } from '../../evidence/measurements';
 import type { Engine } from '../engine';
 import { divergence } from '../../statistics/divergence';
 import { shrunkRate } from '../../statistics/shrunk-rate';
 import { noisyOr, type FaultSet, type Sizes } from '../fault-sets';
 import type { Belief, SignBeliefs } from '../learn/fit';
+import { USUAL_WEIGHT } from '../learn/answer-model';
 import type { Learned } from '../learn/learn';
+import { codeEntry } from '../../units/code';
 
 /** Choices of this program, not published values. */
 const SUCCESS_WEIGHT = 8;
@@ -12,6 +16,8 @@ const SIZE_BELIEF = [0.04, 0.86, 0.095, 0.005] as const;
 const SIZE_WEIGHT = 10;
 /** No single answer may rule a fault in or out for good: confirmed faults are sometimes wrong. */
 const LEAST = 0.005;
+/** Nor may one that is the fault itself, but it comes close. */
+const SURE_LEAST = 0.0002;
 const clip = (chance: number) => Math.min(1 - LEAST, Math.max(LEAST, chance));
 
 export type { Belief };
@@ -112,18 +118,78 @@ export interface AnswerBeliefs {
 	worstShows: boolean;
 }
 
+function raised(chances: readonly number[], isSure: boolean): number[] {
+	const least = isSure ? SURE_LEAST : LEAST;
+	const raised = chances.map((chance) => Math.max(least, chance));
+	const sum = raised.reduce((a, b) => a + b, 0);
+	return raised.map((chance) => chance / sum);
+}
+
 const bounded = new WeakMap<object, AnswerBeliefs>();
+
+/**
+ * Beliefs of a question's answers where other questions were answered already: what the catalog states of a fault under such an answer
+ * stands in for what is believed of it else, as far as the shop's own record of the fault does not outweigh it.
+ */
+export function answerBeliefsGiven(
+	engine: Engine,
+	model: string,
+	question: string,
+	answered: readonly Answer[]
+): AnswerBeliefs {
+	const beliefs = answerBeliefs(engine, model, question);
+	const { conditional } = expectationsOf(engine.catalog, question);
+	if (conditional.length === 0) return beliefs;
+	const given = new Map(answered.map((each) => [each.question, each.answer]));
+	const holding = conditional.filter(({ where }) =>
+		where?.outcomes.includes(given.get(where.test ?? where.measured ?? '') ?? '')
+	);
+	return holding.length === 0 ? beliefs : conditioned(engine, beliefs, holding);
+}
+
+type Conditional = ReturnType<typeof expectationsOf>['conditional'];
+const conditionedBeliefs = new WeakMap<AnswerBeliefs, Map<string, AnswerBeliefs>>();
+
+function conditioned(engine: Engine, beliefs: AnswerBeliefs, holding: Conditional): AnswerBeliefs {
+	const known = conditionedBeliefs.get(beliefs) ?? new Map<string, AnswerBeliefs>();
+	conditionedBeliefs.set(beliefs, known);
+	const key = holding.map((each) => engine.catalog.expectations.indexOf(each)).join(' ');
+	const cached = known.get(key);
+	if (cached) return cached;
+	const codes = [...engine.catalog.faults.keys()];
+	const usually = holding.find(({ given }) => given === undefined);
+	const under = (stated: Conditional[number] | undefined, chances: readonly number[], seen: number) => {
+		if (!stated?.outcomes) return chances;
+		const { outcomes, weight = USUAL_WEIGHT, sure: isSure = false } = stated;
+		const share = weight / (weight + seen);
+		const mixed = beliefs.answers.map(
+			(answer, k) => share * (codeEntry(outcomes, answer) ?? 0) + (1 - share) * (chances[k] as number)
+		);
+		return raised(mixed, isSure);
+	};
+	const perFault = beliefs.perFault.map((plain, fault) => {
+		const code = codes[fault] as string;
+		const stated = holding.find(({ given }) => given === code) ?? usually;
+		return { ...plain, chances: under(stated, plain.chances, engine.learned.faults.get(code) ?? 0) };
+	});
+	const overall = under(usually, beliefs.overall, engine.learned.tickets);
+	const none = { ...beliefs.none, chances: under(usually, beliefs.none.chances, engine.learned.tickets) };
+	const departures = perFault.map(({ chances }) => divergence(chances, overall));
+	const made = { ...beliefs, overall, none, perFault, departures };
+	known.set(key, made);
+	return made;
+}
 
 export function answerBeliefs(engine: Engine, model: string, question: string): AnswerBeliefs {
 	const fitted = engine.fitted.answers(question, model);
 	const cached = bounded.get(fitted);
 	if (cached) return cached;
-	const raise = ({ chances, weight }: { chances: readonly number[]; weight: number }) => {
-		const raised = chances.map((chance) => Math.max(LEAST, chance));
-		const sum = raised.reduce((a, b) => a + b, 0);
-		return { chances: raised.map((chance) => chance / sum), weight };
-	};
+	const isSure = fitted.perFault.some(({ sure }) => sure);
 	const { answers, background: overall, none: noFault } = fitted;
+	const raise = ({ chances, weight }: { chances: readonly number[]; weight: number }) => ({
+		chances: raised(chances, isSure),
+		weight
+	});
 	const perFault = fitted.perFault.map((answers) => ({ ...raise(answers), doubts: answers.doubts }));
 	const departures = perFault.map(({ chances }) => divergence(chances, overall));
 	const worstShows = isOfPath(question);
@@ -163,9 +229,10 @@ export function answerLikelihood(
 	sets: readonly FaultSet[],
 	model: string,
 	question: string,
-	answer: string
+	answer: string,
+	answered: readonly Answer[] = []
 ): EvidenceLikelihood {
-	const beliefs = answerBeliefs(engine, model, question);
+	const beliefs = answerBeliefsGiven(engine, model, question, answered);
 	return remembered(beliefs, sets, `${question}=${answer}`, (evidence) => {
 		const index = beliefs.answers.indexOf(answer);
 		return {

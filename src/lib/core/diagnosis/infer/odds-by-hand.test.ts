@@ -278,7 +278,7 @@ describe('beliefs behind them', () => {
 		);
 	});
 	it('operations as the fault model sees them, of faults that the catalog knows', () => {
-		expect(remediesOf(engine)).toEqual([
+		expect(remediesOf(engine, 'any')).toEqual([
 			{ code: 'fix-a', fixes: new Set([0]), success: 0.8, harm: 0 },
 			{ code: 'fix-bc', fixes: new Set([1, 2]), success: 0.7, harm: 0 }
 		]);

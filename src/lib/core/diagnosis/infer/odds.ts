@@ -16,6 +16,8 @@ import {
 } from './beliefs';
 import type { Answer, Features } from '../learn/evidence';
 import { AFTER, MENDED } from '../learn/evidence-words';
+import type { Catalog } from '../../catalog/catalog';
+import { comebackLikelihoods } from './comeback-likelihood';
 import { opinionLikelihood } from './opinion-likelihood';
 import {
 	enumerateTriples,
@@ -81,12 +83,13 @@ const MOST_SETS = 12;
 const YOUNG = 100;
 const GROWN = 50;
 
-/** The catalog's operations with their learnt chance of success. */
-export function remediesOf(engine: Engine): Remedy[] {
+/** The catalog's operations with their learnt chance of success, as they are on a model. */
+export function remediesOf(engine: Engine, model: string): Remedy[] {
 	const index = new Map([...engine.catalog.faults.keys()].map((code, i) => [code, i]));
-	return [...engine.catalog.operations.values()].map(({ code, fixes }) => ({
+	const onFlex = engine.catalog.models.get(model)?.port_on === 'flex';
+	return [...engine.catalog.operations.values()].map(({ code, fixes, fixes_on_flex: besides = [] }) => ({
 		code,
-		fixes: new Set(fixes.flatMap((fault) => index.get(fault) ?? [])),
+		fixes: new Set([...fixes, ...(onFlex ? besides : [])].flatMap((fault) => index.get(fault) ?? [])),
 		success: successBelief(engine, code).chance,
 		harm: harmChance(engine.learned, code)
 	}));
@@ -150,13 +153,22 @@ export function inferOdds(engine: Engine, model: string, features: Features): In
 		odds: {
 			learnedFrom: engine.learned.tickets,
 			fromModel: engine.learned.models.get(model)?.tickets ?? 0,
-			faults: faults.sort((a, b) => b.probability - a.probability || (a.code < b.code ? -1 : 1)),
+			faults: catchAllLast(
+				faults.sort((a, b) => b.probability - a.probability || (a.code < b.code ? -1 : 1)),
+				engine.catalog
+			),
 			sets: likeliestSets(shown ?? now, codes),
 			none: (shown ?? now).find(({ set }) => set.length === 0)?.chance ?? 0,
 			ofNow: shown !== null,
 			unseen
 		}
 	};
+}
+
+/** What stands for whatever has no code of its own is named last, unless it leads. */
+function catchAllLast(faults: readonly FaultOdds[], catalog: Pick<Catalog, 'faults'>): FaultOdds[] {
+	const at = faults.findIndex(({ code }) => catalog.faults.get(code)?.catch_all);
+	return at <= 0 ? [...faults] : [...faults.toSpliced(at, 1), itemAt(faults, at)];
 }
 
 /** What may be left now of all sets, those that are the same taken together. */
@@ -199,8 +211,8 @@ const priorOf = (engine: Engine, shares: readonly Belief[], sets: readonly Fault
 		engine.fitted.shares.lifts
 	);
 
-/** Triples are made of so many of the likeliest faults: all of a small catalog, 1140 triples at most. */
-const TRIPLED = 20;
+/** Triples are made of so many of the likeliest faults: all of the starter catalog's, 2024 triples at most. */
+const TRIPLED = 24;
 
 /**
  * Every set of up to two, and the triples of the faults that are likeliest among those. What is left out is known: the
@@ -238,8 +250,9 @@ function evidenceLikelihoods(
 	return [
 		...features.signs.map(([sign, present]) => signLikelihood(engine, sets, model, sign, present)),
 		...features.answers.map(({ question, answer }) =>
-			answerLikelihood(engine, sets, model, question, answer)
+			answerLikelihood(engine, sets, model, question, answer, features.answers)
 		),
+		...comebackLikelihoods(engine, sets, model, features),
 		...(features.opinions ?? []).map((opinion) => opinionLikelihood(engine, sets, opinion))
 	];
 }
@@ -251,7 +264,7 @@ type Event = { evidence: string } & (
 
 /** Attempts up to the first that worked, each with what was seen after it. */
 function eventsOf(engine: Engine, model: string, { attempts, since = [] }: Features): Event[] {
-	const remedies = new Map(remediesOf(engine).map((remedy) => [remedy.code, remedy]));
+	const remedies = new Map(remediesOf(engine, model).map((remedy) => [remedy.code, remedy]));
 	const events: Event[] = [];
 	attempts.forEach(({ operation, resolved }, i) => {
 		const remedy = remedies.get(operation);

@@ -52,6 +52,8 @@ export interface OwnCounts {
 export interface Stated {
 	chances: readonly number[];
 	weight: number;
+	/** what is seen is the fault: not doubted as other beliefs are */
+	sure?: boolean;
 }
 
 export interface AnswersByFault {
@@ -66,6 +68,8 @@ export interface FaultAnswers {
 	weight: number;
 	/** by answer, the variance of its log chance from not knowing which of the beliefs holds */
 	doubts: number[];
+	/** it leans on a belief that is sure: its answers may rule a fault out more strongly */
+	sure?: boolean;
 }
 
 /** One of several beliefs about a fault's answers, with how far it is believed. */
@@ -96,6 +100,8 @@ const STATED_USUAL = 0.5;
 export const USUAL_WEIGHT = 4;
 /** What a starting belief calls impossible is worth this much of a ticket all the same. A choice. */
 export const LEAST_WEIGHT = 0.01;
+/** And of a belief that is sure this much. A choice. */
+const SURE_LEAST_WEIGHT = 0.001;
 const ROUNDS = 4;
 
 interface Split {
@@ -104,7 +110,11 @@ interface Split {
 	logMarginal: number;
 }
 
-function splitOf(counts: readonly number[], background: readonly number[], hyperparameters: Hyperparameters): Split {
+function splitOf(
+	counts: readonly number[],
+	background: readonly number[],
+	hyperparameters: Hyperparameters
+): Split {
 	const nearLog = dirichletMultinomialLog(
 		counts,
 		background.map((chance) => hyperparameters.near * chance)
@@ -141,13 +151,17 @@ function backgroundOf(
 	return background;
 }
 
-const statedWeights = ({ chances, weight }: Stated) =>
-	chances.map((chance) => weight * chance + LEAST_WEIGHT);
+const statedWeights = ({ chances, weight, sure: isSure }: Stated) =>
+	chances.map((chance) => weight * chance + (isSure ? SURE_LEAST_WEIGHT : LEAST_WEIGHT));
+
+/** What is doubted of a belief that is sure; a record that contradicts it long enough still wins. A choice. */
+const SURE_DOUBT = 0.0001;
 
 /** Chance that a starting belief is right, by how well it foretold the counts beside the hyperparameters of the data. */
 function statedIsRight(counts: readonly number[], stated: Stated, otherwise: Split, trust: number): number {
 	// a belief that is worth many tickets is doubted less
-	const doubt = (1 - trust) * Math.min(1, USUAL_WEIGHT / Math.max(1e-9, stated.weight));
+	const usualDoubt = (1 - trust) * Math.min(1, USUAL_WEIGHT / Math.max(1e-9, stated.weight));
+	const doubt = stated.sure ? SURE_DOUBT : usualDoubt;
 	const right = Math.log(1 - doubt) + dirichletMultinomialLog(counts, statedWeights(stated));
 	const wrong = Math.log(Math.max(1e-12, doubt)) + otherwise.logMarginal;
 	const maximum = Math.max(right, wrong);
@@ -155,7 +169,11 @@ function statedIsRight(counts: readonly number[], stated: Stated, otherwise: Spl
 }
 
 /** Answers by fault: what the catalog states, what is usual and what is informative, weighed by how well each foretold the counts. */
-export function answersByFault(question: QuestionCounts, hyperparameters: Hyperparameters, trust: number): AnswersByFault {
+export function answersByFault(
+	question: QuestionCounts,
+	hyperparameters: Hyperparameters,
+	trust: number
+): AnswersByFault {
 	const background = backgroundOf(question, hyperparameters);
 	const nearWeights = background.map((chance) => hyperparameters.near * chance);
 	const weights = informativeWeights(background, hyperparameters);
@@ -164,7 +182,8 @@ export function answersByFault(question: QuestionCounts, hyperparameters: Hyperp
 		const nearMean = dirichletMean(counts, nearWeights);
 		const toldMean = dirichletMean(counts, weights);
 		const prior =
-			(1 - split.informative) * hyperparameters.near + split.informative * hyperparameters.informative * counts.length;
+			(1 - split.informative) * hyperparameters.near +
+			split.informative * hyperparameters.informative * counts.length;
 		const stated = question.beliefs[f];
 		const learnt = (share: number): Part[] => [
 			{ share: share * (1 - split.informative), chances: nearMean },
@@ -175,7 +194,8 @@ export function answersByFault(question: QuestionCounts, hyperparameters: Hyperp
 		const statedMean = dirichletMean(counts, statedWeights(stated));
 		return {
 			...mixOf([...learnt(1 - right), { share: right, chances: statedMean }]),
-			weight: sumOf(counts) + (1 - right) * prior + right * stated.weight
+			weight: sumOf(counts) + (1 - right) * prior + right * stated.weight,
+			...(stated.sure ? { sure: true } : {})
 		};
 	});
 	const { statedNone } = question;
@@ -195,7 +215,10 @@ const TRUST = { share: 0.7, weight: 8 };
 const TRUST_ROUNDS = 5;
 
 /** Share of the catalog's starting beliefs that the counts bear out (expectation and maximisation). */
-export function likeliestTrust(questions: readonly QuestionCounts[], hyperparameters: Hyperparameters): number {
+export function likeliestTrust(
+	questions: readonly QuestionCounts[],
+	hyperparameters: Hyperparameters
+): number {
 	const rows = questions.flatMap((question) => {
 		const background = backgroundOf(question, hyperparameters);
 		return question.perFault.flatMap((counts, f) => {

@@ -62,7 +62,9 @@ describe('answers by fault, worked out again', () => {
 						found.map((chance) => hyperparameters.near * chance)
 					)
 				);
-				return (hyperparameters.share * told) / (hyperparameters.share * told + (1 - hyperparameters.share) * near);
+				return (
+					(hyperparameters.share * told) / (hyperparameters.share * told + (1 - hyperparameters.share) * near)
+				);
 			});
 			const quiet = none.map(
 				(count, k) =>
@@ -149,7 +151,10 @@ describe('answers by fault, worked out again', () => {
 		}
 		expect(likeliestTrust([question], hyperparameters)).toBeCloseTo(expected, 5);
 		// a belief of a fault that was never met, and none at all, say nothing of trust
-		expect(likeliestTrust([{ ...question, beliefs: [null, null, stated] }], hyperparameters)).toBeCloseTo(0.7, 12);
+		expect(likeliestTrust([{ ...question, beliefs: [null, null, stated] }], hyperparameters)).toBeCloseTo(
+			0.7,
+			12
+		);
 		expect(likeliestTrust([], hyperparameters)).toBeCloseTo(0.7, 12);
 	});
 	it('hyperparameters: those of the grid under which all counts are likeliest', () => {

@@ -5,6 +5,8 @@ import { opinionWords } from './opinions';
 
 /** Before the key of what was seen after repairs that failed. */
 export const AFTER = 'after:';
+/** Before the key of what the shop itself did on the device before: "earlier:replace-port=resolved". */
+export const EARLIER = 'earlier:';
 /** The reason by which what is wrong now differs from what was wrong at first. */
 export const MENDED = 'mended=maybe';
 
@@ -12,6 +14,11 @@ export const MENDED = 'mended=maybe';
 export function evidenceWords(catalog: Catalog, key: string): string {
 	if (key.startsWith(AFTER)) return `after the repair: ${evidenceWords(catalog, key.slice(AFTER.length))}`;
 	if (key === MENDED) return 'what the repairs may have mended';
+	if (key.startsWith(EARLIER)) {
+		const operation = key.slice(EARLIER.length, key.lastIndexOf('='));
+		const label = catalog.operations.get(operation)?.label ?? operation;
+		return key.endsWith('=failed') ? `not fixed by: ${label}` : `came back after: ${label}`;
+	}
 	const at = key.lastIndexOf('=');
 	const [subject, answer] = [key.slice(0, at), key.slice(at + 1)];
 	const opinion = opinionWords(catalog, key);

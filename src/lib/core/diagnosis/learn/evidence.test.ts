@@ -25,7 +25,8 @@ describe('what a look tells', () => {
 		['a burnt tongue says nothing of contacts', [['tongue', 'burnt']], { tongue: 'burnt' }],
 		['a straight tongue', [['tongue', 'straight']], { tongue: 'straight' }],
 		['a bent shell', [['shell', 'bent']], { shell: 'bent' }],
-		['joints', [['joints', 'corroded']], { joints: 'corroded' }],
+		['joints, in words of contacts', [['joints', 'corroded']], { joints: 'cracked' }],
+		['joints, in words of their own', [['joints', 'dry']], { joints: 'dry' }],
 		...(['missing', 'burnt', 'corroded', 'bent', 'folded', 'touching'] as const).map(
 			(state): [string, [string, string][], Record<string, string>] => [
 				`a ${state} contact`,

@@ -11,6 +11,7 @@ import { isSimulatedMeter } from '../../readings/instrument';
 import { opinionsOf, type Opinion } from './opinions';
 import { EMPTY_BOOK, type KnownGoodBook } from '../../readings/known-good-book';
 import { beforeRepair } from '../../units/stage';
+import type { EarlierWork } from './earlier-work';
 
 export type { Answer };
 
@@ -27,6 +28,8 @@ export interface Evidence extends Partial<MeasuredLists> {
 		stage?: string | undefined;
 		at?: number | undefined;
 	}[];
+	/** what this shop did on this device before */
+	earlier?: readonly EarlierWork[] | undefined;
 	attempts: readonly {
 		operation: string;
 		resolved: boolean;
@@ -59,6 +62,8 @@ export interface Features {
 	since?: readonly Since[];
 	/** what was taken for the fault before it was found; the first of each source */
 	opinions?: readonly Opinion[];
+	/** what the shop did on the device before */
+	earlier?: readonly EarlierWork[];
 }
 
 /** Possible answers to a question; empty where neither the catalog nor the program knows it. */
@@ -110,7 +115,8 @@ export function readFeatures(read: Evidence, catalog: Catalog, known: KnownGood 
 		answers: answersAt(evidence, catalog, known, 0),
 		attempts: evidence.attempts,
 		...(since.length > 0 ? { since } : {}),
-		...(opinions.length > 0 ? { opinions } : {})
+		...(opinions.length > 0 ? { opinions } : {}),
+		...(read.earlier && read.earlier.length > 0 ? { earlier: read.earlier } : {})
 	};
 }
 
@@ -144,10 +150,40 @@ function answersAt(evidence: Evidence, catalog: Catalog, known: KnownGood, attem
 	const seen = { model, catalog, battery, knownGood: known(model) };
 	const latest = new Map<string, string>();
 	for (const { test, outcome } of evidence.observations.filter(reached)) latest.set(test, outcome);
-	return [
+	const answers = [
 		...[...latest].map(([question, answer]) => ({ question, answer })),
 		...ALL_MEASUREMENTS.flatMap((measurement) => measurement.answers(ofMoment(measurement), seen))
 	].filter(({ question, answer }) => answersOf(catalog, question).includes(answer));
+	return withoutRepeats(worstOfEach(answers, catalog), catalog);
+}
+
+/** Where several measurements answer one question the worst answer counts: answers stand from good to bad. */
+function worstOfEach(answers: readonly Answer[], catalog: Catalog): Answer[] {
+	const worst = new Map<string, Answer>();
+	for (const answer of answers) {
+		const { question } = answer;
+		const before = worst.get(question);
+		const rank = (each: Answer) => answersOf(catalog, question).indexOf(each.answer);
+		if (!before || rank(answer) > rank(before)) worst.set(question, answer);
+	}
+	return [...worst.values()];
+}
+
+/**
+ * Of a test and what it repeats one answer counts, the one that speaks of something wrong where either does: two looks at one thing are one
+ * piece of evidence.
+ */
+function withoutRepeats(answers: readonly Answer[], catalog: Catalog): Answer[] {
+	const given = new Map(answers.map(({ question, answer }) => [question, answer]));
+	const isSound = (question: string) =>
+		answersOf(catalog, question)[0] === given.get(question) || given.get(question) === 'value';
+	const dropped = new Set<string>();
+	for (const { code, repeats = [] } of catalog.tests.values()) {
+		if (!given.has(code)) continue;
+		for (const repeated of repeats.filter((each) => given.has(each) && !dropped.has(each)))
+			dropped.add(isSound(code) || !isSound(repeated) ? code : repeated);
+	}
+	return answers.filter(({ question }) => !dropped.has(question));
 }
 
 /** The stage of an entry; of a measurement whose entries name none, what their moment says of the repairs. */

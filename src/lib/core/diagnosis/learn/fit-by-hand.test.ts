@@ -2,7 +2,12 @@ import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../../catalog/catalog';
 import type { CatalogRecord } from '../../catalog/kinds';
 import { catalog, lesson, none, records, times } from '$worlds/fuse-and-port';
-import { answersByFault, likeliestHyperparameters, likeliestTrust, type QuestionCounts } from './answer-model';
+import {
+	answersByFault,
+	likeliestHyperparameters,
+	likeliestTrust,
+	type QuestionCounts
+} from './answer-model';
 import { fit } from './fit';
 import { addLesson, learn, type Lesson } from './learn';
 

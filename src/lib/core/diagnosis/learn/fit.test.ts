@@ -1,6 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { answersByFault, likeliestHyperparameters, likeliestTrust, type QuestionCounts } from './answer-model';
+import {
+	answersByFault,
+	likeliestHyperparameters,
+	likeliestTrust,
+	type QuestionCounts
+} from './answer-model';
 
 const question = (perFault: number[][], more: Partial<QuestionCounts> = {}): QuestionCounts => ({
 	perFault,
@@ -47,8 +52,11 @@ describe('informative faults from quiet ones', () => {
 	});
 	it('a starting belief holds while nothing is known, and gives way where the counts deny it', () => {
 		const stated = (count: number[]) =>
-			answersByFault(question([count], { beliefs: [{ chances: [0.9, 0.1], weight: 4 }] }), hyperparameters, 0.6)
-				.perFault[0]?.chances[0] ?? 0;
+			answersByFault(
+				question([count], { beliefs: [{ chances: [0.9, 0.1], weight: 4 }] }),
+				hyperparameters,
+				0.6
+			).perFault[0]?.chances[0] ?? 0;
 		expect(stated([0, 0])).toBeGreaterThan(0.6);
 		expect(stated([1, 40])).toBeLessThan(0.1);
 		expect(stated([36, 4])).toBeGreaterThan(0.8);

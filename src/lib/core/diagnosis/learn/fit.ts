@@ -1,6 +1,7 @@
 import { itemAt } from '../../units/vector';
 import { codeEntry } from '../../units/code';
 import type { Catalog } from '../../catalog/catalog';
+import { expectationsOf } from '../../catalog/expectations';
 import { isOfPath } from '../../evidence/measurements';
 import { divergence } from '../../statistics/divergence';
 import { sumOf } from '../../statistics/sum';
@@ -109,7 +110,9 @@ function fitQuestions(
 	return usualAndOwn(
 		modelRows,
 		(question, excluded) =>
-			attribute(lessOf(rowsOf(question), excluded), (counts) => answersByFault(counts, hyperparameters, trust)),
+			attribute(lessOf(rowsOf(question), excluded), (counts) =>
+				answersByFault(counts, hyperparameters, trust)
+			),
 		// measurements of a sort together; the catalog's own questions together
 		(question) => question.slice(0, question.indexOf(':') + 1)
 	);
@@ -217,6 +220,7 @@ function rowsOf<Count>(
 }
 
 const weightOf = ({ weight = USUAL_WEIGHT }: { weight?: number | undefined }) => weight;
+const sureness = ({ sure: isSure }: { sure?: boolean | undefined }) => (isSure ? { sure: true } : {});
 
 /** Rows with what the catalog states to be usual: of every fault of which it states nothing else. */
 function usuallySaid(rows: Rows, stated: Stated | null): Rows {
@@ -242,18 +246,23 @@ function signCounts(
 	index: ReadonlyMap<string, number>,
 	sign: string
 ): Rows {
+	const { plain: expectations } = expectationsOf(catalog, sign);
 	const beliefs = codes.map((fault) => {
-		const expected = catalog.expectations.find((e) => e.given === fault && e.sign === sign);
+		const expected = expectations.find(({ given }) => given === fault);
 		return expected?.chance === undefined
 			? null
-			: { chances: [expected.chance, 1 - expected.chance], weight: weightOf(expected) };
+			: {
+					chances: [expected.chance, 1 - expected.chance],
+					weight: weightOf(expected),
+					...sureness(expected)
+				};
 	});
-	const usual = catalog.expectations.find((e) => e.given === undefined && e.sign === sign);
+	const usual = expectations.find(({ given }) => given === undefined);
 	return usuallySaid(
 		rowsOf(learned.signs.get(sign), codes, index, beliefs, USUAL_SIGN, readSign),
 		usual?.chance === undefined
 			? null
-			: { chances: [usual.chance, 1 - usual.chance], weight: weightOf(usual) }
+			: { chances: [usual.chance, 1 - usual.chance], weight: weightOf(usual), ...sureness(usual) }
 	);
 }
 
@@ -266,13 +275,13 @@ function answerCounts(
 ): Rows {
 	const answers = answersOf(catalog, question);
 	const path = isOfPath(question) ? pathBeliefs(catalog, question) : null;
-	const asked = catalog.expectations.filter((e) => (e.test ?? e.measured) === question);
+	const { plain: asked } = expectationsOf(catalog, question);
 	const saidOf = (outcomes: Readonly<Record<string, number>>) =>
 		answers.map((answer) => codeEntry(outcomes, answer) ?? 0);
 	const beliefs = codes.map((fault): Stated | null => {
 		const expected = asked.find(({ given }) => given === fault);
 		return expected?.outcomes
-			? { chances: saidOf(expected.outcomes), weight: weightOf(expected) }
+			? { chances: saidOf(expected.outcomes), weight: weightOf(expected), ...sureness(expected) }
 			: (path?.of(fault) ?? null);
 	});
 	const usual = answers.map(() => 1);
@@ -281,7 +290,9 @@ function answerCounts(
 		rowsOf(learned.answers.get(question), codes, index, beliefs, usual, (count) =>
 			readAnswers(answers, count)
 		),
-		usually?.outcomes ? { chances: saidOf(usually.outcomes), weight: weightOf(usually) } : null
+		usually?.outcomes
+			? { chances: saidOf(usually.outcomes), weight: weightOf(usually), ...sureness(usually) }
+			: null
 	);
 	return path ? { ...rows, worstShows: true, single: { ...rows.single, statedNone: path.whole } } : rows;
 }

@@ -133,7 +133,11 @@ export function lessonOf(
 	knownGood?: KnownGood
 ): Lesson | null {
 	if (ticket.closedAt === null || ticket.faults === null) return null;
-	const features = readFeatures(withoutSimulated(ticket), catalog, knownGood);
+	const isOther = ticket.faults.some((fault) => catalog.faults.get(fault)?.catch_all);
+	// what stands for any other fault is learnt as a share: its evidence would teach what is usual, or of the fault beside it, wrongly
+	const features: Features = isOther
+		? { signs: [], answers: [], attempts: [] }
+		: readFeatures(withoutSimulated(ticket), catalog, knownGood);
 	const { model, closedAt, ownFaults = [], before: earlierVisit } = ticket;
 	// what the repair broke was not there when the signs were seen
 	const faults = ticket.faults.filter((fault) => !ownFaults.includes(fault));

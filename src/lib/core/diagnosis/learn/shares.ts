@@ -57,7 +57,8 @@ export function faultSharesOf(catalog: Catalog, learned: Learned, codes: readonl
 		const found = cached.get(model);
 		if (found) return found;
 		const counts = ofModel.get(model) ?? codes.map(() => 0);
-		const weights = meansOf(model).map((share) => modelWeight * share);
+		const means = ofThisModel(catalog, model, codes, meansOf(model));
+		const weights = means.map((share) => modelWeight * share);
 		const shares = dirichletMean(counts, weights).map((chance) => ({
 			chance: Math.max(1e-6, chance),
 			weight: sumOf(counts) + modelWeight
@@ -66,6 +67,28 @@ export function faultSharesOf(catalog: Catalog, learned: Learned, codes: readonl
 		return shares;
 	};
 	return { of: beliefsOf, fading, lifts: pairLifts(learned, models, codes, beliefsOf) };
+}
+
+/** A fault of what a model does not carry keeps this much of its share: a shop may have forgotten to say so. A choice. */
+const NOT_CARRIED = 0.01;
+
+/** Shares with what the model makes of them: where its port sits, and what it carries. */
+function ofThisModel(
+	catalog: Catalog,
+	code: string,
+	codes: readonly string[],
+	means: readonly number[]
+): number[] {
+	const model = catalog.models.get(code);
+	if (!model) return [...means];
+	const factor = (fault: string) => {
+		const { port_on: places, carries } = catalog.faults.get(fault) ?? {};
+		const isCarried = !carries || carries.some((word) => model.carries?.includes(word));
+		return (places?.[model.port_on ?? 'board'] ?? 1) * (isCarried ? 1 : NOT_CARRIED);
+	};
+	const weighed = means.map((share, i) => share * factor(codes[i] as string));
+	const total = sumOf(weighed);
+	return weighed.map((share) => share / total);
 }
 
 /** Counts by model, older ones faded, and the means that they are shrunk to with the likeliest weight. */

@@ -1,3 +1,8 @@
+import type { StepCaution } from '../../units/seen-codes';
+import { cautionsAt, underRules } from './advice-rules';
+import { JOINTS_QUESTION } from '../../evidence/joint-state';
+import { asks, type DeviceState } from './device-state';
+import { lostIncomeMinor, mayGiveUp, type Income } from './give-up';
 import { percent } from '../../units/percent';
 import type { Engine } from '../engine';
 import type { Catalog } from '../../catalog/catalog';
@@ -9,6 +14,7 @@ import { firstSteps, lookFurther, repairOutlook, type First, type Looking } from
 import {
 	answersTo,
 	chanceIn,
+	tellsSomething,
 	planWorld,
 	tryRemedy,
 	type Branch,
@@ -30,6 +36,8 @@ export interface Step {
 	expectedMinutes: number;
 	why: string;
 	caution: string | null;
+	/** what is to be heeded beside it, by its code */
+	cautions: readonly StepCaution[];
 	/** what each outcome would do to the odds */
 	outcomes: StepOutcome[];
 }
@@ -59,27 +67,97 @@ export function rankNextSteps(
 	inference: Inference,
 	features: Features,
 	costs: PlanningCosts,
-	{ measures = false, ...looking }: Looking & WorldOptions = QUICK
+	{
+		measures = false,
+		device = UNTOUCHED,
+		income,
+		...looking
+	}: Looking & WorldOptions & { income?: Income } = QUICK
 ): Step[] {
-	const { world, start } = planWorld(engine, inference, features, costs, { measures });
+	const planned = planWorld(engine, inference, features, costs, { measures, device });
+	const { start } = planned;
+	// what tells nothing new is no step
+	const made = {
+		start,
+		world: { ...planned.world, tests: planned.world.tests.filter(tellsSomething(start)) }
+	};
+	// without a word of what giving up loses it is what the likeliest repair would bring
+	const lost = income ? lostIncomeMinor(made.world, start, income) : null;
+	const world =
+		lost === null
+			? made.world
+			: { ...made.world, lossMinor: Math.max(lost + (income?.dataMinor ?? 0), made.world.lossMinor) };
 	const firsts = lookFurther(world, start, firstSteps(world, start), looking);
+	const failed = new Set(features.attempts.flatMap(({ operation, resolved }) => (resolved ? [] : operation)));
+	const lead = inference.odds.faults[0]?.probability ?? 0;
+	const leading = inference.codes.indexOf(inference.odds.faults[0]?.code ?? '');
+	const asksOfJoints = (question: string) => asks(engine.catalog, question, JOINTS_QUESTION);
+	const ruled = underRules(firsts, {
+		world,
+		start,
+		device,
+		failed,
+		lead,
+		leading,
+		asksOfJoints,
+		plain: !income
+	});
 	const plain = repairOutlook(world, start).costMinor;
-	const steps = firsts.map((first) =>
-		wordStep({ catalog: engine.catalog, inference, world, start, plain }, first)
-	);
+	const wording = {
+		catalog: engine.catalog,
+		inference,
+		world,
+		start,
+		plain,
+		device,
+		batteryState: batteryStateOf(features)
+	};
+	const steps = ruled.map((first) => wordStep(wording, first));
 	const dearer = steps.findIndex(({ expectedCostMinor }) => expectedCostMinor >= world.lossMinor);
-	const place = dearer < 0 ? steps.length : dearer;
-	return steps.toSpliced(place, 0, givingUp(world.lossMinor, place === 0));
+	const cheapest = dearer < 0 ? steps.length : dearer;
+	const looksFirst = steps[0]?.kind === 'measure' && !device.looked && !device.attempted;
+	const isFirst = income && mayGiveUp(world, start, income, failed.size > 0) && !looksFirst;
+	const place = !income ? cheapest : isFirst ? 0 : Math.min(steps.length, Math.max(1, cheapest));
+	return steps.toSpliced(
+		place,
+		0,
+		givingUp(world.lossMinor, place > 0 ? LOST : income ? NOTHING_PAYS : DEARER)
+	);
 }
 
-const givingUp = (lossMinor: number, best: boolean): Step => ({
+/** A device that nobody has touched. */
+const UNTOUCHED: DeviceState = {
+	looked: false,
+	attempted: false,
+	opened: false,
+	portOff: false,
+	mayShort: false,
+	seenWrong: false,
+	jointsSeen: false,
+	jointsSuspect: false,
+	begun: new Map(),
+	counts: {}
+};
+
+/** The battery as it was measured last. */
+const batteryStateOf = ({ answers, since = [] }: Features): string | null =>
+	[answers, ...since.map((seen) => seen.answers)]
+		.flat()
+		.findLast(({ question }) => question === 'battery:state')?.answer ?? null;
+
+const LOST = 'What is lost when nothing more is tried.';
+const DEARER = 'No step is expected to cost less than that.';
+const NOTHING_PAYS = 'No repair is expected to bring more than it costs.';
+
+const givingUp = (lossMinor: number, why: string): Step => ({
 	kind: 'give-up',
 	code: 'give-up',
-	label: 'Hand it back as it is',
+	label: 'Return it unrepaired',
 	expectedCostMinor: lossMinor,
 	expectedMinutes: 0,
-	why: best ? 'No step is expected to cost less than that.' : 'What is lost when nothing more is tried.',
+	why,
 	caution: null,
+	cautions: [],
 	outcomes: []
 });
 
@@ -90,12 +168,31 @@ interface Wording {
 	start: State;
 	/** cost of repairing by the plain rule at once */
 	plain: number;
+	device: DeviceState;
+	batteryState: string | null;
 }
 
 /** A judged step in the trade's words. */
-function wordStep(wording: Wording, { step, costMinor, minutes }: First): Step {
-	const { catalog, start } = wording;
+function wordStep(wording: Wording, first: First): Step {
+	const { catalog, start, device, batteryState } = wording;
+	const { step, costMinor, minutes } = first;
+	const cautions = cautionsAt(first, device, batteryState);
 	const costs = { expectedCostMinor: costMinor, expectedMinutes: minutes };
+	if (step.kind === 'operation' && step.opens) {
+		const operation = catalog.operations.get(step.code);
+		const why = 'It shows what lies under it, and is saved in the repair behind it.';
+		const caution = operation?.caution ?? null;
+		return {
+			kind: step.kind,
+			code: step.code,
+			label: operation?.label ?? step.code,
+			...costs,
+			why,
+			caution,
+			cautions,
+			outcomes: []
+		};
+	}
 	if (step.kind === 'operation') {
 		const operation = catalog.operations.get(step.code);
 		const { resolved, after: failedState } = tryRemedy(start, step);
@@ -104,8 +201,9 @@ function wordStep(wording: Wording, { step, costMinor, minutes }: First): Step {
 			code: step.code,
 			label: operation?.label ?? step.code,
 			...costs,
-			why: `Works on ${percent(resolved)} of devices like this one by itself.`,
+			why: `Expected to fix it: ${percent(resolved)}.`,
 			caution: operation?.caution ?? null,
+			cautions,
 			outcomes: [
 				{ answer: 'helps', chance: resolved, leads: [] },
 				{ answer: 'does not help', chance: 1 - resolved, leads: leadsOf(wording, failedState) }
@@ -125,6 +223,7 @@ function wordStep(wording: Wording, { step, costMinor, minutes }: First): Step {
 		...costs,
 		why: whyTest(wording, branches, costMinor < wording.plain),
 		caution: test?.caution ?? null,
+		cautions,
 		outcomes: branches.map(({ answer, chance, after: nextState }) => ({
 			answer,
 			chance,

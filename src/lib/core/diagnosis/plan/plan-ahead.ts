@@ -2,6 +2,7 @@ import {
 	addressed,
 	afterStep,
 	answersTo,
+	costHere,
 	tryRemedy,
 	type PlannedRemedy,
 	type PlannedTest,
@@ -72,7 +73,7 @@ function behind(
 	bound = Infinity
 ): Outlook {
 	const open = afterStep(world, step);
-	const total = { costMinor: step.costMinor, minutes: step.minutes };
+	const total = { ...costHere(world, step) };
 	const add = (chance: number, nextState: State) => {
 		const rest = bestAhead(open, nextState, depth);
 		total.costMinor += chance * rest.costMinor;
@@ -101,20 +102,43 @@ function bestAhead(world: PlanWorld, state: State, depth: number): Outlook {
 	];
 	for (const step of steps) {
 		// a step that costs as much as all that is left cannot pay
-		if (step.costMinor >= best.costMinor) continue;
+		if (costHere(world, step).costMinor >= best.costMinor) continue;
 		const outlook = behind(world, state, step, depth - 1, best.costMinor);
 		if (outlook.costMinor < best.costMinor) best = outlook;
 	}
 	return best;
 }
 
-const byCost = (a: First, b: First) => a.costMinor - b.costMinor || (a.step.code < b.step.code ? -1 : 1);
+/** From outside, inside, operation: of steps that cost alike, those that a technician would do first. */
+const reach = ({ step }: First): number =>
+	step.kind === 'operation' ? 2 : step.needs.includes('opened') || step.needs.includes('port-off') ? 1 : 0;
+/** Within this share of the cost steps are alike. A choice. */
+const ALIKE = 0.01;
+
+/** Cheapest first; those that cost alike in a fixed order, so that no last digit decides. */
+function inOrder(firsts: readonly First[]): First[] {
+	const sorted = [...firsts].sort(
+		(a, b) => a.costMinor - b.costMinor || (a.step.code < b.step.code ? -1 : 1)
+	);
+	const ordered: First[] = [];
+	while (sorted.length > 0) {
+		const within = (sorted[0]?.costMinor ?? 0) * (1 + ALIKE);
+		const beyond = sorted.findIndex(({ costMinor }) => costMinor > within);
+		const alike = sorted.splice(0, beyond < 0 ? sorted.length : beyond);
+		alike.sort(
+			(a, b) => reach(a) - reach(b) || a.step.minutes - b.step.minutes || (a.step.code < b.step.code ? -1 : 1)
+		);
+		ordered.push(...alike);
+	}
+	return ordered;
+}
 
 /** Every step that may come first, cheapest first, with repairs alone behind it. */
 export function firstSteps(world: PlanWorld, state: State): First[] {
-	return [...world.remedies.filter((remedy) => addressed(state, remedy) > 0.01), ...world.tests]
-		.map((step): First => ({ step, ...behind(world, state, step, 0) }))
-		.sort(byCost);
+	const remedies = world.remedies.filter((remedy) => remedy.opens || addressed(state, remedy) > 0.01);
+	return inOrder(
+		[...remedies, ...world.tests].map((step): First => ({ step, ...behind(world, state, step, 0) }))
+	);
 }
 
 export interface Looking {
@@ -139,5 +163,5 @@ export function lookFurther(
 		if (i >= maxFirsts || (timeLeft && !timeLeft())) return first;
 		return { step: first.step, ...behind(later, state, first.step, depth) };
 	});
-	return looked.sort(byCost);
+	return inOrder(looked);
 }

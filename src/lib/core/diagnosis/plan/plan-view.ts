@@ -1,4 +1,5 @@
 import type { Catalog } from '../../catalog/catalog';
+import { STEP_CAUTIONS } from './advice-rules';
 import type { Step } from './next-step';
 
 /** What to do next, best first. */
@@ -55,7 +56,7 @@ export function planView(
 		label: step.label,
 		minutes: step.expectedMinutes,
 		why: step.why,
-		caution: step.caution,
+		caution: cautionWords(step),
 		tie: step !== next[0] && step.kind !== 'prove' && step.expectedCostMinor <= best * NEAR_TIE,
 		outcomes: step.outcomes.map(({ leads, ...outcome }) => ({
 			...outcome,
@@ -71,4 +72,13 @@ export function planView(
 		ahead,
 		gone: resolved
 	};
+}
+
+/** What is to be heeded at a step: what holds of any such step, then the catalog's own words. */
+function cautionWords({ caution, cautions }: Step): string | null {
+	const texts = new Set([
+		...cautions.map((code) => STEP_CAUTIONS[code]),
+		...(caution === null ? [] : [caution])
+	]);
+	return texts.size === 0 ? null : [...texts].join(' ');
 }

@@ -59,9 +59,7 @@ describe('steps in words', () => {
 		expect([helps?.answer, not?.answer]).toEqual(['helps', 'does not help']);
 		expect((helps?.chance ?? 0) + (not?.chance ?? 0)).toBeCloseTo(1, 12);
 		expect(helps?.leads).toEqual([]);
-		expect(fuse?.why).toBe(
-			`Works on ${Math.round(100 * (helps?.chance ?? 0))} % of devices like this one by itself.`
-		);
+		expect(fuse?.why).toBe(`Expected to fix it: ${Math.round(100 * (helps?.chance ?? 0))} %.`);
 		expect(helps?.chance).toBeGreaterThan(0.2);
 		expect(not?.leads[0]?.code).toBe('port');
 	});

@@ -1,13 +1,15 @@
 import { addAt, itemAt, valueAt } from '../../units/vector';
 import type { Engine } from '../engine';
-import { meanHourlyCostMinor, operationPartsMinor } from '../../catalog/catalog';
+import { meanHourlyCostMinor, operationPartsMinor, type Catalog } from '../../catalog/catalog';
+import { expectationsOf } from '../../catalog/expectations';
+import type { TestNeed } from '../../catalog/kinds-of-finding';
 import { withoutFixed, type Remedy } from '../infer/attempts';
-import { answerBeliefs, answerChances, harmChance } from '../infer/beliefs';
+import { answerBeliefsGiven, answerChances, harmChance } from '../infer/beliefs';
 import type { Asked } from '../../evidence/measurement';
 import { MEASURES } from '../../evidence/measurements';
 import type { Features } from '../learn/evidence';
 import type { FaultSet } from '../fault-sets';
-import type { Learned } from '../learn/learn';
+import type { DeviceState } from './device-state';
 import { remediesOf, type Inference, type SetChance } from '../infer/odds';
 
 /** What a step costs by itself: minutes, and hundredths of currency with the minutes in them. */
@@ -34,6 +36,10 @@ export interface PlannedRemedy extends StepCost {
 	leaves: Int16Array;
 	/** how often it may be tried from here on */
 	tries: number;
+	/** it mends nothing by itself: tests become possible by it */
+	opens?: readonly TestNeed[] | undefined;
+	/** its minutes are saved in this operation */
+	partOf?: string | undefined;
 }
 
 export interface PlannedTest extends StepCost {
@@ -44,6 +50,8 @@ export interface PlannedTest extends StepCost {
 	answers: readonly string[];
 	/** by answer, then by set: how likely the answer is */
 	told: Float64Array[];
+	/** what must be so before it */
+	needs: readonly TestNeed[];
 }
 
 /** Everything that a plan may meet: the likely sets and what repairs may leave of them, with remedies and tests over these. */
@@ -51,14 +59,20 @@ export interface PlanWorld {
 	sets: FaultSet[];
 	remedies: PlannedRemedy[];
 	tests: PlannedTest[];
+	/** those that some step has to make possible first */
+	later: PlannedTest[];
 	lossMinor: number;
+	/** to open the device, before the first look inside; null where it is open */
+	opening: StepCost | null;
 }
 
 export interface WorldOptions {
 	/** sets that the world must hold, likely or not */
 	besides?: readonly FaultSet[];
-	/** measurements that are not taken yet are steps too, where the shop's record says what they tell */
+	/** measurements that are not taken yet are steps too, where the record or a belief says what they tell */
 	measures?: boolean;
+	/** how the device lies on the bench; closed and untouched without */
+	device?: DeviceState | undefined;
 }
 
 /** Where nobody's hourly cost is known, minutes still have to weigh: 30 an hour, a placeholder. */
@@ -82,10 +96,12 @@ export function planWorld(
 	inference: Inference,
 	features: Features,
 	{ operationMinutes, lossOfGivingUpMinor: lossMinor }: PlanningCosts,
-	{ besides = [], measures = false }: WorldOptions = {}
+	{ besides = [], measures = false, device }: WorldOptions = {}
 ): { world: PlanWorld; start: State } {
+	const { catalog } = engine;
+	const model = catalog.models.get(inference.model);
 	const hourlyMinor = meanHourlyCostMinor(engine.catalog) ?? ASSUMED_HOURLY_MINOR;
-	const remedies = remediesOf(engine);
+	const remedies = remediesOf(engine, inference.model);
 	const likely = likeliestNow(inference);
 	const sets = closedUnder([...likely.map(({ set }) => set), ...besides], remedies);
 	const index = new Map(sets.map((set, i) => [set.join(' '), i]));
@@ -96,52 +112,121 @@ export function planWorld(
 	}
 	const answered = new Set(features.answers.map(({ question }) => question));
 	const worth = (minutes: number) => (minutes / 60) * hourlyMinor;
-	const planned = remedies
+	const costOf = (code: string): StepCost => {
+		const begun = device?.begun.get(code);
+		const minutes = Math.max(1, operationMinutes(code) - (begun === undefined ? 0 : operationMinutes(begun)));
+		const harm = harmChance(engine.learned, code) * lossMinor;
+		return { minutes, costMinor: worth(minutes) + operationPartsMinor(catalog, code) + harm };
+	};
+	const offered = remedies.filter(({ code }) =>
+		isOffered(catalog, code, inference.model, features, device?.counts ?? {})
+	);
+	const planned = offered
 		.filter(({ fixes }) => fixes.size > 0)
-		.map((remedy) => {
-			const minutes = operationMinutes(remedy.code);
-			const harm = harmChance(engine.learned, remedy.code) * lossMinor;
-			const costMinor = worth(minutes) + operationPartsMinor(engine.catalog, remedy.code) + harm;
-			return plannedRemedy(remedy, sets, { minutes, costMinor });
-		});
+		.map((remedy) => plannedRemedy(remedy, sets, costOf(remedy.code)));
+	const openers = offered
+		.filter(({ code, fixes }) => fixes.size === 0 && opensTests(catalog, code) && !device?.portOff)
+		.map((remedy) => ({
+			...plannedRemedy(remedy, sets, costOf(remedy.code)),
+			tries: 1,
+			opens: catalog.operations.get(remedy.code)?.opens,
+			partOf: catalog.operations.get(remedy.code)?.part_of
+		}));
+	const tests = [
+		...[...catalog.tests.values()]
+			.filter((test) => fitsModel(test, model) && !isAnswered(catalog, test.code, answered))
+			.map(({ code, minutes, costMinor, risk, needs = [] }): PlannedTest => ({
+				kind: 'test',
+				code,
+				question: code,
+				minutes,
+				costMinor: worth(minutes) + costMinor + (risk ?? 0) * lossMinor,
+				needs,
+				...answerTable(engine, sets, inference.model, code, features)
+			})),
+		...(measures ? openMeasures(engine, answered) : []).map(
+			({ code, question, minutes, needs }): PlannedTest => ({
+				kind: 'measure',
+				code,
+				question,
+				minutes,
+				costMinor: worth(minutes),
+				needs,
+				...answerTable(engine, sets, inference.model, question, features)
+			})
+		)
+	];
+	const isPossible = ({ needs }: PlannedTest) => device?.portOff || !needs.includes('port-off');
+	const openMinutes = model?.open_minutes ?? OPEN_MINUTES;
 	const world: PlanWorld = {
 		sets,
 		lossMinor,
-		remedies: triesLeft(planned, start, features),
-		tests: [
-			...[...engine.catalog.tests.values()]
-				.filter(({ code }) => !answered.has(code))
-				.map(({ code, minutes, costMinor, risk }): PlannedTest => ({
-					kind: 'test',
-					code,
-					question: code,
-					minutes,
-					costMinor: worth(minutes) + costMinor + (risk ?? 0) * lossMinor,
-					...answerTable(engine, sets, inference.model, code)
-				})),
-			...(measures ? openMeasures(engine.learned, answered) : []).map(
-				({ code, question, minutes }): PlannedTest => ({
-					kind: 'measure',
-					code,
-					question,
-					minutes,
-					costMinor: worth(minutes),
-					...answerTable(engine, sets, inference.model, question)
-				})
-			)
-		]
+		remedies: [...triesLeft(planned, start, features), ...openers],
+		tests: tests.filter(isPossible),
+		later: tests.filter((test) => !isPossible(test)),
+		opening: device?.opened ? null : { minutes: openMinutes, costMinor: worth(openMinutes) }
 	};
 	return { world, start };
 }
 
-/** What a question's answers say of each set. */
+/** To open a device whose model does not say. Common practice, no source. */
+const OPEN_MINUTES = 8;
+
+type ModelOf = ReturnType<Catalog['models']['get']>;
+const fitsModel = ({ carries }: { carries?: readonly string[] | undefined }, model: ModelOf) =>
+	!carries || carries.some((word) => model?.carries?.includes(word));
+
+const opensTests = (catalog: Catalog, code: string) => (catalog.operations.get(code)?.opens ?? []).length > 0;
+
+/** It, or what asks the same, was answered. */
+const isAnswered = (catalog: Catalog, code: string, answered: ReadonlySet<string>) =>
+	answered.has(code) ||
+	(catalog.tests.get(code)?.repeats ?? []).some((question) => answered.has(question)) ||
+	[...answered].some((question) => catalog.tests.get(question)?.repeats?.includes(code));
+
+/** Whether an operation may be done on this device: by its model, by what was counted and by what was found. */
+export function isOffered(
+	catalog: Catalog,
+	code: string,
+	model: string,
+	{ answers, since = [] }: Pick<Features, 'answers' | 'since'>,
+	counts: Readonly<Record<string, number>>
+): boolean {
+	const operation = catalog.operations.get(code);
+	if (!operation || !fitsModel(operation, catalog.models.get(model))) return false;
+	const { when, unless = [] } = operation;
+	const number = when && counts[when.count];
+	if (when && number !== undefined && (number < (when.least ?? 0) || number > (when.most ?? Infinity)))
+		return false;
+	const found = [...answers, ...since.flatMap((seen) => seen.answers)];
+	return !unless.some(({ test, measured, outcome }) =>
+		found.some(({ question, answer }) => question === (test ?? measured) && answer === outcome)
+	);
+}
+
+/** A test whose every answer is as likely whatever is wrong tells nothing new. */
+export const tellsSomething =
+	(start: State) =>
+	({ told }: PlannedTest): boolean =>
+		told.some((likelihood) => {
+			let [low, high] = [Infinity, -Infinity];
+			for (let i = 0; i < start.length; i++) {
+				if (valueAt(start, i) < 1e-4) continue;
+				low = Math.min(low, valueAt(likelihood, i));
+				high = Math.max(high, valueAt(likelihood, i));
+			}
+			return high - low > 1e-3;
+		});
+
+/** What a question's answers say of each set, after what was answered. */
 function answerTable(
 	engine: Engine,
 	sets: readonly FaultSet[],
 	model: string,
-	question: string
+	question: string,
+	features: Features
 ): Pick<PlannedTest, 'answers' | 'told'> {
-	const beliefs = answerBeliefs(engine, model, question);
+	const beliefs = answerBeliefsGiven(engine, model, question, features.answers);
 	const chances = sets.map((set) => answerChances(beliefs, set));
 	return {
 		answers: beliefs.answers,
@@ -152,25 +237,31 @@ function answerTable(
 /** So many tickets must have answered a measurement's question before a plan asks it. A choice. */
 const ASKED_OFTEN = 20;
 
-/** Measurements that were not taken, each by the question of it that is answered most often. */
-function openMeasures(learned: Learned, answered: ReadonlySet<string>): Asked[] {
-	const needFor = (question: string) => {
+/** Measurements that were not taken, each by the question of it that is answered most often, or that the catalog says most of. */
+function openMeasures({ catalog, learned }: Engine, answered: ReadonlySet<string>): Asked[] {
+	const ticketsOf = (question: string) => {
 		let tickets = 0;
 		for (const counts of learned.answers.get(question)?.values() ?? []) {
 			for (const count of counts.values()) tickets += count;
 		}
 		return tickets;
 	};
+	const statedOf = (question: string) => expectationsOf(catalog, question).plain.length;
+	const stated = catalog.expectations.flatMap(({ measured }) => measured ?? []);
 	return MEASURES.flatMap((measure) => {
 		const isSame = (question: string) =>
 			measure.question.endsWith(':') ? question.startsWith(measure.question) : question === measure.question;
 		if ([...answered].some(isSame)) return [];
-		const questions = [...learned.answers.keys()].filter(isSame).sort();
-		const best = questions.reduce(
-			(best, question) => (needFor(question) > needFor(best) ? question : best),
-			questions[0] ?? ''
-		);
-		return needFor(best) >= ASKED_OFTEN ? [{ ...measure, question: best }] : [];
+		const questions = [...new Set([...learned.answers.keys(), ...stated])].filter(isSame).sort();
+		const weigh = (question: string) =>
+			[ticketsOf(question) >= ASKED_OFTEN ? ticketsOf(question) : 0, statedOf(question)] as const;
+		const best = questions.reduce<string | null>((best, question) => {
+			if (best === null) return question;
+			const [[tickets, beliefs], [bestTickets, bestBeliefs]] = [weigh(question), weigh(best)];
+			return tickets > bestTickets || (tickets === bestTickets && beliefs > bestBeliefs) ? question : best;
+		}, null);
+		if (best === null || (ticketsOf(best) < ASKED_OFTEN && statedOf(best) === 0)) return [];
+		return [{ ...measure, question: best }];
 	});
 }
 
@@ -191,15 +282,43 @@ function triesLeft(planned: readonly PlannedRemedy[], start: State, { attempts }
 }
 
 /** A world after a step was taken: a test is not asked again, a repair has a try less. */
-export const afterStep = (world: PlanWorld, step: PlannedRemedy | PlannedTest): PlanWorld =>
-	step.kind !== 'operation'
-		? { ...world, tests: world.tests.filter((test) => test !== step) }
-		: {
-				...world,
-				remedies: world.remedies.flatMap((remedy) =>
-					remedy !== step ? remedy : remedy.tries > 1 ? { ...remedy, tries: remedy.tries - 1 } : []
-				)
-			};
+export function afterStep(world: PlanWorld, step: PlannedRemedy | PlannedTest): PlanWorld {
+	if (step.kind !== 'operation') {
+		const opening = isInside(step) ? null : world.opening;
+		return { ...world, opening, tests: world.tests.filter((test) => test !== step) };
+	}
+	const remedies = world.remedies.flatMap((remedy) =>
+		remedy !== step ? remedy : remedy.tries > 1 ? { ...remedy, tries: remedy.tries - 1 } : []
+	);
+	const { opens, partOf } = step;
+	if (!opens) return { ...world, remedies };
+	const isPossible = ({ needs }: PlannedTest) => needs.some((need) => opens.includes(need));
+	return {
+		...world,
+		opening: null,
+		// what was done of it is saved there
+		remedies: remedies.map((remedy) =>
+			remedy.code !== partOf
+				? remedy
+				: {
+						...remedy,
+						minutes: Math.max(1, remedy.minutes - step.minutes),
+						costMinor: Math.max(1, remedy.costMinor - step.costMinor)
+					}
+		),
+		tests: [...world.tests, ...world.later.filter(isPossible)],
+		later: world.later.filter((test) => !isPossible(test))
+	};
+}
+
+const isInside = ({ needs }: PlannedTest) => needs.includes('opened') || needs.includes('port-off');
+
+/** What a step costs from here: the first look inside opens the device. */
+export function costHere({ opening }: PlanWorld, step: PlannedRemedy | PlannedTest): StepCost {
+	const { minutes, costMinor } = step;
+	if (!opening || step.kind === 'operation' || !isInside(step)) return { minutes, costMinor };
+	return { minutes: minutes + opening.minutes, costMinor: costMinor + opening.costMinor };
+}
 
 /** A remedy over a closed list of sets. */
 export function plannedRemedy(remedy: Remedy, sets: readonly FaultSet[], cost: StepCost): PlannedRemedy {

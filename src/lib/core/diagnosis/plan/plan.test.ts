@@ -237,9 +237,10 @@ describe('a plan', () => {
 				.slice(1)
 				.map((answer, i) => ({ attempts: i + 1, answers: [{ question: 'battery:state', answer }] }))
 		});
+		const waking = { catalog: buildCatalog([]), hourlyMinor: 6000, measures: true };
 		const step = { kind: 'operation', code: 'swap', expectedCostMinor: 4000, expectedMinutes: 40 } as Step;
 		const codes = (features: Features, steps: Step[] = [step]) =>
-			withWaking(steps, features, 6000).map(({ code, expectedCostMinor, expectedMinutes }) => [
+			withWaking(steps, features, waking).map(({ code, expectedCostMinor, expectedMinutes }) => [
 				code,
 				expectedCostMinor,
 				expectedMinutes
@@ -251,7 +252,7 @@ describe('a plan', () => {
 		expect(codes(reads('cut-off', 'precharge'))).toEqual(plain);
 		expect(codes(reads('precharge', 'cut-off'))).toEqual([['wake', 4500, 45], ...plain]);
 		expect(codes(reads('cut-off'), [])).toEqual([]);
-		expect(withWaking([step], reads('cut-off'), 6000)[0]?.caution).toContain('watched');
+		expect(withWaking([step], reads('cut-off'), waking)[0]?.caution).toContain('watched');
 	});
 	it('then every check that is not passed is left, each with the minutes of all', () => {
 		const proof = (code: string, minutes: number, passed: boolean | null) => ({
@@ -288,6 +289,7 @@ describe('a plan', () => {
 			expectedMinutes: 5,
 			why: '',
 			caution: null,
+			cautions: [],
 			outcomes: [
 				{
 					answer: 'a',

@@ -1,4 +1,5 @@
 import { NOTHING_AMPS } from '../../charging/judge-plug-in';
+import { latestByPlace } from '../../evidence/latest-by-place';
 import { beforeRepair } from '../../units/stage';
 import type { Evidence } from '../learn/evidence';
 import type { Step } from './next-step';
@@ -20,12 +21,19 @@ export interface Proof {
  * @example complaintGone({ attempts: [{ operation: 'replace-port', resolved: true }], meter: [] }, false) // true
  */
 export function complaintGone(
-	{ attempts, meter = [] }: Pick<Evidence, 'attempts' | 'meter'>,
+	{ attempts, meter = [], joints = [] }: Pick<Evidence, 'attempts' | 'meter' | 'joints'>,
 	failed: boolean
 ): boolean {
 	// a step of a longer repair says nothing of the complaint
 	const last = attempts.filter(({ part }) => !part).at(-1);
 	if (!last?.resolved || failed) return false;
+	// joints that the repair left so speak against it; of each the latest push
+	const pushed = latestByPlace(
+		joints
+			.filter(({ at }) => (at ?? Infinity) >= (last.at ?? 0))
+			.map(({ place = '', state = 'firm' }) => ({ place, state }))
+	);
+	if ([...pushed.values()].some((state) => state !== 'firm')) return false;
 	const later = meter.filter(({ stage, at }) => !beforeRepair(stage) && (at ?? Infinity) >= (last.at ?? 0));
 	const latest = later.at(-1);
 	return latest === undefined || Math.abs(latest.amps) >= NOTHING_AMPS;
@@ -47,6 +55,7 @@ export function proofSteps(proofs: readonly Proof[], hourlyMinor: number): Step[
 		expectedMinutes: minutes,
 		why: `The complaint is gone: ${open.length === 1 ? 'one check is' : `${open.length} checks are`} left before it is handed back.`,
 		caution: null,
+		cautions: [],
 		outcomes: []
 	}));
 }

@@ -9,6 +9,7 @@ describe('playing a plan out', () => {
 	const sets = [[0], [1]];
 	const test: PlannedTest = {
 		kind: 'test',
+		needs: [],
 		code: 'look',
 		question: 'look',
 		minutes: 1,
@@ -17,6 +18,8 @@ describe('playing a plan out', () => {
 		told: [Float64Array.from([0.95, 0.05]), Float64Array.from([0.05, 0.95])]
 	};
 	const shop: PlanWorld = {
+		later: [],
+		opening: null,
 		sets,
 		lossMinor: 1000,
 		tests: [test],

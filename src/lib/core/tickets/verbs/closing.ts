@@ -16,6 +16,8 @@ interface Closing {
 	outcome: Outcome;
 	faults: string[];
 	ownFaults: string[];
+	/** what it was, where the catalog has no code for it */
+	faultWords?: string | undefined;
 	/** all that was paid, what was paid before with it */
 	paidMinor: number;
 	/** how the rest of it is paid now */
@@ -24,13 +26,15 @@ interface Closing {
 }
 
 function close(ticket: Ticket, change: Closing, stamp: ChangeStamp, context: ChangeContext): Changed {
-	const { outcome, faults, ownFaults, paidMinor, paidBy, dueAt } = change;
+	const { outcome, faults, ownFaults, faultWords, paidMinor, paidBy, dueAt } = change;
 	const { catalog, now } = context;
 	const running = ticket.running[0];
 	if (running) return refuse('running', `${running.technician} has a timer running; stop it first`);
 	if (new Set(faults).size !== faults.length) return refuse('faults', 'names a fault twice');
 	const odd = ownFaults.find((fault) => !faults.includes(fault));
 	if (odd) return refuse('ownFaults', `names ${odd}, which is not among what it was`);
+	if (faultWords !== undefined && !faults.some((fault) => catalog.faults.get(fault)?.catch_all))
+		return refuse('faultWords', 'are for another fault; choose that one, or leave the words out');
 	if (outcome === 'fixed') {
 		const open = gatesInTheWay(gateStates(ticket, catalog));
 		if (open.length > 0) {
@@ -48,9 +52,10 @@ function close(ticket: Ticket, change: Closing, stamp: ChangeStamp, context: Cha
 	const amountMinor = paidMinor - (ticket.paidMinor ?? 0);
 	const paid = amountMinor === 0 ? ticket : pay(ticket, { amountMinor, by: paidBy, dueAt }, stamp, context);
 	if (isRefusal(paid)) return refuse(paid.field === 'by' ? 'paidBy' : 'paidMinor', paid.message);
-	const { ownFaults: _, ...unpaid } = paid;
+	const { ownFaults: _, faultWords: __, ...unpaid } = paid;
 	const made = ownFaults.length > 0 ? { ownFaults } : {};
-	return { ...unpaid, outcome, faults: confirmed, ...made, paidMinor, closedAt: now };
+	const words = faultWords === undefined ? {} : { faultWords };
+	return { ...unpaid, outcome, faults: confirmed, ...made, ...words, paidMinor, closedAt: now };
 }
 
 /** What was confirmed and paid stays as it was said; closing anew may say otherwise. */
@@ -88,6 +93,7 @@ export const VERBS_OF_CLOSING = {
 			outcome: z.enum(OUTCOMES),
 			faults: codes,
 			ownFaults: codes.default([]),
+			faultWords: z.string().trim().min(1).max(500).optional(),
 			paidMinor: priceField,
 			paidBy: z.enum(PAID_BY).optional(),
 			dueAt: z.int().min(EARLIEST_INSTANT).max(LATEST_INSTANT).optional()

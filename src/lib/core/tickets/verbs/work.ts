@@ -154,26 +154,6 @@ export const VERBS_OF_WORK = {
 		refers: ({ sku }, need) => need.code('sku', 'part', sku),
 		apply: (ticket, change, _, context) => withEntries(ticket, 'parts', partUse(change, context))
 	}),
-	/** How many of what an operation depends on there are; a later count counts. */
-	count: verb({
-		says: 'count pins or pads',
-		shown: 'when kept',
-		moves: null,
-		shape: { what: codeSchema, number: z.int().min(0).max(1000) },
-		roles: BENCH_ROLES,
-		makes: 'counts',
-		apply: (ticket, { what: item, number }, stamp, { catalog }) => {
-			const countNames = [
-				...new Set([...catalog.operations.values()].flatMap(({ per }) => per?.count ?? []))
-			];
-			return countNames.includes(item)
-				? withEntries(ticket, 'counts', { what: item, number, ...stamp })
-				: refuse(
-						'what',
-						`is ${item}, which no operation depends on; those there are: ${countNames.sort().join(', ') || 'none'}`
-					);
-		}
-	}),
 	gate: verb({
 		says: 'pass or fail a gate',
 		shown: 'at once',

@@ -5,6 +5,7 @@ import { toOddsAnswer } from '$lib/server/api/answers';
 import { evidenceOf, readBody, requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
 import { adviseSteps, STEPS_OF_THE_API } from '$lib/server/diagnosis/advice';
+import { ticketBefore } from '$lib/server/diagnosis/earlier-work';
 import { stepsAside } from '$lib/server/worker/ask';
 import { askerOf } from '$lib/server/http/guard';
 import { shopMemory } from '$lib/server/memory/shop-memory';
@@ -14,13 +15,18 @@ export const POST: RequestHandler = async (event) => {
 	if (bearer instanceof Response) return bearer;
 	const request = await readBody(event, oddsAsked);
 	if (request instanceof Response) return request;
-	const { give_up_cost: lossMinor, ...body } = request;
-	const memory = await shopMemory(await database());
-	const evidence = evidenceOf(body, memory.catalog);
+	const { give_up_cost: lossMinor, measures, ...body } = request;
+	const db = await database();
+	const memory = await shopMemory(db);
+	const before = await ticketBefore(db, body.comeback_of);
+	const evidence = evidenceOf(body, memory.catalog, { before });
 	if (evidence instanceof Response) return evidence;
 	const asOf = body.as_of ?? null;
-	const { inference, plan } = await stepsAside(evidence, { asOf, lossMinor }, askerOf(event.locals), () =>
-		adviseSteps(memory, evidence, { ...STEPS_OF_THE_API, lossMinor })
+	const { inference, plan } = await stepsAside(
+		evidence,
+		{ asOf, lossMinor, measures },
+		askerOf(event.locals),
+		() => adviseSteps(memory, evidence, { ...STEPS_OF_THE_API, lossMinor, measures })
 	);
-	return json(toOddsAnswer(inference.odds, plan, bearer.role));
+	return json(toOddsAnswer(inference.odds, plan, bearer.role, { measures }));
 };

@@ -5,6 +5,7 @@ import { toQuoteAnswer } from '$lib/server/api/answers';
 import { evidenceOf, readBody, requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
 import { advise } from '$lib/server/diagnosis/advice';
+import { ticketBefore } from '$lib/server/diagnosis/earlier-work';
 import { askerOf } from '$lib/server/http/guard';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 import { adviseAside } from '$lib/server/worker/ask';
@@ -22,13 +23,15 @@ export const POST: RequestHandler = async (event) => {
 			{ path: 'technician', message: 'is for manager tokens; leave it out for the shop’s mean' }
 		]);
 	}
-	const memory = await shopMemory(await database());
+	const db = await database();
+	const memory = await shopMemory(db);
 	if (technician !== undefined && !memory.catalog.technicians.has(technician)) {
 		return problem(422, 'Input refused', 'the technician is unknown', [
 			{ path: 'technician', message: `is ${technician}, which the catalog does not hold` }
 		]);
 	}
-	const evidence = evidenceOf({ ...seen, customer: payer }, memory.catalog, faults);
+	const before = await ticketBefore(db, body.comeback_of);
+	const evidence = evidenceOf({ ...seen, customer: payer }, memory.catalog, { faults, before });
 	if (evidence instanceof Response) return evidence;
 	const asOf = body.as_of ?? null;
 	const request = {

@@ -1,6 +1,7 @@
 import { ROLES } from '$lib/core/units/role';
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { judgeCurrent } from '$lib/core/charging/judge-current';
+import { judgeSupplies } from '$lib/core/charging/judge-supply';
 import { plugContext } from '$lib/core/charging/judge-plug-in';
 import { soakDrain } from '$lib/core/charging/soak';
 import { judgeBody } from '$lib/core/exchange/api-schemas';
@@ -22,5 +23,6 @@ export const POST: RequestHandler = async (event) => {
 		return problem(422, 'Input refused', 'the catalog does not hold the model', [{ path: 'model', message }]);
 	}
 	const soak = body.soak.length > 0 ? soakDrain(body.soak, model.drain?.percent_per_hour ?? null) : null;
-	return json(toJudgeAnswer(judgeCurrent(plugContext(catalog, model.code, null), body), soak));
+	const current = judgeCurrent(plugContext(catalog, model.code, null), body);
+	return json(toJudgeAnswer(current, soak, judgeSupplies(body.supply)));
 };

@@ -1,0 +1,487 @@
+import { describe, expect, it } from 'vitest';
+import type { Evidence } from '$lib/core/diagnosis/learn/evidence';
+import { ask, found, seen, type Told } from '$worlds/trade-shop';
+
+/**
+ * What a practitioner expects of an empty shop with the starter catalog. Every case is common practice of the trade, no source: one row says
+ * what was seen, and what must or must not be advised then. Each rule has a case in which it must not apply.
+ */
+type Asked = Parameters<typeof ask>[0];
+const look = (orientation: 'a' | 'b', amps = 0, more: object = {}) => ({
+	stage: 'intake' as const,
+	orientation,
+	volts: 5.1,
+	amps,
+	seconds: 20,
+	...more
+});
+const bothSides = (amps: number, more: object = {}) => [look('a', amps, more), look('b', amps, more)];
+const NOTHING = bothSides(0);
+const SHORT: Evidence['readings'] = ['A4', 'A9', 'B4', 'B9'].map((pin) => ({
+	stage: 'diagnosis',
+	pin,
+	mode: 'diode',
+	value: 0.001
+}));
+const pads = (number: number) => [{ what: 'pads', number }];
+const volts = (value: number) => [{ stage: 'diagnosis' as const, volts: value }];
+const failed = (operation: string) => ({ operation, resolved: false });
+const PORT_OFF = { operation: 'remove-port', resolved: false, part: true };
+const SOUND = seen('straight');
+
+const at = (told: Told, wanted: string) => {
+	const place = told.steps.indexOf(wanted);
+	return place < 0 ? Infinity : place;
+};
+/** No plugged step before any of the others. */
+const plugged = [
+	'cable-known-good',
+	'cc-tester',
+	'wiggle-load',
+	'supply-port',
+	'display-known-good',
+	'plug-in',
+	'touch-heat',
+	'vbus-behind-port'
+];
+
+describe('what is seen is so', () => {
+	it.each<[string, Asked, string[], number]>([
+		['a fuse that reads open', { observations: found(['vbus-fuse', 'open']) }, ['input-fuse'], 0.9],
+		['a filter that reads open', { observations: found(['filter-through', 'open']) }, ['line-filter'], 0.85],
+		['a coil that reads open', { observations: found(['coil-through', 'open']) }, ['coil-open'], 0.8],
+		['a burnt flex', { model: 'flexed', observations: found(['flex-look', 'burnt']) }, ['charge-flex'], 0.85],
+		[
+			'a torn flex on a board with its port',
+			{ observations: found(['flex-look', 'torn']) },
+			['charge-flex'],
+			0.7
+		],
+		[
+			'a lifted battery connector',
+			{ observations: found(['battery-connector-look', 'lifted']) },
+			['battery-connector'],
+			0.85
+		],
+		[
+			'a burnt battery connector',
+			{ observations: found(['battery-connector-look', 'burnt']) },
+			['battery-connector'],
+			0.85
+		],
+		['torn pads under the port', { observations: found(['pads-look', 'many-torn']) }, ['torn-pads'], 0.85],
+		['a corroded board', { observations: found(['board-look', 'corroded']) }, ['board-corrosion'], 0.85],
+		['a dry joint', { inspection: seen('straight', ['joints', 'dry']) }, ['port-joints'], 0.85],
+		['a cracked joint', { inspection: seen('straight', ['joints', 'cracked']) }, ['port-joints'], 0.8],
+		['another cable charges', { observations: found(['cable-known-good', 'charges']) }, ['accessory'], 0.85],
+		['one pad counted', { counts: pads(1) }, ['torn-pads'], 0.85],
+		['three pads counted', { counts: pads(3) }, ['torn-pads'], 0.9],
+		['eighteen pads counted', { counts: pads(18) }, ['torn-pads'], 0.9],
+		[
+			'burnt contacts are port or flex, not corrosion',
+			{ inspection: seen('burnt') },
+			['port-contacts', 'charge-flex'],
+			0.64
+		],
+		[
+			'green contacts after water',
+			{ inspection: seen('corroded'), signs: { 'got-wet': true } },
+			['board-corrosion'],
+			0.7
+		],
+		['a broken tongue', { inspection: [{ place: 'tongue', state: 'missing' }] }, ['port-contacts'], 0.7]
+	])('%s', (_, asked, faults, least) => {
+		expect(ask(asked).chance(...faults)).toBeGreaterThanOrEqual(least);
+	});
+	it('sound contacts and tongue: no new port before something else speaks for it', () => {
+		const told = ask({ inspection: SOUND });
+		expect(told.chance('port-contacts')).toBeLessThan(0.06);
+		expect(told.first).not.toBe('operation replace-port');
+		expect(ask({ inspection: seen('bent') }).chance('port-contacts')).toBeGreaterThan(0.4);
+	});
+	it('no pads torn where none was counted', () => {
+		expect(ask({ counts: pads(0) }).chance('torn-pads')).toBeLessThan(0.02);
+	});
+});
+
+describe('the supply line to ground', () => {
+	it('short with a damaged contact: the port, and no capacitor is taken off', () => {
+		const told = ask({ inspection: seen('folded'), readings: SHORT });
+		expect(told.chance('port-contacts')).toBeGreaterThanOrEqual(0.6);
+		expect(['operation replace-port', 'operation remove-port']).toContain(told.first);
+		expect(at(told, 'operation replace-capacitor')).toBe(Infinity);
+	});
+	it('the same by ohms', () => {
+		const told = ask({ inspection: seen('touching'), observations: found(['vbus-ground', 'short']) });
+		expect(told.chance('port-contacts')).toBeGreaterThanOrEqual(0.6);
+	});
+	it('short with sound contacts: a capacitor', () => {
+		expect(ask({ inspection: SOUND, readings: SHORT }).chance('shorted-capacitor')).toBeGreaterThanOrEqual(
+			0.55
+		);
+	});
+	it('short and nobody looked: look, first of all', () => {
+		expect(ask({ readings: SHORT }).first).toBe('measure look');
+	});
+	it('short, and bridged joints: the bridge before any capacitor', () => {
+		const told = ask({ inspection: seen('straight', ['joints', 'bridged']), readings: SHORT });
+		expect(told.leader).toBe('port-joints');
+	});
+	it('gone with the old port: the port was it', () => {
+		const gone: Asked = {
+			readings: SHORT,
+			attempts: [PORT_OFF],
+			observations: found(['vbus-ground-off', 'normal'])
+		};
+		const told = ask({ ...gone, inspection: seen('folded') });
+		expect(told.chance('port-contacts')).toBeGreaterThanOrEqual(0.9);
+		expect(told.first).toBe('operation replace-port');
+		expect(ask({ ...gone, inspection: SOUND }).leader).toBe('port-contacts');
+	});
+	it('still there with the port off: capacitor first', () => {
+		const told = ask({
+			inspection: seen('folded'),
+			readings: SHORT,
+			attempts: [PORT_OFF],
+			observations: found(['vbus-ground-off', 'short'])
+		});
+		expect(told.leader).toBe('shorted-capacitor');
+		expect(told.chance('port-contacts')).toBeLessThan(0.4);
+	});
+	it('a line that reads a value speaks against a capacitor', () => {
+		const told = ask({ inspection: SOUND, observations: found(['vbus-ground', 'normal']) });
+		expect(told.chance('shorted-capacitor')).toBeLessThan(0.02);
+	});
+});
+
+describe('at the plug', () => {
+	it('one side only: contacts, joints or pads, nothing behind them', () => {
+		const told = ask({ meter: [look('a', 1.4), look('b')] });
+		expect(told.chance('port-contacts', 'port-joints', 'torn-pads')).toBeGreaterThan(0.6);
+		expect(told.chance('charge-controller', 'input-fuse', 'shorted-capacitor')).toBeLessThan(0.05);
+	});
+	it('a higher voltage agreed and nothing drawn: battery side first', () => {
+		const told = ask({ inspection: SOUND, meter: bothSides(0, { volts: 9, contract: 9 }) });
+		expect(
+			told.chance('battery-plug', 'battery-connector', 'battery-flat', 'charge-controller', 'coil-open')
+		).toBeGreaterThan(0.75);
+		expect(told.chance('port-controller')).toBeLessThan(0.05);
+	});
+	it('healthy on both sides: nothing of the supply side', () => {
+		const told = ask({ inspection: SOUND, meter: bothSides(1.4), battery: volts(3.6) });
+		expect(told.chance('port-contacts', 'port-joints', 'torn-pads', 'input-fuse')).toBeLessThan(0.06);
+		expect(told.chance('accessory', 'battery-worn', 'software')).toBeGreaterThan(0.5);
+	});
+	it('nothing on both sides, sound contacts: fuse, controller, joints and pads rise, a worn battery falls', () => {
+		const before = ask({ inspection: SOUND });
+		const told = ask({ inspection: SOUND, meter: NOTHING });
+		for (const fault of ['input-fuse', 'port-controller', 'port-joints', 'torn-pads'])
+			expect(told.chance(fault), fault).toBeGreaterThan(before.chance(fault));
+		expect(told.chance('battery-worn')).toBeLessThan(before.chance('battery-worn') / 3);
+	});
+	it('drops when moved: joints before contacts, no chip', () => {
+		const told = ask({ inspection: SOUND, signs: { 'drops-out': true } });
+		expect(told.leader).toBe('port-joints');
+		expect(told.chance('port-controller', 'charge-controller')).toBeLessThan(0.09);
+	});
+	it('a loose plug alone: debris, contacts and joints; lint decides', () => {
+		const loose = ask({ signs: { 'port-loose': true } });
+		const chances = ['port-debris', 'port-contacts', 'port-joints'].map((fault) => loose.chance(fault));
+		expect(Math.max(...chances) / Math.min(...chances)).toBeLessThan(3.5);
+		expect(ask({ signs: { 'port-loose': true, 'lint-seen': true } }).leader).toBe('port-debris');
+	});
+	it('clean after cleaning: contacts or joints, not a second cleaning', () => {
+		const told = ask({
+			signs: { 'port-loose': true, 'lint-seen': true },
+			observations: found(['port-clean', 'was-clean'])
+		});
+		expect(['port-contacts', 'port-joints']).toContain(told.leader);
+		expect(told.first).not.toMatch(/clean/);
+	});
+});
+
+describe('parts, chips and packs', () => {
+	it('a known good cable that changes nothing clears the user’s own', () => {
+		expect(ask({ observations: found(['cable-known-good', 'no-change']) }).chance('accessory')).toBeLessThan(
+			0.01
+		);
+	});
+	it('a known good battery that charges: the battery', () => {
+		const told = ask({ inspection: SOUND, observations: found(['battery-swap', 'charges']) });
+		expect(told.chance('battery-worn', 'battery-flat', 'battery-plug')).toBeGreaterThan(0.75);
+	});
+	it('no picture: fast contacts, then the display chip', () => {
+		const told = ask({ model: 'docked', signs: { 'no-picture': true } });
+		expect(told.leader).toBe('port-contacts');
+		expect(told.chance('display-controller')).toBeGreaterThan(0.15);
+		expect(told.first).toBe('measure look');
+	});
+	it('a capacitor of the display chip at ground on both sides: that chip', () => {
+		const told = ask({
+			model: 'docked',
+			signs: { 'no-picture': true },
+			observations: found(['chip-caps', 'display-chip'])
+		});
+		expect(told.chance('display-controller')).toBeGreaterThan(0.7);
+	});
+	it('no chip shorted does not clear a chip', () => {
+		const told = ask({
+			inspection: SOUND,
+			meter: NOTHING,
+			observations: found(
+				['chip-caps', 'none'],
+				['vbus-fuse', 'through'],
+				['port-joint-push', 'all-firm'],
+				['port-clean', 'was-clean']
+			)
+		});
+		expect(told.leader).toBe('port-controller');
+	});
+	it('port and battery replaced by others, nothing drawn: on inside', () => {
+		const told = ask({
+			signs: { 'port-replaced': true, 'battery-replaced': true },
+			inspection: SOUND,
+			meter: NOTHING
+		});
+		expect(told.chance('input-fuse', 'charge-controller', 'port-controller')).toBeGreaterThanOrEqual(0.35);
+	});
+	it('a pack that reads nothing is woken, first', () => {
+		const told = ask({ inspection: SOUND, battery: volts(0) });
+		expect(told.first).toBe('operation wake-pack');
+		expect(told.chance('battery-flat')).toBeGreaterThan(0.2);
+	});
+	it('but not one that is to be discarded', () => {
+		expect(at(ask({ inspection: SOUND, battery: volts(1.2) }), 'operation wake-pack')).toBe(Infinity);
+	});
+	it('lay unused for long and does not turn on: flat', () => {
+		expect(ask({ signs: { 'long-unused': true, dead: true } }).leader).toBe('battery-flat');
+	});
+	it('charges wirelessly only: the port side, not battery and charge controller', () => {
+		const told = ask({ model: 'coiled', signs: { 'wireless-only': true } });
+		expect(told.chance('battery-worn', 'charge-controller')).toBeLessThan(0.1);
+		expect(told.chance('port-contacts', 'port-joints', 'port-debris')).toBeGreaterThan(0.4);
+	});
+	it('a function of the flex lost, on a flex: the flex', () => {
+		const told = ask({ model: 'flexed', signs: { 'flex-function-lost': true, 'no-charge': true } });
+		const onBoard = ask({ signs: { 'flex-function-lost': true, 'no-charge': true } });
+		expect(told.chance('charge-flex')).toBeGreaterThan(0.15);
+		expect(onBoard.chance('charge-flex')).toBeLessThan(told.chance('charge-flex') / 3);
+	});
+	it('a port on a flex tears no pads of the board', () => {
+		const signs = { 'port-replaced': true };
+		expect(ask({ model: 'flexed', signs }).chance('torn-pads')).toBeLessThan(
+			ask({ signs }).chance('torn-pads') / 2
+		);
+	});
+});
+
+describe('what the shop did before', () => {
+	it.each<[string, string, Record<string, number>]>([
+		['a new port', 'replace-port', { 'port-joints': 0.5, 'torn-pads': 0.12 }],
+		['traces of wire', 'rebuild-traces', { 'port-joints': 0.38, 'torn-pads': 0.35 }],
+		['a chip', 'replace-charger', { 'charge-controller': 0.45 }],
+		[
+			'a battery',
+			'replace-battery',
+			{ 'battery-plug': 0.35, 'battery-worn': 0.22, 'battery-connector': 0.13 }
+		],
+		['a flex', 'fit-charge-flex', { 'charge-flex': 0.35, 'battery-plug': 0.2 }],
+		['a cleaning', 'clean-port', { 'port-contacts': 0.4, 'port-joints': 0.2, 'port-debris': 0.2 }]
+	])('%s comes back', (_, operation, shares) => {
+		const told = ask({
+			model: operation === 'fit-charge-flex' ? 'flexed' : 'plain',
+			earlier: [{ operation, days: 12 }]
+		});
+		for (const [fault, share] of Object.entries(shares))
+			expect(Math.abs(told.chance(fault) - share), fault).toBeLessThan(0.06);
+		expect(told.first).toBe('measure look');
+	});
+	it('after three months another fault is twice as likely', () => {
+		const joints = (days: number) =>
+			ask({ earlier: [{ operation: 'replace-port', days }] }).chance('port-joints');
+		expect(joints(20)).toBeCloseTo(joints(0), 6);
+		expect(joints(60)).toBeLessThan(joints(30));
+		expect(joints(90)).toBeCloseTo((joints(0) * 0.5) / 0.75, 1);
+		expect(joints(400)).toBeCloseTo(joints(90), 6);
+	});
+	it('a comeback of a port: never the fuse, a chip or a cleaning first', () => {
+		const told = ask({ earlier: [{ operation: 'replace-port', days: 12 }], inspection: SOUND });
+		expect(told.first).not.toMatch(/clean|fuse|controller|charger/);
+	});
+	it('a port that failed: joints are pushed before anything else', () => {
+		const told = ask({ inspection: seen('bent'), attempts: [failed('replace-port')], meter: NOTHING });
+		expect(told.first).toBe('test port-joint-push');
+		expect(told.steps.slice(0, 3).join(' ')).not.toMatch(/clean/);
+	});
+	it('but not after a fuse that failed', () => {
+		const told = ask({ inspection: SOUND, attempts: [failed('replace-fuse')] });
+		expect(told.first).not.toBe('test port-joint-push');
+	});
+});
+
+describe('rules of advice', () => {
+	it('look before plugging: first of all, and said at every plugged step', () => {
+		for (const sign of [null, 'no-charge', 'drops-out', 'dead']) {
+			const told = ask({ signs: sign === null ? {} : { [sign]: true } });
+			expect(told.first).toBe('measure look');
+			for (const code of plugged.filter((each) => at(told, `test ${each}`) < Infinity))
+				expect(told.cautions(code), code).toContain('look-first');
+		}
+		const looked = ask({ inspection: SOUND });
+		expect(looked.first).not.toBe('measure look');
+		for (const code of plugged) expect(looked.cautions(code), code).not.toContain('look-first');
+	});
+	it('lint that was seen may be cleaned at once', () => {
+		expect(ask({ model: 'cheap', signs: { 'lint-seen': true, 'port-loose': true } }).first).toMatch(
+			/clean-port|port-clean|look/
+		);
+	});
+	it.each(['folded', 'touching', 'missing'] as const)(
+		'no plug with contacts %s: warned, and behind the repair',
+		(state) => {
+			const told = ask({ inspection: seen(state) });
+			const repair = told.steps.findIndex(
+				(step) => step.startsWith('operation') && step !== 'operation remove-port'
+			);
+			for (const code of plugged) {
+				const place = Math.min(at(told, `test ${code}`), at(told, `measure ${code}`));
+				if (place === Infinity) continue;
+				expect(told.cautions(code), code).toContain('may-short');
+				expect(place, code).toBeGreaterThan(repair);
+			}
+		}
+	);
+	it('bent contacts short nothing', () => {
+		for (const code of plugged)
+			expect(ask({ inspection: seen('bent') }).cautions(code)).not.toContain('may-short');
+	});
+	it('nothing inside is measured first on a closed device that nobody has looked at', () => {
+		for (const seen of [[], ['wrong-charger', 'no-charge', 'no-lamp']]) {
+			const signs = Object.fromEntries(seen.map((sign) => [sign, true]));
+			const first = ask({ signs, lossMinor: 20_000 }).advice.next[0];
+			expect(['vbus-fuse', 'coil-through', 'caps-ground', 'filter-through']).not.toContain(first?.code);
+		}
+	});
+	it('what is found is repaired at once', () => {
+		expect(ask({ inspection: SOUND, observations: found(['vbus-fuse', 'open']) }).first).toBe(
+			'operation replace-fuse'
+		);
+		expect(ask({ inspection: SOUND, counts: pads(18) }).first).toBe('operation rebuild-traces');
+		expect(ask({ inspection: SOUND, counts: pads(1) }).first).toBe('operation jumper-track');
+	});
+	it('one or two pads are bridged, two and more are rebuilt', () => {
+		const ways = (number: number) => {
+			const told = ask({ inspection: SOUND, counts: pads(number) });
+			return ['jumper-track', 'rebuild-traces'].filter((code) => at(told, `operation ${code}`) < Infinity);
+		};
+		expect(ways(1)).toEqual(['jumper-track']);
+		expect(ways(2)).toEqual(['jumper-track', 'rebuild-traces']);
+		expect(ways(3)).toEqual(['rebuild-traces']);
+	});
+	it('a connector that is burnt is not bent back', () => {
+		const ways = (state: string) =>
+			ask({ inspection: SOUND, observations: found(['battery-connector-look', state]) });
+		expect(at(ways('burnt'), 'operation bend-battery-connector')).toBe(Infinity);
+		expect(at(ways('bent'), 'operation bend-battery-connector')).toBeLessThan(Infinity);
+	});
+	it('the old port off opens its tests, and saves its minutes in the new one', () => {
+		const closed = ask({ inspection: seen('folded'), readings: SHORT });
+		expect(at(closed, 'test vbus-ground-off')).toBe(Infinity);
+		const off = ask({ inspection: seen('folded'), readings: SHORT, attempts: [PORT_OFF] });
+		expect(at(off, 'test pads-look')).toBeLessThan(Infinity);
+		expect(at(off, 'operation remove-port')).toBe(Infinity);
+	});
+	it('what asks the same is asked once', () => {
+		expect(at(ask({ inspection: SOUND, readings: SHORT }), 'test vbus-ground')).toBe(Infinity);
+		expect(at(ask({ inspection: seen('straight', ['joints', 'firm']) }), 'test port-joint-push')).toBe(
+			Infinity
+		);
+		expect(at(ask({ inspection: SOUND }), 'test port-joint-push')).toBeLessThan(Infinity);
+	});
+	it('wireless and picture are asked of models that carry them', () => {
+		expect(at(ask({ inspection: SOUND }), 'test wireless-try')).toBe(Infinity);
+		expect(at(ask({ model: 'coiled', inspection: SOUND }), 'test wireless-try')).toBeLessThan(Infinity);
+		expect(ask({ inspection: SOUND }).chance('wireless-coil')).toBeLessThan(0.001);
+	});
+	it('the same question has the same answer', () => {
+		const asked: Asked = { inspection: SOUND, meter: NOTHING };
+		expect(ask(asked).advice.next).toEqual(ask(asked).advice.next);
+	});
+});
+
+describe('giving up', () => {
+	const HOPELESS: [string, Asked][] = [
+		[
+			'worth 20, board corroded and burnt',
+			{
+				model: 'cheap',
+				inspection: seen('burnt'),
+				observations: found(['board-look', 'corroded']),
+				signs: { 'got-wet': true }
+			}
+		],
+		[
+			'worth 40, seventeen pads',
+			{ model: 'worth-40', inspection: SOUND, counts: pads(17), attempts: [PORT_OFF] }
+		],
+		[
+			'worth 25, a chip',
+			{
+				model: 'worth-25',
+				inspection: SOUND,
+				observations: found(['chip-caps', 'port-chip'], ['vbus-fuse', 'through'])
+			}
+		]
+	];
+	it.each(HOPELESS)('is right and said at once: %s', (_, asked) => {
+		const told = ask(asked);
+		expect(told.first).toBe('give-up give-up');
+		expect(told.advice.quote.verdict).toBe('not-worth-it');
+		expect(told.advice.quote.expectedProfitMinor).toBeLessThanOrEqual(0);
+	});
+	it('dirt in the port of a device worth 20 is cleaned', () => {
+		const told = ask({ model: 'cheap', signs: { 'lint-seen': true, 'port-loose': true }, inspection: SOUND });
+		expect(told.first).not.toBe('give-up give-up');
+	});
+	it('never where the quote brings something', () => {
+		const cases: Asked[] = [
+			{},
+			{ signs: { 'no-charge': true } },
+			{ inspection: SOUND, meter: NOTHING },
+			{ inspection: seen('folded'), readings: SHORT },
+			{ inspection: seen('bent'), attempts: [failed('replace-port'), failed('reflow-port')] },
+			{ signs: { 'got-wet': true }, inspection: seen('corroded') }
+		];
+		for (const asked of cases) {
+			const { first, advice } = ask(asked);
+			if (advice.quote.expectedProfitMinor > 0) expect(first).not.toBe('give-up give-up');
+		}
+	});
+	it('a verdict of not worth it is given exactly where no option brings anything', () => {
+		for (const [, asked] of [...HOPELESS, ['plain', { inspection: SOUND }] as [string, Asked]]) {
+			const { quote } = ask(asked).advice;
+			const pays = quote.options.some(
+				(option) => option.kind === 'repair' && option.price.expectedProfitMinor > 0
+			);
+			expect(quote.verdict === 'not-worth-it').toBe(!pays);
+		}
+	});
+	it('with what it loses said, plain arithmetic decides', () => {
+		expect(ask({ inspection: SOUND, meter: NOTHING, lossMinor: 100 }).first).toBe('give-up give-up');
+		expect(ask({ inspection: SOUND, meter: NOTHING, lossMinor: 50_000 }).first).not.toBe('give-up give-up');
+	});
+});
+
+describe('another fault, in words', () => {
+	it('is named last unless it leads, and no operation is for it', () => {
+		const { faults } = ask({ inspection: SOUND }).advice.inference.odds;
+		expect(faults.at(-1)?.code).toBe('other');
+		expect(faults.findIndex(({ code }) => code === 'other')).toBe(faults.length - 1);
+	});
+	it('nothing speaks for it: a finding of another fault only lowers it', () => {
+		const before = ask({ inspection: SOUND }).chance('other');
+		expect(
+			ask({ inspection: SOUND, observations: found(['vbus-fuse', 'open']) }).chance('other')
+		).toBeLessThan(before);
+	});
+});
