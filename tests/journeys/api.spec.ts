@@ -14,7 +14,7 @@ test('odds and quote answer as the exchange design says', async ({ request }) =>
 	expect(odds.learned_from).toBeGreaterThan(1000);
 	expect(odds.faults[0]).toMatchObject({ code: 'input-fuse' });
 	expect(odds.faults[0].reasons[0]).toMatchObject({ evidence: 'vbus-fuse=open' });
-	expect(odds.faults).toHaveLength(13);
+	expect(odds.faults).toHaveLength(22);
 	const ratio = (chance: number) => chance / (1 - chance);
 	for (const { usual, probability, reasons } of odds.faults) {
 		const told = reasons.reduce((all: number, { factor }: { factor: number }) => all * factor, ratio(usual));
@@ -50,6 +50,54 @@ test('odds and quote answer as the exchange design says', async ({ request }) =>
 	expect(quote).toMatchObject({ price: 60, ceiling: 120, verdict: 'quote' });
 	expect(quote.minutes.p10).toBeLessThan(quote.minutes.p50);
 	expect(quote.cost.p50).toBeLessThan(quote.cost.p90);
+});
+
+test('advice of an untouched device begins with a look, and what the shop did before counts', async ({
+	request
+}) => {
+	const ask = (more: object) =>
+		request.post('/api/v1/odds', { headers: manager, data: { model: 'tern-6', ...more } });
+	const told = async (more: object) => (await ask(more)).json();
+	const looked = await told({ signs: { 'no-charge': true }, measures: true });
+	expect(looked.next[0]).toMatchObject({ kind: 'measure', code: 'look' });
+	const plugged = looked.next.find(({ code }: { code: string }) => code === 'plug-in');
+	expect(plugged.cautions.map(({ code }: { code: string }) => code)).toContain('look-first');
+	// who does not ask for measurements gets none
+	const plain = await told({ signs: { 'no-charge': true } });
+	expect(plain.next.map(({ kind }: { kind: string }) => kind)).not.toContain('measure');
+	const chance = ({ faults }: { faults: { code: string; probability: number }[] }, fault: string) =>
+		faults.find(({ code }) => code === fault)?.probability ?? 0;
+	const earlier = [{ operation: 'replace-port', days: 12 }];
+	expect(chance(await told({ earlier }), 'port-joints')).toBeGreaterThan(
+		2 * chance(await told({}), 'port-joints')
+	);
+	const counted = await told({ counts: [{ what: 'pads', number: 18 }] });
+	expect(counted.faults[0]).toMatchObject({ code: 'torn-pads' });
+	// a device is said to come back in one way
+	const refused = async (more: object) => {
+		const answer = await ask(more);
+		expect(answer.status()).toBe(422);
+		return (await answer.json()).errors[0];
+	};
+	expect(await refused({ earlier, comeback_of: 'K-00001' })).toMatchObject({ path: 'comeback_of' });
+	expect(await refused({ comeback_of: 'K-99999' })).toMatchObject({ path: 'comeback_of' });
+	expect(await refused({ earlier: [{ operation: 'no-such' }] })).toMatchObject({
+		path: 'earlier.0.operation'
+	});
+	const supply = await request.post('/api/v1/current/judge', {
+		headers: manager,
+		data: {
+			model: 'tern-6',
+			supply: ['a', 'b'].map((orientation) => ({ volts: 4, orientation, amps: [0.02, 0.18, 0.03] }))
+		}
+	});
+	expect(await supply.json()).toMatchObject({
+		supply: [
+			{ index: 0, kind: 'jump-and-back', good: true },
+			{ index: 1, kind: 'jump-and-back', good: true }
+		],
+		together: [{ kind: 'both-sides' }]
+	});
 });
 
 test('problems name the field, the value and the way out', async ({ request }) => {

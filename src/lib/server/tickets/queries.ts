@@ -221,3 +221,7 @@ async function visitsOfCustomer(
 		return model && CODE_PATTERN.test(model) ? matching.andWhere('tickets.model', model) : matching;
 	});
 }
+
+/** The ticket that a device comes back from; null where none is named, or it is not there. */
+export const ticketBefore = async (db: Queryable, number: string | undefined): Promise<Ticket | null> =>
+	number === undefined ? null : ((await findTicket(db, number))?.ticket ?? null);

@@ -5,7 +5,7 @@ import { toQuoteAnswer } from '$lib/server/api/answers';
 import { evidenceOf, readBody, requireBearer } from '$lib/server/api/requests';
 import { database } from '$lib/server/database/connection';
 import { advise } from '$lib/server/diagnosis/advice';
-import { ticketBefore } from '$lib/server/diagnosis/earlier-work';
+import { ticketBefore } from '$lib/server/tickets/queries';
 import { askerOf } from '$lib/server/http/guard';
 import { shopMemory } from '$lib/server/memory/shop-memory';
 import { adviseAside } from '$lib/server/worker/ask';
