@@ -137,9 +137,13 @@ export const quoteAnswer = z.object({
 	floor: z.number().nullable().optional().meta({ description: 'null where nothing is expected to fix it' }),
 	price: z.number().nullable().meta({
 		description:
-			'null where none can be named, and `reasons` says why; asked, else the one with the greatest expected profit between floor and ceiling; the usual one where too few quotes were answered'
+			'null where none can be named, and `reasons` says why; asked, else the one with the greatest expected profit between floor and ceiling and within `range`; the usual one where too few quotes were answered'
 	}),
 	usual_price: z.number().nullable().meta({ description: 'what the shop’s usual markup would give' }),
+	range: z.object({ low: z.number(), high: z.number(), from: z.number() }).nullable().meta({
+		description:
+			'what was asked for like jobs, 5th to 95th percentile of price over value, widened by a tenth, `from` answered quotes: `price` is looked for within it; null with under 20'
+	}),
 	ceiling: z.number().nullable().meta({ description: 'null where the model has no value' }),
 	expected_profit: z.number().optional().meta({ description: 'with the chance that the price is accepted' }),
 	chance_of_loss: chance.optional(),

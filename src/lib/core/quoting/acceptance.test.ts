@@ -165,11 +165,13 @@ describe('the price with the greatest expected profit', () => {
 			const asked = input(more);
 			const { priceMinor, floorMinor, usualPriceMinor } = judgePrice(asked) as NamedPrice;
 			const best = profitAt(asked, priceMinor);
-			const ceiling = more.ceilingMinor ?? 6 * usualPriceMinor;
+			const { lowMinor, highMinor } = acceptance!.asked!;
+			const ceiling = Math.min(highMinor, more.ceilingMinor ?? 6 * usualPriceMinor);
+			const floor = Math.max(floorMinor, Math.min(lowMinor, ceiling));
 			expect(priceMinor).toBeGreaterThanOrEqual(floorMinor);
 			expect(priceMinor).toBeLessThanOrEqual(ceiling);
 			expect(priceMinor % 100).toBe(0);
-			for (let price = Math.ceil(floorMinor / 100) * 100; price <= ceiling; price += 100)
+			for (let price = Math.ceil(floor / 100) * 100; price <= ceiling; price += 100)
 				expect(profitAt(asked, price)).toBeLessThanOrEqual(best + 1e-9);
 		}
 	});
@@ -179,7 +181,9 @@ describe('the price with the greatest expected profit', () => {
 		const { priceMinor, floorMinor } = judgePrice(asked) as NamedPrice;
 		expect(priceMinor % 500).toBe(0);
 		const best = profitAt(asked, priceMinor);
-		for (let price = Math.ceil(floorMinor / 500) * 500; price <= 20_000; price += 500)
+		const { lowMinor, highMinor } = acceptance!.asked!;
+		const [floor, ceiling] = [Math.max(floorMinor, lowMinor), Math.min(20_000, highMinor)];
+		for (let price = Math.ceil(floor / 500) * 500; price <= ceiling; price += 500)
 			expect(profitAt(asked, price)).toBeLessThanOrEqual(best + 1e-9);
 	});
 	it('the expected profit counts the chance that it is accepted; the usual price stands beside', () => {
@@ -196,5 +200,69 @@ describe('the price with the greatest expected profit', () => {
 		);
 		expect(judgePrice(input({ acceptance: null })).reasons.join(' ')).toContain('Too few answered quotes');
 		expect(judgePrice(input()).reasons.join(' ')).toContain('Acceptance from 400 answered quotes');
+	});
+});
+
+describe('what was asked for', () => {
+	/** so many quotes at each price over a value of 100 */
+	const askedAt = (...quotes: [price: number, times: number][]) => {
+		const learned = emptyAnswers();
+		for (const [price, times] of quotes)
+			for (let i = 0; i < times; i++)
+				addAnswer(learned, {
+					priceMinor: price * 100,
+					valueMinor: 10_000,
+					kind: i % 2 ? 'private' : 'trade',
+					accepted: price < 60
+				});
+		return learned;
+	};
+	it('is the 5th to the 95th percentile over value of all who answered, widened by a tenth', () => {
+		const learned = askedAt([10, 4], [40, 48], [60, 44], [200, 4]);
+		const asked = acceptanceOf(learned, 10_000, 'private')?.asked;
+		// in steps of a fiftieth
+		expect(asked?.lowMinor).toBeCloseTo(
+			0.9 * 100 * 100 * Math.exp(0.02 * Math.round(Math.log(0.4) / 0.02)),
+			6
+		);
+		expect(asked?.highMinor).toBeCloseTo(
+			1.1 * 100 * 100 * Math.exp(0.02 * Math.round(Math.log(0.6) / 0.02)),
+			6
+		);
+		expect(asked?.from).toBe(100);
+		// twice the worth, twice the range
+		expect(acceptanceOf(learned, 20_000, 'private')?.asked?.lowMinor).toBeCloseTo(
+			2 * (asked?.lowMinor as number),
+			6
+		);
+	});
+	it('is told from twenty answers on', () => {
+		expect(acceptanceOf(askedAt([40, 19]), 10_000, 'private')?.asked).toBeNull();
+		expect(acceptanceOf(askedAt([40, 20]), 10_000, 'private')?.asked).not.toBeNull();
+	});
+	it('holds the suggested price, whatever acceptance would be beyond it', () => {
+		const acceptance = acceptanceOf(askedAt([30, 200], [33, 200]), 10_000, 'private');
+		const cheap = {
+			...cost(),
+			chanceFixed: 1,
+			comebackChance: 0,
+			comebackCostMinor: 0,
+			costMinor: { p10: 0, p50: 0, p90: 0, mean: 1000 }
+		};
+		const { priceMinor, range } = judgePrice(
+			pricing({ job: cheap, acceptance, ceilingMinor: 10_000 })
+		) as NamedPrice;
+		expect(priceMinor).toBeLessThanOrEqual(range?.highMinor as number);
+		expect(priceMinor).toBeGreaterThan(3300);
+		// all that was asked for lies under the floor: the floor
+		const dear = { ...cheap, costMinor: { p10: 0, p50: 0, p90: 0, mean: 5000 } };
+		expect(judgePrice(pricing({ job: dear, acceptance, ceilingMinor: 10_000 })).priceMinor).toBe(5000);
+		// all of it lies over the ceiling: the ceiling
+		expect(judgePrice(pricing({ job: cheap, acceptance, ceilingMinor: 2000 })).priceMinor).toBe(2000);
+	});
+	it('with fewer answers the usual price is suggested', () => {
+		const acceptance = acceptanceOf(askedAt([30, 12]), 10_000, 'private');
+		const { priceMinor, usualPriceMinor, range } = judgePrice(pricing({ acceptance, ceilingMinor: 10_000 }));
+		expect([priceMinor, range]).toEqual([usualPriceMinor, null]);
 	});
 });

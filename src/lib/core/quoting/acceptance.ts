@@ -85,6 +85,15 @@ export interface Acceptance {
 	valueMinor: number | null;
 	/** ways in which the chance may fall with the price, each with its share of belief */
 	forms: readonly Form[];
+	/** between which prices such jobs were asked for; beyond it nothing is known. Null with too few answers */
+	asked: AskedRange | null;
+}
+
+export interface AskedRange {
+	lowMinor: number;
+	highMinor: number;
+	/** answered quotes behind it */
+	from: number;
 }
 
 /**
@@ -105,7 +114,36 @@ export function acceptanceOf(
 		sumOf([...(group.get(kindOf)?.values() ?? [])].map(([, all]) => all));
 	const fromAll = sumOf(KINDS.map(answered));
 	if (fromAll < FEWEST) return null;
-	return { from: answered(kind), fromAll, kind, valueMinor, forms: formsOf(group) };
+	const asked = askedRange(group, valueMinor, fromAll);
+	return { from: answered(kind), fromAll, kind, valueMinor, forms: formsOf(group), asked };
+}
+
+/** With fewer answers no range is told, so that outliers are not the whole of it. A choice, like those that follow. */
+const FEWEST_OF_RANGE = 20;
+const SHARES_OF_RANGE = [0.05, 0.95] as const;
+/** The range is widened by so much on either side: a little beyond is no leap. */
+const WIDENED = 0.1;
+
+/** The 5th to the 95th percentile of price over value among all that answered, widened by a tenth, at this value. */
+function askedRange(
+	group: LearnedAnswers['valued'],
+	valueMinor: number | null,
+	answers: number
+): AskedRange | null {
+	if (answers < FEWEST_OF_RANGE) return null;
+	const steps = [...group.values()]
+		.flatMap((bySteps) => [...bySteps].map(([step, [, all]]) => ({ step, all })))
+		.sort((a, b) => a.step - b.step);
+	const stepAt = (share: number) => {
+		let below = 0;
+		for (const { step, all } of steps) if ((below += all) >= share * answers) return step;
+		return steps.at(-1)?.step ?? 0;
+	};
+	const [low, high] = SHARES_OF_RANGE.map((share) => Math.exp(stepAt(share) * STEP) * (valueMinor ?? 1)) as [
+		number,
+		number
+	];
+	return { lowMinor: low * (1 - WIDENED), highMinor: high * (1 + WIDENED), from: answers };
 }
 
 /** Chance that a price is accepted; it never rises with the price. */

@@ -1,7 +1,7 @@
 import { percent } from '../units/percent';
 import type { Minor } from '../units/money';
 import { nounFor } from '../units/noun';
-import { chanceAccepted, type Acceptance } from './acceptance';
+import { chanceAccepted, type Acceptance, type AskedRange } from './acceptance';
 import type { JobCost } from './job-cost';
 
 type QuoteVerdict = 'quote' | 'diagnose-first' | 'not-worth-it';
@@ -14,6 +14,8 @@ export interface PriceJudgement {
 	/** what the shop's usual markup would ask; null where no price can be named */
 	usualPriceMinor: Minor | null;
 	ceilingMinor: Minor | null;
+	/** between which prices the suggested one was looked for; null where too few were answered */
+	range: AskedRange | null;
 	/** with the chance that the price is accepted, where answers say something of it */
 	expectedProfitMinor: Minor;
 	chanceOfLoss: number;
@@ -142,6 +144,7 @@ export function judgePrice(input: PriceInput): PriceJudgement {
 		priceMinor,
 		usualPriceMinor,
 		ceilingMinor,
+		range: input.acceptance?.asked ?? null,
 		expectedProfitMinor: Math.round(profitAt(input, priceMinor ?? 0)),
 		chanceOfLoss: chanceOfLoss(job.draws, netOf(policy, priceMinor ?? 0), feeMinor),
 		verdict,
@@ -173,15 +176,22 @@ const MOST_TIMES = 6;
 const LOOKS = 120;
 
 /**
- * The price, a multiple of the shop's step, between floor and ceiling with the greatest expected profit. First evenly over all of it, then about the best
- * one ever more closely: profit has one hill where acceptance falls, and where it had two the higher is met.
+ * The price, a multiple of the shop's step, between floor and ceiling and within what such jobs were asked for, with the greatest expected
+ * profit: acceptance is not carried on to prices that nobody was asked. First evenly over all of it, then about the best
+ * one ever more closely: profit has one hill where acceptance falls, and where it had two the higher is met. Where all that was asked for lies
+ * under the floor it is the floor; the usual one where too few were answered.
  */
 function bestPrice(input: PriceInput, floorMinor: number, usualMinor: Minor): Minor {
 	const { acceptance, ceilingMinor, policy } = input;
 	const point = policy.stepMinor;
-	const from = Math.ceil(floorMinor / point);
-	const to = Math.floor((ceilingMinor ?? MOST_TIMES * usualMinor) / point);
-	if (!acceptance || to < from) return usualMinor;
+	const asked = acceptance?.asked;
+	if (!acceptance || !asked) return usualMinor;
+	const floor = Math.ceil(floorMinor / point);
+	const ceiling = Math.floor((ceilingMinor ?? MOST_TIMES * usualMinor) / point);
+	if (ceiling < floor) return usualMinor;
+	const within = (at: number) => Math.min(ceiling, Math.max(floor, at));
+	const from = within(Math.ceil(asked.lowMinor / point));
+	const to = Math.max(from, within(Math.floor(asked.highMinor / point)));
 	let [low, high, best] = [from, to, from];
 	for (;;) {
 		const step = Math.max(1, Math.ceil((high - low) / LOOKS));

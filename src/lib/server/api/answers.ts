@@ -127,6 +127,11 @@ export function toQuoteAnswer(quote: Quote, role: Role): z.output<typeof quoteAn
 	return {
 		...pricedFigures({ job, price: quote, acceptance }, role),
 		usual_price: orNothing(quote.usualPriceMinor),
+		range: quote.range && {
+			low: money(quote.range.lowMinor),
+			high: money(quote.range.highMinor),
+			from: quote.range.from
+		},
 		ceiling: orNothing(quote.ceilingMinor),
 		from: job.from,
 		from_walks: job.fromWalks,
