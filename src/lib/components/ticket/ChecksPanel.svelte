@@ -23,7 +23,12 @@
 		const at = advised.indexOf(code);
 		return done.has(code) ? 200 : at < 0 ? 100 : at;
 	};
-	const tests = $derived([...bench.tests].sort((a, b) => rank(a.code) - rank(b.code)));
+	/** what a model does not carry is not tested on it */
+	const fits = (carries: readonly string[] | null) =>
+		carries === null || carries.some((word) => desk.view.about.carries?.includes(word));
+	const tests = $derived(
+		bench.tests.filter(({ carries }) => fits(carries)).sort((a, b) => rank(a.code) - rank(b.code))
+	);
 </script>
 
 <PathPanel />

@@ -315,6 +315,7 @@ export const judgeAnswer = z.object({
 				text: z.string()
 			})
 		)
+		.optional()
 		.meta({
 			description: 'looks through a bench supply; `together` has `both-sides` where each side jumps or climbs'
 		}),

@@ -194,7 +194,16 @@ export function toJudgeAnswer(
 			...(wait ? { wait } : {})
 		})),
 		together: [...together.map(plugWords), ...(supplies.bothSides ? [BOTH_SIDES] : [])],
-		supply: supplies.looks.map(({ kind, good }, index) => ({ index, kind, good, text: SUPPLY_WORDS[kind] })),
+		...(supplies.looks.length > 0
+			? {
+					supply: supplies.looks.map(({ kind, good }, index) => ({
+						index,
+						kind,
+						good,
+						text: SUPPLY_WORDS[kind]
+					}))
+				}
+			: {}),
 		battery: battery && { state: battery.state, volts_per_cell: battery.cellVolts, text: battery.text },
 		cautions,
 		soak: soak && { verdict: soak.verdict, per_hour: soak.perHour }

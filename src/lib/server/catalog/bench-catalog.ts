@@ -4,12 +4,13 @@ import type { Catalog } from '$lib/core/catalog/catalog';
 export function benchCatalog(catalog: Catalog) {
 	return {
 		signs: [...catalog.signs.values()].map(({ code, label, kind }) => ({ code, label, kind })),
-		tests: [...catalog.tests.values()].map(({ code, label, minutes, outcomes, caution }) => ({
+		tests: [...catalog.tests.values()].map(({ code, label, minutes, outcomes, caution, carries }) => ({
 			code,
 			label,
 			minutes,
 			outcomes,
-			caution: caution ?? null
+			caution: caution ?? null,
+			carries: carries ?? null
 		})),
 		operations: [...catalog.operations.values()].map((operation) => ({
 			code: operation.code,
