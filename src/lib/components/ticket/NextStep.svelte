@@ -30,8 +30,10 @@
 		if (!first || !plan.schools || first.kind === 'give-up') return null;
 		const measures = first.kind === 'test' || first.kind === 'measure';
 		const other = measures ? plan.schools.swap : plan.schools.measure;
-		if (other.tie) return 'Measuring first and swapping first come to the same, near enough.';
-		const saves = `${measures ? 'Measuring' : 'Swapping'} first saves ${under(first, other)} over ${measures ? 'the best swap' : 'the best test'}`;
+		// less than three minutes decide nothing
+		if (other.tie || Math.abs(other.minutes - first.minutes) < 3)
+			return 'Measure or replace first: no real difference.';
+		const saves = `${measures ? 'Measuring' : 'Replacing'} first saves ${under(first, other)} over ${measures ? 'the best repair' : 'the best test'}`;
 		return `${saves}.`;
 	});
 	/** those that cost about as much share a line */
@@ -93,13 +95,13 @@
 					▲ {first.caution}
 				</p>{/if}
 			{#if before}<p class="mt-0.5 text-[0.87rem] leading-snug text-low">
-					◐ Looking further changed this: {before.label} stood here before.
+					◐ Changed after a deeper look: {before.label} stood here before.
 				</p>{/if}
 			{#if schools}<p class="mt-0.5 text-[0.87rem] leading-snug">{schools}</p>{/if}
 			<ul class="text-[0.9rem]">
 				{#if ties.length > 0}
 					<li class="leading-snug">
-						<span class="text-ink-soft">About the same:</span>
+						<span class="text-ink-soft">Equally good:</span>
 						{#each ties as step, i (step.kind + step.code)}{i > 0 ? ', ' : ' '}<button
 								class="text-left hover:underline"
 								onclick={() => onstart(step)}>{step.label}</button

@@ -57,7 +57,7 @@ export function planView(
 		minutes: step.expectedMinutes,
 		why: step.why,
 		caution: cautionWords(step),
-		tie: step !== next[0] && step.kind !== 'prove' && step.expectedCostMinor <= best * NEAR_TIE,
+		tie: step !== next[0] && maybeFirst(step) && step.expectedCostMinor <= best * NEAR_TIE,
 		outcomes: step.outcomes.map(({ leads, ...outcome }) => ({
 			...outcome,
 			leads: leads.map(({ code, ...lead }) => ({ ...lead, label: catalog.faults.get(code)?.label ?? code }))
@@ -68,11 +68,15 @@ export function planView(
 	const swap = next.find(({ kind }) => kind === 'operation');
 	return {
 		steps: next.slice(0, SHOWN).map(toView),
-		schools: measure && swap ? { measure: toView(measure), swap: toView(swap) } : null,
+		schools: measure && swap && maybeFirst(measure) ? { measure: toView(measure), swap: toView(swap) } : null,
 		ahead,
 		gone: resolved
 	};
 }
+
+/** Whether a step may be begun with as well as the first: not what must not come before another, whatever it costs. */
+const maybeFirst = ({ kind, cautions }: Step): boolean =>
+	kind !== 'prove' && !cautions.includes('may-short') && !cautions.includes('look-first');
 
 /** What is to be heeded at a step: what holds of any such step, then the catalog's own words. */
 function cautionWords({ caution, cautions }: Step): string | null {

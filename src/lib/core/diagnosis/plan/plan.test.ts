@@ -9,6 +9,7 @@ import { MEASURES } from '../../evidence/measurements';
 import type { Features } from '../learn/evidence';
 import { learn, type Lesson } from '../learn/learn';
 import { rankNextSteps } from './next-step';
+import { STEP_CAUTIONS } from './advice-rules';
 import { planView, type Plan } from './plan-view';
 import type { Step } from './next-step';
 import { complaintGone, proofSteps } from './prove';
@@ -315,6 +316,22 @@ describe('a plan', () => {
 		expect(view.schools).toMatchObject({ measure: { code: 't' }, swap: { code: 'o' } });
 		expect(view).toMatchObject({ ahead: 2, gone: false });
 		expect(view.steps[0]?.outcomes[0]?.leads.map(({ label }) => label)).toEqual(['Fuse', 'gone']);
+		// what must stand behind another is as good as none, whatever it costs
+		for (const caution of ['may-short', 'look-first'] as const) {
+			const held = { ...step('test', 't', 101), cautions: [caution] };
+			const warned = planView(
+				{ ...plan(step('operation', 'o', 100)), next: [step('operation', 'o', 100), held] },
+				catalog,
+				true
+			);
+			expect(warned.steps.map(({ tie }) => tie)).toEqual([false, false]);
+			expect(warned.schools).toBeNull();
+			expect(warned.steps[1]?.caution).toBe(STEP_CAUTIONS[caution]);
+		}
+		const own = { ...step('test', 't', 101), caution: 'Mind the lens.', cautions: ['battery-out' as const] };
+		expect(planView({ ...plan(), next: [own] }, catalog, true).steps[0]?.caution).toBe(
+			`${STEP_CAUTIONS['battery-out']} Mind the lens.`
+		);
 		const blind = planView(plan(step('test', 't', 100)), catalog, false);
 		expect(blind.schools).toBeNull();
 		expect(JSON.stringify(blind)).not.toMatch(/Minor/);

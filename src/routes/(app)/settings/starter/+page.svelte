@@ -38,7 +38,7 @@
 				{/each}
 			</div>
 			<Problem message={form && 'problem' in form ? form.problem : undefined} />
-			<button class="btn btn-copper">Add to the catalog</button>
+			<button class="btn btn-copper mt-2">Add to the catalog</button>
 		</form>
 	{/if}
 </section>
