@@ -138,6 +138,18 @@ describe('the supply line to ground', () => {
 		expect(told.first).toBe('operation replace-port');
 		expect(ask({ ...gone, inspection: SOUND }).leader).toBe('port-contacts');
 	});
+	it('the same by contacts that were read with the port off', () => {
+		const off = (value: number) =>
+			SHORT!.map((reading) => ({ ...reading, stage: 'port-off' as const, value }));
+		const gone = { inspection: SOUND, attempts: [PORT_OFF] };
+		expect(ask({ ...gone, readings: [...SHORT!, ...off(0.51)] }).leader).toBe('port-contacts');
+		expect(ask({ ...gone, readings: [...SHORT!, ...off(0.002)] }).leader).toBe('shorted-capacitor');
+	});
+	it('ohms count: under five a short', () => {
+		const ohms = (value: number) => SHORT!.map((reading) => ({ ...reading, mode: 'ohms' as const, value }));
+		expect(ask({ inspection: SOUND, readings: ohms(4.9) }).leader).toBe('shorted-capacitor');
+		expect(ask({ inspection: SOUND, readings: ohms(5) }).leader).not.toBe('shorted-capacitor');
+	});
 	it('still there with the port off: capacitor first', () => {
 		const told = ask({
 			inspection: seen('folded'),

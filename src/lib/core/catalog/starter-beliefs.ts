@@ -175,6 +175,7 @@ const USUAL: Believed = {
 			short: 0.03
 		},
 		'pins:vbus': { agrees: 0.5, value: 0.46, short: 0.01, open: 0.01, low: 0.01, high: 0.005, mixed: 0.005 },
+		'off:vbus': { agrees: 0.5, value: 0.46, short: 0.01, open: 0.01, low: 0.01, high: 0.005, mixed: 0.005 },
 		'pins:gnd': { agrees: 0.5, short: 0.47, value: 0.01, open: 0.01, mixed: 0.01 },
 		...Object.fromEntries(
 			['pins:cc1', 'pins:cc2', 'pins:d+', 'pins:d-'].map((question) => [
@@ -203,7 +204,7 @@ const groundShort = (chance: number): Outcomes => ({
 /** A supply line of this fault, with its port on and off, as pins, ohms and ohms with the old port off. */
 const supplyLine = (on: number, off: number): Believed => ({
 	tests: { 'vbus-ground': groundShort(on), 'vbus-ground-off': groundShort(off) },
-	measured: { 'pins:vbus': vbusShort(on) }
+	measured: { 'pins:vbus': vbusShort(on), 'off:vbus': vbusShort(off) }
 });
 const draw = (nothing: number, others: Outcomes): Outcomes => ({ nothing, ...others });
 /** One side only: nothing behind the port does that. */
@@ -796,7 +797,10 @@ const CONDITIONAL: readonly Given[] = [
 			outcomes: groundShort(0.965),
 			where
 		})),
-		{ question: 'vbus-ground-off', outcomes: groundShort(0.955), where }
+		{ question: 'vbus-ground-off', outcomes: groundShort(0.955), where },
+		...PORT_SIDE.map((fault) => ({ fault, question: 'off:vbus', outcomes: vbusShort(0.01), where })),
+		...SHORTS_BEHIND.map((fault) => ({ fault, question: 'off:vbus', outcomes: vbusShort(0.965), where })),
+		{ question: 'off:vbus', outcomes: vbusShort(0.955), where }
 	]),
 	...['port-contacts', 'port-joints', 'torn-pads', 'port-debris', 'charge-flex'].map((fault) => ({
 		fault,

@@ -116,7 +116,8 @@ const TESTS: CatalogRecord[] = [
 		caution: UNPLUGGED
 	}),
 	test('vbus-ground-off', 'VBUS to ground, old port off', 1, ['normal', 'low', 'short'], {
-		needs: ['port-off']
+		needs: ['port-off'],
+		repeats: ['off:vbus']
 	}),
 	test('vbus-behind-port', 'Supply voltage just behind the port', 2, ['there', 'lost'], {
 		needs: ['opened', 'plugged'],

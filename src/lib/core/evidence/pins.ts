@@ -5,10 +5,15 @@ import { EMPTY_BOOK } from '../readings/known-good-book';
 import { MODES } from '../readings/reference';
 import { formatReading } from '../readings/typed-reading';
 import { SHORT_BELOW } from '../readings/verdict';
+import type { Connector } from '../catalog/catalog';
+import { PORT_OFF } from '../units/stage';
 import { place, stamp } from './entry-fields';
 import { groupByMinute } from './group-by-minute';
 import { boardName, instrument, instrumentName, stage, stageField } from './instrument-fields';
 import { measurement, type Answer, type Seen } from './measurement';
+
+const NET_ANSWERS = ['agrees', 'value', 'short', 'open', 'low', 'high', 'mixed'] as const;
+const OFF = 'off:';
 
 const value = z.number().min(-1000).max(1e9).optional();
 const overload = z.boolean().optional();
@@ -63,14 +68,16 @@ export const PINS = measurement({
 	},
 	moment: 'stage',
 	// judged by its known good where there is any, else a plain value, short or open; mixed: its contacts read apart
-	questions: { 'pins:NET': ['agrees', 'value', 'short', 'open', 'low', 'high', 'mixed'] },
+	// off: the same with the old port off
+	questions: { 'pins:NET': NET_ANSWERS, 'off:NET': NET_ANSWERS },
 	answers: pinAnswers,
 	words(question, answer) {
-		const net = question.slice('pins:'.length).toUpperCase();
-		if (answer === 'agrees') return `${net} reads as known good`;
+		const net = question.slice(question.indexOf(':') + 1).toUpperCase();
+		const off = question.startsWith(OFF) ? ', port off' : '';
+		if (answer === 'agrees') return `${net} reads as known good${off}`;
 		return answer === 'mixed'
-			? `contacts of ${net} read apart`
-			: `${net} reads ${answer === 'value' ? 'a value' : answer}`;
+			? `contacts of ${net} read apart${off}`
+			: `${net} reads ${answer === 'value' ? 'a value' : answer}${off}`;
 	},
 	asks: {
 		code: 'read-pins',
@@ -97,9 +104,27 @@ const connectorOf = ({ model, catalog }: Seen) =>
  */
 function pinAnswers(readings: readonly Reading[], seen: Seen): Answer[] {
 	const connector = connectorOf(seen);
-	const read = readings.filter(({ mode }) => mode === 'diode');
-	if (!connector || read.length === 0) return [];
-	const { pins, nets } = verdictsAlone(connector, read, seen.knownGood);
+	if (!connector) return [];
+	return [false, true].flatMap((isOff) => {
+		const taken = readings.filter(({ stage }) => (stage === PORT_OFF) === isOff);
+		const diode = taken.filter(({ mode }) => mode === 'diode');
+		const answers = diode.length > 0 ? diodeAnswers(connector, diode, seen) : [];
+		const told = new Set(answers.map(({ net }) => net));
+		const ohms = ohmsAnswers(connector, taken).filter(({ net }) => !told.has(net));
+		return [...answers, ...ohms].map(({ net, answer }) => ({
+			question: `${isOff ? OFF : 'pins:'}${net}`,
+			answer
+		}));
+	});
+}
+
+interface NetAnswer {
+	net: string;
+	answer: string;
+}
+
+function diodeAnswers(connector: Connector, read: readonly Reading[], { knownGood }: Seen): NetAnswer[] {
+	const { pins, nets } = verdictsAlone(connector, read, knownGood);
 	return nets.map(({ net, verdict, agree }) => {
 		const members = pins.filter((pin) => pin.net === net);
 		const judged = verdict !== 'no-reference';
@@ -108,8 +133,22 @@ function pinAnswers(readings: readonly Reading[], seen: Seen): Answer[] {
 			: members.every((pin) => Math.abs(pin.value ?? 0) < SHORT_BELOW.diode)
 				? 'short'
 				: 'value';
-		return { question: `pins:${net}`, answer: !agree ? 'mixed' : judged ? verdict : plain };
+		return { net, answer: !agree ? 'mixed' : judged ? verdict : plain };
 	});
+}
+
+/** Below it a line is short; a good board reads some hundred ohms. Common practice, no source. */
+const SHORT_OHMS = 5;
+
+/** Ohms are judged by themselves: a short, or a value; of a net the contact that reads least. */
+function ohmsAnswers({ pins }: Connector, readings: readonly Reading[]): NetAnswer[] {
+	const least = new Map<string, number>();
+	for (const { mode, pin, value, overload } of readings) {
+		const net = pins.find((contact) => contact.pin === pin)?.net;
+		if (mode !== 'ohms' || net === undefined) continue;
+		least.set(net, Math.min(least.get(net) ?? Infinity, overload ? Infinity : Math.abs(value ?? Infinity)));
+	}
+	return [...least].map(([net, ohms]) => ({ net, answer: ohms < SHORT_OHMS ? 'short' : 'value' }));
 }
 
 type Reread = Reading & { before?: Reading };

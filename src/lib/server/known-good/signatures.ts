@@ -1,7 +1,7 @@
 import { withoutSimulated } from '$lib/core/diagnosis/learn/evidence';
 import { findSignatures, judgeForSignatures, type Signature } from '$lib/core/readings/signatures';
 import { ticketFromRecord, type Ticket } from '$lib/core/tickets/ticket-record';
-import { beforeRepair } from '$lib/core/units/stage';
+import { beforeRepair, PORT_OFF } from '$lib/core/units/stage';
 import type { Database } from '../database/connection';
 import { asJson } from '../database/json';
 import type { ShopMemory } from '../memory/shop-memory';
@@ -71,4 +71,6 @@ async function search(db: Database, memory: ShopMemory, model: string): Promise<
 }
 
 const earlyDiode = (ticket: Ticket) =>
-	withoutSimulated(ticket).readings.filter(({ stage, mode }) => beforeRepair(stage) && mode === 'diode');
+	withoutSimulated(ticket).readings.filter(
+		({ stage, mode }) => beforeRepair(stage) && stage !== PORT_OFF && mode === 'diode'
+	);

@@ -14,7 +14,7 @@ import {
 	takenBackBy
 } from '$lib/core/tickets/proven-references';
 import { ruleOf, type TicketChange } from '$lib/core/tickets/ticket-change';
-import { beforeRepair } from '$lib/core/units/stage';
+import { beforeRepair, PORT_OFF } from '$lib/core/units/stage';
 import type { Ticket } from '$lib/core/tickets/ticket-record';
 import type { Effect } from '$lib/core/tickets/verbs/verb';
 import { formatInstant } from '$lib/core/units/instant';
@@ -126,7 +126,7 @@ async function keepProvisional({ trx, after: current, change, catalog }: Cause):
 	const { mode, pins: stoodFor } = change as { mode: Mode; pins?: readonly string[] };
 	const connector = catalog.connectors.get(catalog.models.get(current.model)?.connector ?? '');
 	if (!connector) return;
-	const early = current.readings.filter(({ stage }) => beforeRepair(stage));
+	const early = current.readings.filter(({ stage }) => beforeRepair(stage) && stage !== PORT_OFF);
 	const { book } = knownGoodShelf(await allReferences(trx), catalog);
 	const { pins, nets } = compareReadings(connector, early, book(current.model));
 	const dissenting = new Set(nets.flatMap(({ dissenting }) => dissenting));

@@ -179,7 +179,23 @@ describe('what is measured tells', () => {
 			],
 			{ 'pins:vbus': 'mixed' }
 		],
-		['other modes say nothing', [['1', 3, 'ohms']], { 'pins:vbus': undefined }],
+		['volts say nothing', [['1', 3, 'volts']], { 'pins:vbus': undefined }],
+		[
+			'ohms tell a short, and a value',
+			[
+				['1', 4.99, 'ohms'],
+				['3', 5, 'ohms']
+			],
+			{ 'pins:vbus': 'short', 'pins:d+': 'value' }
+		],
+		[
+			'of a net that was read in both, diode mode tells',
+			[
+				['1', 0.4],
+				['1', 3, 'ohms']
+			],
+			{ 'pins:vbus': 'value' }
+		],
 		['a net that was not read says nothing', [['3', 0.4]], { 'pins:vbus': undefined, 'pins:d+': 'value' }]
 	])('%s', (_, shown, told) => expect(of(told, pins(...shown))).toEqual(told));
 	it('the latest outcome of a test counts, of codes that the catalog knows', () => {
