@@ -381,6 +381,12 @@ describe('rules of advice', () => {
 		expect(ask({ inspection: SOUND, counts: pads(18) }).first).toBe('operation rebuild-traces');
 		expect(ask({ inspection: SOUND, counts: pads(1) }).first).toBe('operation jumper-track');
 	});
+	it('and no test is called as good as that repair', () => {
+		const held = (asked: Asked) =>
+			ask(asked).advice.next.filter(({ kind, heldBack }) => kind === 'test' && !heldBack);
+		expect(held({ inspection: SOUND, observations: found(['vbus-fuse', 'open']) })).toEqual([]);
+		expect(held({ inspection: SOUND, meter: NOTHING }).length).toBeGreaterThan(3);
+	});
 	it('one or two pads are bridged, two and more are rebuilt', () => {
 		const ways = (number: number) => {
 			const told = ask({ inspection: SOUND, counts: pads(number) });

@@ -28,7 +28,7 @@ const LOOK = 'look';
 /** A fault leads from here on: its repair may come before further tests. */
 const LEADS = 0.5;
 /** From here on nothing is tested before its repair. */
-const STANDS = 0.85;
+export const STANDS = 0.85;
 /** A repair for less than this is none while anything else is left. */
 const UNLIKELY = 0.1;
 

@@ -1,5 +1,5 @@
 import type { StepCaution } from '../../units/seen-codes';
-import { cautionsAt, underRules } from './advice-rules';
+import { cautionsAt, STANDS, underRules } from './advice-rules';
 import { JOINTS_QUESTION } from '../../evidence/joint-state';
 import { asks, type DeviceState } from './device-state';
 import { lostIncomeMinor, mayGiveUp, type Income } from './give-up';
@@ -38,6 +38,8 @@ export interface Step {
 	caution: string | null;
 	/** what is to be heeded beside it, by its code */
 	cautions: readonly StepCaution[];
+	/** a fault stands already, and its repair comes first: this is not as good, whatever it costs */
+	heldBack?: true;
 	/** what each outcome would do to the odds */
 	outcomes: StepOutcome[];
 }
@@ -112,7 +114,11 @@ export function rankNextSteps(
 		device,
 		batteryState: batteryStateOf(features)
 	};
-	const steps = ruled.map((first) => wordStep(wording, first));
+	const worded = ruled.map((first) => wordStep(wording, first));
+	const stands = lead >= STANDS && worded[0]?.kind === 'operation';
+	const steps = worded.map((step): Step =>
+		stands && step.kind !== 'operation' ? { ...step, heldBack: true } : step
+	);
 	const dearer = steps.findIndex(({ expectedCostMinor }) => expectedCostMinor >= world.lossMinor);
 	const cheapest = dearer < 0 ? steps.length : dearer;
 	const looksFirst = steps[0]?.kind === 'measure' && !device.looked && !device.attempted;

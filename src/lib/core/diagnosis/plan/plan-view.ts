@@ -75,8 +75,8 @@ export function planView(
 }
 
 /** Whether a step may be begun with as well as the first: not what must not come before another, whatever it costs. */
-const maybeFirst = ({ kind, cautions }: Step): boolean =>
-	kind !== 'prove' && !cautions.includes('may-short') && !cautions.includes('look-first');
+const maybeFirst = ({ kind, cautions, heldBack }: Step): boolean =>
+	kind !== 'prove' && !heldBack && !cautions.includes('may-short') && !cautions.includes('look-first');
 
 /** What is to be heeded at a step: what holds of any such step, then the catalog's own words. */
 function cautionWords({ caution, cautions }: Step): string | null {
