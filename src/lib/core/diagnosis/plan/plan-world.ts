@@ -361,9 +361,20 @@ function normalised(chances: State): State {
 
 /** Chance that a remedy addresses anything that is present. */
 export function addressed(state: State, { leaves }: PlannedRemedy): number {
+	const support = supportOf(leaves);
 	let sum = 0;
-	for (let i = 0; i < state.length; i++) if (leaves[i] !== i) sum += state[i] as number;
+	for (let i = 0; i < support.length; i++) sum += valueAt(state, support[i] as number);
 	return sum;
+}
+
+/** Sets that a remedy addresses, by their index: few of many, and asked for thousands of times in one plan. */
+const supports = new WeakMap<Int16Array, Int16Array>();
+function supportOf(leaves: Int16Array): Int16Array {
+	const known = supports.get(leaves);
+	if (known) return known;
+	const support = Int16Array.from([...leaves.keys()].filter((i) => leaves[i] !== i));
+	supports.set(leaves, support);
+	return support;
 }
 
 /** Tries a remedy: the chance that the device then works, and the belief where it does not. */
