@@ -46,7 +46,7 @@ async function measure(page: Page, number: string, code: string): Promise<void> 
 async function recordCount(page: Page): Promise<number> {
 	await page.goto('/practice');
 	await expect(page.getByRole('heading', { name: 'Ways of foretelling' })).toBeVisible({ timeout: 60_000 });
-	await expect(page.getByText('Foretelling each closed ticket')).toBeHidden({ timeout: 240_000 });
+	await expect(page.getByText('Foretelling each closed ticket')).toBeHidden({ timeout: 900_000 });
 	const words = await page.getByText(/From \d+ closed tickets/).textContent();
 	return Number(/From (\d+) closed/.exec(words ?? '')?.[1]);
 }
@@ -54,7 +54,8 @@ async function recordCount(page: Page): Promise<number> {
 test('the plan is followed to a repair, the odds turn, and the track record takes the ticket in', async ({
 	page
 }) => {
-	test.setTimeout(600_000);
+	// twelve hundred tickets are foretold on a core that others use too
+	test.setTimeout(1_800_000);
 	await enterAs(page, 'odile');
 	const before = await recordCount(page);
 	expect(before).toBeGreaterThan(1000);

@@ -152,13 +152,13 @@ export const comebacksAside = (
 	asker: Asker
 ): Promise<Comebacks> => ask({ kind: 'comebacks', by, days, asOf }, asker);
 
-/** Returns as a screen shows them: as they were last shown, the newer ones behind them. */
-export function returnsShown(request: Omit<ReturnsAsked, 'now'>): Promise<Shown<ReturnsView>> {
+/** Returns as a screen shows them: as they were last shown, the newer ones behind them, with what who looks has changed. */
+export function returnsShown(request: Omit<ReturnsAsked, 'now'>, who: string): Promise<Shown<ReturnsView>> {
 	const { by, row, days, only: onlyTechnician } = request;
 	// whole tables of the shop are kept over a start, closer looks and one person's are not
 	return lookAt(
 		`returns ${JSON.stringify([by, row, days, onlyTechnician])}`,
-		{ keep: row === null && onlyTechnician === null },
+		{ keep: row === null && onlyTechnician === null, changedAt: lastSentBy(who) },
 		() =>
 			ask({ kind: 'returns', asked: { ...request, now: Date.now() } }, HOUSE, [by, row, days, onlyTechnician])
 	);

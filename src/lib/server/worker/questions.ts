@@ -85,8 +85,8 @@ export interface Answers {
 export type Steps = Pick<ReturnType<typeof adviseSteps>, 'inference' | 'plan'>;
 export type Answer = Answers[Question['kind']];
 
-/** Two more steps behind the six best first ones: three in all. */
-const FURTHER = { depth: 2, firsts: 6 };
+/** Two more steps behind the three best first ones: three in all. */
+const FURTHER = { depth: 2, firsts: 3 };
 
 /** Which worker answers, and how: by kind of question. */
 export interface Placing extends Rule {

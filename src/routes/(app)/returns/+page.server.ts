@@ -17,7 +17,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	const by = RATE_KINDS.find((kind) => kind === url.searchParams.get('by')) ?? 'operation';
 	const days = DAYS.find((length) => String(length) === url.searchParams.get('days')) ?? 90;
 	const row = url.searchParams.get('row')?.slice(0, 64) || null;
-	const { newer, ...shown } = await returnsShown({ by, row, days, only: onlyTechnician });
+	const { newer, ...shown } = await returnsShown({ by, row, days, only: onlyTechnician }, user.signIn);
 	return { shown, newer, days: DAYS, kinds: RATE_KINDS, mayClear: user.role === 'manager' };
 };
 
