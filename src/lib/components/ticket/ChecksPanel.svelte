@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { isCarried } from '$lib/core/units/carried';
 	import { codeWords } from '$lib/core/units/code';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { useFormat } from '../ui/shop-context';
@@ -24,10 +25,10 @@
 		return done.has(code) ? 200 : at < 0 ? 100 : at;
 	};
 	/** what a model does not carry is not tested on it */
-	const fits = (carries: readonly string[] | null) =>
-		carries === null || carries.some((word) => desk.view.about.carries?.includes(word));
 	const tests = $derived(
-		bench.tests.filter(({ carries }) => fits(carries)).sort((a, b) => rank(a.code) - rank(b.code))
+		bench.tests
+			.filter(({ carries }) => isCarried(carries, desk.view.about.carries))
+			.sort((a, b) => rank(a.code) - rank(b.code))
 	);
 </script>
 

@@ -4,6 +4,7 @@
 	import { latestByPlace } from '$lib/core/evidence/latest-by-place';
 	import PortFace, { type FaceContact } from './PortFace.svelte';
 	import { useDesk } from './desk.svelte';
+	import { JOINT_MARKS } from './joint-marks';
 
 	/** The joint test: every contact and anchor of the port pushed under the lens, one key each. */
 	let { active }: { active: boolean } = $props();
@@ -14,11 +15,7 @@
 	const since = $derived(Math.max(0, ...desk.ticket.attempts.map(({ at, part }) => (part ? 0 : (at ?? 0)))));
 	const states = $derived(latestByPlace(desk.ticket.joints.filter(({ at }) => (at ?? Infinity) >= since)));
 	const LOOK: Record<PushedState, Omit<FaceContact, 'text'>> = {
-		firm: { shape: '●', tone: 'text-agrees' },
-		moves: { shape: '▽', tone: 'text-low' },
-		cracked: { shape: '△', tone: 'text-high' },
-		dry: { shape: '◌', tone: 'text-open', dashed: true },
-		bridged: { shape: '▼', tone: 'text-short', filled: true },
+		...JOINT_MARKS,
 		redo: { shape: '✕', tone: 'text-short' }
 	};
 	const contacts = $derived(

@@ -13,6 +13,7 @@
 	import SignRow from '../ui/SignRow.svelte';
 	import { useDesk } from './desk.svelte';
 	import CountFields from './CountFields.svelte';
+	import { JOINT_MARKS } from './joint-marks';
 	import PhotosPanel from './PhotosPanel.svelte';
 	import PortFace, { type FaceContact } from './PortFace.svelte';
 
@@ -32,11 +33,7 @@
 		missing: { shape: '◌', tone: 'text-open', dashed: true },
 		burnt: { shape: '✕', tone: 'text-short' },
 		corroded: { shape: '◆', tone: 'text-low' },
-		firm: { shape: '●', tone: 'text-agrees' },
-		moves: { shape: '▽', tone: 'text-low' },
-		cracked: { shape: '△', tone: 'text-high' },
-		dry: { shape: '◌', tone: 'text-open', dashed: true },
-		bridged: { shape: '▼', tone: 'text-short', filled: true }
+		...JOINT_MARKS
 	};
 	/** joints have words of their own */
 	const states = $derived<readonly SeenState[]>(place === 'joints' ? JOINT_STATES : CONTACT_STATES);

@@ -1,3 +1,5 @@
+import { isCarried } from '../units/carried';
+
 export interface GateState {
 	code: string;
 	label: string;
@@ -57,7 +59,7 @@ export function gateStates(
 ): GateState[] {
 	const undoes = (gate: string) => (work: Work) =>
 		catalog.operations?.get(work.operation)?.undoes?.includes(gate) ?? !work.part;
-	const carried = catalog.models?.get(ticket.model ?? '')?.carries ?? [];
+	const carried = catalog.models?.get(ticket.model ?? '')?.carries;
 	const concerns = ({
 		operations,
 		models,
@@ -67,7 +69,7 @@ export function gateStates(
 		models?: readonly string[] | undefined;
 		carries?: readonly string[] | undefined;
 	}) =>
-		(!carries || carries.some((word) => carried.includes(word))) &&
+		isCarried(carries, carried) &&
 		(!models || ticket.model === undefined || models.includes(ticket.model)) &&
 		(!operations || ticket.attempts.some(({ operation }) => operations.includes(operation)));
 	return [...catalog.gates.values()]

@@ -767,6 +767,11 @@ const SHORT_SEEN = [
 	{ measured: 'pins:vbus', outcomes: ['short'] },
 	{ test: 'vbus-ground', outcomes: ['short'] }
 ];
+/** The supply line with the old port off, as it is asked in ohms and at the contacts. */
+const OFF_QUESTIONS = [
+	{ question: 'vbus-ground-off', short: groundShort },
+	{ question: 'off:vbus', short: vbusShort }
+];
 const PORT_SIDE = ['port-contacts', 'port-joints', 'charge-flex'];
 const SHORTS_BEHIND = [
 	'shorted-capacitor',
@@ -789,19 +794,13 @@ const CONDITIONAL: readonly Given[] = [
 	{ fault: 'port-joints', question: 'pins:vbus', outcomes: vbusShort(0.9), where: bridged },
 	{ fault: 'port-joints', question: 'vbus-ground', outcomes: groundShort(0.9), where: bridged },
 	// the short is gone with the old port: the port was it; what lies behind it stays
-	...SHORT_SEEN.flatMap((where) => [
-		...PORT_SIDE.map((fault) => ({ fault, question: 'vbus-ground-off', outcomes: groundShort(0.01), where })),
-		...SHORTS_BEHIND.map((fault) => ({
-			fault,
-			question: 'vbus-ground-off',
-			outcomes: groundShort(0.965),
-			where
-		})),
-		{ question: 'vbus-ground-off', outcomes: groundShort(0.955), where },
-		...PORT_SIDE.map((fault) => ({ fault, question: 'off:vbus', outcomes: vbusShort(0.01), where })),
-		...SHORTS_BEHIND.map((fault) => ({ fault, question: 'off:vbus', outcomes: vbusShort(0.965), where })),
-		{ question: 'off:vbus', outcomes: vbusShort(0.955), where }
-	]),
+	...SHORT_SEEN.flatMap((where) =>
+		OFF_QUESTIONS.flatMap(({ question, short }) => [
+			...PORT_SIDE.map((fault) => ({ fault, question, outcomes: short(0.01), where })),
+			...SHORTS_BEHIND.map((fault) => ({ fault, question, outcomes: short(0.965), where })),
+			{ question, outcomes: short(0.955), where }
+		])
+	),
 	...['port-contacts', 'port-joints', 'torn-pads', 'port-debris', 'charge-flex'].map((fault) => ({
 		fault,
 		question: 'meter:draw',

@@ -1,3 +1,4 @@
+import { isCarried } from '../../units/carried';
 import { addAt, valueAt } from '../../units/vector';
 import type { Catalog } from '../../catalog/catalog';
 import { dirichletMean, dirichletMultinomialLog, likeliestWeight } from '../../statistics/dirichlet';
@@ -83,8 +84,7 @@ function ofThisModel(
 	if (!model) return [...means];
 	const factor = (fault: string) => {
 		const { port_on: places, carries } = catalog.faults.get(fault) ?? {};
-		const isCarried = !carries || carries.some((word) => model.carries?.includes(word));
-		return (places?.[model.port_on ?? 'board'] ?? 1) * (isCarried ? 1 : NOT_CARRIED);
+		return (places?.[model.port_on ?? 'board'] ?? 1) * (isCarried(carries, model.carries) ? 1 : NOT_CARRIED);
 	};
 	const weighed = means.map((share, i) => share * factor(codes[i] as string));
 	const total = sumOf(weighed);

@@ -1,6 +1,7 @@
 import type { TestNeed } from '../../catalog/kinds-of-finding';
 import type { StepCaution } from '../../units/seen-codes';
 import type { DeviceState } from './device-state';
+import { isInside } from './inside';
 import type { First } from './plan-ahead';
 import { addressed, answersTo, chanceIn, costHere, type PlanWorld, type State } from './plan-world';
 
@@ -34,7 +35,7 @@ const UNLIKELY = 0.1;
 
 const needsOf = ({ step }: First): readonly TestNeed[] => (step.kind === 'operation' ? [] : step.needs);
 const isPlugged = (first: First) => needsOf(first).includes('plugged');
-const isInside = (first: First) => needsOf(first).some((need) => need === 'opened' || need === 'port-off');
+const isWithin = (first: First) => isInside(needsOf(first));
 const isRepair = ({ step }: First) => step.kind === 'operation' && !step.opens;
 
 /** @param firsts cheapest first */
@@ -50,7 +51,7 @@ export function underRules(firsts: readonly First[], bench: Bench): First[] {
 	}
 	// a continuity check inside is never first on a closed device that nobody has looked at
 	if (!device.looked && !device.opened && !device.attempted)
-		steps = behindFirst(steps, isInside, (first) => !isInside(first));
+		steps = behindFirst(steps, isWithin, (first) => !isWithin(first));
 	// a plug may short the supply: behind the repair
 	if (device.mayShort) steps = behindFirst(steps, isPlugged, isRepair);
 	return plain ? steps : lookFirst(steps, bench);
@@ -155,7 +156,7 @@ export function cautionsAt(first: First, device: DeviceState, batteryState: stri
 		...(isPlugged(first) && !device.looked && !device.attempted ? (['look-first'] as const) : []),
 		...(isPlugged(first) && device.mayShort ? (['may-short'] as const) : []),
 		...(needs.includes('battery-out') ? (['battery-out'] as const) : []),
-		...(isPlugged(first) && isInside(first) ? (['live-board'] as const) : []),
+		...(isPlugged(first) && isWithin(first) ? (['live-board'] as const) : []),
 		...(isPlugged(first) && isLow ? (['supervise'] as const) : [])
 	];
 }

@@ -3,6 +3,7 @@ import type { TestNeed } from '../../catalog/kinds-of-finding';
 import { JOINTS_QUESTION } from '../../evidence/joint-state';
 import { MEASURES } from '../../evidence/measurements';
 import { MAY_SHORT } from '../../units/seen-codes';
+import { isInside } from './inside';
 import type { Answer, Evidence, Features } from '../learn/evidence';
 
 /** How a device lies on the bench, as far as a plan has to know. */
@@ -51,7 +52,7 @@ export function deviceState(evidence: Evidence, features: Features, catalog: Cat
 		attempted: attempts.length > 0,
 		opened:
 			portOff ||
-			attempts.some(({ operation }) => isInside(catalog, operation)) ||
+			attempts.some(({ operation }) => isDoneInside(catalog, operation)) ||
 			answered.some(isFromInside(catalog)),
 		portOff,
 		mayShort: latest.some(({ question, answer }) => isShorting(catalog, question, answer)),
@@ -99,7 +100,7 @@ function oftenJoints(catalog: Catalog, operation: string): boolean {
 }
 
 /** Work that takes skill or parts is done inside. */
-function isInside(catalog: Catalog, code: string): boolean {
+function isDoneInside(catalog: Catalog, code: string): boolean {
 	const operation = catalog.operations.get(code);
 	return operation !== undefined && (operation.skill !== undefined || (operation.parts ?? []).length > 0);
 }
@@ -107,7 +108,7 @@ function isInside(catalog: Catalog, code: string): boolean {
 const isFromInside =
 	(catalog: Catalog) =>
 	({ question }: Answer): boolean =>
-		needsOf(catalog, question).some((need) => need === 'opened' || need === 'port-off');
+		isInside(needsOf(catalog, question));
 
 /** What must be so before a question is answered. */
 const needsOf = (catalog: Catalog, question: string): readonly TestNeed[] =>

@@ -1,3 +1,4 @@
+import { isInside } from './inside';
 import {
 	addressed,
 	afterStep,
@@ -110,8 +111,7 @@ function bestAhead(world: PlanWorld, state: State, depth: number): Outlook {
 }
 
 /** From outside, inside, operation: of steps that cost alike, those that a technician would do first. */
-const reach = ({ step }: First): number =>
-	step.kind === 'operation' ? 2 : step.needs.includes('opened') || step.needs.includes('port-off') ? 1 : 0;
+const reach = ({ step }: First): number => (step.kind === 'operation' ? 2 : isInside(step.needs) ? 1 : 0);
 /** Within this share of the cost steps are alike. A choice. */
 const ALIKE = 0.01;
 

@@ -1,3 +1,4 @@
+import { isCarried } from '../../units/carried';
 import { addAt, itemAt, valueAt } from '../../units/vector';
 import type { Engine } from '../engine';
 import { meanHourlyCostMinor, operationPartsMinor, type Catalog } from '../../catalog/catalog';
@@ -10,6 +11,7 @@ import { MEASURES } from '../../evidence/measurements';
 import type { Features } from '../learn/evidence';
 import type { FaultSet } from '../fault-sets';
 import type { DeviceState } from './device-state';
+import { isInside } from './inside';
 import { remediesOf, type Inference, type SetChance } from '../infer/odds';
 
 /** What a step costs by itself: minutes, and hundredths of currency with the minutes in them. */
@@ -134,7 +136,7 @@ export function planWorld(
 		}));
 	const tests = [
 		...[...catalog.tests.values()]
-			.filter((test) => fitsModel(test, model) && !isAnswered(catalog, test.code, answered))
+			.filter((test) => isCarried(test.carries, model?.carries) && !isAnswered(catalog, test.code, answered))
 			.map(({ code, minutes, costMinor, risk, needs = [] }): PlannedTest => ({
 				kind: 'test',
 				code,
@@ -172,10 +174,6 @@ export function planWorld(
 /** To open a device whose model does not say. Common practice, no source. */
 const OPEN_MINUTES = 8;
 
-type ModelOf = ReturnType<Catalog['models']['get']>;
-const fitsModel = ({ carries }: { carries?: readonly string[] | undefined }, model: ModelOf) =>
-	!carries || carries.some((word) => model?.carries?.includes(word));
-
 const opensTests = (catalog: Catalog, code: string) => (catalog.operations.get(code)?.opens ?? []).length > 0;
 
 /** It, or what asks the same, was answered. */
@@ -193,7 +191,7 @@ export function isOffered(
 	counts: Readonly<Record<string, number>>
 ): boolean {
 	const operation = catalog.operations.get(code);
-	if (!operation || !fitsModel(operation, catalog.models.get(model))) return false;
+	if (!operation || !isCarried(operation.carries, catalog.models.get(model)?.carries)) return false;
 	const { when, unless = [] } = operation;
 	const number = when && counts[when.count];
 	if (when && number !== undefined && (number < (when.least ?? 0) || number > (when.most ?? Infinity)))
@@ -284,7 +282,7 @@ function triesLeft(planned: readonly PlannedRemedy[], start: State, { attempts }
 /** A world after a step was taken: a test is not asked again, a repair has a try less. */
 export function afterStep(world: PlanWorld, step: PlannedRemedy | PlannedTest): PlanWorld {
 	if (step.kind !== 'operation') {
-		const opening = isInside(step) ? null : world.opening;
+		const opening = isInside(step.needs) ? null : world.opening;
 		return { ...world, opening, tests: world.tests.filter((test) => test !== step) };
 	}
 	const remedies = world.remedies.flatMap((remedy) =>
@@ -311,12 +309,10 @@ export function afterStep(world: PlanWorld, step: PlannedRemedy | PlannedTest): 
 	};
 }
 
-const isInside = ({ needs }: PlannedTest) => needs.includes('opened') || needs.includes('port-off');
-
 /** What a step costs from here: the first look inside opens the device. */
 export function costHere({ opening }: PlanWorld, step: PlannedRemedy | PlannedTest): StepCost {
 	const { minutes, costMinor } = step;
-	if (!opening || step.kind === 'operation' || !isInside(step)) return { minutes, costMinor };
+	if (!opening || step.kind === 'operation' || !isInside(step.needs)) return { minutes, costMinor };
 	return { minutes: minutes + opening.minutes, costMinor: costMinor + opening.costMinor };
 }
 
