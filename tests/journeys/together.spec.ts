@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import { enterAs, takeIn, test } from './shop';
+import { awake, enterAs, takeIn, test } from './shop';
 
 test('two people on one ticket: the stale save is refused with what changed, and kept', async ({
 	browser
@@ -13,6 +13,8 @@ test('two people on one ticket: the stale save is refused with what changed, and
 	const number = await takeIn(first);
 	await first.goto(`/tickets/${number}`);
 	await second.goto(`/tickets/${number}`);
+	await awake(first);
+	await awake(second);
 	await first.getByLabel('Note', { exact: true }).fill('cleaned the case');
 	await first.keyboard.press('Enter');
 	await expect(first.getByText('cleaned the case')).toBeVisible();

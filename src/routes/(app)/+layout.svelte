@@ -146,6 +146,7 @@
 		<form id="sign-out" method="POST" action="/sign-out" class="hidden" onsubmit={leave}></form>
 	</div>
 </header>
+<WaitCalls board={waits} />
 <main id="work" class="mx-auto max-w-[1560px] p-3 sm:px-4">
 	{#if elsewhere.length > 0}
 		<p role="status" class="slip mb-3 border-l-[5px] border-l-low">
@@ -156,4 +157,3 @@
 	{/if}
 	{@render children()}
 </main>
-<WaitCalls board={waits} />

@@ -6,7 +6,8 @@
 	import { mayNotify } from './call-out';
 	import { overWords, type BoardWait, type WaitBoard } from './wait-board.svelte';
 
-	/** Waits whose time is over, called out wherever somebody is: a slip on every page and the title; sound and notification come with it. */
+	/** Waits whose time is over, called out wherever somebody is: a strip on every page and the title; sound and notification come with it. */
+	const MOST_SHOWN = 3;
 	let { board }: { board: WaitBoard } = $props();
 	let allowed = $state(mayNotify());
 	let problem = $state<string | null>(null);
@@ -14,6 +15,7 @@
 
 	// the title says it where the page is behind others
 	const over = $derived(board.calls.over);
+	const shown = $derived(over.slice(0, MOST_SHOWN));
 	$effect(() => {
 		const first = over[0];
 		if (!first) return;
@@ -34,16 +36,17 @@
 </script>
 
 {#if over.length > 0}
+	<!-- in the flow of the page: what stands below moves down, nothing that somebody is about to press is covered -->
 	<section
-		class="no-print fixed right-3 bottom-3 z-40 w-96 max-w-[calc(100vw-1.5rem)] rounded border-2 border-copper bg-paper px-3 py-2 shadow-md"
+		class="no-print sticky top-0 z-40 border-b-2 border-copper bg-paper px-3 shadow-sm sm:px-4"
 		aria-label="Waits that are over"
 	>
-		<ul class="max-h-56 overflow-y-auto" role="alert">
-			{#each over as wait (`${wait.number} ${wait.for}`)}
-				<li class="flex items-center justify-between gap-3 py-1">
+		<ul class="mx-auto flex max-w-[1560px] flex-wrap items-center gap-x-6" role="alert">
+			{#each shown as wait (`${wait.number} ${wait.for}`)}
+				<li class="flex items-center gap-3 py-1 max-sm:w-full max-sm:justify-between">
 					<span class="leading-snug">
 						<strong>{wait.note ?? `Wait for ${wait.for}`}</strong>
-						<span class="block text-sm text-ink-soft"
+						<span class="text-sm text-ink-soft"
 							><a class="link figure" href="/tickets/{wait.number}">{wait.number}</a>
 							{wait.model}{wait.with ? `, ${wait.with}` : ''} · {countdownWords(wait.until, board.now)}</span
 						>
@@ -53,10 +56,13 @@
 					>
 				</li>
 			{/each}
+			{#if over.length > shown.length}
+				<li><a class="link text-sm" href="/floor">{over.length - shown.length} more on the floor</a></li>
+			{/if}
+			{#if allowed === 'default'}
+				<li><button class="link text-sm" onclick={ask}>Call me with a notification as well</button></li>
+			{/if}
 		</ul>
-		{#if problem}<p role="status" class="text-sm font-semibold text-short">{problem}</p>{/if}
-		{#if allowed === 'default'}
-			<button class="link text-sm" onclick={ask}>Call me with a notification as well</button>
-		{/if}
+		{#if problem}<p role="status" class="pb-1 text-sm font-semibold text-short">{problem}</p>{/if}
 	</section>
 {/if}

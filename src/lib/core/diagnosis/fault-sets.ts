@@ -85,12 +85,16 @@ export function logPriorOfSets(
 	if (lifts) totals[2] = pairTotal(shares, lifts);
 	const possible = (size: number) => size <= shares.length && (totals[size] ?? 0) > 0;
 	const usable = sizes.reduce<number>((sum, chance, size) => sum + (possible(size) ? chance : 0), 0);
+	// chance of a set of a size by what its weight is
+	const scale = sizes.map((chance, size) =>
+		possible(size) ? chance / usable / (totals[size] as number) : 0
+	);
 	return Float64Array.from(sets, (set) => {
-		if (!possible(set.length)) return -Infinity;
 		const [first, second] = set;
-		const lift = lifts && set.length === 2 ? valueAt(lifts, (first as number) * n + (second as number)) : 1;
-		const weight = set.reduce((product, fault) => product * (shares[fault] ?? 0), lift);
-		return Math.log(((sizes[set.length] ?? 0) / usable) * (weight / (totals[set.length] as number)));
+		let weight = scale[set.length] ?? 0;
+		if (lifts && set.length === 2) weight *= valueAt(lifts, (first as number) * n + (second as number));
+		for (let i = 0; i < set.length; i++) weight *= shares[set[i] as number] ?? 0;
+		return Math.log(weight);
 	});
 }
 
@@ -119,7 +123,11 @@ export function marginals(sets: readonly FaultSet[], posterior: Float64Array, co
 /**
  * Noisy-OR with leak: P(present) = 1 - (1 - leak) * product(1 - link).
  * Source: Pearl, Probabilistic Reasoning in Intelligent Systems (1988).
+ * @param links by fault, 0 to 1
+ * @param causes faults that are there
  */
-export function noisyOr(leak: number, links: readonly number[]): number {
-	return 1 - links.reduce((absent, link) => absent * (1 - link), 1 - leak);
+export function noisyOr(leak: number, links: ArrayLike<number>, causes: FaultSet): number {
+	let absent = 1 - leak;
+	for (let i = 0; i < causes.length; i++) absent *= 1 - (links[causes[i] as number] as number);
+	return 1 - absent;
 }

@@ -4,6 +4,7 @@ import { isOfPath } from '../../evidence/measurements';
 import type { Engine } from '../engine';
 import { divergence } from '../../statistics/divergence';
 import { shrunkRate } from '../../statistics/shrunk-rate';
+import { valueAt } from '../../units/vector';
 import { noisyOr, type FaultSet, type Sizes } from '../fault-sets';
 import type { Belief, SignBeliefs } from '../learn/fit';
 import { USUAL_WEIGHT } from '../learn/answer-model';
@@ -86,15 +87,11 @@ function likelihoodOfSign(
 	evidence: string
 ): EvidenceLikelihood {
 	const leak = clip(background);
-	const links = perFault.map(({ chance }) => Math.max(0, (chance - leak) / (1 - leak)));
+	const links = Float64Array.from(perFault, ({ chance }) => Math.max(0, (chance - leak) / (1 - leak)));
 	const chanceOf = (set: FaultSet): number => {
 		const [first] = set;
 		if (first === undefined) return noFault.chance;
-		if (set.length === 1) return perFault[first]?.chance ?? leak;
-		return noisyOr(
-			leak,
-			set.map((fault) => links[fault] as number)
-		);
+		return set.length === 1 ? (perFault[first]?.chance ?? leak) : noisyOr(leak, links, set);
 	};
 	return {
 		evidence,
@@ -213,6 +210,36 @@ export function answerChances(
 	return perFault[loudest]?.chances ?? overall;
 }
 
+/**
+ * Chance of one answer under every set, as `answerChances` has it.
+ * @param k place of the answer among the question's
+ */
+function likelihoodOfAnswer(beliefs: AnswerBeliefs, sets: readonly FaultSet[], k: number): Float64Array {
+	const { perFault, departures, overall, none: noFault, worstShows } = beliefs;
+	const chances = Float64Array.from(perFault, ({ chances }) => chances[k] as number);
+	const sumTo = (end: number) =>
+		Float64Array.from(perFault, ({ chances }) => {
+			let sum = 0;
+			for (let i = 0; i < end; i++) sum += chances[i] as number;
+			return sum;
+		});
+	const [before, upTo] = worstShows ? [sumTo(k), sumTo(k + 1)] : [chances, chances];
+	return Float64Array.from(sets, (set) => {
+		let loudest = set[0];
+		if (loudest === undefined) return noFault.chances[k] as number;
+		if (worstShows && set.length > 1) {
+			let [worse, all] = [1, 1];
+			for (const fault of set) {
+				worse *= valueAt(before, fault);
+				all *= valueAt(upTo, fault);
+			}
+			return all - worse;
+		}
+		for (const fault of set) if ((departures[fault] ?? 0) > (departures[loudest] ?? 0)) loudest = fault;
+		return loudest < chances.length ? valueAt(chances, loudest) : (overall[k] as number);
+	});
+}
+
 /** Chances of the worst of several independent answers, ordered from good to bad. */
 function worstOf(chances: readonly (readonly number[])[]): number[] {
 	const upTo = chances.map((answers) =>
@@ -242,7 +269,7 @@ export function answerLikelihood(
 				weight,
 				doubt: doubts[index] as number
 			})),
-			logLikelihood: Float64Array.from(sets, (set) => Math.log(answerChances(beliefs, set)[index] as number))
+			logLikelihood: likelihoodOfAnswer(beliefs, sets, index).map(Math.log)
 		};
 	});
 }

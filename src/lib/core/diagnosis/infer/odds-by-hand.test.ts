@@ -277,6 +277,24 @@ describe('beliefs behind them', () => {
 			expect(nats).toBeCloseTo(departure(raised(answers.perFault[fault]?.chances as number[])), 12)
 		);
 	});
+	it.each(['q', 'path:fuse-out'])(
+		'an answer to %s is as likely as its chance under every set says',
+		(question) => {
+			const fitted = { ...answers };
+			const asked = { ...engine, fitted: { ...engine.fitted, answers: () => fitted } as unknown as Fitted };
+			const beliefs = answerBeliefs(asked, 'm', question);
+			expect(beliefs.worstShows).toBe(question !== 'q');
+			answers.answers.forEach((answer, k) => {
+				const { logLikelihood } = answerLikelihood(asked, sets, 'm', question, answer);
+				sets.forEach((set, s) =>
+					expect(Math.exp(logLikelihood[s] as number), set.join()).toBeCloseTo(
+						answerChances(beliefs, set)[k] as number,
+						12
+					)
+				);
+			});
+		}
+	);
 	it('operations as the fault model sees them, of faults that the catalog knows', () => {
 		expect(remediesOf(engine, 'any')).toEqual([
 			{ code: 'fix-a', fixes: new Set([0]), success: 0.8, harm: 0 },

@@ -58,8 +58,8 @@ export interface Odds {
 	unseen: number;
 }
 
-/** The posterior with what the planner and the quote need of it. */
-export interface Inference {
+/** Chances of sets of faults: all that the planner needs. */
+export interface Posterior {
 	model: string;
 	codes: string[];
 	/** what may have been wrong at first, and how likely each is */
@@ -67,6 +67,12 @@ export interface Inference {
 	posterior: Float64Array;
 	/** what is left of it after the attempts that failed; the same where there are none. Chances sum to 1 */
 	now: readonly SetChance[];
+	/** chance of each fault, in the order of `codes`; after attempts that failed, that it is left now */
+	chances: readonly number[];
+}
+
+/** The posterior with its odds as they are shown: intervals, and what each piece of evidence did. */
+export interface Inference extends Posterior {
 	odds: Odds;
 }
 
@@ -95,17 +101,18 @@ export function remediesOf(engine: Engine, model: string): Remedy[] {
 	}));
 }
 
-/**
- * Chances of every fault and set of faults, given the evidence and what the shop's closed tickets taught.
- * The empty set is "no fault of the catalog explains it". Chances of sets sum to 1. After attempts that failed the odds are of
- * what is left now; once one worked they are of what was wrong.
- * @param engine catalog and what was learnt
- * @param model code of the device's model; one that nobody knows is judged by the shop
- * @param features evidence in classes, as `readFeatures` makes it
- * @returns `sets` as lists of indices into `codes`, `posterior` of the same length, and the odds as they are shown
- * @example inferOdds(engine, 'tern-6', readFeatures(ticket, catalog)).odds.faults[0]?.probability // 0.81
- */
-export function inferOdds(engine: Engine, model: string, features: Features): Inference {
+/** A posterior with what it was made of. */
+interface Weighed extends Posterior {
+	shares: readonly Belief[];
+	prior: Float64Array;
+	likelihoods: readonly EvidenceLikelihood[];
+	unseen: number;
+	/** chance of each fault that it was wrong at first */
+	atFirst: readonly number[];
+	ofNow: boolean;
+}
+
+function weighEvidence(engine: Engine, model: string, features: Features): Weighed {
 	const codes = [...engine.catalog.faults.keys()];
 	const shares = faultShares(engine, model);
 	const { sets, unseen } = setsToWeigh(engine, model, shares, features);
@@ -119,14 +126,36 @@ export function inferOdds(engine: Engine, model: string, features: Features): In
 	const atFirst = marginals(sets, posterior, codes.length);
 	const now = leftNow(sets, posterior, repairs.courses);
 	const isResolved = features.attempts.some(({ resolved }) => resolved);
-	const shown = isResolved || repairs.courses === null ? null : now;
-	const chances = shown
+	const ofNow = !isResolved && repairs.courses !== null;
+	const chances = ofNow
 		? marginals(
-				shown.map(({ set }) => set),
-				Float64Array.from(shown, ({ chance }) => chance),
+				now.map(({ set }) => set),
+				Float64Array.from(now, ({ chance }) => chance),
 				codes.length
 			)
 		: atFirst;
+	return { model, codes, sets, posterior, now, chances, shares, prior, likelihoods, unseen, atFirst, ofNow };
+}
+
+/**
+ * Chances of every fault and set of faults, given the evidence and what the shop's closed tickets taught.
+ * The empty set is "no fault of the catalog explains it". Chances of sets sum to 1. After attempts that failed the chances are of
+ * what is left now; once one worked they are of what was wrong.
+ * @param engine catalog and what was learnt
+ * @param model code of the device's model; one that nobody knows is judged by the shop
+ * @param features evidence in classes, as `readFeatures` makes it
+ * @returns `sets` as lists of indices into `codes`, `posterior` of the same length
+ */
+export const inferPosterior = (engine: Engine, model: string, features: Features): Posterior =>
+	weighEvidence(engine, model, features);
+
+/**
+ * The posterior (`inferPosterior`) with the odds as they are shown. Their reasons and intervals cost more than the posterior itself.
+ * @example inferOdds(engine, 'tern-6', readFeatures(ticket, catalog)).odds.faults[0]?.probability // 0.81
+ */
+export function inferOdds(engine: Engine, model: string, features: Features): Inference {
+	const weighed = weighEvidence(engine, model, features);
+	const { codes, sets, posterior, now, chances, shares, prior, likelihoods, atFirst } = weighed;
 	const variances = logVariances(shares, likelihoods);
 	const youth = 1 + YOUNG / (engine.learned.tickets + GROWN);
 	const rival = codes.map((_, fault) => strongestRival(sets, posterior, fault));
@@ -138,37 +167,37 @@ export function inferOdds(engine: Engine, model: string, features: Features): In
 		return {
 			code,
 			label: engine.catalog.faults.get(code)?.label ?? code,
-			probability: chances[fault] as number,
-			...logitInterval(chances[fault] as number, Z80 * spread),
+			probability: itemAt(chances, fault),
+			...logitInterval(itemAt(chances, fault), Z80 * spread),
 			from: Math.round(engine.learned.faults.get(code) ?? 0),
-			...sinceMended(itemAt(explained, fault), atFirst[fault] as number, chances[fault] as number)
+			...sinceMended(itemAt(explained, fault), itemAt(atFirst, fault), itemAt(chances, fault))
 		};
 	});
 	return {
-		model,
-		codes,
-		sets,
-		posterior,
-		now,
+		...{ model, codes, sets, posterior, now, chances },
 		odds: {
 			learnedFrom: engine.learned.tickets,
 			fromModel: engine.learned.models.get(model)?.tickets ?? 0,
-			faults: catchAllLast(
-				faults.sort((a, b) => b.probability - a.probability || (a.code < b.code ? -1 : 1)),
-				engine.catalog
-			),
-			sets: likeliestSets(shown ?? now, codes),
-			none: (shown ?? now).find(({ set }) => set.length === 0)?.chance ?? 0,
-			ofNow: shown !== null,
-			unseen
+			faults: leadingFirst(faults, engine.catalog),
+			sets: likeliestSets(now, codes),
+			none: now.find(({ set }) => set.length === 0)?.chance ?? 0,
+			ofNow: weighed.ofNow,
+			unseen: weighed.unseen
 		}
 	};
 }
 
-/** What stands for whatever has no code of its own is named last, unless it leads. */
-function catchAllLast(faults: readonly FaultOdds[], catalog: Pick<Catalog, 'faults'>): FaultOdds[] {
-	const at = faults.findIndex(({ code }) => catalog.faults.get(code)?.catch_all);
-	return at <= 0 ? [...faults] : [...faults.toSpliced(at, 1), itemAt(faults, at)];
+/**
+ * Faults in the order in which they are named: the likeliest first, by code where they are alike. What stands for whatever has no code
+ * of its own comes last, unless it leads.
+ */
+export function leadingFirst<Fault extends { code: string; probability: number }>(
+	faults: readonly Fault[],
+	catalog: Pick<Catalog, 'faults'>
+): Fault[] {
+	const sorted = faults.toSorted((a, b) => b.probability - a.probability || (a.code < b.code ? -1 : 1));
+	const at = sorted.findIndex(({ code }) => catalog.faults.get(code)?.catch_all);
+	return at <= 0 ? sorted : [...sorted.toSpliced(at, 1), itemAt(sorted, at)];
 }
 
 /** What may be left now of all sets, those that are the same taken together. */

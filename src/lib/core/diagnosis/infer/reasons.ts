@@ -107,18 +107,23 @@ function weigh(
 	const mass = new Float64Array(faults);
 	const overall = new Float64Array(pieces);
 	const faultSums = new Float64Array(faults * pieces);
+	const row = new Float64Array(pieces);
 	for (let s = 0; s < sets.length; s++) {
 		const weight = valueAt(weights, s);
 		total += weight;
 		const at = s * pieces;
-		for (let e = 0; e < pieces; e++) addAt(overall, e, weight * valueAt(logs, at + e));
+		for (let e = 0; e < pieces; e++) {
+			const credit = weight * valueAt(logs, at + e);
+			row[e] = credit;
+			addAt(overall, e, credit);
+		}
 		const set = itemAt(sets, s);
 		for (let i = 0; i < set.length; i++) {
 			const fault = set[i] as number;
 			addAt(mass, fault, weight);
 			const offset = fault * pieces;
 			for (let e = 0; e < pieces; e++) {
-				addAt(faultSums, offset + e, weight * valueAt(logs, at + e));
+				addAt(faultSums, offset + e, valueAt(row, e));
 			}
 		}
 	}

@@ -1,9 +1,11 @@
+import { itemAt } from '../../units/vector';
 import { isInside } from './inside';
 import {
 	addressed,
 	afterStep,
 	answersTo,
 	costHere,
+	failInPlace,
 	tryRemedy,
 	type PlannedRemedy,
 	type PlannedTest,
@@ -35,28 +37,29 @@ const LATER_TESTS = 8;
  */
 export function repairOutlook(world: PlanWorld, state: State): Outlook & { order: string[] } {
 	const { lossMinor } = world;
-	let [reach, costMinor, minutes, now] = [1, 0, 0, state];
-	const triesLeft = new Map(world.remedies.map((remedy) => [remedy, remedy.tries]));
+	// weights of the sets: not scaled after each failure, since only what a remedy addresses changes
+	const weights = Float64Array.from(state);
+	let [total, costMinor, minutes] = [1, 0, 0];
+	const triesLeft = world.remedies.map(({ tries }) => tries);
 	const tried: string[] = [];
 	let best: Outlook & { order: string[] } = { costMinor: lossMinor, minutes: 0, order: [] };
-	while (tried.length < MOST_ATTEMPTS && reach > 1e-4) {
-		let next: PlannedRemedy | null = null;
-		let maximum = 0;
-		for (const [remedy, tries] of triesLeft) {
-			if (tries === 0) continue;
-			const helps = addressed(now, remedy) * remedy.success;
+	while (tried.length < MOST_ATTEMPTS && total > 1e-4) {
+		let [next, maximum] = [-1, 0];
+		for (let r = 0; r < triesLeft.length; r++) {
+			if (triesLeft[r] === 0) continue;
+			const remedy = itemAt(world.remedies, r);
+			const helps = (addressed(weights, remedy) * remedy.success) / total;
 			const ratio = helps / Math.max(1, remedy.costMinor);
-			if (helps > LEAST_HELP && ratio > maximum) [next, maximum] = [remedy, ratio];
+			if (helps > LEAST_HELP && ratio > maximum) [next, maximum] = [r, ratio];
 		}
-		if (!next) break;
-		triesLeft.set(next, (triesLeft.get(next) as number) - 1);
-		tried.push(next.code);
-		costMinor += reach * next.costMinor;
-		minutes += reach * next.minutes;
-		const { resolved, after: failedState } = tryRemedy(now, next);
-		reach *= 1 - resolved;
-		now = failedState;
-		const stopped = costMinor + reach * lossMinor;
+		const remedy = world.remedies[next];
+		if (!remedy) break;
+		triesLeft[next] = itemAt(triesLeft, next) - 1;
+		tried.push(remedy.code);
+		costMinor += total * remedy.costMinor;
+		minutes += total * remedy.minutes;
+		total -= failInPlace(weights, remedy);
+		const stopped = costMinor + total * lossMinor;
 		if (stopped < best.costMinor) best = { costMinor: stopped, minutes, order: [...tried] };
 	}
 	return best;

@@ -12,7 +12,7 @@ import type { Features } from '../learn/evidence';
 import type { FaultSet } from '../fault-sets';
 import type { DeviceState } from './device-state';
 import { isInside } from './inside';
-import { remediesOf, type Inference, type SetChance } from '../infer/odds';
+import { remediesOf, type Posterior, type SetChance } from '../infer/odds';
 
 /** What a step costs by itself: minutes, and hundredths of currency with the minutes in them. */
 export interface StepCost {
@@ -95,16 +95,16 @@ const WORTH_A_LOOK = 0.1;
  */
 export function planWorld(
 	engine: Engine,
-	inference: Inference,
+	posterior: Posterior,
 	features: Features,
 	{ operationMinutes, lossOfGivingUpMinor: lossMinor }: PlanningCosts,
 	{ besides = [], measures = false, device }: WorldOptions = {}
 ): { world: PlanWorld; start: State } {
 	const { catalog } = engine;
-	const model = catalog.models.get(inference.model);
+	const model = catalog.models.get(posterior.model);
 	const hourlyMinor = meanHourlyCostMinor(engine.catalog) ?? ASSUMED_HOURLY_MINOR;
-	const remedies = remediesOf(engine, inference.model);
-	const likely = likeliestNow(inference);
+	const remedies = remediesOf(engine, posterior.model);
+	const likely = likeliestNow(posterior);
 	const sets = closedUnder([...likely.map(({ set }) => set), ...besides], remedies);
 	const index = new Map(sets.map((set, i) => [set.join(' '), i]));
 	const start = new Float64Array(sets.length);
@@ -121,7 +121,7 @@ export function planWorld(
 		return { minutes, costMinor: worth(minutes) + operationPartsMinor(catalog, code) + harm };
 	};
 	const offered = remedies.filter(({ code }) =>
-		isOffered(catalog, code, inference.model, features, device?.counts ?? {})
+		isOffered(catalog, code, posterior.model, features, device?.counts ?? {})
 	);
 	const planned = offered
 		.filter(({ fixes }) => fixes.size > 0)
@@ -144,7 +144,7 @@ export function planWorld(
 				minutes,
 				costMinor: worth(minutes) + costMinor + (risk ?? 0) * lossMinor,
 				needs,
-				...answerTable(engine, sets, inference.model, code, features)
+				...answerTable(engine, sets, posterior.model, code, features)
 			})),
 		...(measures ? openMeasures(engine, answered) : []).map(
 			({ code, question, minutes, needs }): PlannedTest => ({
@@ -154,7 +154,7 @@ export function planWorld(
 				minutes,
 				costMinor: worth(minutes),
 				needs,
-				...answerTable(engine, sets, inference.model, question, features)
+				...answerTable(engine, sets, posterior.model, question, features)
 			})
 		)
 	];
@@ -327,7 +327,7 @@ export function plannedRemedy(remedy: Remedy, sets: readonly FaultSet[], cost: S
 }
 
 /** The likely sets as they are now, after what failed attempts may have mended of them. */
-function likeliestNow({ now }: Inference): SetChance[] {
+function likeliestNow({ now }: Posterior): SetChance[] {
 	const kept = [...now].sort((a, b) => b.chance - a.chance).slice(0, MOST_SETS);
 	const total = kept.reduce((sum, { chance }) => sum + chance, 0);
 	return kept.map(({ set, chance }) => ({ set, chance: total > 0 ? chance / total : 0 }));
@@ -349,10 +349,10 @@ function closedUnder(sets: readonly FaultSet[], remedies: readonly Remedy[]): Fa
 	return [...closed.values()];
 }
 
-function normalised(chances: State): State {
-	let total = 0;
-	for (let i = 0; i < chances.length; i++) total += chances[i] as number;
-	return total > 0 ? chances.map((chance) => chance / total) : chances;
+/** Chances scaled in place so that they sum to 1, where they sum to anything. */
+function normalise(chances: Float64Array, total: number): Float64Array {
+	if (total > 0) for (let i = 0; i < chances.length; i++) chances[i] = valueAt(chances, i) / total;
+	return chances;
 }
 
 /** Chance that a remedy addresses anything that is present. */
@@ -373,24 +373,37 @@ function supportOf(leaves: Int16Array): Int16Array {
 	return support;
 }
 
-/** Tries a remedy: the chance that the device then works, and the belief where it does not. */
-export function tryRemedy(
-	state: State,
-	{ leaves, success }: PlannedRemedy
-): { resolved: number; after: State } {
-	const posterior = new Float64Array(state.length);
+/**
+ * A remedy is tried and the device does not work: weights of the sets are moved in place, what worked is taken out of their sum.
+ * What a remedy leaves of a set it does not address again, so that the order of sets has no effect.
+ * @param weights of the sets, any positive scale
+ * @returns weight of the sets under which the device then works
+ */
+export function failInPlace(weights: Float64Array, { leaves, success }: PlannedRemedy): number {
+	const support = supportOf(leaves);
 	let resolved = 0;
-	for (let i = 0; i < state.length; i++) {
-		const chance = state[i] as number;
+	for (let at = 0; at < support.length; at++) {
+		const i = support[at] as number;
 		const remaining = leaves[i] as number;
-		if (remaining === i) addAt(posterior, i, chance);
-		else {
-			if (remaining < 0) resolved += chance * success;
-			else addAt(posterior, remaining, chance * success);
-			addAt(posterior, i, chance * (1 - success));
-		}
+		const mended = valueAt(weights, i) * success;
+		if (remaining < 0) resolved += mended;
+		else addAt(weights, remaining, mended);
+		weights[i] = valueAt(weights, i) * (1 - success);
 	}
-	return { resolved, after: normalised(posterior) };
+	return resolved;
+}
+
+/** Tries a remedy: the chance that the device then works, and the belief where it does not. */
+export function tryRemedy(state: State, remedy: PlannedRemedy): { resolved: number; after: State } {
+	const weights = Float64Array.from(state);
+	const resolved = failInPlace(weights, remedy);
+	return {
+		resolved,
+		after: normalise(
+			weights,
+			weights.reduce((sum, weight) => sum + weight, 0)
+		)
+	};
 }
 
 export interface Branch {
@@ -410,7 +423,7 @@ export function answersTo(state: State, { answers, told: chances }: PlannedTest)
 			joint[i] = part;
 			chance += part;
 		}
-		return { answer, chance, after: normalised(joint) };
+		return { answer, chance, after: normalise(joint, chance) };
 	});
 }
 

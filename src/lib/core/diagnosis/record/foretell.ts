@@ -5,7 +5,7 @@ import { brierScore, logLoss, type Foretold } from '../../statistics/proper-scor
 import { seededRandom } from '../../units/random';
 import type { Features } from '../learn/evidence';
 import { addLesson, learn, type Learned, type Lesson } from '../learn/learn';
-import { inferOdds } from '../infer/odds';
+import { inferPosterior, leadingFirst } from '../infer/odds';
 import { type Opinion } from '../learn/opinions';
 import { reliability } from '../infer/opinion-likelihood';
 import { planWorld, type PlanningCosts } from '../plan/plan-world';
@@ -54,8 +54,8 @@ export interface Prediction {
 	cost: { planMinor: number; doneMinor: number } | null;
 }
 
-/** What is learnt anew after so many tickets more: three of a hundred. The odds rest on fewer, never on later ones. */
-const LEARN_EVERY = 0.03;
+/** What is learnt anew after so many tickets more: five of a hundred. The odds rest on fewer, never on later ones. A choice. */
+const LEARN_EVERY = 0.05;
 
 const isGuess = ({ source }: Opinion) => source.startsWith('technician:');
 
@@ -104,15 +104,14 @@ export function foretell(
 	const faults = lesson.faults.filter((fault) => engine.catalog.faults.has(fault));
 	const outcomes = codes.map((code) => (faults.includes(code) ? 1 : 0));
 	const nothing: Features = { signs: [], answers: [], attempts: [] };
-	const chancesOf = (seen: Features) => {
-		const { odds } = inferOdds(engine, model, seen);
-		const probabilities = new Map(odds.faults.map(({ code, probability }) => [code, probability]));
-		return { odds, chances: codes.map((code) => probabilities.get(code) as number) };
-	};
+	const chancesOf = (seen: Features) => inferPosterior(engine, model, seen).chances;
 	const seen = beforeRepair(features);
 	const bench = chancesOf(seen);
-	const first = bench.odds.faults[0];
-	const usual = chancesOf(nothing).chances;
+	const [first] = leadingFirst(
+		codes.map((code, i) => ({ code, probability: bench[i] as number })),
+		engine.catalog
+	);
+	const usual = chancesOf(nothing);
 	const guess = (features.opinions ?? []).find(isGuess);
 	return {
 		number,
@@ -121,10 +120,10 @@ export function foretell(
 		faults,
 		from: engine.learned.tickets,
 		first: first ? { fault: first.code, chance: first.probability } : null,
-		chances: bench.chances.map((chance) => Math.round(chance * 1e5) / 1e5),
+		chances: bench.map((chance) => Math.round(chance * 1e5) / 1e5),
 		came: outcomes,
-		bench: markOf(bench.chances, outcomes),
-		counter: markOf(chancesOf({ ...seen, answers: [] }).chances, outcomes),
+		bench: markOf(bench, outcomes),
+		counter: markOf(chancesOf({ ...seen, answers: [] }), outcomes),
 		usual: markOf(usual, outcomes),
 		guess: guess
 			? {
@@ -155,8 +154,8 @@ function costsOf(
 		...seen,
 		answers: seen.answers.filter(({ question }) => !engine.catalog.tests.has(question))
 	};
-	const inference = inferOdds(engine, lesson.model, atStart);
-	const { world, start } = planWorld(engine, inference, atStart, costs, { besides: [truth] });
+	const posterior = inferPosterior(engine, lesson.model, atStart);
+	const { world, start } = planWorld(engine, posterior, atStart, costs, { besides: [truth] });
 	const random = seededRandom([...number].reduce((seed, letter) => seed * 31 + letter.charCodeAt(0), 7));
 	const plan = playOut(world, start, truth, (test) => taken.get(test), random);
 	const priceOf = new Map(
