@@ -1,7 +1,7 @@
 // Everything that is checked, in one command: set-up, formatting, lint, types, imports, unit tests, tests
 // against a real MariaDB, journeys in a browser. Ends with a line "N passed, N failed" over all parts.
 import { spawn } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import process from 'node:process';
@@ -69,27 +69,10 @@ function readReport(file) {
 	}
 }
 
-/** Journeys that take as long together as all others do: each half has a shop of its own, and they run at once. */
-const FIRST_HALF = ['api', 'guarded', 'measurements', 'zz-survival'];
-
+/** Journeys in a browser, one after another, against the built application on a database and a port of its own. */
 async function journeys() {
 	const seconds = since();
-	const all = readdirSync(path.join(root, 'tests/journeys'))
-		.filter((file) => file.endsWith('.spec.ts'))
-		.filter((file) => names.length === 0 || names.some((name) => file.includes(name)));
-	const isFirst = (file) => FIRST_HALF.includes(file.replace('.spec.ts', ''));
-	const halves = [all.filter(isFirst), all.filter((file) => !isFirst(file))].filter(
-		({ length }) => length > 0
-	);
-	// looked for one after the other: at once both would find the same one
-	const ports = [await freePort(4700), await freePort(4750)];
-	const counts = await Promise.all(halves.map((files, i) => journeysOf(files, i + 1, ports[i])));
-	const sum = (key) => counts.reduce((total, each) => total + each[key], 0);
-	count('journeys', sum('passed'), Math.max(sum('failed'), halves.length === 0 ? 1 : 0), seconds());
-}
-
-/** Some journeys, against the built application on a database and a port of their own. */
-async function journeysOf(files, half, port) {
+	const port = await freePort(4700);
 	const folder = mkdtempSync(path.join(tmpdir(), 'tavrek-journeys-'));
 	const server = spawn(process.execPath, [path.join(root, 'scripts/demo.mjs')], {
 		cwd: folder,
@@ -109,20 +92,19 @@ async function journeysOf(files, half, port) {
 	const address = `http://127.0.0.1:${port}`;
 	try {
 		await answering(address, server);
-		const file = path.join(results, `journeys-${half}.json`);
+		const file = path.join(results, 'journeys.json');
 		rmSync(file, { force: true });
-		const { code, output } = await run(bin('playwright'), ['test', ...files], {
+		const { code, output } = await run(bin('playwright'), ['test', ...names], {
 			TAVREK_ADDRESS: address,
-			TAVREK_DATA: folder,
-			TAVREK_JOURNEYS: String(half)
+			TAVREK_DATA: folder
 		});
 		const stats = readReport(file)?.stats ?? { expected: 0, unexpected: 1, flaky: 0 };
 		const failed = Math.max(stats.unexpected, code === 0 ? 0 : 1);
 		if (failed > 0) console.log(output, said);
-		return { passed: stats.expected + stats.flaky, failed };
+		count('journeys', stats.expected + stats.flaky, failed, seconds());
 	} catch (error) {
 		console.log(error.message, said);
-		return { passed: 0, failed: 1 };
+		count('journeys', 0, 1, seconds());
 	} finally {
 		server.kill('SIGTERM');
 		await new Promise((resolve) => (server.exitCode === null ? server.once('close', resolve) : resolve()));

@@ -281,7 +281,6 @@ test('a token made in Settings carries its role; costs stay with the manager', a
 });
 
 test('a bench is planned, in turn with others, and keeps nothing', async ({ request }) => {
-	test.setTimeout(90_000);
 	const plan = (data: object, headers = manager) => request.post('/api/v1/schedule', { headers, data });
 	const body = {
 		technicians: [

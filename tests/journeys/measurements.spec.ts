@@ -28,7 +28,6 @@ const openStep = async (page: Page, number: string, step: string) => {
 };
 
 test('a whole side of readings from the multimeter, hands on the probe', async ({ page }) => {
-	test.setTimeout(120_000);
 	await enterAs(page, 'ines');
 	const number = await takeIn(page, { model: { code: 'pelagic-40' } });
 	const panel = await openStep(page, number, 'Read pins');
@@ -54,7 +53,6 @@ test('a whole side of readings from the multimeter, hands on the probe', async (
 });
 
 test('a lost instrument says so, loses nothing taken, and goes on where it was', async ({ page }) => {
-	test.setTimeout(90_000);
 	await enterAs(page, 'ines');
 	const number = await takeIn(page, { model: { code: 'tern-6' } });
 	const panel = await openStep(page, number, 'Read pins');
@@ -99,7 +97,6 @@ test('a side typed on the number pad takes its digits and one key a contact', as
 test('the power meter is read both ways round, the battery from the supply, and judged together', async ({
 	page
 }) => {
-	test.setTimeout(90_000);
 	await enterAs(page, 'ines');
 	const number = await takeIn(page, { model: { code: 'gannet-c' } });
 	const panel = await openStep(page, number, 'Plug in');
@@ -119,7 +116,6 @@ test('the power meter is read both ways round, the battery from the supply, and 
 });
 
 test('a log of 200,000 rows is read in the browser; a larger one is cancelled', async ({ page }) => {
-	test.setTimeout(120_000);
 	await enterAs(page, 'ines');
 	const number = await takeIn(page, { model: { code: 'pelagic-40' } });
 	const panel = await openStep(page, number, 'Plug in');

@@ -38,7 +38,6 @@ async function handedOver(page: Page, number: string, daysAgo: number, customer:
 test('a device comes back: found by its receipt, free under warranty, its cause said, its supplier asked and the warning put away', async ({
 	page
 }) => {
-	test.setTimeout(180_000);
 	await enterAs(page, 'odile');
 	await handedOver(page, 'J-10001', 20, { name: 'Vida Lanternfish', kind: 'private', phone: '0555 010203' });
 	await page.goto('/counter');
@@ -127,7 +126,6 @@ test('the customer accepts an offer on the page of their device, on a telephone 
 	page,
 	browser
 }) => {
-	test.setTimeout(120_000);
 	await enterAs(page, 'pia');
 	const number = await takeIn(page, {
 		customer: { name: 'Runa Sandhopper', kind: 'private', email: 'runa@example.net', hears_by: 'mail' }
@@ -176,7 +174,6 @@ test('the customer accepts an offer on the page of their device, on a telephone 
 test('a call three days after, answered in two keys; the customer’s page, a merge, an erasure', async ({
 	page
 }) => {
-	test.setTimeout(120_000);
 	await enterAs(page, 'odile');
 	await handedOver(page, 'J-10002', 4, { name: 'Falk Spindrift', kind: 'private', phone: '0555 765432' });
 	await handedOver(page, 'J-10003', 60, { name: 'F. Spindrift', kind: 'private', phone: '0555-765-432' });

@@ -22,7 +22,6 @@ function started(folder: string, port: number, node = process.execPath) {
 }
 
 test('a port that another program takes while the shop starts is named, and nothing is left running', async () => {
-	test.setTimeout(120_000);
 	const folder = mkdtempSync(path.join(tmpdir(), 'tavrek-start-'));
 	const port = await freePort(5600);
 	const start = started(folder, port);
@@ -39,7 +38,6 @@ test('a port that another program takes while the shop starts is named, and noth
 });
 
 test('two first starts at once both open', async () => {
-	test.setTimeout(180_000);
 	const folders = [1, 2].map(() => mkdtempSync(path.join(tmpdir(), 'tavrek-start-')));
 	const port = await freePort(5650);
 	const starts = folders.map((folder, i) => started(folder, port + i));
@@ -70,7 +68,6 @@ const OTHERS = (process.env.TAVREK_NODES ?? '/usr/local/bin/node22:/usr/local/bi
 
 for (const node of OTHERS) {
 	test(`opens with ${node}`, async () => {
-		test.setTimeout(120_000);
 		const folder = mkdtempSync(path.join(tmpdir(), 'tavrek-start-'));
 		const port = await freePort(5700);
 		const { child, ended, said } = started(folder, port, node);
