@@ -287,6 +287,107 @@ describe('parts, chips and packs', () => {
 	});
 });
 
+describe('points of the board', () => {
+	const points = (
+		values: Record<string, number | 'open'>,
+		stage: 'diagnosis' | 'port-off' = 'diagnosis',
+		mode: 'diode' | 'ohms' | 'volts' = 'diode'
+	): Evidence['readings'] =>
+		Object.entries(values).map(([point, value]) => ({
+			stage,
+			pin: `point:${point}`,
+			mode,
+			...(value === 'open' ? { overload: true } : { value })
+		}));
+	const base = { model: 'mapped', inspection: SOUND } satisfies Asked;
+	const before = ask(base);
+	const odds = (told: Told, fault: string) => told.chance(fault) / (1 - told.chance(fault));
+	const factor = (asked: Asked, fault: string) =>
+		odds(ask({ ...base, ...asked }), fault) / odds(before, fault);
+
+	it.each<[string, Asked, [fault: string, least: number, most: number][]]>([
+		[
+			'a capacitor by a chip that is at ground speaks for that chip and for a capacitor',
+			{ readings: points({ c12: 0.001 }) },
+			[
+				['port-controller', 8, 40],
+				['shorted-capacitor', 6, 40],
+				['display-controller', 0.2, 1.2]
+			]
+		],
+		['ohms count', { readings: points({ c12: 1.2 }, 'diagnosis', 'ohms') }, [['port-controller', 8, 40]]],
+		[
+			'so do readings with the old port off',
+			{ readings: points({ c77: 0.002 }, 'port-off') },
+			[['display-controller', 8, 40]]
+		],
+		[
+			'volts say nothing of ground',
+			{ readings: points({ c12: 0 }, 'diagnosis', 'volts') },
+			[['port-controller', 0.8, 1.25]]
+		],
+		[
+			'one of two ends at ground says nothing while the other was not read',
+			{ readings: points({ c40a: 0.001 }) },
+			[['charge-controller', 0.99, 1.01]]
+		],
+		[
+			'one of two ends at ground is sound',
+			{ readings: points({ c40a: 0.001, c40b: 0.44 }) },
+			[['charge-controller', 0.15, 0.7]]
+		],
+		[
+			'both ends at ground are short',
+			{ readings: points({ c40a: 0.001, c40b: 0.002 }) },
+			[['charge-controller', 8, 40]]
+		],
+		[
+			'ground that reads ground says nothing wrong',
+			{ readings: points({ g1: 0.001 }) },
+			[['shorted-capacitor', 0.3, 1.05]]
+		],
+		[
+			'a value within what is expected speaks against its fault',
+			{ readings: points({ tp1: 0.5 }) },
+			[['input-fuse', 0.3, 0.75]]
+		],
+		[
+			'a point that names its faults speaks for these alone',
+			{ readings: points({ tp1: 0.001 }) },
+			[
+				['input-fuse', 8, 40],
+				['shorted-capacitor', 0.3, 1.2]
+			]
+		],
+		[
+			'a line that is sound speaks against a short',
+			{ readings: points({ l3: 0.38 }) },
+			[['shorted-capacitor', 0.3, 0.75]]
+		]
+	])('%s', (_, asked, wanted) => {
+		for (const [fault, least, most] of wanted) {
+			const found = factor(asked, fault);
+			expect(found, fault).toBeGreaterThan(least);
+			expect(found, fault).toBeLessThan(most);
+		}
+	});
+	it('two capacitors on one shorted line are one short', () => {
+		const one = factor({ readings: points({ c12: 0.001 }) }, 'port-controller');
+		expect(factor({ readings: points({ c12: 0.001, c13: 0.001 }) }, 'port-controller')).toBeCloseTo(one, 6);
+	});
+	it('the latest reading of a point counts', () => {
+		const again = [...(points({ c12: 0.001 }) ?? []), ...(points({ c12: 0.41 }) ?? [])];
+		expect(factor({ readings: again }, 'port-controller')).toBeLessThan(0.8);
+	});
+	it('a board without points has none to read; one with points is read inside, once', () => {
+		const asked = { inspection: SOUND, meter: NOTHING };
+		expect(ask(asked).steps).not.toContain('measure points');
+		expect(ask({ ...asked, model: 'mapped' }).steps).toContain('measure points');
+		const read = points({ c12: 0.41, c40a: 0.3, c40b: 0.3 });
+		expect(ask({ ...asked, model: 'mapped', readings: read }).steps).not.toContain('measure points');
+	});
+});
+
 describe('what the shop did before', () => {
 	it.each<[string, string, Record<string, number>]>([
 		['a new port', 'replace-port', { 'port-joints': 0.5, 'torn-pads': 0.12 }],

@@ -23,6 +23,43 @@ const MODELS = [
 	model('docked', { value: 260, carries: ['picture'] }),
 	model('flexed', { value: 200, port_on: 'flex' }),
 	model('coiled', { value: 300, carries: ['wireless'] }),
+	model('mapped', {
+		value: 200,
+		points: [
+			{ code: 'c12', label: 'Capacitor by the port chip', chip: 'port-chip', net: 'vbus', ground: 'never' },
+			{ code: 'c13', label: 'Its neighbour', chip: 'port-chip', net: 'vbus', ground: 'never' },
+			{
+				code: 'c40a',
+				label: 'Capacitor by the charge chip, left',
+				chip: 'charge-chip',
+				ground: 'one-side',
+				with: 'c40b'
+			},
+			{
+				code: 'c40b',
+				label: 'Capacitor by the charge chip, right',
+				chip: 'charge-chip',
+				ground: 'one-side',
+				with: 'c40a'
+			},
+			{
+				code: 'c77',
+				label: 'Capacitor by the display chip',
+				chip: 'display-chip',
+				ground: 'never',
+				when: 'port-off'
+			},
+			{ code: 'l3', label: 'Coil', net: 'vsys', ground: 'never' },
+			{ code: 'g1', label: 'Ground pad', ground: 'normal' },
+			{
+				code: 'tp1',
+				label: 'Behind the fuse',
+				ground: 'never',
+				expect: { mode: 'diode', low: 0.4, high: 0.6 },
+				faults: ['input-fuse']
+			}
+		]
+	}),
 	model('cheap', { value: 20 }),
 	model('worth-25', { value: 25 }),
 	model('worth-40', { value: 40 })

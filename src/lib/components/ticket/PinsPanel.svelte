@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { codeWords } from '$lib/core/units/code';
 	import { pinDetector } from '$lib/core/readings/hold-detector';
-	import { MODES } from '$lib/core/readings/reference';
+	import { MODES } from '$lib/core/units/probed-place';
 	import { formatReading } from '$lib/core/readings/typed-reading';
 	import { beforeRepair, STAGES } from '$lib/core/units/stage';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';

@@ -240,6 +240,64 @@ export const SCREWS: FieldSort = {
 			.join('\n')
 };
 
+interface PointLine {
+	code: string;
+	label: string;
+	ground: string;
+	with?: string;
+	chip?: string;
+	net?: string;
+	expect?: { mode: string; low: number | string; high: number | string };
+	faults?: string[];
+	side?: string;
+	x?: number | string;
+	y?: number | string;
+	when?: string;
+	minutes?: number | string;
+}
+
+/** One point of a board a line, its fields set apart by bars. */
+export const POINTS: FieldSort = {
+	look: 'lines',
+	figure: true,
+	rows: 8,
+	read: (text) => linesOf(text, readPoint),
+	write: (value) => ((value ?? []) as PointLine[]).map(writePoint).join('\n')
+};
+
+function readPoint(line: string): PointLine {
+	const [code = '', label = '', ground = '', chip, net, expected, faults, at, when, minutes] = barred(line);
+	const [way = '', other] = spaced(ground);
+	const [mode = '', low = '', high = ''] = spaced(expected ?? '');
+	const [side, x, y] = spaced(at ?? '');
+	return {
+		code,
+		label,
+		...(chip ? { chip } : {}),
+		...(net ? { net } : {}),
+		...(side ? { side } : {}),
+		ground: way,
+		...(other ? { with: other } : {}),
+		...(mode ? { expect: { mode, low: numberOf(low), high: numberOf(high) } } : {}),
+		...(faults ? { faults: words(faults) } : {}),
+		...(when ? { when } : {}),
+		...(minutes ? { minutes: numberOf(minutes) } : {}),
+		...(x ? { x: numberOf(x) } : {}),
+		...(y ? { y: numberOf(y) } : {})
+	};
+}
+
+function writePoint({ code, label, ground, chip = '', net = '', expect, faults = [], ...more }: PointLine) {
+	const { with: other, side, x, y, when = '', minutes = '' } = more;
+	const given = (...parts: (string | number | undefined)[]) =>
+		parts.filter((part) => part !== undefined).join(' ');
+	const expected = expect ? given(expect.mode, expect.low, expect.high) : '';
+	const place = given(side, x, y);
+	return [code, label, given(ground, other), chip, net, expected, faults.join(' '), place, when, minutes]
+		.join(' | ')
+		.replace(/( \| )+$/, '');
+}
+
 export const HOURS_HINT =
 	'one day a line, Monday first: 09:00-12:30 13:30-18:00; closed where it is not open';
 /** Seven days, Monday first, each with its stretches. */

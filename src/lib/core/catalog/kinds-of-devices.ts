@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { codeSchema } from '../units/code';
 import { CHEMISTRIES, chemistryOf } from '../units/chemistry';
 import { amountSchema } from '../units/money';
+import { MODES } from '../units/probed-place';
 import { shownValue } from '../units/sound-value';
 import {
 	BATTERY,
@@ -15,6 +16,7 @@ import {
 	PAIRS,
 	PATH,
 	PINS,
+	POINTS,
 	PROSE,
 	SCREWS,
 	TEXT,
@@ -106,6 +108,57 @@ const screwPlace = z.strictObject({
 	y: z.number().min(0).max(100).optional()
 });
 
+const GROUNDS = ['never', 'normal', 'one-side'] as const;
+const percentOfPicture = z.number().min(0).max(100).optional();
+
+/** A point of the board that a probe is put on, with what it should read. */
+const boardPoint = z
+	.strictObject({
+		code: codeSchema,
+		label: labelSchema,
+		/** the chip that it belongs to, a free word: "port-chip" */
+		chip: z.string().trim().min(1).max(40).optional(),
+		net: z.string().min(1).max(32).optional(),
+		side: z.enum(['front', 'back']).optional(),
+		/** its way to ground on a sound board: none, it is ground, or it is one of two ends of which one may be */
+		ground: z.enum(GROUNDS),
+		/** the other end, where one end may be at ground */
+		with: codeSchema.optional(),
+		expect: z
+			.strictObject({
+				mode: z.enum(MODES),
+				low: z.number().min(-1000).max(1e9),
+				high: z.number().min(-1000).max(1e9)
+			})
+			.refine(({ low, high }) => low <= high, { error: 'is below low', path: ['high'] })
+			.optional(),
+		/** what a bad reading here speaks for */
+		faults: z.array(codeSchema).max(20).optional(),
+		/** read once the old port is off */
+		when: z.literal('port-off').optional(),
+		minutes: z.number().min(0).max(1000).optional(),
+		/** where it sits on the picture of its side, in hundredths from the left and the top */
+		x: percentOfPicture,
+		y: percentOfPicture
+	})
+	.refine(({ ground, with: other }) => (ground === 'one-side') === (other !== undefined), {
+		error: 'names the other end of a point whose ground is one-side, and of no other',
+		path: ['with']
+	});
+export type BoardPoint = z.output<typeof boardPoint>;
+
+/** Points of one board agree: no code twice, and the other end is one of them. */
+function pointsAgree({ value, issues }: z.core.ParsePayload<BoardPoint[]>): void {
+	const codes = value.map(({ code }) => code);
+	const fail = (path: (string | number)[], message: string) =>
+		issues.push({ code: 'custom', message, path, input: value });
+	value.forEach((point, i) => {
+		if (codes.indexOf(point.code) !== i) fail([i, 'code'], `names the point ${point.code} twice`);
+		if (point.with !== undefined && (point.with === point.code || !codes.includes(point.with)))
+			fail([i, 'with'], `is ${point.with}; name another point of this board`);
+	});
+}
+
 const model = kind({
 	schema: z.strictObject({
 		record: z.literal('model'),
@@ -139,6 +192,8 @@ const model = kind({
 			.max(60)
 			.refine((all) => new Set(all.map(({ place }) => place)).size === all.length, 'names a place twice')
 			.optional(),
+		/** where the board is read, in probing order */
+		points: z.array(boardPoint).max(120).check(pointsAgree).optional(),
 		/** minutes to open it, before the first look inside; 8 without */
 		open_minutes: z.number().min(0).max(600).optional(),
 		/** whether the port sits on the board (without) or on a flex of its own */
@@ -149,10 +204,13 @@ const model = kind({
 		notes: z.string().trim().min(1).max(2000).optional()
 	}),
 	about:
-		'a kind of device: its port, worth, battery, healthy charge, charging path and drain; `screws`: what comes out, in order, with lengths and places (per cent of the map from left and top); `carries`: what the flex carries; `notes`: what hands should know of it; `open_minutes`: to open it (8), counted before the first look inside; `port_on`: `board` (without) or `flex`',
+		'a kind of device: its port, worth, battery, healthy charge, charging path and drain; `screws`: what comes out, in order, with lengths and places (per cent of the map from left and top); `carries`: what the flex carries; `notes`: what hands should know of it; `open_minutes`: to open it (8), counted before the first look inside; `port_on`: `board` (without) or `flex`; `points`: where its board is read, in probing order, with the way to ground of a sound one (`never`, `normal`, `one-side` with the other end), what it should read, what a bad reading speaks for, and its place on the picture of its side (per cent from left and top)',
 	key: ({ code }) => code,
-	refers({ connector }, need) {
+	refers({ connector, points = [] }, need) {
 		need.code('connector', 'connector', connector);
+		points.forEach(({ faults = [] }, i) =>
+			faults.forEach((fault, k) => need.code(`points.${i}.faults.${k}`, 'fault', fault))
+		);
 	},
 	form: {
 		title: 'Models',
@@ -172,6 +230,12 @@ const model = kind({
 				'Power path, from the port to the battery',
 				PATH,
 				'one node a line: code | label | low high volts | what lies before it | fault codes | minutes'
+			),
+			maybe(
+				'points',
+				'Points of the board, in probing order',
+				POINTS,
+				'one a line: code | label | never, normal or one-side OTHER | chip | net | mode low high | fault codes | front or back x y | port-off | minutes'
 			),
 			maybe('open_minutes', 'Minutes to open it', NUMBER, 'left empty, 8'),
 			maybe('port_on', 'Port sits on', choice(PORT_PLACES_OF_MODELS)),

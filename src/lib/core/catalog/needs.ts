@@ -1,3 +1,4 @@
+import { pointOf } from '../units/probed-place';
 import { shownValue } from '../units/sound-value';
 
 /** Kinds of records that others name by their key. A kind that stands nowhere here cannot be asked for. */
@@ -26,6 +27,8 @@ export interface Known {
 	pinsOf(connector: string): readonly string[] | null;
 	connectorOf(model: string): string | null;
 	nodesOf(model: string): readonly string[] | null;
+	/** points of a model's board; null where the model is not known */
+	pointsOf(model: string): readonly string[] | null;
 	/** answers to a question of a measurement; null where none answers it */
 	answersTo(question: string): readonly string[] | null;
 	/** all such questions, as the docs list them */
@@ -48,7 +51,7 @@ export interface Needs {
 	code(path: string, kind: NamedKind, key: string | null | undefined): void;
 	/** an outcome of a test */
 	outcome(path: string, test: string, outcome: string): void;
-	/** a contact of a model's port, or one of the places besides */
+	/** a contact of a model's port, a point of its board, or one of the places besides */
 	place(path: string, model: string, place: string, besides?: readonly string[]): void;
 	/** a node of a model's charging path */
 	node(path: string, model: string, node: string): void;
@@ -84,6 +87,12 @@ export function needsOf(catalog: Known, nowhere: string, report: (unmet: Unmet) 
 			});
 		},
 		place(path, model, place, besides = []) {
+			const point = pointOf(place);
+			if (point !== null) {
+				if (catalog.pointsOf(model)?.includes(point) !== false) return;
+				report({ path, message: `is ${shownValue(point)}; the board of ${model} has no such point` });
+				return;
+			}
 			const connector = catalog.connectorOf(model);
 			const pins = connector === null ? null : catalog.pinsOf(connector);
 			if (!pins || pins.includes(place) || besides.includes(place)) return;

@@ -9,6 +9,7 @@ export const knownIn = ({ records, tests, connectors, models }: Catalog): Known 
 	pinsOf: (connector) => connectors.get(connector)?.pins.map(({ pin }) => pin) ?? null,
 	connectorOf: (model) => models.get(model)?.connector ?? null,
 	nodesOf: (model) => (models.has(model) ? (models.get(model)?.path ?? []).map(({ node }) => node) : null),
+	pointsOf: (model) => (models.has(model) ? (models.get(model)?.points ?? []).map(({ code }) => code) : null),
 	answersTo: measuredAnswers,
 	questions: MEASURED_QUESTIONS.map(({ question }) => question),
 	countNames: () => [

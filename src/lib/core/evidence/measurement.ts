@@ -50,7 +50,7 @@ export interface Measurement<
 	/** an answer as a person reads it */
 	words(question: string, answer: string, catalog: Pick<Catalog, 'models'>): string;
 	/** a plan may ask for it */
-	asks?: Asked;
+	asks?: Asked | readonly Asked[];
 
 	/** lines of the trail */
 	trail(entries: readonly z.output<Entry>[], seen: Seen): TrailLine[];

@@ -5,7 +5,7 @@ import { CELL_STATES, PLUG_KINDS, STEP_CAUTION_CODES, SUPPLY_VERDICTS } from '..
 import { SOAK_VERDICTS } from '../charging/soak';
 import { PHASE_KINDS } from '../charging/trace-phases';
 import { FINDING_KINDS } from '../readings/port-findings';
-import { MODES } from '../readings/reference';
+import { MODES } from '../units/probed-place';
 import { VERDICTS } from '../readings/verdict';
 import { customerRecord, measuredLists, ticketFields } from '../tickets/ticket-record';
 
@@ -52,7 +52,9 @@ export const oddsAsked = oddsBody
 		measures: z
 			.boolean()
 			.default(false)
-			.meta({ description: 'measurements are steps of `next` too: look, plug-in, battery, read-pins, path' }),
+			.meta({
+				description: 'measurements are steps of `next` too: look, plug-in, battery, read-pins, path, points'
+			}),
 		give_up_cost: money.optional().meta({
 			description:
 				'what giving up loses: then plain arithmetic ranks the steps; without it, what the likeliest repair would bring, and more where its data matters'

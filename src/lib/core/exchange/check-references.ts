@@ -44,6 +44,7 @@ function withInput(lines: readonly LineRecord[], stored: Known): Known {
 		pinsOf: (connector) => holder('connector', connector).pinsOf(connector),
 		connectorOf: (model) => holder('model', model).connectorOf(model),
 		nodesOf: (model) => holder('model', model).nodesOf(model),
+		pointsOf: (model) => holder('model', model).pointsOf(model),
 		answersTo: stored.answersTo,
 		questions: stored.questions,
 		countNames: () => [...new Set([...input.countNames(), ...stored.countNames()])],

@@ -1,7 +1,8 @@
 import type { Connector } from '../catalog/catalog';
 import type { Expected, TakenWith } from './expected';
 import type { KnownGoodBook } from './known-good-book';
-import { MODES, type ReferenceRecord } from './reference';
+import { MODES } from '../units/probed-place';
+import type { ReferenceRecord } from './reference';
 
 /** What each contact of a connector should read on one model, by contact and mode ("A4 diode"); contacts that nothing is known of are left out. */
 export function expectedByContact(

@@ -1,15 +1,14 @@
 import { z } from 'zod';
 import { codeSchema, ticketNumberSchema } from '../units/code';
+import { trusted } from '../units/codec';
 import { instantTextSchema } from '../units/instant';
+import { MODES, placed, placeFields } from '../units/probed-place';
 
-export const MODES = ['diode', 'ohms', 'volts'] as const;
-
-/** A known-good reading of one contact of one model. */
-export const referenceRecord = z
+const fields = z
 	.strictObject({
 		record: z.literal('reference'),
 		model: codeSchema,
-		pin: z.string().min(1).max(16),
+		...placeFields,
 		mode: z.enum(MODES),
 		value: z.number().min(-1000).max(1e9).optional(),
 		overload: z.boolean().optional(),
@@ -28,6 +27,13 @@ export const referenceRecord = z
 		path: ['value']
 	});
 
+/** A known-good reading of one contact, or of one point of the board, of one model. */
+export const referenceRecord = placed(fields);
+
+/** Reads one that was checked when it was saved. */
+export const referenceFromRecord = trusted(referenceRecord).read;
+
+export type ReferenceOnWire = z.input<typeof referenceRecord>;
 export type ReferenceRecord = z.output<typeof referenceRecord>;
 export type Grade = ReferenceRecord['grade'];
 export type Mode = ReferenceRecord['mode'];

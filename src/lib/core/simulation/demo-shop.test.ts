@@ -19,6 +19,7 @@ const nothing = {
 	pinsOf: () => null,
 	connectorOf: () => null,
 	nodesOf: () => null,
+	pointsOf: () => null,
 	catchAlls: () => [],
 	countNames: () => ['pads'],
 	answersTo: measuredAnswers,

@@ -5,6 +5,7 @@ import { EARLIEST_INSTANT, formatInstant, LATEST_INSTANT } from '../units/instan
 import { customerFields, tidyCustomer } from './customer';
 import { refuse, type Changed, type ChangeStamp, type Refusal } from './refusal';
 import type { Correction, Ticket } from './ticket-record';
+import { pointOf, pointPlace } from '../units/probed-place';
 import { PORT_PLACES } from '../units/seen-codes';
 import { MATTERS, text } from './ticket-entries';
 
@@ -103,10 +104,17 @@ function misfitOf(ticket: Ticket, model: string, catalog: Catalog): Refusal | nu
 		...ticket.inspection.map(({ place }) => place),
 		...ticket.continuity.flatMap(({ misses }) => misses.flat())
 	];
-	const odd = places.find((place) => !pins.has(place));
+	const points = new Set((modelInfo?.points ?? []).map(({ code }) => pointPlace(code)));
+	const odd = places.find((place) => !pins.has(place) && !points.has(place));
 	const oddNode = ticket.path.find(({ node }) => !nodes.has(node))?.node;
 	if (odd === undefined && oddNode === undefined) return null;
-	const subject = odd === undefined ? `node ${oddNode} of the power path` : `contact ${odd}`;
+	const point = pointOf(odd ?? '');
+	const subject =
+		odd === undefined
+			? `node ${oddNode} of the power path`
+			: point === null
+				? `contact ${odd}`
+				: `point ${point} of the board`;
 	return refuse(
 		'model',
 		`is ${modelInfo?.label ?? model}, which has no ${subject}; strike out what was read there, or choose another model`

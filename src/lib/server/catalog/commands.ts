@@ -133,7 +133,7 @@ async function addedAlone(trx: Knex.Transaction, record: CatalogRecord): Promise
  * the reading that comes in once more is found again after it was withdrawn.
  */
 export function referenceText(reference: ReferenceRecord): { record: string; digest: string } {
-	const sound = referenceRecord.parse(reference);
+	const sound = referenceRecord.encode(reference);
 	const { withdrawn: _, ...reading } = sound;
 	const digest = createHash('sha256').update(JSON.stringify(reading)).digest('hex');
 	return { record: JSON.stringify(sound), digest };

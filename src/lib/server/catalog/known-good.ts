@@ -4,7 +4,7 @@ import type { Catalog } from '$lib/core/catalog/catalog';
 import type { KnownGood } from '$lib/core/diagnosis/learn/evidence';
 import { knownGoodBook, type KnownGoodBook } from '$lib/core/readings/known-good-book';
 import { estimateMeterFactors, factorsAsShown, type MeterFactors } from '$lib/core/readings/meter-factor';
-import type { ReferenceRecord } from '$lib/core/readings/reference';
+import { referenceFromRecord, type ReferenceRecord } from '$lib/core/readings/reference';
 import { formatInstant } from '$lib/core/units/instant';
 import { recordAudit } from '../audit/commands';
 import { inTransaction, type Database, type Queryable } from '../database/connection';
@@ -22,7 +22,7 @@ export interface StoredReference {
 export async function allReferences(db: Queryable, model?: string): Promise<StoredReference[]> {
 	const query = db('reference_readings').orderBy('id').select('id', 'record');
 	const rows = await (model === undefined ? query : query.where({ model }));
-	return rows.map(({ id, record }) => ({ id, reference: asJson(record) }));
+	return rows.map(({ id, record }) => ({ id, reference: referenceFromRecord(asJson(record)) }));
 }
 
 /** All that is known good in a shop, model by model. */
@@ -133,7 +133,7 @@ export async function withdrawReference(
 		const row = await trx('reference_readings').where({ id }).forUpdate().first('record');
 		if (!row)
 			return { ok: false, field: 'id', message: 'names a reading that is not there; reload the page' };
-		const reference = asJson(row.record);
+		const reference = referenceFromRecord(asJson(row.record));
 		if (reference.withdrawn) {
 			return { ok: false, field: 'id', message: 'was withdrawn already by somebody else; reload to see why' };
 		}
@@ -151,7 +151,7 @@ export async function restoreReference(
 ): Promise<ReferenceAnswer> {
 	return inTransaction(db, async (trx): Promise<ReferenceAnswer> => {
 		const row = await trx('reference_readings').where({ id }).forUpdate().first('record');
-		const held = row && asJson(row.record);
+		const held = row && referenceFromRecord(asJson(row.record));
 		if (!held?.withdrawn) {
 			return { ok: false, field: 'id', message: 'names a reading that is not withdrawn; reload the page' };
 		}

@@ -2,7 +2,7 @@ import type { Knex } from 'knex';
 import type { CatalogKind, CatalogRecord } from '$lib/core/catalog/kinds';
 import type { Channel, MessageKind } from '$lib/core/catalog/kinds-of-returns';
 import type { Prediction } from '$lib/core/diagnosis/record/foretell';
-import type { ReferenceRecord } from '$lib/core/readings/reference';
+import type { ReferenceOnWire } from '$lib/core/readings/reference';
 import type { AcceptedJob } from '$lib/core/stock/reserved';
 import type { Customer, Ticket, TicketRecord, Waiting } from '$lib/core/tickets/ticket-record';
 import type { Role } from '$lib/core/units/role';
@@ -153,7 +153,7 @@ interface Rows {
 		model: string;
 		digest: string;
 		occurrence: number;
-		record: StoredJson<ReferenceRecord>;
+		record: StoredJson<ReferenceOnWire>;
 	};
 	sessions: {
 		id: number;

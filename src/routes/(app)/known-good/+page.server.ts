@@ -1,7 +1,8 @@
 import { BENCH_ROLES } from '$lib/core/units/role';
 import { fail } from '@sveltejs/kit';
 import { z } from 'zod';
-import { MODES, referenceRecord, type Mode } from '$lib/core/readings/reference';
+import { referenceRecord, type Mode } from '$lib/core/readings/reference';
+import { MODES } from '$lib/core/units/probed-place';
 import { boardsForSteadyTolerance } from '$lib/core/readings/expected';
 import { parseTypedReading } from '$lib/core/readings/typed-reading';
 import { formatInstant } from '$lib/core/units/instant';

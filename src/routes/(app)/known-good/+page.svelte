@@ -8,7 +8,7 @@
 	import ReadingList from '$lib/components/known-good/ReadingList.svelte';
 	import SignatureList from '$lib/components/known-good/SignatureList.svelte';
 	import PortFace, { type FaceContact } from '$lib/components/ticket/PortFace.svelte';
-	import { MODES } from '$lib/core/readings/reference';
+	import { MODES } from '$lib/core/units/probed-place';
 	let { data, form } = $props();
 	let current = $state<string | null>(null);
 	/** the counter looks things up; readings are the bench's to add and withdraw */

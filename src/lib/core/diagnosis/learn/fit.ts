@@ -7,6 +7,7 @@ import { divergence } from '../../statistics/divergence';
 import { sumOf } from '../../statistics/sum';
 import { answersOf } from './evidence';
 import { pathBeliefs } from './path-beliefs';
+import { pointBeliefs } from './point-beliefs';
 import { withoutDoubted } from './doubted-lessons';
 import { once } from '../once';
 import { usualAndOwn, type ModelQuestion, type OwnAnswers, type UsualAndOwn } from './model-deviations';
@@ -274,7 +275,8 @@ function answerCounts(
 	question: string
 ): Rows {
 	const answers = answersOf(catalog, question);
-	const path = isOfPath(question) ? pathBeliefs(catalog, question) : null;
+	const isPath = isOfPath(question);
+	const drawn = isPath ? pathBeliefs(catalog, question) : pointBeliefs(catalog, question);
 	const { plain: asked } = expectationsOf(catalog, question);
 	const saidOf = (outcomes: Readonly<Record<string, number>>) =>
 		answers.map((answer) => codeEntry(outcomes, answer) ?? 0);
@@ -282,7 +284,7 @@ function answerCounts(
 		const expected = asked.find(({ given }) => given === fault);
 		return expected?.outcomes
 			? { chances: saidOf(expected.outcomes), weight: weightOf(expected), ...sureness(expected) }
-			: (path?.of(fault) ?? null);
+			: (drawn?.of(fault) ?? null);
 	});
 	const usual = answers.map(() => 1);
 	const usually = asked.find(({ given: fault }) => fault === undefined);
@@ -294,7 +296,8 @@ function answerCounts(
 			? { chances: saidOf(usually.outcomes), weight: weightOf(usually), ...sureness(usually) }
 			: null
 	);
-	return path ? { ...rows, worstShows: true, single: { ...rows.single, statedNone: path.whole } } : rows;
+	if (!drawn) return rows;
+	return { ...rows, worstShows: isPath, single: { ...rows.single, statedNone: drawn.whole } };
 }
 
 /** The M step: beliefs from counts that name one fault each. */

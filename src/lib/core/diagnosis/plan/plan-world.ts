@@ -9,6 +9,8 @@ import { answerBeliefsGiven, answerChances, harmChance } from '../infer/beliefs'
 import type { Asked } from '../../evidence/measurement';
 import { MEASURES } from '../../evidence/measurements';
 import type { Features } from '../learn/evidence';
+import { faultsOfPoint } from '../learn/point-beliefs';
+import { pointPlace } from '../../units/probed-place';
 import type { FaultSet } from '../fault-sets';
 import type { DeviceState } from './device-state';
 import { isInside } from './inside';
@@ -146,7 +148,7 @@ export function planWorld(
 				needs,
 				...answerTable(engine, sets, posterior.model, code, features)
 			})),
-		...(measures ? openMeasures(engine, answered) : []).map(
+		...(measures ? openMeasures(engine, posterior.model, answered) : []).map(
 			({ code, question, minutes, needs }): PlannedTest => ({
 				kind: 'measure',
 				code,
@@ -236,7 +238,7 @@ function answerTable(
 const ASKED_OFTEN = 20;
 
 /** Measurements that were not taken, each by the question of it that is answered most often, or that the catalog says most of. */
-function openMeasures({ catalog, learned }: Engine, answered: ReadonlySet<string>): Asked[] {
+function openMeasures({ catalog, learned }: Engine, model: string, answered: ReadonlySet<string>): Asked[] {
 	const ticketsOf = (question: string) => {
 		let tickets = 0;
 		for (const counts of learned.answers.get(question)?.values() ?? []) {
@@ -244,8 +246,14 @@ function openMeasures({ catalog, learned }: Engine, answered: ReadonlySet<string
 		}
 		return tickets;
 	};
-	const statedOf = (question: string) => expectationsOf(catalog, question).plain.length;
-	const stated = catalog.expectations.flatMap(({ measured }) => measured ?? []);
+	const points = new Map(
+		(catalog.models.get(model)?.points ?? [])
+			.filter(({ ground, when }) => ground !== 'normal' && when === undefined)
+			.map((point) => [pointPlace(point.code), faultsOfPoint(catalog, point).length])
+	);
+	const statedOf = (question: string) =>
+		points.get(question) ?? expectationsOf(catalog, question).plain.length;
+	const stated = [...catalog.expectations.flatMap(({ measured }) => measured ?? []), ...points.keys()];
 	return MEASURES.flatMap((measure) => {
 		const isSame = (question: string) =>
 			measure.question.endsWith(':') ? question.startsWith(measure.question) : question === measure.question;

@@ -8,7 +8,7 @@ import {
 	type MeasuredList,
 	type MEASUREMENTS
 } from '../../evidence/measurements';
-import { MODES } from '../../readings/reference';
+import { MODES } from '../../units/probed-place';
 import { codeSchema } from '../../units/code';
 import { refuse } from '../refusal';
 import type { StrikableList } from '../ticket-entries';
