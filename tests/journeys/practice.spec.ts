@@ -139,7 +139,7 @@ test('the plan is followed to a repair, the odds turn, and the track record take
 	await page.getByRole('button', { name: 'Close the ticket' }).click();
 	await expect(page.getByText(/closed .*fixed/)).toBeVisible();
 
-	await expect.poll(() => recordCount(page), { timeout: 120_000 }).toBe(before + 1);
+	await expect.poll(() => recordCount(page), { timeout: 600_000 }).toBe(before + 1);
 });
 
 test('the record is for who works at the bench; money in it for the manager alone', async ({ page }) => {

@@ -14,11 +14,13 @@
 	const newest = new Newest(() => data);
 	const seen = $derived(newest.view);
 	const record = $derived(seen.record);
+	/** what is shown rests on fewer tickets than there were to foretell */
+	const isBehind = $derived(seen.progress.done < seen.progress.total);
 
 	// what is being foretold comes in by itself
 	$effect(() => {
-		if (!data.working) return;
-		const later = setTimeout(() => void invalidate('tavrek:practice'), 1500);
+		if (!data.working && !isBehind) return;
+		const later = setTimeout(() => void invalidate('tavrek:practice'), data.working ? 1500 : 5000);
 		return () => clearTimeout(later);
 	});
 
@@ -78,7 +80,7 @@
 		{:else if seen.progress.total === 0}
 			No closed ticket says yet what was wrong. The record begins with the first.
 		{/if}
-		{#if data.working && seen.progress.done < seen.progress.total}
+		{#if isBehind}
 			<span role="status">
 				Foretelling each closed ticket from those before it:
 				<progress
