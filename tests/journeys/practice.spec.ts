@@ -128,7 +128,10 @@ test('the plan is followed to a repair, the odds turn, and the track record take
 	expect(await chanceOf(page)).toBeGreaterThan(Math.max(0.5, atFirst));
 
 	await page.getByRole('tab', { name: 'Prove' }).click();
-	for (const gate of await page.getByRole('button', { name: /^Passed/ }).all()) {
+	const gates = page.getByRole('button', { name: /^Passed/ });
+	// a step's panel comes when it is asked for
+	await expect(gates.first()).toBeVisible();
+	for (const gate of await gates.all()) {
 		await gate.click();
 		await expect(gate).toHaveAttribute('aria-pressed', 'true');
 	}

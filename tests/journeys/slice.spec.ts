@@ -138,7 +138,9 @@ test('from the counter to the books, by keyboard', async ({ page }) => {
 	await page.keyboard.press('Enter');
 	await expect(page.getByText(/gates: not passed since the last repair/)).toBeVisible();
 	await stepTo(page, 'Prove');
-	for (const gate of await page.getByRole('button', { name: /^Passed/ }).all()) {
+	const gates = page.getByRole('button', { name: /^Passed/ });
+	await expect(gates.first()).toBeVisible();
+	for (const gate of await gates.all()) {
 		await tabTo(page, gate);
 		await page.keyboard.press('Enter');
 		await expect(gate).toHaveAttribute('aria-pressed', 'true');

@@ -379,6 +379,17 @@ describe('points of the board', () => {
 		const again = [...(points({ c12: 0.001 }) ?? []), ...(points({ c12: 0.41 }) ?? [])];
 		expect(factor({ readings: again }, 'port-controller')).toBeLessThan(0.8);
 	});
+	it('a point of the supply line at ground is a short of the supply: nothing is plugged before it is mended', () => {
+		const onSupply = ask({ ...base, readings: points({ c12: 0.001 }) });
+		const steps = onSupply.steps.filter((step) => plugged.some((code) => step.endsWith(` ${code}`)));
+		for (const step of steps)
+			expect(onSupply.cautions(step.split(' ')[1] ?? ''), step).toContain('may-short');
+		expect(plugged).not.toContain(onSupply.first.split(' ')[1]);
+		// another line at ground does not short the plug
+		const elsewhere = ask({ ...base, readings: points({ c77: 0.001 }) });
+		for (const step of elsewhere.steps)
+			expect(elsewhere.cautions(step.split(' ')[1] ?? '')).not.toContain('may-short');
+	});
 	it('a board without points has none to read; one with points is read inside, once', () => {
 		const asked = { inspection: SOUND, meter: NOTHING };
 		expect(ask(asked).steps).not.toContain('measure points');

@@ -12,10 +12,10 @@
 	const format = useFormat();
 	const ticket = $derived(desk.ticket);
 	const open = $derived(desk.may('observe'));
-	const stage = $derived(ticket.attempts.length > 0 ? ('after-repair' as const) : ('diagnosis' as const));
 	const advised = $derived(
 		desk.view.plan.steps.filter(({ kind }) => kind === 'test').map(({ code }) => code)
 	);
+	const stage = $derived(desk.stage);
 	const done = $derived(
 		new Map(ticket.observations.map((observation, index) => [observation.test, { ...observation, index }]))
 	);

@@ -10,7 +10,7 @@
 	const ticket = $derived(desk.ticket);
 	const open = $derived(desk.may('probe-node'));
 	const path = $derived(desk.view.path);
-	const stage = $derived(ticket.attempts.length > 0 ? ('after-repair' as const) : ('diagnosis' as const));
+	const stage = $derived(desk.stage);
 	const late = $derived(stage === 'after-repair');
 	/** measured and not confirmed yet */
 	const waiting = $derived(

@@ -5,7 +5,9 @@
 
 	/** The strip that says where the probe goes, what is expected there, and takes what the number pad types. */
 	let { walk, steadyFrom }: { walk: PinWalk; steadyFrom: number } = $props();
+	const id = $props.id();
 	let typed = $state('');
+	let note = $state('');
 	let problem = $state('');
 	let field = $state<HTMLInputElement>();
 	const current = $derived(walk.current);
@@ -17,9 +19,10 @@
 		field?.focus();
 	}
 	function take(shown: Parameters<PinWalk['take']>[0]) {
-		problem = typed = '';
+		const written = note;
+		problem = typed = note = '';
 		field?.focus();
-		walk.take(shown);
+		walk.take(shown, written);
 	}
 	/** The number pad alone: digits, Enter; * overload, / short, - back. With nothing typed, arrows walk too. */
 	function keys(event: KeyboardEvent) {
@@ -53,8 +56,8 @@
 	>
 		<div class="leading-tight">
 			<span class="text-sm text-ink-soft">Black probe on</span>
-			<p class="figure text-[1.9rem] font-semibold">{current.pin}</p>
-			<span class="figure text-ink-soft">{current.net}</span>
+			<p class="figure text-[1.9rem] font-semibold">{current.label ?? current.pin}</p>
+			<span class="text-ink-soft {current.label ? 'text-sm' : 'figure'}">{current.net}</span>
 		</div>
 		<div>
 			<input
@@ -62,8 +65,10 @@
 				bind:value={typed}
 				onkeydown={keys}
 				class="figure w-36 border-b-[3px] border-copper bg-transparent text-[2.2rem] leading-none outline-none"
-				aria-label="Reading of {current.pin}, {walk.mode === 'diode' ? 'diode mode' : walk.mode}"
-				aria-describedby="pin-problem"
+				aria-label="Reading of {current.label ?? current.pin}, {walk.mode === 'diode'
+					? 'diode mode'
+					: walk.mode}"
+				aria-describedby="{id}-problem"
 				inputmode="numeric"
 				autocomplete="off"
 				placeholder="0.000"
@@ -100,13 +105,24 @@
 					<span class="block text-sm text-low">{expected.uncorrected.join(', ')}: not comparable yet</span>
 				{/if}
 			{:else if current.net === 'gnd'}reads ground<span class="block text-sm text-ink-soft">near 0.000</span>
-			{:else}no known-good reading yet{/if}
+			{:else}{current.hint ?? 'no known-good reading yet'}{/if}
+			{#if walk.takesNotes}
+				<label class="mt-1 flex items-center gap-1.5 text-sm text-ink-soft"
+					>note <input
+						class="field py-0"
+						bind:value={note}
+						maxlength="500"
+						autocomplete="off"
+						placeholder="what is written beside it"
+					/></label
+				>
+			{/if}
 		</div>
 		<ul class="text-sm leading-relaxed">
 			<li>next <span class="key">Enter</span> OL <span class="key">*</span></li>
 			<li>short <span class="key">/</span> back <span class="key">−</span></li>
 		</ul>
-		<p id="pin-problem" role="alert" class="col-span-full text-sm font-semibold text-short empty:hidden">
+		<p id="{id}-problem" role="alert" class="col-span-full text-sm font-semibold text-short empty:hidden">
 			{problem}
 		</p>
 	</div>

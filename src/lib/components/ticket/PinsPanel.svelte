@@ -12,6 +12,7 @@
 	import KeepProvisional from './KeepProvisional.svelte';
 	import PinEntry from './PinEntry.svelte';
 	import PinTable from './PinTable.svelte';
+	import PointsPanel from './PointsPanel.svelte';
 	import PortFace, { type FaceContact } from './PortFace.svelte';
 	import { VERDICT_LOOK } from './verdict-look';
 
@@ -158,3 +159,4 @@
 		{/if}
 	{/if}
 {/if}
+{#if desk.view.about.points}<PointsPanel />{/if}

@@ -109,7 +109,7 @@
 			? (trace) =>
 					desk.send({
 						verb: 'keep-trace',
-						stage: ticket.attempts.length > 0 ? 'after-repair' : 'diagnosis',
+						stage: desk.stage,
 						trace
 					})
 			: null}

@@ -6,6 +6,7 @@ import type { TicketChangeInput, Verb } from '$lib/core/tickets/ticket-change';
 import type { StrikableList } from '$lib/core/tickets/ticket-entries';
 import { mayChange, mayStrike } from '$lib/core/tickets/verb-roles';
 import type { Role } from '$lib/core/units/role';
+import { stageNow } from '$lib/core/units/stage';
 import type { PlanView } from '$lib/core/diagnosis/plan/plan-view';
 import { withSlice, withSplice } from '$lib/core/tickets/slices';
 import type { TicketView, ViewSlices } from '$lib/server/tickets/view';
@@ -48,6 +49,9 @@ export class TicketDesk {
 			operations: new Map(Object.entries(this.view.undoes).map(([code, undoes]) => [code, { undoes }]))
 		})
 	);
+
+	/** the moment that what is entered now belongs to */
+	stage = $derived.by(() => stageNow(this.ticket.attempts, this.view.takesOff));
 
 	/** True where an entry of a list is not confirmed yet. */
 	isWaiting(list: StrikableList, index: number): boolean {

@@ -8,8 +8,22 @@ import type { Stage } from '$lib/core/units/stage';
 import { askExpected } from './ask-expected';
 import type { TicketDesk } from './desk.svelte';
 
+/** Where the probe goes: a contact of the port, or a point of the board. */
+export interface WalkedPlace {
+	pin: string;
+	/** the line that it is on, or what it is called */
+	net: string;
+	side?: string | undefined;
+	/** as it is named on the strip, where that is not the contact */
+	label?: string;
+	/** what it should read, where nothing is known good of it */
+	hint?: string;
+}
+
+type PlacesOf = (stage: Stage, mode: Mode) => readonly WalkedPlace[];
+
 /**
- * The walk of the probe over the contacts of a port: where it is, what was read, and what that means at once, before
+ * The walk of the probe over the contacts of a port, or over the points of a board: where it is, what was read, and what that means at once, before
  * the server has answered.
  */
 export class PinWalk {
@@ -23,16 +37,25 @@ export class PinWalk {
 	/** what contacts should read on another meter or board than the last reading's */
 	#other = $state.raw<{ key: string; expected: Record<string, Expected> } | null>(null);
 
-	constructor(desk: TicketDesk) {
+	/** a word may be written beside a reading */
+	readonly takesNotes: boolean;
+	readonly #places: PlacesOf | null;
+
+	/** @param points of the board, by the stage and the mode that they are read in; the contacts of the port without */
+	constructor(desk: TicketDesk, points: PlacesOf | null = null) {
 		this.#desk = desk;
-		const { attempts, readings } = desk.ticket;
-		this.stage = attempts.length > 0 ? 'after-repair' : 'diagnosis';
+		this.#places = points;
+		this.takesNotes = points !== null;
+		const { readings } = desk.ticket;
+		this.stage = desk.stage;
 		this.meter = readings.at(-1)?.meter ?? '';
 		this.board = readings.at(-1)?.board ?? '';
 		untrack(() => this.start());
 	}
 
-	pins = $derived.by(() => this.#desk.view.connector?.pins ?? []);
+	pins = $derived.by<readonly WalkedPlace[]>(
+		() => this.#places?.(this.stage, this.mode) ?? this.#desk.view.connector?.pins ?? []
+	);
 	/** the latest reading of each contact in this stage and mode, what waits for the line included */
 	stored = $derived.by<Record<string, Shown>>(() =>
 		Object.fromEntries(
@@ -105,7 +128,7 @@ export class PinWalk {
 	}
 
 	/** Takes a reading of the current contact and goes on to the next. */
-	take(shown: Shown): void {
+	take(shown: Shown, note = ''): void {
 		const contact = this.current;
 		if (!contact || !this.#desk.may('read-pins')) return;
 		this.move(1);
@@ -115,7 +138,7 @@ export class PinWalk {
 			mode: this.mode,
 			...(this.meter.trim() ? { meter: this.meter.trim() } : {}),
 			...(this.board.trim() ? { board: this.board.trim() } : {}),
-			readings: [{ pin: contact.pin, ...shown }]
+			readings: [{ pin: contact.pin, ...shown, ...(note.trim() ? { note: note.trim() } : {}) }]
 		});
 	}
 

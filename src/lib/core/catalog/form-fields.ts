@@ -240,6 +240,20 @@ export const SCREWS: FieldSort = {
 			.join('\n')
 };
 
+/** The hashes of the pictures of a board, by their side: "front HASH back HASH". */
+export const PICTURES: FieldSort = {
+	look: 'line',
+	figure: true,
+	read(text) {
+		const words = spaced(text);
+		return Object.fromEntries(words.flatMap((word, i) => (i % 2 === 0 ? [[word, words[i + 1] ?? '']] : [])));
+	},
+	write: (value) =>
+		Object.entries((value ?? {}) as object)
+			.map(([side, picture]) => `${side} ${String(picture)}`)
+			.join(' ')
+};
+
 interface PointLine {
 	code: string;
 	label: string;

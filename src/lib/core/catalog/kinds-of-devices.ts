@@ -15,6 +15,7 @@ import {
 	NUMBER,
 	PAIRS,
 	PATH,
+	PICTURES,
 	PINS,
 	POINTS,
 	PROSE,
@@ -108,6 +109,10 @@ const screwPlace = z.strictObject({
 	y: z.number().min(0).max(100).optional()
 });
 
+/** SHA-256 of a picture, in hexadecimal. */
+const pictureSchema = z
+	.string()
+	.regex(/^[0-9a-f]{64}$/, { error: 'is no picture; send it on the page of the board' });
 const GROUNDS = ['never', 'normal', 'one-side'] as const;
 const percentOfPicture = z.number().min(0).max(100).optional();
 
@@ -192,6 +197,8 @@ const model = kind({
 			.max(60)
 			.refine((all) => new Set(all.map(({ place }) => place)).size === all.length, 'names a place twice')
 			.optional(),
+		/** the shop's own pictures of the board, by their hashes, that its points sit on */
+		pictures: z.strictObject({ front: pictureSchema.optional(), back: pictureSchema.optional() }).optional(),
 		/** where the board is read, in probing order */
 		points: z.array(boardPoint).max(120).check(pointsAgree).optional(),
 		/** minutes to open it, before the first look inside; 8 without */
@@ -204,7 +211,7 @@ const model = kind({
 		notes: z.string().trim().min(1).max(2000).optional()
 	}),
 	about:
-		'a kind of device: its port, worth, battery, healthy charge, charging path and drain; `screws`: what comes out, in order, with lengths and places (per cent of the map from left and top); `carries`: what the flex carries; `notes`: what hands should know of it; `open_minutes`: to open it (8), counted before the first look inside; `port_on`: `board` (without) or `flex`; `points`: where its board is read, in probing order, with the way to ground of a sound one (`never`, `normal`, `one-side` with the other end), what it should read, what a bad reading speaks for, and its place on the picture of its side (per cent from left and top)',
+		'a kind of device: its port, worth, battery, healthy charge, charging path and drain; `screws`: what comes out, in order, with lengths and places (per cent of the map from left and top); `carries`: what the flex carries; `notes`: what hands should know of it; `open_minutes`: to open it (8), counted before the first look inside; `port_on`: `board` (without) or `flex`; `points`: where its board is read, in probing order, with the way to ground of a sound one (`never`, `normal`, `one-side` with the other end), what it should read, what a bad reading speaks for, and its place on the picture of its side (per cent from left and top); `pictures`: those of its board, by their hashes',
 	key: ({ code }) => code,
 	refers({ connector, points = [] }, need) {
 		need.code('connector', 'connector', connector);
@@ -236,6 +243,12 @@ const model = kind({
 				'Points of the board, in probing order',
 				POINTS,
 				'one a line: code | label | never, normal or one-side OTHER | chip | net | mode low high | fault codes | front or back x y | port-off | minutes'
+			),
+			maybe(
+				'pictures',
+				'Pictures of the board',
+				PICTURES,
+				'placed on the page of the board; their hashes stand here'
 			),
 			maybe('open_minutes', 'Minutes to open it', NUMBER, 'left empty, 8'),
 			maybe('port_on', 'Port sits on', choice(PORT_PLACES_OF_MODELS)),

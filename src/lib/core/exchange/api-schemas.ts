@@ -49,12 +49,9 @@ const saidOnce = ({ earlier, comeback_of }: { earlier?: unknown; comeback_of?: u
 
 export const oddsAsked = oddsBody
 	.extend({
-		measures: z
-			.boolean()
-			.default(false)
-			.meta({
-				description: 'measurements are steps of `next` too: look, plug-in, battery, read-pins, path, points'
-			}),
+		measures: z.boolean().default(false).meta({
+			description: 'measurements are steps of `next` too: look, plug-in, battery, read-pins, path, points'
+		}),
 		give_up_cost: money.optional().meta({
 			description:
 				'what giving up loses: then plain arithmetic ranks the steps; without it, what the likeliest repair would bring, and more where its data matters'

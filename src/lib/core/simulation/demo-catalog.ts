@@ -1,6 +1,7 @@
 import type { CatalogRecord, CatalogRecordOf } from '../catalog/kinds';
 import { STARTER_CATALOG } from '../catalog/starter-catalog';
 import { DEMO_SCREWS, DEMO_STATIONS } from './demo-places';
+import { DEMO_POINTS } from './demo-points';
 import { DEMO_PROCEDURES } from './demo-procedures';
 
 /** The catalog of the demo shop: the starter catalog with devices, suppliers and people, all invented. */
@@ -66,6 +67,7 @@ const model = (
 	path: CHARGE_PATH,
 	drain: { percent_per_hour: 9 },
 	screws: [...DEMO_SCREWS],
+	...(DEMO_POINTS[code] ? { points: DEMO_POINTS[code] } : {}),
 	...fields
 });
 

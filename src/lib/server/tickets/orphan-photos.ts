@@ -1,3 +1,4 @@
+import type { CatalogRecordOf } from '$lib/core/catalog/kinds';
 import { DAY_MS, type Instant } from '$lib/core/units/instant';
 import { inChunks } from '../database/chunks';
 import type { Database, Queryable } from '../database/connection';
@@ -23,9 +24,12 @@ export const uploadsOf = async (db: Queryable, ticketIds: readonly number[]): Pr
 
 type PhotoList = StoredJson<string[]> | null;
 
-/** The pictures that tickets hold, struck out ones too. */
+/** The pictures that tickets hold, struck out ones too, and those of boards. */
 async function heldPhotos(db: Database): Promise<Set<string>> {
-	const held = new Set<string>();
+	const models = await db('catalog').where({ kind: 'model' }).pluck('record');
+	const held = new Set(
+		models.flatMap((record) => Object.values((asJson(record) as CatalogRecordOf<'model'>).pictures ?? {}))
+	);
 	const read = (afterId: number) =>
 		db('tickets')
 			.where('id', '>', afterId)
@@ -44,7 +48,7 @@ async function heldPhotos(db: Database): Promise<Set<string>> {
 	return held;
 }
 
-/** Removes pictures, and halves of them, that no ticket holds a day after they came. @returns how many */
+/** Removes pictures, and halves of them, that no ticket and no board holds a day after they came. @returns how many */
 export async function dropOrphanPhotos(db: Database, now: Instant): Promise<number> {
 	const { pictures, halves } = await photosBefore(now - WAITS_MS);
 	await dropHalves(halves);

@@ -19,10 +19,11 @@ import { instrumentInfos } from '../instruments/instruments';
 import { oddsView, type OddsView } from '$lib/core/diagnosis/infer/odds-view';
 import { pathView, type PathView } from '$lib/core/diagnosis/infer/path-view';
 import { priceView, type PriceView } from '$lib/core/quoting/price-view';
-import { expectedByContact, readWith } from '$lib/core/readings/expected-by-contact';
+import { expectedByPlace, probedPlaces, readWith } from '$lib/core/readings/expected-by-place';
 import { firstJobOf, type FirstJob } from './first-job';
 import { comebacksOf, earlierVisits, findTicket, type EarlierVisit } from './queries';
 import { planView, type PlanView } from '$lib/core/diagnosis/plan/plan-view';
+import { PORT_OFF } from '$lib/core/units/stage';
 import type { StoredTicket } from './rows';
 import { withoutCosts } from './without-costs';
 
@@ -60,7 +61,9 @@ export interface TicketView {
 	/** the job that it comes back from */
 	first: FirstJob | null;
 	/** what hands should know of the model: notes, what its flex carries, its map of screws */
-	about: Pick<Model, 'notes' | 'carries' | 'screws'>;
+	about: Pick<Model, 'notes' | 'carries' | 'screws' | 'points' | 'pictures'>;
+	/** operations that take the old port off */
+	takesOff: readonly string[];
 	/** seconds of heat that the board had on earlier tickets */
 	heatBefore: number;
 	/** gates that an operation undoes, where it names them */
@@ -95,13 +98,18 @@ function plainView(memory: ShopMemory, ticket: Ticket) {
 		modelLabel: model?.label ?? ticket.model,
 		connector,
 		plug: plugContext(catalog, ticket.model, batteryOfLook(ticket.battery)),
-		expected: expectedByContact(shelf.book(ticket.model), connector, takenWith(ticket)),
+		expected: expectedByPlace(shelf.book(ticket.model), probedPlaces(connector, model), takenWith(ticket)),
 		...readWith(references, ticket.readings),
 		about: {
 			...(model?.notes ? { notes: model.notes } : {}),
 			...(model?.carries ? { carries: model.carries } : {}),
-			...(model?.screws ? { screws: model.screws } : {})
+			...(model?.screws ? { screws: model.screws } : {}),
+			...(model?.points ? { points: model.points } : {}),
+			...(model?.pictures ? { pictures: model.pictures } : {})
 		},
+		takesOff: [...catalog.operations.values()].flatMap(({ code, opens }) =>
+			opens?.includes(PORT_OFF) ? [code] : []
+		),
 		drainPerHour: model?.drain?.percent_per_hour ?? null,
 		gates: gateStates(ticket, catalog),
 		undoes: Object.fromEntries(

@@ -4,6 +4,7 @@
 	const parts = [
 		{ href: '/settings', label: 'Shop and data' },
 		{ href: '/settings/catalog', label: 'Catalog' },
+		{ href: '/settings/boards', label: 'Boards' },
 		{ href: '/settings/starter', label: 'Starter catalog' },
 		{ href: '/settings/people', label: 'People and tokens' },
 		{ href: '/settings/roles', label: 'Who may do what' },

@@ -20,13 +20,13 @@ export function pathView(
 		attempts
 	}: {
 		path: readonly { node: string; volts: number; stage?: Stage }[];
-		attempts: readonly { resolved: boolean }[];
+		attempts: readonly { resolved: boolean; part?: boolean | undefined }[];
 	},
 	nodes: readonly PathNode[] | undefined,
 	{ now, codes }: Pick<Inference, 'now' | 'codes'>
 ): PathView | null {
 	if (!nodes || nodes.length === 0) return null;
-	const late = attempts.length > 0;
+	const late = attempts.some(({ part }) => !part);
 	const measured = new Map(
 		path.filter(({ stage }) => beforeRepair(stage) !== late).map(({ node, volts }) => [node, volts])
 	);

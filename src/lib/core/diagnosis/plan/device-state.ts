@@ -2,6 +2,7 @@ import type { Catalog } from '../../catalog/catalog';
 import type { TestNeed } from '../../catalog/kinds-of-finding';
 import { JOINTS_QUESTION } from '../../evidence/joint-state';
 import { MEASURES } from '../../evidence/measurements';
+import { pointOf } from '../../units/probed-place';
 import { MAY_SHORT } from '../../units/seen-codes';
 import { isInside } from './inside';
 import type { Answer, Evidence, Features } from '../learn/evidence';
@@ -30,7 +31,8 @@ export interface DeviceState {
 }
 
 /** The line that carries the supply. */
-const SUPPLY_QUESTION = 'pins:vbus';
+const SUPPLY_NET = 'vbus';
+const SUPPLY_QUESTION = `pins:${SUPPLY_NET}`;
 const CONTACTS_QUESTION = 'look:contacts';
 
 /** @param evidence with the steps of longer repairs, which features leave out */
@@ -55,7 +57,10 @@ export function deviceState(evidence: Evidence, features: Features, catalog: Cat
 			attempts.some(({ operation }) => isDoneInside(catalog, operation)) ||
 			answered.some(isFromInside(catalog)),
 		portOff,
-		mayShort: latest.some(({ question, answer }) => isShorting(catalog, question, answer)),
+		mayShort: latest.some(
+			({ question, answer }) =>
+				isShorting(catalog, question, answer) || isShortPoint(catalog, evidence.model, question, answer)
+		),
 		seenWrong:
 			features.signs.some(([sign, present]) => present && catalog.signs.get(sign)?.kind === 'visual') ||
 			latest.some(({ question, answer }) => isFinding(catalog, question, answer)),
@@ -75,6 +80,13 @@ export const asks = (catalog: Catalog, question: string, wanted: string) =>
 function isShorting(catalog: Catalog, question: string, answer: string): boolean {
 	if (question === CONTACTS_QUESTION) return (MAY_SHORT as readonly string[]).includes(answer);
 	return answer === 'short' && asks(catalog, question, SUPPLY_QUESTION);
+}
+
+/** A point of the supply line is at ground. */
+function isShortPoint(catalog: Catalog, model: string, question: string, answer: string): boolean {
+	const code = answer === 'short' ? pointOf(question) : null;
+	const point = catalog.models.get(model)?.points?.find((each) => each.code === code);
+	return point?.net?.toLowerCase() === SUPPLY_NET;
 }
 
 /** The catalog states of some fault that it is sure to answer so, more often than not. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Connector } from '../catalog/catalog';
 import type { Expected } from './expected';
-import { expectedByContact, readWith } from './expected-by-contact';
+import { expectedByPlace, probedPlaces, readWith } from './expected-by-place';
 
 const connector = { pins: [{ pin: 'A4' }, { pin: 'A5' }] } as unknown as Connector;
 const expectedAt = (centre: number) => ({ centre }) as Expected;
@@ -16,7 +16,7 @@ describe('what each contact should read', () => {
 				return pin === 'A4' && mode !== 'ohms' ? expectedAt(mode === 'diode' ? 0.5 : 5) : null;
 			}
 		};
-		expect(expectedByContact(book, connector, taken)).toEqual({
+		expect(expectedByPlace(book, probedPlaces(connector, null), taken)).toEqual({
 			'A4 diode': expectedAt(0.5),
 			'A4 volts': expectedAt(5)
 		});
@@ -24,8 +24,8 @@ describe('what each contact should read', () => {
 	});
 	it('is nothing without a connector', () => {
 		const book = { expected: () => expectedAt(1) };
-		expect(expectedByContact(book, null, {})).toEqual({});
-		expect(expectedByContact(book, undefined, {})).toEqual({});
+		expect(expectedByPlace(book, probedPlaces(null, null), {})).toEqual({});
+		expect(expectedByPlace(book, probedPlaces(undefined, {}), {})).toEqual({});
 	});
 });
 

@@ -1,17 +1,26 @@
-import type { Connector } from '../catalog/catalog';
+import type { Connector, Model } from '../catalog/catalog';
 import type { Expected, TakenWith } from './expected';
 import type { KnownGoodBook } from './known-good-book';
-import { MODES } from '../units/probed-place';
+import { MODES, pointPlace } from '../units/probed-place';
 import type { ReferenceRecord } from './reference';
 
-/** What each contact of a connector should read on one model, by contact and mode ("A4 diode"); contacts that nothing is known of are left out. */
-export function expectedByContact(
-	book: KnownGoodBook,
+/** Where a model is probed: the contacts of its port, and the points of its board. */
+export const probedPlaces = (
 	connector: Connector | null | undefined,
+	model: Pick<Model, 'points'> | null | undefined
+): string[] => [
+	...(connector?.pins ?? []).map(({ pin }) => pin),
+	...(model?.points ?? []).map(({ code }) => pointPlace(code))
+];
+
+/** What each place should read on one model, by place and mode ("A4 diode"); places that nothing is known of are left out. */
+export function expectedByPlace(
+	book: KnownGoodBook,
+	places: readonly string[],
 	taken: TakenWith
 ): Record<string, Expected> {
 	const expected: Record<string, Expected> = {};
-	for (const { pin } of connector?.pins ?? []) {
+	for (const pin of places) {
 		for (const mode of MODES) {
 			const found = book.expected(pin, mode, taken);
 			if (found) expected[`${pin} ${mode}`] = found;
