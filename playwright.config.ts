@@ -12,6 +12,8 @@ export default defineConfig({
 	use: {
 		baseURL: process.env.TAVREK_ADDRESS ?? 'http://127.0.0.1:4600',
 		viewport: { width: 1280, height: 800 },
+		// what cannot be pressed is told long before the test's own end
+		actionTimeout: 90_000,
 		launchOptions: {
 			executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
 			args: [

@@ -30,6 +30,14 @@
 	let sending = $state(false);
 	let refused = $state<string | null>(null);
 
+	/** A picture that no board holds yet has no address of its own. */
+	const asAddress = (file: File) =>
+		new Promise<string>((resolve) => {
+			const reader = new FileReader();
+			reader.onload = () => resolve(String(reader.result));
+			reader.readAsDataURL(file);
+		});
+
 	async function sendPicture(file: File | undefined) {
 		if (!file) return;
 		sending = true;
@@ -47,14 +55,14 @@
 				photo?: string;
 				message?: string;
 			} | null;
-			if (said?.ok && said.photo) draft.showPicture(said.photo, URL.createObjectURL(file));
+			if (said?.ok && said.photo) draft.showPicture(said.photo, await asAddress(file));
 			else
 				refused = `${file.name} ${said?.message ?? 'was not sent: the server could not be reached; send it again'}`;
 		}
 	}
 
 	const KEYS = {
-		n: 'add',
+		a: 'add',
 		Delete: 'remove',
 		ArrowLeft: 'left',
 		ArrowRight: 'right',
@@ -136,7 +144,7 @@
 				onplace={(x, y) => draft.place(x, y)}
 			/>
 			<p class="mt-1.5 text-sm text-ink-soft">
-				Point at the board: the chosen point goes there, or a new one begins. <span class="key">n</span> new,
+				Point at the board: the chosen point goes there, or a new one begins. <span class="key">a</span> new,
 				<span class="key">←↑↓→</span> move it (with Shift further), <span class="key">Delete</span> takes it away.
 			</p>
 		</section>
