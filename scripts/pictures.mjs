@@ -197,9 +197,27 @@ const views = {
 		await page.waitForTimeout(700);
 		return page;
 	},
-	settings: async () => {
-		const page = await signedIn('odile', desk);
-		await page.goto(`${address}/settings`);
+	board: async () => {
+		const page = await signedIn('ines', desk);
+		const number = await openTicket(page, 'gannet-c');
+		const readings = { 'fuse-out': 0.512, c12a: 0.001, c12b: 0.418, 'cc-1': 0.586, filter: 0.553 };
+		const taken = [
+			...Object.entries(readings).map(([point, value]) => ({ pin: `point:${point}`, value })),
+			{ pin: 'point:c40a', value: 0.001, note: '0.00 at both ends = the charge chip' },
+			{ pin: 'point:c40b', value: 0.002 }
+		];
+		await page.request.post(`${address}/tickets/${number}/change`, {
+			headers: { origin: address },
+			data: {
+				version: 1,
+				once: crypto.randomUUID(),
+				change: { verb: 'read-pins', mode: 'diode', readings: taken }
+			}
+		});
+		await page.goto(`${address}/tickets/${number}`);
+		await page.getByRole('tab', { name: 'Read pins' }).click();
+		await page.getByRole('region', { name: 'Points of the board' }).waitFor();
+		await page.locator('#board-points').evaluate((heading) => heading.scrollIntoView());
 		return page;
 	},
 	offer: async () => {

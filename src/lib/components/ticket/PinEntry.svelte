@@ -106,22 +106,22 @@
 				{/if}
 			{:else if current.net === 'gnd'}reads ground<span class="block text-sm text-ink-soft">near 0.000</span>
 			{:else}{current.hint ?? 'no known-good reading yet'}{/if}
-			{#if walk.takesNotes}
-				<label class="mt-1 flex items-center gap-1.5 text-sm text-ink-soft"
-					>note <input
-						class="field py-0"
-						bind:value={note}
-						maxlength="500"
-						autocomplete="off"
-						placeholder="what is written beside it"
-					/></label
-				>
-			{/if}
 		</div>
 		<ul class="text-sm leading-relaxed">
 			<li>next <span class="key">Enter</span> OL <span class="key">*</span></li>
 			<li>short <span class="key">/</span> back <span class="key">−</span></li>
 		</ul>
+		{#if walk.takesNotes}
+			<label class="col-span-full flex items-center gap-2 text-sm text-ink-soft"
+				>note <input
+					class="field max-w-md py-0.5"
+					bind:value={note}
+					maxlength="500"
+					autocomplete="off"
+					placeholder="what is written beside it: 0.61 = this chip"
+				/></label
+			>
+		{/if}
 		<p id="{id}-problem" role="alert" class="col-span-full text-sm font-semibold text-short empty:hidden">
 			{problem}
 		</p>
