@@ -51,6 +51,12 @@
 			stop.abort();
 		};
 	});
+	/** it comes back under warranty: no price is said before it is known to be another fault */
+	const isFree = $derived(
+		intake.visits.some(
+			({ number, warranty }) => number === intake.fields.comebackOf && warranty?.state === 'free'
+		)
+	);
 	const inTen = (chance: number) => `${Math.round(10 * chance)} of 10`;
 	const promise = () => {
 		if (word?.honest) intake.fields.promised = fieldOfInstant(word.honest, timeZone);
@@ -65,6 +71,18 @@
 		</p>
 	{:else}
 		<dl class="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
+			<dt class="text-ink-soft">Price</dt>
+			<dd>
+				{#if isFree}<strong>free if it is the same fault</strong>
+					<span class="text-sm text-ink-soft">warranty of {intake.fields.comebackOf}; else it is quoted</span>
+				{:else if word.prices}<span class="figure text-lg font-semibold"
+						>{word.prices.lowMinor === word.prices.highMinor
+							? format.money(word.prices.lowMinor)
+							: `${format.money(word.prices.lowMinor)} to ${format.money(word.prices.highMinor)}`}</span
+					><span class="text-sm text-ink-soft">
+						{' '}usually, by the way that it is mended; the quote follows</span
+					>{:else}after a look{/if}
+			</dd>
 			<dt class="text-ink-soft">Likely</dt>
 			<dd>
 				{#if word.likely}<strong>{word.likely.label}</strong>
@@ -74,16 +92,6 @@
 						></span
 					><span class="text-sm text-ink-soft"> {' '}from {word.from} closed tickets</span>{:else}nothing is
 					known yet{/if}
-			</dd>
-			<dt class="text-ink-soft">Price</dt>
-			<dd>
-				{#if word.prices}<span class="figure text-lg"
-						>{word.prices.lowMinor === word.prices.highMinor
-							? format.money(word.prices.lowMinor)
-							: `${format.money(word.prices.lowMinor)} to ${format.money(word.prices.highMinor)}`}</span
-					><span class="text-sm text-ink-soft">
-						{' '}by the way that it is mended; the quote follows</span
-					>{:else}after a look{/if}
 			</dd>
 			<dt class="text-ink-soft">Ready</dt>
 			<dd>

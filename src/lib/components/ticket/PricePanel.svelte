@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { percent } from '$lib/core/units/percent';
+	import { percent, percentRange } from '$lib/core/units/percent';
 	import { chanceOfLossAt, expectedProfitMinor, netOf } from '$lib/core/quoting/price';
 	import { depositDue } from '$lib/core/tickets/money';
 	import { standingOffer } from '$lib/core/tickets/offer-text';
@@ -66,19 +66,26 @@
 			price.costs?.unfixedLoses
 		)
 	);
-	/** between the two points that are nearest */
+	/** between which prices answers say anything of acceptance; null with too few answers */
+	const asked = $derived.by(() => {
+		const [first, last] = [price.acceptance[0], price.acceptance.at(-1)];
+		return first && last ? { lowMinor: first.priceMinor, highMinor: last.priceMinor } : null;
+	});
+	/** between the two points that are nearest; null where no such price was asked */
 	const accepted = $derived.by(() => {
 		const points = price.acceptance;
 		const at = points.findIndex(({ priceMinor }) => priceMinor >= shown);
-		const [after, before] = [points.at(at), points[at - 1]];
-		if (!after) return null;
-		if (at < 0 || !before) return after;
+		const [after, before] = [points[at], points[at - 1]];
+		if (!after || !asked || shown < asked.lowMinor) return null;
+		if (!before) return after;
 		const share = (shown - before.priceMinor) / (after.priceMinor - before.priceMinor);
 		const mix = (key: 'chance' | 'low' | 'high') => before[key] + share * (after[key] - before[key]);
 		return { chance: mix('chance'), low: mix('low'), high: mix('high'), from: after.from };
 	});
+	/** what a price brings is not told where nobody knows whether it is accepted */
 	const profit = $derived(
 		price.costs &&
+			(asked === null || accepted !== null) &&
 			(accepted?.chance ?? 1) *
 				expectedProfitMinor(
 					netOf(price, shown),
@@ -143,7 +150,24 @@
 		<div class="relative">
 			<svg viewBox="0 0 {width + 2 * left} 68" class="w-full" aria-hidden="true">
 				{#if price.costs}<path d={hill} fill="var(--bar)" opacity="0.3" />{/if}
-				<line x1={left} x2={left + width} y1="48" y2="48" stroke="var(--ink)" stroke-width="1.5" />
+				<line
+					x1={left}
+					x2={left + width}
+					y1="48"
+					y2="48"
+					stroke="var(--ink-soft)"
+					stroke-dasharray={asked ? '1 4' : null}
+				/>
+				{#if asked}
+					<line
+						x1={x(asked.lowMinor)}
+						x2={x(asked.highMinor)}
+						y1="48"
+						y2="48"
+						stroke="var(--ink)"
+						stroke-width="2"
+					/>
+				{/if}
 				{#if floorMinor !== null}
 					<line
 						x1={x(floorMinor)}
@@ -197,10 +221,10 @@
 			{/if}
 		</div>
 		<dl class="figures">
-			{#if price.costs && profit !== undefined}
+			{#if price.costs}
 				<div>
 					<dt>profit</dt>
-					<dd>{format.amount(profit)}</dd>
+					<dd>{typeof profit === 'number' ? format.amount(profit) : '?'}</dd>
 				</div>
 				<div>
 					<dt>loses</dt>
@@ -212,9 +236,11 @@
 				<dd
 					title={accepted
 						? `80 % interval ${percent(accepted.low)} to ${percent(accepted.high)}, from ${accepted.from} answered quotes`
-						: 'fewer than ten answered quotes'}
+						: asked
+							? 'no such price was asked: not known'
+							: 'fewer than ten answered quotes'}
 				>
-					{accepted ? percent(accepted.chance) : '–'}
+					{accepted ? percent(accepted.chance) : asked ? '?' : '–'}
 				</dd>
 			</div>
 			{#if floorMinor !== null}<div>
@@ -241,6 +267,30 @@
 			<span class="figure">{price.from}</span>
 			jobs{#if accepted}, <span class="figure">{accepted.from}</span> quotes{/if}.
 		</p>
+		{#if asked && accepted === null}
+			<p class="mt-1 text-[0.87rem] font-semibold text-low">
+				▽ Such jobs were asked for <span class="figure"
+					>{format.amount(asked.lowMinor)} to {format.amount(asked.highMinor)}</span
+				>; what happens beyond that is not known.
+			</p>
+		{/if}
+		{#if open && price.step && moved === null && typed === null}
+			<p class="mt-1 flex flex-wrap items-baseline gap-x-2 text-[0.87rem]">
+				<button
+					type="button"
+					class="btn btn-small figure"
+					onclick={() => (moved = price.step?.priceMinor ?? null)}
+					>{format.amount(price.step.priceMinor)}</button
+				>
+				<span
+					>{price.step.gainMinor === undefined
+						? 'may pay more:'
+						: `would bring ${format.amount(price.step.gainMinor)} more:`}
+					accepted {percent(price.step.chance)}
+					<span class="text-ink-soft">({percentRange(price.step.low, price.step.high)})</span></span
+				>
+			</p>
+		{/if}
 		{#if price.options.length > 1}
 			<details class="mt-1 text-[0.87rem]">
 				<summary class="cursor-pointer font-semibold">

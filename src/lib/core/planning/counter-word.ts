@@ -58,10 +58,10 @@ export const arrivalsFrom = (opened: number, days: number, minutes: readonly num
 	ahead: SHARE_AHEAD
 });
 
-/** The cheapest and the dearest of the ways to mend it. */
+/** The cheapest and the dearest of the ways to mend it, at the shop's usual prices. */
 function repairPrices({ options, together }: Pick<Quote, 'options' | 'together'>): CounterWord['prices'] {
 	const prices = [...options, ...(together ? [together] : [])].flatMap((option) =>
-		option.kind === 'repair' ? [option.price.priceMinor] : []
+		option.kind === 'repair' ? [option.price.proposal?.priceMinor ?? option.price.priceMinor] : []
 	);
 	return prices.length === 0 ? null : { lowMinor: Math.min(...prices), highMinor: Math.max(...prices) };
 }

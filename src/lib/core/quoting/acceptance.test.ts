@@ -175,6 +175,40 @@ describe('the price with the greatest expected profit', () => {
 				expect(profitAt(asked, price)).toBeLessThanOrEqual(best + 1e-9);
 		}
 	});
+	it('a screen proposes the usual price, and the best step of at most 15 % from it where that pays (every step looked at)', () => {
+		let stepped = 0;
+		// the last one asks what is best already
+		const best = (judgePrice(input()).priceMinor as number) / job.costMinor.mean;
+		for (const ratio of [1.2, 1.6, 2, 2.6, 3.4, 5, best]) {
+			for (const more of [{}, { ceilingMinor: 8000 }, { ceilingMinor: null }]) {
+				const asked = input({ ...more, markup: { ratio, from: 200 } });
+				const { proposal, usualPriceMinor, floorMinor } = judgePrice(asked) as NamedPrice;
+				expect(proposal?.priceMinor).toBe(usualPriceMinor);
+				const usual = profitAt(asked, usualPriceMinor);
+				expect(proposal?.expectedProfitMinor).toBe(Math.round(usual));
+				const { lowMinor, highMinor } = acceptance!.asked!;
+				const low = Math.max(0.85 * usualPriceMinor, lowMinor, floorMinor);
+				const high = Math.min(1.15 * usualPriceMinor, highMinor, more.ceilingMinor ?? Infinity);
+				let [most, bestMinor] = [-Infinity, 0];
+				for (let price = Math.ceil(low / 100) * 100; price <= high; price += 100)
+					if (profitAt(asked, price) > most) [most, bestMinor] = [profitAt(asked, price), price];
+				const pays = bestMinor !== usualPriceMinor && most - usual > 0.02 * Math.max(0, usual);
+				expect(proposal?.step ?? null).toEqual(
+					pays ? { priceMinor: bestMinor, gainMinor: Math.round(most - usual) } : null
+				);
+				stepped += pays ? 1 : 0;
+			}
+		}
+		expect(stepped).toBeGreaterThan(3);
+		expect(stepped).toBeLessThan(21);
+	});
+	it('no step is proposed from the price of a list, nor while nobody knows what is accepted', () => {
+		const markup = { ratio: 1.2, from: 200 };
+		expect(judgePrice(input({ markup })).proposal?.step).not.toBeNull();
+		const listed = judgePrice(input({ markup, listMinor: 4400 })).proposal;
+		expect([listed?.priceMinor, listed?.step]).toEqual([4400, null]);
+		expect(judgePrice(input({ markup, acceptance: null })).proposal?.step).toBeNull();
+	});
 	it('with a step of five no multiple of it is better', () => {
 		const policy = { stepMinor: 500, feeMinor: 0 };
 		const asked = input({ policy });

@@ -6,6 +6,7 @@ import { inferOdds } from '../diagnosis/infer/odds';
 import { emptyLearned } from '../diagnosis/learn/learn';
 import { offerDrafts } from './offer';
 import { emptyPast } from './past';
+import type { Proposal } from './price';
 import { quoteJob, type QuoteInput } from './quote';
 
 const operation = (code: string, more: object): CatalogRecord =>
@@ -186,12 +187,17 @@ describe('this very device', () => {
 describe('of what is offered', () => {
 	it('finding out never comes to more than its fee where the repair is cheaper', () => {
 		const dear = withShop({ diagnosis_fee: 500 });
-		const cheap = { ...quote(dear), priceMinor: 4000 };
+		const cheap = { ...quote(dear), proposal: null as Proposal | null, priceMinor: 4000 };
 		const capOf = (of: typeof cheap) =>
 			offerDrafts(of, { catalog: dear, model: 'm' }).find(({ kind }) => kind === 'find-out');
 		expect(capOf(cheap)).toMatchObject({ priceMinor: 50_000, capMinor: 50_000 });
 		expect(capOf({ ...cheap, priceMinor: 60_000 })).toMatchObject({ capMinor: 60_000 });
-		expect(capOf({ ...quote(dear), priceMinor: null } as unknown as typeof cheap)?.capMinor).toBe(50_000);
+		// what the screen proposes is what it may come to
+		const proposal = { priceMinor: 70_000, expectedProfitMinor: 0, step: null };
+		expect(capOf({ ...cheap, priceMinor: 60_000, proposal })).toMatchObject({ capMinor: 70_000 });
+		expect(
+			capOf({ ...quote(dear), proposal: null, priceMinor: null } as unknown as typeof cheap)?.capMinor
+		).toBe(50_000);
 	});
 	it('several repairs at once are under warranty for as long as the shortest of them', () => {
 		const base = quote();

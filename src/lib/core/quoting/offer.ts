@@ -34,7 +34,7 @@ const AT_FIRST = 3;
  * the repairs (another port, the data alone), then finding out first for the shop's fee, with what it may come to.
  */
 export function offerDrafts(
-	quote: Pick<Quote, 'options' | 'acceptance' | 'verdict' | 'priceMinor' | 'together'>,
+	quote: Pick<Quote, 'options' | 'acceptance' | 'verdict' | 'priceMinor' | 'proposal' | 'together'>,
 	{ catalog, model, matters }: { catalog: Catalog; model: string; matters?: string | undefined }
 ): OfferDraft[] {
 	const repairs = quote.options.flatMap((option) =>
@@ -65,10 +65,11 @@ function wordsOf({ operations, shop }: Catalog, codes: readonly string[]) {
 }
 
 function repairDraft(
-	{ job, price, operations }: Extract<Option, { kind: 'repair' }>,
+	{ job, price: judged, operations }: Extract<Option, { kind: 'repair' }>,
 	{ acceptance }: Pick<Quote, 'acceptance'>,
 	catalog: Catalog
 ): OfferDraft {
+	const price = judged.proposal ?? judged;
 	return {
 		kind: 'repair',
 		...wordsOf(catalog, operations),
@@ -115,7 +116,7 @@ function insteadDrafts(catalog: Catalog, model: string, matters?: string): Offer
 const twice = (costMinor: number, stepMinor: Minor) => Math.ceil((2 * costMinor) / stepMinor) * stepMinor;
 
 const findOut = (
-	{ priceMinor }: Pick<Quote, 'priceMinor'>,
+	{ priceMinor, proposal }: Pick<Quote, 'priceMinor' | 'proposal'>,
 	{ shop }: Catalog,
 	chosen: boolean
 ): OfferDraft => ({
@@ -123,7 +124,7 @@ const findOut = (
 	label: 'Find out first what is wrong',
 	operations: [],
 	priceMinor: shop.diagnosisFeeMinor,
-	capMinor: Math.max(priceMinor ?? 0, shop.diagnosisFeeMinor),
+	capMinor: Math.max(proposal?.priceMinor ?? priceMinor ?? 0, shop.diagnosisFeeMinor),
 	warrantyDays: 0,
 	risks: null,
 	minutes: null,

@@ -1,5 +1,6 @@
 import type { Catalog } from '../catalog/catalog';
 import { quantileSorted } from '../statistics/quantile';
+import type { Minor } from '../units/money';
 import { seesCosts, type Role } from '../units/role';
 import { acceptedWithin, chanceAccepted } from './acceptance';
 import { offerDrafts, type OfferDraft } from './offer';
@@ -23,8 +24,10 @@ type OptionView =
 
 /** What the price panel shows. */
 export interface PriceView {
-	/** null where none can be named */
+	/** quoted, or proposed: the usual price; null where none can be named */
 	priceMinor: number | null;
+	/** a step from the proposed price that is expected to pay; what it gains with costs alone. Null where none does, or a price was quoted */
+	step: { priceMinor: number; chance: number; low: number; high: number; gainMinor?: number } | null;
 	/** what the usual markup would ask; null likewise */
 	usualPriceMinor: number | null;
 	/** why no price can be named; null where one can */
@@ -34,7 +37,7 @@ export interface PriceView {
 	minutes: Quote['job']['minutes'];
 	chanceFixed: number;
 	from: number;
-	/** chance of acceptance at some prices, to be read between; empty with too few answered quotes */
+	/** chance of acceptance at some prices, to be read between; nothing is known beyond the first and the last. Empty with too few answered quotes */
 	acceptance: { priceMinor: number; chance: number; low: number; high: number; from: number }[];
 	/** ways to do the job, best first; no profit without costs */
 	options: OptionView[];
@@ -69,25 +72,30 @@ export function priceView(
 	quote: Quote,
 	role: Role,
 	catalog: Catalog,
-	{ model, matters }: { model: string; matters?: string | undefined }
+	{ model, matters, quotedMinor }: { model: string; matters?: string | undefined; quotedMinor: Minor | null }
 ): PriceView {
-	const { job } = quote;
+	const { job, proposal } = quote;
+	const priceMinor = quotedMinor ?? proposal?.priceMinor ?? quote.priceMinor;
 	const policy = policyOf(catalog.shop);
 	const drafts = offerDrafts(quote, { catalog, model, matters });
 	// of what every role sees alone: a scale that ended at the cost would tell it
-	const top = Math.max(quote.ceilingMinor ?? 0, 2 * (quote.priceMinor ?? 0), 100) * 1.25;
+	const top = Math.max(quote.ceilingMinor ?? 0, 2 * (priceMinor ?? 0), 100) * 1.25;
 	const { acceptance: learnt } = quote;
+	const { lowMinor, highMinor } = learnt?.asked ?? { lowMinor: top / POINTS, highMinor: top };
 	const acceptance = !learnt
 		? []
-		: Array.from({ length: POINTS }, (_, i) => Math.round((top * (i + 1)) / POINTS)).map((priceMinor) => ({
+		: Array.from({ length: POINTS }, (_, i) =>
+				Math.round(lowMinor + ((highMinor - lowMinor) * i) / (POINTS - 1))
+			).map((priceMinor) => ({
 				priceMinor,
 				...acceptedWithin(learnt, priceMinor),
 				from: learnt.from
 			}));
 	return {
-		priceMinor: quote.priceMinor,
+		priceMinor,
+		step: quotedMinor === null ? stepView(quote, role) : null,
 		usualPriceMinor: quote.usualPriceMinor,
-		unpriced: quote.priceMinor === null ? (quote.reasons[0] ?? null) : null,
+		unpriced: priceMinor === null ? (quote.reasons[0] ?? null) : null,
 		ceilingMinor: quote.ceilingMinor,
 		verdict: quote.verdict,
 		minutes: job.minutes,
@@ -101,9 +109,20 @@ export function priceView(
 	};
 }
 
+function stepView({ proposal, acceptance }: Quote, role: Role): PriceView['step'] {
+	const step = proposal?.step;
+	if (!step || !acceptance) return null;
+	return {
+		priceMinor: step.priceMinor,
+		...acceptedWithin(acceptance, step.priceMinor),
+		...(seesCosts(role) ? { gainMinor: step.gainMinor } : {})
+	};
+}
+
 function optionView(option: Option, { acceptance }: Quote, role: Role): OptionView {
 	if (option.kind !== 'repair') return { kind: option.kind };
-	const { job, price, label, operations } = option;
+	const { job, label, operations } = option;
+	const price = option.price.proposal ?? option.price;
 	return {
 		kind: option.kind,
 		label,

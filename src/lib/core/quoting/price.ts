@@ -6,6 +6,15 @@ import type { JobCost } from './job-cost';
 
 type QuoteVerdict = 'quote' | 'diagnose-first' | 'not-worth-it';
 
+/** What a screen proposes: a price that can be said aloud. */
+export interface Proposal {
+	/** the shop's usual price of such a job, or that of its list */
+	priceMinor: Minor;
+	expectedProfitMinor: Minor;
+	/** a price near it that is expected to bring more, and how much; null where none is */
+	step: { priceMinor: Minor; gainMinor: Minor } | null;
+}
+
 export interface PriceJudgement {
 	/** null where nothing is ever fixed: then no price covers the cost */
 	floorMinor: Minor | null;
@@ -13,6 +22,8 @@ export interface PriceJudgement {
 	priceMinor: Minor | null;
 	/** what the shop's usual markup would ask; null where no price can be named */
 	usualPriceMinor: Minor | null;
+	/** null where no price can be named */
+	proposal: Proposal | null;
 	ceilingMinor: Minor | null;
 	/** between which prices the suggested one was looked for; null where too few were answered */
 	range: AskedRange | null;
@@ -143,6 +154,8 @@ export function judgePrice(input: PriceInput): PriceJudgement {
 		floorMinor,
 		priceMinor,
 		usualPriceMinor,
+		proposal:
+			floorMinor === null || usualPriceMinor === null ? null : propose(input, floorMinor, usualPriceMinor),
 		ceilingMinor,
 		range: input.acceptance?.asked ?? null,
 		expectedProfitMinor: Math.round(profitAt(input, priceMinor ?? 0)),
@@ -191,7 +204,12 @@ function bestPrice(input: PriceInput, floorMinor: number, usualMinor: Minor): Mi
 	if (ceiling < floor) return usualMinor;
 	const within = (at: number) => Math.min(ceiling, Math.max(floor, at));
 	const from = within(Math.ceil(asked.lowMinor / point));
-	const to = Math.max(from, within(Math.floor(asked.highMinor / point)));
+	return mostProfitable(input, from, Math.max(from, within(Math.floor(asked.highMinor / point))));
+}
+
+/** @param from in steps of the shop's prices, as `to`; at most `to` */
+function mostProfitable(input: PriceInput, from: number, to: number): Minor {
+	const point = input.policy.stepMinor;
 	let [low, high, best] = [from, to, from];
 	for (;;) {
 		const step = Math.max(1, Math.ceil((high - low) / LOOKS));
@@ -203,6 +221,29 @@ function bestPrice(input: PriceInput, floorMinor: number, usualMinor: Minor): Mi
 		if (step === 1) return best * point;
 		[low, high] = [Math.max(from, best - step), Math.min(to, best + step)];
 	}
+}
+
+/** From the usual price a step is at most so large a share of it. */
+const MOST_STEP = 0.15;
+/** A step is named where it brings so much more of what the usual price does. A choice. */
+const WORTH_SAYING = 0.02;
+
+/** The usual price, or the list's, and the best step from it within what such jobs were asked for, the floor and the worth. */
+function propose(input: PriceInput, floorMinor: number, usualMinor: Minor): Proposal {
+	const { acceptance, ceilingMinor, listMinor, policy } = input;
+	const priceMinor = listMinor ?? usualMinor;
+	const profit = profitAt(input, priceMinor);
+	const proposal = { priceMinor, expectedProfitMinor: Math.round(profit), step: null };
+	const asked = acceptance?.asked;
+	if (!asked || listMinor != null) return proposal;
+	const from = Math.max((1 - MOST_STEP) * usualMinor, asked.lowMinor, floorMinor);
+	const to = Math.min((1 + MOST_STEP) * usualMinor, asked.highMinor, ceilingMinor ?? Infinity);
+	const [first, last] = [Math.ceil(from / policy.stepMinor), Math.floor(to / policy.stepMinor)];
+	if (first > last) return proposal;
+	const steppedMinor = mostProfitable(input, first, last);
+	const gain = profitAt(input, steppedMinor) - profit;
+	if (steppedMinor === priceMinor || gain <= WORTH_SAYING * Math.max(0, profit)) return proposal;
+	return { ...proposal, step: { priceMinor: steppedMinor, gainMinor: Math.round(gain) } };
 }
 
 function reasonsFor(input: PriceInput, verdict: QuoteVerdict, reason: string | null): string[] {
