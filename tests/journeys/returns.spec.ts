@@ -50,6 +50,7 @@ test('a device comes back: found by its receipt, free under warranty, its cause 
 	await found.getByRole('button', { name: /comes back/ }).click();
 	await expect(page.getByLabel('Customer', { exact: true })).toHaveValue('Vida Lanternfish');
 	await expect(page.getByLabel('Serial number')).toHaveValue('J-J-10001');
+	await expect(page.getByText('free if it is the same fault')).toBeVisible();
 	await page.getByRole('button', { name: 'Take in Ctrl Enter' }).click();
 	await page.waitForURL(/\/tickets\/K-/);
 	const number = page.url().split('/').at(-1) ?? '';
