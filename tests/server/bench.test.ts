@@ -68,7 +68,7 @@ describe('a procedure in the shop', () => {
 	it('a part that a step takes leaves the shelf', async () => {
 		const number = await takenIn(db);
 		await changed(db, number, step(0, 'begun', 'bram'));
-		for (let at = 0; at < 10; at++) {
+		for (let at = 0; at < 11; at++) {
 			const now = NOW + at * MINUTE_MS;
 			if (at === 7) {
 				await changed(db, number, { verb: 'end-wait', for: 'cooling' }, now);

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { KINDS_OF_BENCH, type StepKind } from '$lib/core/catalog/kinds-of-bench';
-import { DEMO_PROCEDURES } from '$lib/core/simulation/demo-procedures';
+import { STARTER_PROCEDURES } from '$lib/core/catalog/starter-procedures';
 import type { Procedure } from '$lib/core/catalog/catalog';
 import { blankStep, moved, procedureOf, stepOf, typedProcedure, type TypedStep } from './procedure-draft';
 
 describe('a procedure as it is typed', () => {
-	it.each(DEMO_PROCEDURES.map((record) => [(record as Procedure).code, record as Procedure] as const))(
+	it.each(STARTER_PROCEDURES.map((record) => [(record as Procedure).code, record as Procedure] as const))(
 		'%s comes back as it was',
 		(_, procedure) => {
 			const { record: kind, code, version, ...rest } = procedure;

@@ -1,6 +1,7 @@
 import type { CatalogRecord, CatalogRecordOf } from './kinds';
 import { STANDARD_CONNECTORS } from './standard-connectors';
 import { STARTER_BELIEFS } from './starter-beliefs';
+import { STARTER_PROCEDURES, STARTER_STATIONS } from './starter-procedures';
 
 /**
  * What a shop of the trade starts from: faults, signs, tests, operations, gates and beliefs, and usual parts. Common practice
@@ -454,6 +455,8 @@ export const STARTER_CATALOG: readonly CatalogRecord[] = [
 	...OPERATIONS,
 	...GATES,
 	...CAUSES,
+	...STARTER_STATIONS,
+	...STARTER_PROCEDURES,
 	...STARTER_BELIEFS,
 	...STANDARD_CONNECTORS
 ];

@@ -15,7 +15,9 @@ const OFFERED: readonly CatalogKind[] = [
 	'part',
 	'gate',
 	'cause',
-	'connector'
+	'connector',
+	'station',
+	'procedure'
 ];
 const BELIEFS: readonly CatalogKind[] = ['expectation', 'comeback-belief'];
 

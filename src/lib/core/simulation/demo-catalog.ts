@@ -2,7 +2,6 @@ import type { CatalogRecord, CatalogRecordOf } from '../catalog/kinds';
 import { STARTER_CATALOG } from '../catalog/starter-catalog';
 import { DEMO_SCREWS, DEMO_STATIONS } from './demo-places';
 import { DEMO_POINTS } from './demo-points';
-import { DEMO_PROCEDURES } from './demo-procedures';
 
 /** The catalog of the demo shop: the starter catalog with devices, suppliers and people, all invented. */
 const node = (
@@ -185,6 +184,36 @@ const INSTEAD: CatalogRecord[] = [
 	}
 ];
 
+/** The demo's own way beside those of the trade. */
+const DOCK_SOLDERLESS: CatalogRecord = {
+	record: 'procedure',
+	code: 'dock-solderless',
+	version: 1,
+	label: 'Dock swapped without solder',
+	operation: 'second-port',
+	school: 'no heat',
+	about: 'The dock is a module on its own flex.',
+	steps: [
+		{
+			kind: 'hands',
+			says: 'Open; screws out in the order of the map, each to its place on the mat',
+			minutes: 6,
+			skill: 'open-close'
+		},
+		{ kind: 'caution', says: 'Battery unplugged before the flex is touched.', must: true },
+		{
+			kind: 'hands',
+			says: 'Lift the dock off its adhesive; old adhesive off',
+			minutes: 5,
+			tool: 'plastic card'
+		},
+		{ kind: 'hands', says: 'New adhesive, new dock, flex plug home', minutes: 5 },
+		{ kind: 'wait', says: 'Adhesive under light pressure', minutes: 20, wait: 'adhesive' },
+		{ kind: 'gate', says: 'Charges over the cradle', minutes: 4, gate: 'both-ways' },
+		{ kind: 'gate', says: 'Battery plug pressed home, insulating cover back', minutes: 2, gate: 'cover-back' }
+	]
+};
+
 export const DEMO_CATALOG: readonly CatalogRecord[] = [
 	{
 		record: 'shop',
@@ -194,12 +223,14 @@ export const DEMO_CATALOG: readonly CatalogRecord[] = [
 		locale: 'en-GB',
 		hours: [...Array.from({ length: 6 }, () => ['09:00-13:00', '14:00-18:00']), []]
 	},
-	...STARTER_CATALOG.map(boughtFrom).map(atStation),
+	...STARTER_CATALOG.filter(({ record }) => record !== 'station')
+		.map(boughtFrom)
+		.map(atStation),
 	DONOR_CABLE,
 	...MODELS,
 	...INSTEAD,
 	...AROUND,
 	...DEMO_STATIONS,
 	...TECHNICIANS,
-	...DEMO_PROCEDURES
+	DOCK_SOLDERLESS
 ];

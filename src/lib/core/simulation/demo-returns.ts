@@ -2,7 +2,7 @@ import type { CatalogRecord } from '../catalog/kinds';
 import type { Ticket } from '../tickets/ticket-record';
 import { DAY_MS, formatInstant, MINUTE_MS, type Instant } from '../units/instant';
 import { drawOne, seededRandom, type Random } from '../units/random';
-import { DEMO_PROCEDURES } from './demo-procedures';
+import { STARTER_PROCEDURES } from '../catalog/starter-procedures';
 
 /**
  * What goes wrong in the demo shop after its jobs are handed over, all invented: a lot of ports that fail, a way of working that does
@@ -45,7 +45,7 @@ export function followAWay(ticket: Ticket, endsAt: Instant, { dice }: Troubles):
 	// since it was given up, not every job is run by a procedure
 	if (!tried && dice() < 0.5) return;
 	const procedure = tried && dice() < 0.4 ? LOW_MELT : HOT_AIR;
-	const way = DEMO_PROCEDURES.find((each) => each.record === 'procedure' && each.code === procedure);
+	const way = STARTER_PROCEDURES.find((each) => each.record === 'procedure' && each.code === procedure);
 	const steps = way?.record === 'procedure' ? way.steps : [];
 	const stamp = { at, by: fitted.technician ?? 'ines' };
 	const one = { procedure, version: 1, technician: stamp.by };

@@ -1,8 +1,8 @@
-import type { CatalogRecord, CatalogRecordOf } from '../catalog/kinds';
-import type { ProcedureStep } from '../catalog/kinds-of-bench';
+import type { CatalogRecord, CatalogRecordOf } from './kinds';
+import type { ProcedureStep } from './kinds-of-bench';
 
 /**
- * How the demo shop works, school beside school. Temperatures, minutes and cautions are common practice of the trade, no source;
+ * How a shop of the trade works, school beside school. Temperatures, minutes and cautions are common practice of the trade, no source;
  * the maker's data comes first.
  */
 type Step = ProcedureStep;
@@ -56,6 +56,22 @@ const PROVE: Step[] = [
 	gate('wiggle-load', 'Move the plug under load: it does not drop', 1),
 	gate('cover-back', 'Battery plug pressed home, insulating cover back', 2)
 ];
+/** Between the old port and the new one: what is wrong behind the port shows now, and is not buried under a new one. */
+const PORT_OFF_CHECKS: Step[] = [
+	measure(
+		'Old port off: supply line to ground, the points that the board names for it, fuse through, filters through and not across, coil not to ground',
+		3,
+		{ must: true, protects: 'a new port on a line that is shorted behind it' }
+	),
+	look(
+		'Pads under the microscope: all there, flat; count what is torn, and ask the price anew where any is',
+		3,
+		{
+			station: 'microscope',
+			must: true
+		}
+	)
+];
 const OPEN: Step[] = [
 	hands('Open; screws out in the order of the map, each to its place on the mat', 6, { skill: 'open-close' })
 ];
@@ -68,7 +84,54 @@ const procedure = (
 	steps: Step[]
 ): CatalogRecord => ({ record: 'procedure', code, version: 1, label, operation, ...fields, steps });
 
-export const DEMO_PROCEDURES: readonly CatalogRecord[] = [
+/** A chip off and another on: the same work whatever the chip does. */
+const chipSwap = (code: string, operation: string, label: string, sku: string): CatalogRecord =>
+	procedure(
+		code,
+		operation,
+		label,
+		{ school: 'hot air alone', about: 'Large chips take 400 to 440 °C at a third to a half of the air.' },
+		[
+			...OPEN,
+			OUT,
+			SHIELD,
+			PREHEAT,
+			hands('Covers off; flux; mark how pin 1 lies', 1, {
+				must: true,
+				protects: 'a chip fitted the wrong way round'
+			}),
+			heat('Lift with the tweezers once it swims', 3, {
+				celsius: 420,
+				air: 40,
+				station: 'hot-air',
+				skill: 'boards',
+				must: true
+			}),
+			COOL,
+			hands('Wick, clean, tin the row', 6, { station: 'microscope' }),
+			part(sku, 'The chip; pulled ones are tried on the bench first'),
+			heat('Place, nudge: it swims back', 1, {
+				celsius: 400,
+				air: 40,
+				station: 'hot-air',
+				skill: 'boards',
+				undoes: ['joints-pushed', 'continuity', 'both-ways']
+			}),
+			COOL,
+			look('Bridges under the chip and beside it', 2, { station: 'microscope' }),
+			measure('Diode mode at the chip against known good', 4),
+			...PROVE
+		]
+	);
+
+/** Places that these ways need, one each. */
+export const STARTER_STATIONS: readonly CatalogRecord[] = [
+	{ record: 'station', code: 'microscope', label: 'Microscope', count: 1 },
+	{ record: 'station', code: 'hot-air', label: 'Hot air', count: 1 },
+	{ record: 'station', code: 'preheater', label: 'Preheater', count: 1 }
+];
+
+export const STARTER_PROCEDURES: readonly CatalogRecord[] = [
 	procedure(
 		'port-hot-air',
 		'replace-port',
@@ -94,7 +157,7 @@ export const DEMO_PROCEDURES: readonly CatalogRecord[] = [
 				undoes: ['joints-pushed', 'continuity']
 			}),
 			COOL,
-			look('Pads under the microscope: all there, flat, none torn', 3, { station: 'microscope' }),
+			...PORT_OFF_CHECKS,
 			hands('Clear the holes, wick the row, clean with alcohol on the cold board, tin thinly', 6, {
 				station: 'microscope'
 			}),
@@ -130,7 +193,8 @@ export const DEMO_PROCEDURES: readonly CatalogRecord[] = [
 				protects: 'torn pads, melted plastic'
 			}),
 			COOL,
-			hands('Wick every trace of low melt away: it is brittle in a joint', 6, {
+			...PORT_OFF_CHECKS,
+			hands('Wick every trace of low melt away: it is brittle in a joint; 138 °C alloy never stays', 6, {
 				must: true,
 				protects: 'joints that break within two weeks',
 				station: 'microscope'
@@ -163,6 +227,7 @@ export const DEMO_PROCEDURES: readonly CatalogRecord[] = [
 				station: 'microscope',
 				alloy: 'sn63pb37'
 			}),
+			...PORT_OFF_CHECKS,
 			hands('Clear the holes, wick, clean on the cold board, tin thinly', 6, { station: 'microscope' }),
 			part('port-smd', 'The new port: tongue straight, every contact there'),
 			hands('Solder anchors, then contact by contact', 9, {
@@ -223,51 +288,152 @@ export const DEMO_PROCEDURES: readonly CatalogRecord[] = [
 			...PROVE
 		]
 	),
+	chipSwap('controller-swap', 'replace-port-controller', 'Port controller swapped', 'port-controller-ic'),
+	chipSwap('charger-swap', 'replace-charger', 'Charge controller swapped', 'charge-controller-ic'),
+	chipSwap(
+		'display-chip-swap',
+		'replace-display-controller',
+		'Video or display chip swapped',
+		'display-controller-ic'
+	),
+	chipSwap('other-chip-swap', 'replace-chip', 'Another chip swapped', 'other-ic'),
 	procedure(
-		'controller-swap',
-		'replace-port-controller',
-		'Port controller swapped',
-		{ school: 'hot air alone', about: 'Large chips take 400 to 440 °C at a third to a half of the air.' },
+		'port-off-look',
+		'remove-port',
+		'Old port off, and look',
+		{
+			about: 'The supply reads short, or a contact is folded: see what is left once the port is gone.',
+			usual: true
+		},
 		[
 			...OPEN,
 			OUT,
 			SHIELD,
 			PREHEAT,
-			hands('Flux; mark how pin 1 lies', 1, { must: true, protects: 'a chip fitted the wrong way round' }),
-			heat('Lift with the tweezers once it swims', 3, {
-				celsius: 420,
-				air: 40,
+			heat('Hot air round the port; look every 5 to 10 s; lift when it falls by itself, never pull', 4, {
+				celsius: 350,
+				air: 45,
 				station: 'hot-air',
-				skill: 'boards',
-				must: true
-			}),
-			COOL,
-			hands('Wick, clean, tin the row', 6, { station: 'microscope' }),
-			part('port-controller-ic', 'Controller; pulled ones are tried on the bench first'),
-			heat('Place, nudge: it swims back', 1, {
-				celsius: 400,
-				air: 40,
-				station: 'hot-air',
-				skill: 'boards',
+				skill: 'soldering',
+				must: true,
+				protects: 'torn pads',
 				undoes: ['joints-pushed', 'continuity', 'both-ways']
 			}),
 			COOL,
-			measure('Diode mode at the controller against known good', 4),
+			hands('Wick the row, clean with alcohol on the cold board', 3, { station: 'microscope' }),
+			...PORT_OFF_CHECKS,
+			look('Photograph the pads', 1, { station: 'microscope' })
+		]
+	),
+	procedure(
+		'port-on-flex',
+		'replace-port',
+		'New port alone on its flex',
+		{
+			school: 'hot air from below',
+			about: 'The port sits on a flex of its own, and no whole flex is to be had.'
+		},
+		[
+			...OPEN,
+			OUT,
+			hands('Lift the sticker whole, do not tear it', 3, { protects: 'sensors that lose their seal' }),
+			heat('Hot air from below; the port falls by itself', 3, {
+				celsius: 350,
+				air: 30,
+				station: 'hot-air',
+				skill: 'soldering',
+				must: true,
+				protects: 'a flex that blisters',
+				undoes: ['joints-pushed', 'continuity', 'both-ways']
+			}),
+			COOL,
+			...PORT_OFF_CHECKS,
+			part('port-smd', 'The new port: tongue straight, every contact there'),
+			hands('Contacts first, holes last; pull the solder through from both sides', 9, {
+				skill: 'soldering',
+				station: 'microscope',
+				alloy: 'sn63pb37',
+				undoes: ['joints-pushed', 'continuity', 'both-ways']
+			}),
+			...PROVE,
+			gate('functions', 'Every function of the flex, one by one', 3)
+		]
+	),
+	procedure(
+		'flex-swap',
+		'fit-charge-flex',
+		'Charging flex swapped',
+		{ about: 'Flex or dock as one part; a pulled one brings its own sensors.', usual: true },
+		[
+			...OPEN,
+			caution('Battery unplugged before the flex is touched.'),
+			hands('Screws on a map, each to its place', 3),
+			hands('Solvent under the flex, lift it slowly; sensors moved over, or on the part already', 8, {
+				tool: 'plastic card',
+				protects: 'a microphone or sensor that goes deaf'
+			}),
+			part(
+				'charge-flex',
+				'The flex: pulled before aftermarket; one without its sensors makes some devices restart'
+			),
+			hands('Align the port in its opening before any screw is tight', 3),
+			gate('both-ways', 'Plug in both ways before the adhesive: healthy current', 4),
+			gate('functions', 'Every function of the flex, one by one', 3),
+			wait('adhesive', 'Adhesive under light pressure', 20),
+			gate('cover-back', 'Battery plug pressed home, insulating cover back', 2)
+		]
+	),
+	procedure(
+		'single-track',
+		'jumper-track',
+		'A single track bridged',
+		{ about: 'One or two pads or tracks; more are rebuilt.', usual: true },
+		[
+			...OPEN,
+			OUT,
+			hands('Scrape 1 mm of clean copper on both sides', 4, { station: 'microscope' }),
+			part('jumper-wire', 'Enamelled wire, 0.1 mm for lines, doubled for supply'),
+			hands('Wire on, anchored with mask', 8, {
+				skill: 'soldering',
+				station: 'microscope',
+				alloy: 'sn60pb40',
+				undoes: ['continuity', 'both-ways']
+			}),
+			caution('UV lamp: shield on or eyes away.'),
+			wait('cure', 'Cure the mask under the lamp', 10),
 			...PROVE
 		]
 	),
 	procedure(
-		'dock-solderless',
-		'second-port',
-		'Dock swapped without solder',
-		{ school: 'no heat', about: 'The dock is a module on its own flex.' },
+		'battery-connector-new',
+		'fit-battery-connector',
+		'Battery connector fitted',
+		{ about: 'Lifted or burnt; one that was bent once is pressed back, not twice.', usual: true },
 		[
 			...OPEN,
-			caution('Battery unplugged before the flex is touched.'),
-			hands('Lift the dock off its adhesive; old adhesive off', 5, { tool: 'plastic card' }),
-			hands('New adhesive, new dock, flex plug home', 5),
-			wait('adhesive', 'Adhesive under light pressure', 20),
-			gate('both-ways', 'Charges over the cradle', 4),
+			OUT,
+			SHIELD,
+			heat('Low heat, lift it when it swims', 3, {
+				celsius: 330,
+				air: 35,
+				station: 'hot-air',
+				skill: 'soldering',
+				must: true,
+				protects: 'melted plastic close by'
+			}),
+			COOL,
+			hands('Old pads cleaned and tinned', 4, { station: 'microscope', skill: 'soldering' }),
+			part('battery-connector-smd', 'The connector: rows straight'),
+			heat('Place it, hold until it is set', 1, {
+				celsius: 320,
+				air: 30,
+				station: 'hot-air',
+				skill: 'soldering',
+				undoes: ['both-ways', 'cover-back']
+			}),
+			COOL,
+			look('Flush, every leaf wetted, none bridged', 2, { station: 'microscope' }),
+			gate('both-ways', 'Healthy current before it is sealed', 4),
 			gate('cover-back', 'Battery plug pressed home, insulating cover back', 2)
 		]
 	),
@@ -295,13 +461,13 @@ export const DEMO_PROCEDURES: readonly CatalogRecord[] = [
 	),
 	procedure(
 		'pack-woken',
-		'reseat-battery',
+		'wake-pack',
 		'Flat pack woken',
-		{ school: 'bench supply', about: 'A pack cut off by its protection reads 0 V.' },
+		{ version: 2, school: 'bench supply', about: 'A pack cut off by its protection reads 0 V.' },
 		[
 			...OPEN,
 			caution(
-				'Current-limited, watched, on a fireproof surface, within the cell maker’s limits. Under 1.5 V per cell at the cells: do not charge, isolate.'
+				'Current-limited, watched, on a fireproof surface, within the cell maker’s limits. Never a pack that is swollen, hot or punctured. Under 1.5 V per cell at the cells: do not charge, isolate.'
 			),
 			measure('Cell voltage behind the protection', 2, { must: true }),
 			hands('3 V at 0.1 A for a few seconds; stop when it answers', 1, { tool: 'bench supply', must: true }),
@@ -313,9 +479,9 @@ export const DEMO_PROCEDURES: readonly CatalogRecord[] = [
 	),
 	procedure(
 		'plug-bent-back',
-		'reseat-battery',
+		'bend-battery-connector',
 		'Battery connector bent back',
-		{ about: 'One row of the plug was folded when it was pressed home.' },
+		{ version: 2, about: 'One row of the plug was folded when it was pressed home.' },
 		[
 			...OPEN,
 			look('Which leaf is folded', 1, { station: 'microscope' }),
@@ -383,6 +549,7 @@ export const DEMO_PROCEDURES: readonly CatalogRecord[] = [
 				protects: 'torn pads'
 			}),
 			COOL,
+			...PORT_OFF_CHECKS,
 			hands('Clear, wick, clean on the cold board, tin', 6, { station: 'microscope' }),
 			part('port-smd', 'The donor’s port'),
 			heat('Place: anchors first', 1, {
