@@ -257,6 +257,16 @@ describe('parts, chips and packs', () => {
 		});
 		expect(told.chance('input-fuse', 'charge-controller', 'port-controller')).toBeGreaterThanOrEqual(0.35);
 	});
+	it('a steady climb in place of the battery: the board starts, battery or port side; the same through the port says less', () => {
+		const climb = { volts: 4, amps: [0.05, 0.12, 0.3, 0.7] };
+		const base = { inspection: SOUND, meter: NOTHING };
+		const odds = (told: Told, fault: string) => told.chance(fault) / (1 - told.chance(fault));
+		const fed = ask({ ...base, supply: [{ ...climb, fed: 'battery' }] });
+		expect(odds(fed, 'battery-plug')).toBeGreaterThan(1.2 * odds(ask(base), 'battery-plug'));
+		expect(odds(fed, 'charge-controller')).toBeLessThan(0.7 * odds(ask(base), 'charge-controller'));
+		const jump = ask({ ...base, supply: [{ volts: 4, amps: [0.05, 0.3, 0.06], fed: 'battery' }] });
+		expect(odds(jump, 'battery-plug') / odds(ask(base), 'battery-plug')).toBeGreaterThan(0.4);
+	});
 	it('a pack that reads nothing is woken, first', () => {
 		const told = ask({ inspection: SOUND, battery: volts(0) });
 		expect(told.first).toBe('operation wake-pack');

@@ -6,13 +6,14 @@
 	import { useDesk } from './desk.svelte';
 	import StrikeOut from './StrikeOut.svelte';
 
-	/** The bench supply in place of the battery: amperes in the order of time, and what they say. */
+	/** The bench supply at the port or in place of the battery: amperes in the order of time, and what they say. */
 	const desk = useDesk();
 	const open = $derived(desk.may('supply'));
 	const two = $derived(isTwoRow(desk.view.connector));
 	let volts = $state('');
 	let amps = $state('');
 	let side = $state('a');
+	let fed = $state<'port' | 'battery'>('port');
 	let problem = $state<string | null>(null);
 	const typed = $derived(
 		amps
@@ -36,7 +37,7 @@
 				verb: 'supply',
 				volts: at,
 				amps: sound,
-				...(two ? { orientation: side as 'a' | 'b' } : {})
+				...(fed === 'battery' ? { fed } : two ? { orientation: side as 'a' | 'b' } : {})
 			});
 			amps = '';
 		}
@@ -44,13 +45,13 @@
 </script>
 
 <section class="mt-4 border-t border-edge pt-2" aria-label="Bench supply">
-	<h2>Bench supply in place of the battery</h2>
+	<h2>Bench supply</h2>
 	{#each desk.ticket.supply as shown, i (i)}
 		<p class="border-b border-edge py-0.5">
 			<span class="figure"
-				>{shown.volts} V{shown.orientation ? `, side ${shown.orientation.toUpperCase()}` : ''}: {shown.amps.join(
-					' '
-				)} A</span
+				>{shown.fed === 'battery' ? 'in place of the battery, ' : ''}{shown.volts} V{shown.orientation
+					? `, side ${shown.orientation.toUpperCase()}`
+					: ''}: {shown.amps.join(' ')} A</span
 			>
 			<strong>{SUPPLY_WORDS[judgeSupply(shown.amps)]}</strong>
 			<StrikeOut list="supply" index={i} what="look {i + 1} through the supply" />
@@ -66,7 +67,11 @@
 				bind:value={volts}
 				class="w-28"
 			/>
-			{#if two}
+			<Field id="supply-fed" label="Fed" bind:value={fed} select class="w-52"
+				><option value="port">through the port</option><option value="battery">in place of the battery</option
+				></Field
+			>
+			{#if two && fed === 'port'}
 				<Field id="supply-side" label="Side" bind:value={side} select class="w-20"
 					><option value="a">A</option><option value="b">B</option></Field
 				>

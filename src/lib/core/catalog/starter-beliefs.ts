@@ -858,10 +858,13 @@ function recordsOf(fault: string | undefined, { signs, tests, measured }: Believ
 		make: (code: string, statement: Said) => object
 	) => Object.entries(statements ?? {}).map(([code, statement]) => ({ ...base, ...make(code, statement) }));
 	const sureness = (question: string) => (SURE.includes(question) ? { sure: true } : {});
+	// what is asked of the supply is the same whether it is answered in words or by its amperes
+	const fed = tests?.['supply-battery'];
+	const taken = fed ? { ...measured, 'supply:battery': { ...fed, cycles: 0 } } : measured;
 	return [
 		...recordsFor(signs, (sign, chance) => ({ sign, chance, weight: WORTH.sign })),
 		...recordsFor(tests, (test, outcomes) => ({ test, outcomes, ...sureness(test), weight: WORTH.test })),
-		...recordsFor(measured, (question, outcomes) => ({
+		...recordsFor(taken, (question, outcomes) => ({
 			measured: question,
 			outcomes,
 			...sureness(question),

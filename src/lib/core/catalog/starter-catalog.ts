@@ -172,7 +172,7 @@ const TESTS: CatalogRecord[] = [
 		'Bench supply in place of the battery',
 		4,
 		['steady-climb', 'jump-and-back', 'hangs', 'nothing', 'short'],
-		{ needs: ['opened', 'battery-out'], risk: 0.003, caution: LIMITED }
+		{ needs: ['opened', 'battery-out'], risk: 0.003, caution: LIMITED, repeats: ['supply:battery'] }
 	),
 	test('port-joint-push', 'Push the joints under the lens', 5, ['all-firm', 'some-move'], {
 		needs: ['opened'],

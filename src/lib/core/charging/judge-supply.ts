@@ -56,6 +56,8 @@ export function judgeSupply(amps: readonly number[]): SupplyVerdict {
 export interface SupplyLook {
 	amps: readonly number[];
 	orientation?: 'a' | 'b' | undefined;
+	/** at the port without */
+	fed?: 'port' | 'battery' | undefined;
 }
 export interface SupplyFinding {
 	kind: SupplyVerdict;
@@ -67,22 +69,26 @@ const ANSWERS: readonly SupplyVerdict[] = ['jump-and-back', 'steady-climb'];
 
 /**
  * Looks through a bench supply, each with whether it is a good sign: a climb is; a jump and back is where both sides show it, or where there
- * are no sides. Common practice, no source.
+ * are no sides. In place of the battery a jump and back alone says little. Common practice, no source.
  */
 export function judgeSupplies(looks: readonly SupplyLook[]): { looks: SupplyFinding[]; bothSides: boolean } {
 	const kinds = looks.map(({ amps }) => judgeSupply(amps));
 	const answers = (side: 'a' | 'b') =>
-		looks.some(({ orientation }, i) => orientation === side && ANSWERS.includes(kinds[i] as SupplyVerdict));
+		looks.some(
+			({ orientation, fed }, i) =>
+				orientation === side && fed !== 'battery' && ANSWERS.includes(kinds[i] as SupplyVerdict)
+		);
 	const bothSides = answers('a') && answers('b');
-	const goodness = (kind: SupplyVerdict, orientation: SupplyLook['orientation']) => {
+	const goodness = (kind: SupplyVerdict, { orientation, fed }: SupplyLook) => {
 		if (kind === 'steady-climb') return true;
 		if (kind === 'nothing' || kind === 'short') return false;
-		return kind === 'jump-and-back' && (bothSides || orientation === undefined) ? true : null;
+		if (kind !== 'jump-and-back' || fed === 'battery') return null;
+		return bothSides || orientation === undefined ? true : null;
 	};
 	return {
-		looks: looks.map(({ orientation }, i) => {
+		looks: looks.map((look, i) => {
 			const kind = kinds[i] as SupplyVerdict;
-			return { kind, good: goodness(kind, orientation) };
+			return { kind, good: goodness(kind, look) };
 		}),
 		bothSides
 	};

@@ -200,6 +200,27 @@ describe('by hand', () => {
 			);
 		expect(shown()).toEqual([]);
 		expect(shown([2, 2], [0, 0])).toEqual([{ question: 'supply:start', answer: 'nothing' }]);
+		// what is fed in place of the battery is a question of its own
+		const fed = { volts: 4, amps: [0.1, 0.3, 0.9], fed: 'battery' as const };
+		expect(MEASUREMENTS.supply.answers([{ volts: 4, amps: [0, 0] }, fed], device)).toEqual([
+			{ question: 'supply:start', answer: 'nothing' },
+			{ question: 'supply:battery', answer: 'steady-climb' }
+		]);
+	});
+	it('where a supply is fed may stand in place of its moment', () => {
+		const { entry } = MEASUREMENTS.supply;
+		const look = { volts: 4, amps: [0.1, 0.2] };
+		expect(entry.parse({ ...look, at: 'battery' })).toEqual({ ...look, fed: 'battery' });
+		expect(entry.parse({ ...look, at: '2026-03-02T09:14:00Z', fed: 'battery' })).toEqual({
+			...look,
+			fed: 'battery',
+			at: Date.UTC(2026, 2, 2, 9, 14)
+		});
+		expect(entry.encode({ ...look, at: Date.UTC(2026, 2, 2, 9, 14) })).toEqual({
+			...look,
+			at: '2026-03-02T09:14:00Z'
+		});
+		expect(entry.safeParse({ ...look, at: 'dock' }).error?.issues[0]?.message).toContain('port or battery');
 	});
 	it('what a stand-in instrument read teaches nothing, in whatever list it stands', () => {
 		const simulated = { stage: 'intake' as const, volts: 1.2, meter: 'simulated meter' };

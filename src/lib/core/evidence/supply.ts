@@ -1,7 +1,9 @@
 import { BENCH_ROLES } from '../units/role';
 import { z } from 'zod';
 import { judgeSupply, SUPPLY_WORDS, type SupplyVerdict } from '../charging/judge-supply';
+import { formatInstant, instantTextSchema, parseInstant, type Instant } from '../units/instant';
 import { SUPPLY_VERDICTS } from '../units/seen-codes';
+import { shownValue } from '../units/sound-value';
 import { stamp } from './entry-fields';
 import { measurement } from './measurement';
 
@@ -12,7 +14,33 @@ const shape = {
 	/** in the order of time */
 	amps
 };
-const entry = z.strictObject({ ...shape, ...stamp });
+
+/** Where the supply is put in: at the port, or in place of the battery. */
+export const FED = ['port', 'battery'] as const;
+const isFed = (at: string): at is (typeof FED)[number] => (FED as readonly string[]).includes(at);
+
+const wire = z.strictObject({
+	...shape,
+	/** the port without */
+	fed: z.enum(FED).optional(),
+	/** when it was entered; in a question to the odds where it is fed may stand here as well */
+	at: z
+		.string()
+		.refine((at) => isFed(at) || instantTextSchema.safeParse(at).success, {
+			error: ({ input }) =>
+				`is ${shownValue(input)}; write a time with its offset, as 2026-03-02T09:14:00Z, or where it is fed: port or battery`
+		})
+		.optional(),
+	by: stamp.by
+});
+type Wire = z.output<typeof wire>;
+const entry = z.codec(wire, z.custom<Omit<Wire, 'at'> & { at?: Instant }>(), {
+	decode: ({ at, ...shown }) => {
+		if (at === undefined) return shown;
+		return isFed(at) ? { ...shown, fed: at } : { ...shown, at: parseInstant(at) };
+	},
+	encode: ({ at, ...shown }): Wire => (at === undefined ? shown : { ...shown, at: formatInstant(at) })
+});
 
 /** What a bench supply showed while the device was started. */
 export const SUPPLY = measurement({
@@ -21,21 +49,27 @@ export const SUPPLY = measurement({
 	most: 100,
 	step: 'repair',
 	verb: 'supply',
-	shape,
+	shape: { ...shape, fed: z.enum(FED).optional() },
 	roles: BENCH_ROLES,
 	says: 'start it on a bench supply',
-	entries: ({ orientation, ...shown }) => [{ ...shown, ...(orientation ? { orientation } : {}) }],
+	entries: ({ orientation, fed, ...shown }) => [
+		{ ...shown, ...(orientation ? { orientation } : {}), ...(fed ? { fed } : {}) }
+	],
 	moment: 'after',
-	questions: { 'supply:start': SUPPLY_VERDICTS },
+	questions: { 'supply:start': SUPPLY_VERDICTS, 'supply:battery': SUPPLY_VERDICTS },
 	answers(shown) {
-		const last = shown.at(-1);
-		return last ? [{ question: 'supply:start', answer: judgeSupply(last.amps) }] : [];
+		const lastAt = (fed: (typeof FED)[number], question: string) => {
+			const last = shown.findLast((look) => (look.fed ?? 'port') === fed);
+			return last ? [{ question, answer: judgeSupply(last.amps) }] : [];
+		};
+		return [...lastAt('port', 'supply:start'), ...lastAt('battery', 'supply:battery')];
 	},
-	words: (_, answer) => `bench supply: ${SUPPLY_WORDS[answer as SupplyVerdict] ?? answer}`,
+	words: (question, answer) =>
+		`bench supply${question === 'supply:battery' ? ' in place of the battery' : ''}: ${SUPPLY_WORDS[answer as SupplyVerdict] ?? answer}`,
 	trail: (shown) =>
 		shown.map((look) => ({
 			kind: 'measured',
-			text: `Bench supply at ${look.volts} V${look.orientation ? `, side ${look.orientation.toUpperCase()}` : ''}: ${SUPPLY_WORDS[judgeSupply(look.amps)]}.`,
+			text: `Bench supply${look.fed === 'battery' ? ' in place of the battery' : ''} at ${look.volts} V${look.orientation ? `, side ${look.orientation.toUpperCase()}` : ''}: ${SUPPLY_WORDS[judgeSupply(look.amps)]}.`,
 			stamp: look
 		})),
 	late: true
