@@ -107,6 +107,33 @@
 						>Not here<span class="sr-only">: {gate.label} does not apply</span></button
 					>
 				</li>
+				{#each gate.parts as { word, passed } (word)}
+					<li class="flex items-center gap-3 border-b border-dotted border-edge py-1 pl-5 text-[0.93rem]">
+						<span class="flex-1">{word}</span>
+						<span
+							class="text-sm {passed === true
+								? 'text-agrees'
+								: passed === false
+									? 'text-short'
+									: 'text-ink-soft'}"
+							>{passed === true ? '● works' : passed === false ? '▼ does not' : '· not tried'}</span
+						>
+						<button
+							class="btn btn-small"
+							disabled={!open}
+							aria-pressed={passed === true}
+							onclick={() => desk.send({ verb: 'gate', gate: gate.code, of: word, passed: true })}
+							>Works<span class="sr-only">: {word}</span></button
+						>
+						<button
+							class="btn btn-small"
+							disabled={!open}
+							aria-pressed={passed === false}
+							onclick={() => desk.send({ verb: 'gate', gate: gate.code, of: word, passed: false })}
+							>Does not<span class="sr-only">: {word}</span></button
+						>
+					</li>
+				{/each}
 				{#if leaving === gate.code}
 					<li class="border-b border-edge bg-wash px-2 py-1.5">
 						<form class="flex flex-wrap items-end gap-2" onsubmit={leaveOut}>

@@ -45,7 +45,12 @@ export class TicketDesk {
 	ticket = $derived.by(() => withWaiting(this.view.ticket, this.waiting, NOTHING_KNOWN));
 	gates = $derived.by(() =>
 		gateStates(this.ticket, {
-			gates: new Map(this.view.gates.map((gate) => [gate.code, { ...gate, shown_by: gate.shownBy }])),
+			gates: new Map(
+				this.view.gates.map((gate) => [
+					gate.code,
+					{ ...gate, shown_by: gate.shownBy, words: gate.parts.map(({ word }) => word) }
+				])
+			),
 			operations: new Map(Object.entries(this.view.undoes).map(([code, undoes]) => [code, { undoes }]))
 		})
 	);

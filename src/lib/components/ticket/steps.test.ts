@@ -13,6 +13,7 @@ const at = (ticket: Partial<Ticket>, passed: boolean | null = null) =>
 				passed,
 				shownBy: null,
 				notApplicable: null,
+				parts: [],
 				undoneAt: 0
 			}
 		])

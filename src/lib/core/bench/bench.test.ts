@@ -119,3 +119,71 @@ describe('gates', () => {
 		expect(gatesInTheWay(some.map((state) => ({ ...state, passed: true })))).toEqual([]);
 	});
 });
+
+describe('a gate that is answered for each word of what a model carries', () => {
+	const shop = {
+		gates: new Map([
+			[
+				'functions',
+				{ code: 'functions', label: 'What it carries works', when: 'after-sealing' as const, each: true }
+			]
+		]),
+		models: new Map([
+			['rich', { carries: ['microphone', 'picture'] }],
+			['poor', {}]
+		])
+	};
+	const state = (gates: { passed: boolean; of?: string; at?: number }[], model = 'rich', undoneAt?: number) =>
+		gateStates(
+			{
+				model,
+				gates: gates.map((gate) => ({ gate: 'functions', ...gate })),
+				attempts: undoneAt === undefined ? [] : [{ operation: 'x', at: undoneAt }]
+			},
+			shop
+		)[0] as GateState;
+	it.each<[string, { passed: boolean; of?: string; at?: number }[], boolean | null, (boolean | null)[]]>([
+		['nothing answered', [], null, [null, null]],
+		['one of two', [{ of: 'picture', passed: true }], null, [null, true]],
+		[
+			'each of them',
+			[
+				{ of: 'picture', passed: true },
+				{ of: 'microphone', passed: true }
+			],
+			true,
+			[true, true]
+		],
+		['one that failed', [{ passed: true }, { of: 'picture', passed: false }], false, [true, false]],
+		[
+			'one that failed and then passed',
+			[{ passed: true }, { of: 'picture', passed: false }, { of: 'picture', passed: true }],
+			true,
+			[true, true]
+		],
+		['all at once', [{ passed: true }], true, [true, true]],
+		[
+			'all at once, after one that failed',
+			[{ of: 'picture', passed: false }, { passed: true }],
+			true,
+			[true, true]
+		],
+		['a word that it does not carry', [{ of: 'fan', passed: true }], null, [null, null]]
+	])('%s', (_, gates, passed, parts) => {
+		expect(state(gates).passed).toBe(passed);
+		expect(state(gates).parts).toEqual([
+			{ word: 'microphone', passed: parts[0] },
+			{ word: 'picture', passed: parts[1] }
+		]);
+	});
+	it('is answered as a whole where the model carries nothing, and open again after work that undoes it', () => {
+		expect(state([], 'poor')).toMatchObject({ passed: null, parts: [] });
+		expect(state([{ passed: true }], 'poor')).toMatchObject({ passed: true, parts: [] });
+		const both = [
+			{ of: 'picture', passed: true, at: 5 },
+			{ of: 'microphone', passed: true, at: 20 }
+		];
+		expect(state(both, 'rich', 10).parts.map(({ passed }) => passed)).toEqual([true, null]);
+		expect(state(both, 'rich', 10).passed).toBeNull();
+	});
+});

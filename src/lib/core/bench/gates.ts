@@ -12,6 +12,8 @@ export interface GateState {
 	notApplicable: string | null;
 	/** measurements that answer it; null where none do */
 	shownBy: 'current' | 'continuity' | 'soak' | null;
+	/** what it is answered for apart, with how each stands; empty where it is answered as a whole */
+	parts: readonly { word: string; passed: boolean | null }[];
 	/** moment of the last work that may have undone it; 0 where there was none */
 	undoneAt: number;
 }
@@ -37,6 +39,7 @@ export function gateStates(
 		gates: readonly {
 			gate: string;
 			passed: boolean;
+			of?: string | undefined;
 			not_applicable?: string | undefined;
 			at?: number | undefined;
 		}[];
@@ -52,6 +55,9 @@ export function gateStates(
 				operations?: readonly string[] | undefined;
 				models?: readonly string[] | undefined;
 				carries?: readonly string[] | undefined;
+				each?: boolean | undefined;
+				/** what it is answered for apart, where that is known without the model */
+				words?: readonly string[] | undefined;
 			}
 		>;
 		models?: ReadonlyMap<string, { carries?: readonly string[] | undefined }>;
@@ -74,12 +80,20 @@ export function gateStates(
 		(!operations || ticket.attempts.some(({ operation }) => operations.includes(operation)));
 	return [...catalog.gates.values()]
 		.filter(concerns)
-		.map(({ code, label, when: phase, minutes = USUAL_MINUTES, shown_by }) => {
-			const last = ticket.gates.filter(({ gate }) => gate === code).at(-1);
+		.map(({ code, label, when: phase, minutes = USUAL_MINUTES, shown_by, each, words: given }) => {
 			const undone = Math.max(0, ...ticket.attempts.filter(undoes(code)).map(({ at }) => at ?? 0));
-			const stands = last && (last.at === undefined || last.at >= undone);
-			const passed = stands ? last.passed : null;
-			const notApplicable = (stands && last.not_applicable) || null;
+			const standing = ticket.gates.filter(
+				({ gate, at }) => gate === code && (at === undefined || at >= undone)
+			);
+			const words = given ?? (each ? (carried ?? []) : []);
+			// an answer for all of them counts for each, until one is answered apart
+			const parts = words.map((word) => ({
+				word,
+				passed: standing.findLast((one) => one.of === undefined || one.of === word)?.passed ?? null
+			}));
+			const whole = standing.findLast((one) => words.length === 0 || one.of === undefined);
+			const passed = parts.length > 0 ? allPassed(parts) : (whole?.passed ?? null);
+			const notApplicable = (passed && whole?.not_applicable) || null;
 			return {
 				code,
 				label,
@@ -88,9 +102,16 @@ export function gateStates(
 				passed,
 				notApplicable,
 				shownBy: shown_by ?? null,
+				parts,
 				undoneAt: undone
 			};
 		});
+}
+
+/** One that failed fails all; all of them must have passed. */
+function allPassed(parts: GateState['parts']): boolean | null {
+	if (parts.some(({ passed }) => passed === false)) return false;
+	return parts.every(({ passed }) => passed === true) ? true : null;
 }
 
 /** Gates that stand between a repaired device and its closing as fixed. */

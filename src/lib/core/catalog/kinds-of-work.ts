@@ -200,10 +200,12 @@ const gate = kind({
 		operations: z.array(codeSchema).max(120).optional(),
 		/** only for these models; for all without */
 		models: z.array(codeSchema).max(200).optional(),
-		carries: carriesSchema
+		carries: carriesSchema,
+		/** answered for each word that the model carries apart */
+		each: z.boolean().optional()
 	}),
 	about:
-		'a check that a device passes before it is sealed, or before it is handed back; `shown_by`: measurements that answer it; `operations`, `models`: only after these, only for these; `carries`: only for models that carry one of these',
+		'a check that a device passes before it is sealed, or before it is handed back; `shown_by`: measurements that answer it; `operations`, `models`: only after these, only for these; `carries`: only for models that carry one of these; `each`: answered for each word that the model carries apart (`of` on the ticket), passed when all are',
 	key: ({ code }) => code,
 	refers({ operations = [], models = [] }, need) {
 		operations.forEach((code, i) => need.code(`operations.${i}`, 'operation', code));
@@ -224,7 +226,8 @@ const gate = kind({
 			),
 			maybe('operations', 'Only after operations', CODES, 'operation codes; left empty, after any'),
 			maybe('models', 'Only for models', CODES, 'model codes; left empty, for all'),
-			maybe('carries', 'Only for models that carry', WORDS, CARRIES_HINT)
+			maybe('carries', 'Only for models that carry', WORDS, CARRIES_HINT),
+			maybe('each', 'Asked for each of what the model carries', YES_NO, 'not said: no')
 		]
 	},
 	relearns: 'never',

@@ -380,7 +380,7 @@ const GATES: CatalogRecord[] = [
 	gate('dock-picture', 'Picture on an external display', 'before-sealing', 2, { carries: ['picture'] }),
 	gate('cover-back', 'Battery plug home, insulating cover back', 'before-sealing', 2),
 	gate('charges-closed', 'Closed: charges, stays on over three minutes', 'after-sealing', 5),
-	gate('functions', 'What the flex carries works', 'after-sealing', 4),
+	gate('functions', 'What the flex carries works', 'after-sealing', 4, { each: true }),
 	gate('wireless', 'Charges wirelessly', 'after-sealing', 2, { carries: ['wireless'] })
 ];
 

@@ -83,6 +83,8 @@ export const gateRecord = z
 	.strictObject({
 		gate: codeSchema,
 		passed: z.boolean(),
+		/** what of all that the model carries; all of it without */
+		of: z.string().trim().min(1).max(40).optional(),
 		/** it has nothing to say of this device, and why */
 		not_applicable: remark.optional(),
 		...stamp

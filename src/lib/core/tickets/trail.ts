@@ -165,8 +165,11 @@ function gateWords(group: Ticket['gates'], catalog: Catalog): string {
 		not_applicable ? [`${catalog.gates.get(gate)?.label ?? gate} (${not_applicable})`] : []
 	);
 	if (notApplicable.length === group.length) return `Does not apply: ${notApplicable.join('; ')}.`;
-	if (failed.length === 0) return `Proved: ${group.length} of the gates passed.`;
-	return `Failed: ${failed.map(({ gate }) => catalog.gates.get(gate)?.label ?? gate).join(', ')}.`;
+	const gates = new Set(group.map(({ gate }) => gate)).size;
+	if (failed.length === 0) return `Proved: ${gates} of the gates passed.`;
+	const label = ({ gate, of: word }: (typeof group)[number]) =>
+		`${catalog.gates.get(gate)?.label ?? gate}${word ? ` (${word})` : ''}`;
+	return `Failed: ${failed.map(label).join(', ')}.`;
 }
 
 function closingWords({ outcome, faults, ownFaults = [], faultWords }: Ticket, catalog: Catalog): string {

@@ -134,7 +134,14 @@ describe('a plan', () => {
 			steps(looked(20), { ...none, answers: [{ question: 'look:contacts', answer: 'straight' }] })
 		).toEqual([]);
 		expect(world(looked(20)).world.tests.some(({ kind }) => kind === 'measure')).toBe(false);
-		expect(MEASURES.map(({ code }) => code)).toEqual(['look', 'plug-in', 'battery', 'read-pins', 'path']);
+		expect(MEASURES.map(({ code }) => code)).toEqual([
+			'look',
+			'plug-in',
+			'battery',
+			'read-pins',
+			'points',
+			'path'
+		]);
 	});
 	it('trying a remedy and asking a test are Bayes, by hand', () => {
 		const some = engine(times(30, lesson()));

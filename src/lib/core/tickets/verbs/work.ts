@@ -158,10 +158,15 @@ export const VERBS_OF_WORK = {
 		says: 'pass or fail a gate',
 		shown: 'at once',
 		moves: { from: AT_WORK, to: AT_WORK, button: 'of a panel' },
-		shape: { gate: codeSchema, passed: z.boolean(), notApplicable: remarkField.optional() },
+		shape: {
+			gate: codeSchema,
+			passed: z.boolean(),
+			of: z.string().trim().min(1).max(40).optional(),
+			notApplicable: remarkField.optional()
+		},
 		roles: BENCH_ROLES,
 		refers: ({ gate }, need) => need.code('gate', 'gate', gate),
-		apply: (ticket, { gate, passed, notApplicable }, stamp) =>
+		apply: (ticket, { gate, passed, of: word, notApplicable }, stamp) =>
 			notApplicable && !passed
 				? refuse(
 						'notApplicable',
@@ -170,6 +175,7 @@ export const VERBS_OF_WORK = {
 				: withEntries(ticket, 'gates', {
 						gate,
 						passed,
+						...(word ? { of: word } : {}),
 						...(notApplicable ? { not_applicable: notApplicable } : {}),
 						...stamp
 					})
