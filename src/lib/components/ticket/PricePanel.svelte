@@ -66,18 +66,15 @@
 			price.costs?.unfixedLoses
 		)
 	);
-	/** between which prices answers say anything of acceptance; null with too few answers */
-	const asked = $derived.by(() => {
-		const [first, last] = [price.acceptance[0], price.acceptance.at(-1)];
-		return first && last ? { lowMinor: first.priceMinor, highMinor: last.priceMinor } : null;
-	});
+	const range = $derived(price.range);
+	const isUnknown = $derived(range !== null && (shown < range.lowMinor || shown > range.highMinor));
 	/** between the two points that are nearest; null where no such price was asked */
 	const accepted = $derived.by(() => {
 		const points = price.acceptance;
 		const at = points.findIndex(({ priceMinor }) => priceMinor >= shown);
-		const [after, before] = [points[at], points[at - 1]];
-		if (!after || !asked || shown < asked.lowMinor) return null;
-		if (!before) return after;
+		const [after, before] = [points.at(at), points[at - 1]];
+		if (!after || isUnknown) return null;
+		if (at < 0 || !before) return after;
 		const share = (shown - before.priceMinor) / (after.priceMinor - before.priceMinor);
 		const mix = (key: 'chance' | 'low' | 'high') => before[key] + share * (after[key] - before[key]);
 		return { chance: mix('chance'), low: mix('low'), high: mix('high'), from: after.from };
@@ -85,7 +82,7 @@
 	/** what a price brings is not told where nobody knows whether it is accepted */
 	const profit = $derived(
 		price.costs &&
-			(asked === null || accepted !== null) &&
+			!isUnknown &&
 			(accepted?.chance ?? 1) *
 				expectedProfitMinor(
 					netOf(price, shown),
@@ -156,12 +153,12 @@
 					y1="48"
 					y2="48"
 					stroke="var(--ink-soft)"
-					stroke-dasharray={asked ? '1 4' : null}
+					stroke-dasharray={range ? '1 4' : null}
 				/>
-				{#if asked}
+				{#if range}
 					<line
-						x1={x(asked.lowMinor)}
-						x2={x(asked.highMinor)}
+						x1={x(range.lowMinor)}
+						x2={x(range.highMinor)}
 						y1="48"
 						y2="48"
 						stroke="var(--ink)"
@@ -236,11 +233,11 @@
 				<dd
 					title={accepted
 						? `80 % interval ${percent(accepted.low)} to ${percent(accepted.high)}, from ${accepted.from} answered quotes`
-						: asked
+						: isUnknown
 							? 'no such price was asked: not known'
 							: 'fewer than ten answered quotes'}
 				>
-					{accepted ? percent(accepted.chance) : asked ? '?' : '–'}
+					{accepted ? percent(accepted.chance) : isUnknown ? '?' : '–'}
 				</dd>
 			</div>
 			{#if floorMinor !== null}<div>
@@ -267,10 +264,10 @@
 			<span class="figure">{price.from}</span>
 			jobs{#if accepted}, <span class="figure">{accepted.from}</span> quotes{/if}.
 		</p>
-		{#if asked && accepted === null}
+		{#if range && isUnknown}
 			<p class="mt-1 text-[0.87rem] font-semibold text-low">
 				▽ Such jobs were asked for <span class="figure"
-					>{format.amount(asked.lowMinor)} to {format.amount(asked.highMinor)}</span
+					>{format.amount(range.lowMinor)} to {format.amount(range.highMinor)}</span
 				>; what happens beyond that is not known.
 			</p>
 		{/if}

@@ -37,8 +37,10 @@ export interface PriceView {
 	minutes: Quote['job']['minutes'];
 	chanceFixed: number;
 	from: number;
-	/** chance of acceptance at some prices, to be read between; nothing is known beyond the first and the last. Empty with too few answered quotes */
+	/** chance of acceptance at some prices, to be read between; empty with too few answered quotes */
 	acceptance: { priceMinor: number; chance: number; low: number; high: number; from: number }[];
+	/** between which prices such jobs were asked for: nothing is known beyond them. Null while too few were answered to say */
+	range: Quote['range'];
 	/** ways to do the job, best first; no profit without costs */
 	options: OptionView[];
 	/** the same in the customer's words, with what stands beside the repairs; no profit without costs */
@@ -102,6 +104,7 @@ export function priceView(
 		chanceFixed: job.chanceFixed,
 		from: job.from,
 		acceptance,
+		range: quote.range,
 		options: quote.options.map((option) => optionView(option, quote, role)),
 		drafts: seesCosts(role) ? drafts : drafts.map((draft) => ({ ...draft, profitMinor: null })),
 		taxShare: policy.taxShare ?? 0,
