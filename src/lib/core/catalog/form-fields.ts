@@ -143,19 +143,21 @@ export const COUNT_RANGE: FieldSort = {
 		return [count, least, most].join(' ');
 	}
 };
-/** How many times a share counts, by place: "board 0.1 flex 2". */
-export const FACTORS: FieldSort = {
+/** Names with a value each, in one line. */
+const namedValues = (read: (text: string) => unknown): FieldSort => ({
 	...oneObject((text) => {
 		const words = spaced(text);
 		return Object.fromEntries(
-			words.flatMap((word, i) => (i % 2 === 0 ? [[word, numberOf(words[i + 1] ?? '')]] : []))
+			words.flatMap((word, i) => (i % 2 === 0 ? [[word, read(words[i + 1] ?? '')]] : []))
 		);
 	}),
 	write: (value) =>
 		Object.entries((value ?? {}) as object)
-			.map(([place, factor]) => `${place} ${String(factor)}`)
+			.map(([name, item]) => `${name} ${String(item)}`)
 			.join(' ')
-};
+});
+/** How many times a share counts, by place: "board 0.1 flex 2". */
+export const FACTORS = namedValues(numberOf);
 /** What was found: a test or a question of a measurement (it has a colon), and its outcome; one a line. */
 export const FOUND: FieldSort = {
 	...lines(3, (line) => {
@@ -241,18 +243,7 @@ export const SCREWS: FieldSort = {
 };
 
 /** The hashes of the pictures of a board, by their side: "front HASH back HASH". */
-export const PICTURES: FieldSort = {
-	look: 'line',
-	figure: true,
-	read(text) {
-		const words = spaced(text);
-		return Object.fromEntries(words.flatMap((word, i) => (i % 2 === 0 ? [[word, words[i + 1] ?? '']] : [])));
-	},
-	write: (value) =>
-		Object.entries((value ?? {}) as object)
-			.map(([side, picture]) => `${side} ${String(picture)}`)
-			.join(' ')
-};
+export const PICTURES = namedValues((hash) => hash);
 
 interface PointLine {
 	code: string;
@@ -306,7 +297,8 @@ function writePoint({ code, label, ground, chip = '', net = '', expect, faults =
 	const given = (...parts: (string | number | undefined)[]) =>
 		parts.filter((part) => part !== undefined).join(' ');
 	const expected = expect ? given(expect.mode, expect.low, expect.high) : '';
-	const place = given(side, x, y);
+	// a place needs its side before it to be read again
+	const place = given(x === undefined ? side : (side ?? 'front'), x, y);
 	return [code, label, given(ground, other), chip, net, expected, faults.join(' '), place, when, minutes]
 		.join(' | ')
 		.replace(/( \| )+$/, '');

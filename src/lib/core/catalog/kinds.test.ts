@@ -38,6 +38,26 @@ const full: CatalogRecord[] = [
 			{ place: 'plug', label: 'Plug', x: 50 },
 			{ place: 'tray', label: 'Tray' }
 		],
+		points: [
+			{
+				code: 'c12',
+				label: 'Capacitor, left end',
+				chip: 'port chip',
+				net: 'vbus',
+				side: 'back',
+				ground: 'one-side',
+				with: 'tp',
+				expect: { mode: 'diode', low: 0.4, high: 0.62 },
+				faults: ['a', 'b'],
+				when: 'port-off',
+				minutes: 1.5,
+				x: 12.5,
+				y: 80
+			},
+			{ code: 'tp', label: 'Pad', ground: 'never' },
+			{ code: 'g', label: 'Ground', ground: 'normal', side: 'front' }
+		],
+		pictures: { back: 'e'.repeat(64) },
 		path: [
 			{
 				node: 'a',
