@@ -1,13 +1,12 @@
-import type { BoardPoint } from '$lib/core/catalog/kinds-of-devices';
+import { sideOf, type BoardPoint, type BoardSide } from '$lib/core/catalog/kinds-of-devices';
 import { readNumber } from '$lib/core/units/typed-number';
 
 interface Board {
 	version: number;
 	code: string;
 	points: readonly BoardPoint[];
-	pictures: { front?: string | undefined; back?: string | undefined };
+	pictures: { [Side in BoardSide]?: string | undefined };
 }
-type Side = 'front' | 'back';
 
 /** Per cent of the picture that one key moves a point by. */
 const NUDGE = 0.5;
@@ -17,7 +16,7 @@ const within = (share: number) => Math.round(Math.min(100, Math.max(0, share)) *
 /** The points of one board while they are placed: what is typed stays here until the whole board is saved. */
 export class BoardDraft {
 	points = $state.raw<readonly BoardPoint[]>([]);
-	side = $state<Side>('front');
+	side = $state<BoardSide>('front');
 	/** code of the point that is worked at */
 	#chosen = $state<string | null>(null);
 	#pictures = $state.raw<Board['pictures']>({});
@@ -53,7 +52,7 @@ export class BoardDraft {
 	pick(code: string): void {
 		this.#chosen = code;
 		const point = this.current;
-		if (point?.x !== undefined) this.side = point.side ?? 'front';
+		if (point?.x !== undefined) this.side = sideOf(point);
 	}
 
 	/** A new point on this side, under the first number that is free. */
@@ -78,7 +77,7 @@ export class BoardDraft {
 	/** The chosen point goes where the board was pointed at; a new one begins where none waits for its place. */
 	place(x: number, y: number): void {
 		const point = this.current;
-		const isHere = point !== null && (point.x === undefined || (point.side ?? 'front') === this.side);
+		const isHere = point !== null && (point.x === undefined || sideOf(point) === this.side);
 		if (!isHere) this.add({ x: within(x), y: within(y) });
 		else this.#change({ x: within(x), y: within(y), side: this.side });
 	}

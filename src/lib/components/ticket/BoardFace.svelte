@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { BoardPoint } from '$lib/core/catalog/kinds-of-devices';
+	import { sideOf, type BoardPoint, type BoardSide } from '$lib/core/catalog/kinds-of-devices';
 
 	/** One side of a board with its points: on the shop's own picture, or on a bare outline while there is none. */
 	interface Mark {
@@ -19,7 +19,7 @@
 		onplace
 	}: {
 		points: readonly BoardPoint[];
-		side: 'front' | 'back';
+		side: BoardSide;
 		/** address of the picture of this side */
 		picture: string | null;
 		marks: Readonly<Record<string, Mark>>;
@@ -29,16 +29,12 @@
 		onplace?: (x: number, y: number) => void;
 	} = $props();
 	const placed = $derived(
-		points.filter(
-			(point) => (point.side ?? 'front') === side && point.x !== undefined && point.y !== undefined
-		)
+		points.filter((point) => sideOf(point) === side && point.x !== undefined && point.y !== undefined)
 	);
 
 	function place(event: MouseEvent & { currentTarget: HTMLElement }) {
 		const box = event.currentTarget.getBoundingClientRect();
-		const share = (at: number, from: number, size: number) =>
-			Math.round(Math.min(100, Math.max(0, (100 * (at - from)) / size)) * 10) / 10;
-		onplace?.(share(event.clientX, box.left, box.width), share(event.clientY, box.top, box.height));
+		onplace?.((100 * (event.clientX - box.left)) / box.width, (100 * (event.clientY - box.top)) / box.height);
 	}
 </script>
 

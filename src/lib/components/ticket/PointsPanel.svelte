@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { BoardPoint } from '$lib/core/catalog/kinds-of-devices';
+	import { BOARD_SIDES, sideOf, type BoardPoint, type BoardSide } from '$lib/core/catalog/kinds-of-devices';
 	import { judgePoints, type PointVerdict } from '$lib/core/readings/board-points';
 	import type { Mode } from '$lib/core/readings/reference';
 	import { formatReading } from '$lib/core/readings/typed-reading';
@@ -86,13 +86,12 @@
 	const current = $derived(pointOf(walk.current?.pin ?? ''));
 	const pictures = $derived(desk.view.about.pictures ?? {});
 	const sides = $derived(
-		(['front', 'back'] as const).filter(
-			(side) =>
-				pictures[side] || points.some((point) => (point.side ?? 'front') === side && point.x !== undefined)
+		BOARD_SIDES.filter(
+			(side) => pictures[side] || points.some((point) => sideOf(point) === side && point.x !== undefined)
 		)
 	);
-	let chosenSide = $state<'front' | 'back' | null>(null);
-	const sideOfCurrent = $derived(points.find(({ code }) => code === current)?.side ?? 'front');
+	let chosenSide = $state<BoardSide | null>(null);
+	const sideOfCurrent = $derived(sideOf(points.find(({ code }) => code === current) ?? {}));
 	const side = $derived(chosenSide ?? sideOfCurrent);
 	function go(code: string) {
 		walk.go(pointPlace(code));

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { judgeSupply, SUPPLY_WORDS } from '$lib/core/charging/judge-supply';
+	import type { SupplyFeed } from '$lib/core/units/seen-codes';
 	import { readNumberWithin } from '$lib/core/units/typed-number';
 	import { isTwoRow } from '$lib/core/charging/healthy-draw';
 	import Field from '../ui/Field.svelte';
@@ -13,7 +14,7 @@
 	let volts = $state('');
 	let amps = $state('');
 	let side = $state('a');
-	let fed = $state<'port' | 'battery'>('port');
+	let fed = $state<SupplyFeed>('port');
 	let problem = $state<string | null>(null);
 	const typed = $derived(
 		amps

@@ -113,6 +113,9 @@ const screwPlace = z.strictObject({
 const pictureSchema = z
 	.string()
 	.regex(/^[0-9a-f]{64}$/, { error: 'is no picture; send it on the page of the board' });
+export const BOARD_SIDES = ['front', 'back'] as const;
+export type BoardSide = (typeof BOARD_SIDES)[number];
+export const sideOf = ({ side }: { side?: BoardSide | undefined }): BoardSide => side ?? 'front';
 const GROUNDS = ['never', 'normal', 'one-side'] as const;
 const percentOfPicture = z.number().min(0).max(100).optional();
 
@@ -124,7 +127,8 @@ const boardPoint = z
 		/** the chip that it belongs to, a free word: "port-chip" */
 		chip: z.string().trim().min(1).max(40).optional(),
 		net: z.string().min(1).max(32).optional(),
-		side: z.enum(['front', 'back']).optional(),
+		/** the front without */
+		side: z.enum(BOARD_SIDES).optional(),
 		/** its way to ground on a sound board: none, it is ground, or it is one of two ends of which one may be */
 		ground: z.enum(GROUNDS),
 		/** the other end, where one end may be at ground */

@@ -1,4 +1,4 @@
-import type { SUPPLY_VERDICTS } from '../units/seen-codes';
+import type { SUPPLY_VERDICTS, SupplyFeed } from '../units/seen-codes';
 
 export type SupplyVerdict = (typeof SUPPLY_VERDICTS)[number];
 
@@ -57,7 +57,7 @@ export interface SupplyLook {
 	amps: readonly number[];
 	orientation?: 'a' | 'b' | undefined;
 	/** at the port without */
-	fed?: 'port' | 'battery' | undefined;
+	fed?: SupplyFeed | undefined;
 }
 export interface SupplyFinding {
 	kind: SupplyVerdict;

@@ -2,7 +2,7 @@ import { BENCH_ROLES } from '../units/role';
 import { z } from 'zod';
 import { judgeSupply, SUPPLY_WORDS, type SupplyVerdict } from '../charging/judge-supply';
 import { formatInstant, instantTextSchema, parseInstant, type Instant } from '../units/instant';
-import { SUPPLY_VERDICTS } from '../units/seen-codes';
+import { SUPPLY_FEEDS, SUPPLY_VERDICTS, type SupplyFeed } from '../units/seen-codes';
 import { shownValue } from '../units/sound-value';
 import { stamp } from './entry-fields';
 import { measurement } from './measurement';
@@ -15,18 +15,16 @@ const shape = {
 	amps
 };
 
-/** Where the supply is put in: at the port, or in place of the battery. */
-export const FED = ['port', 'battery'] as const;
-const isFed = (at: string): at is (typeof FED)[number] => (FED as readonly string[]).includes(at);
+const isFeed = (at: string): at is SupplyFeed => (SUPPLY_FEEDS as readonly string[]).includes(at);
 
 const wire = z.strictObject({
 	...shape,
 	/** the port without */
-	fed: z.enum(FED).optional(),
+	fed: z.enum(SUPPLY_FEEDS).optional(),
 	/** when it was entered; in a question to the odds where it is fed may stand here as well */
 	at: z
 		.string()
-		.refine((at) => isFed(at) || instantTextSchema.safeParse(at).success, {
+		.refine((at) => isFeed(at) || instantTextSchema.safeParse(at).success, {
 			error: ({ input }) =>
 				`is ${shownValue(input)}; write a time with its offset, as 2026-03-02T09:14:00Z, or where it is fed: port or battery`
 		})
@@ -37,7 +35,7 @@ type Wire = z.output<typeof wire>;
 const entry = z.codec(wire, z.custom<Omit<Wire, 'at'> & { at?: Instant }>(), {
 	decode: ({ at, ...shown }) => {
 		if (at === undefined) return shown;
-		return isFed(at) ? { ...shown, fed: at } : { ...shown, at: parseInstant(at) };
+		return isFeed(at) ? { ...shown, fed: at } : { ...shown, at: parseInstant(at) };
 	},
 	encode: ({ at, ...shown }): Wire => (at === undefined ? shown : { ...shown, at: formatInstant(at) })
 });
@@ -49,7 +47,7 @@ export const SUPPLY = measurement({
 	most: 100,
 	step: 'repair',
 	verb: 'supply',
-	shape: { ...shape, fed: z.enum(FED).optional() },
+	shape: { ...shape, fed: z.enum(SUPPLY_FEEDS).optional() },
 	roles: BENCH_ROLES,
 	says: 'start it on a bench supply',
 	entries: ({ orientation, fed, ...shown }) => [
@@ -58,7 +56,7 @@ export const SUPPLY = measurement({
 	moment: 'after',
 	questions: { 'supply:start': SUPPLY_VERDICTS, 'supply:battery': SUPPLY_VERDICTS },
 	answers(shown) {
-		const lastAt = (fed: (typeof FED)[number], question: string) => {
+		const lastAt = (fed: SupplyFeed, question: string) => {
 			const last = shown.findLast((look) => (look.fed ?? 'port') === fed);
 			return last ? [{ question, answer: judgeSupply(last.amps) }] : [];
 		};

@@ -47,12 +47,10 @@ export const placed = <Shape extends z.ZodType<OnWire>>(shape: Shape) =>
 		}),
 		z.custom<Placed<z.output<Shape>>>(),
 		{
-			decode: (wire) => {
-				const { pin, point } = wire as OnWire;
-				const named = point === undefined ? wire : renamedKey(wire as object, 'point', 'pin', pointPlace);
-				// a record that names both, or neither, was refused already
-				return (pin === undefined ? named : wire) as Placed<z.output<Shape>>;
-			},
+			decode: (wire) =>
+				((wire as OnWire).point === undefined
+					? wire
+					: renamedKey(wire as object, 'point', 'pin', pointPlace)) as Placed<z.output<Shape>>,
 			encode: (reading) => {
 				const point = pointOf((reading as { pin: string }).pin);
 				const wire = point === null ? reading : renamedKey(reading as object, 'pin', 'point', () => point);

@@ -66,6 +66,10 @@ export const SUPPLY_VERDICTS = [
 	'short'
 ] as const;
 
+/** Where a bench supply is put in: at the port, or in place of the battery. */
+export const SUPPLY_FEEDS = ['port', 'battery'] as const;
+export type SupplyFeed = (typeof SUPPLY_FEEDS)[number];
+
 /** What is to be heeded at a step of a plan. */
 export const STEP_CAUTION_CODES = [
 	'look-first',

@@ -204,10 +204,16 @@ export function answerChances(
 	set: FaultSet
 ): readonly number[] {
 	if (worstShows && set.length > 1) return worstOf(set.map((fault) => perFault[fault]?.chances ?? overall));
+	const loudest = loudestOf(departures, set);
+	return loudest === undefined ? noFault.chances : (perFault[loudest]?.chances ?? overall);
+}
+
+/** The fault of a set whose answers depart most from the usual ones; none of the empty set. */
+function loudestOf(departures: AnswerBeliefs['departures'], set: FaultSet): number | undefined {
 	let loudest = set[0];
-	if (loudest === undefined) return noFault.chances;
-	for (const fault of set) if ((departures[fault] ?? 0) > (departures[loudest] ?? 0)) loudest = fault;
-	return perFault[loudest]?.chances ?? overall;
+	for (const fault of set)
+		if (loudest !== undefined && (departures[fault] ?? 0) > (departures[loudest] ?? 0)) loudest = fault;
+	return loudest;
 }
 
 /**
@@ -225,8 +231,6 @@ function likelihoodOfAnswer(beliefs: AnswerBeliefs, sets: readonly FaultSet[], k
 		});
 	const [before, upTo] = worstShows ? [sumTo(k), sumTo(k + 1)] : [chances, chances];
 	return Float64Array.from(sets, (set) => {
-		let loudest = set[0];
-		if (loudest === undefined) return noFault.chances[k] as number;
 		if (worstShows && set.length > 1) {
 			let [worse, all] = [1, 1];
 			for (const fault of set) {
@@ -235,7 +239,8 @@ function likelihoodOfAnswer(beliefs: AnswerBeliefs, sets: readonly FaultSet[], k
 			}
 			return all - worse;
 		}
-		for (const fault of set) if ((departures[fault] ?? 0) > (departures[loudest] ?? 0)) loudest = fault;
+		const loudest = loudestOf(departures, set);
+		if (loudest === undefined) return noFault.chances[k] as number;
 		return loudest < chances.length ? valueAt(chances, loudest) : (overall[k] as number);
 	});
 }

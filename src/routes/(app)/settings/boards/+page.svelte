@@ -2,7 +2,7 @@
 	import { enhance } from '$app/forms';
 	import { goto } from '$app/navigation';
 	import { MODES } from '$lib/core/units/probed-place';
-	import type { BoardPoint } from '$lib/core/catalog/kinds-of-devices';
+	import { BOARD_SIDES, type BoardPoint } from '$lib/core/catalog/kinds-of-devices';
 	import { BoardDraft } from '$lib/components/boards/board-draft.svelte';
 	import BoardFace from '$lib/components/ticket/BoardFace.svelte';
 	import Field from '$lib/components/ui/Field.svelte';
@@ -111,7 +111,7 @@
 					</select></label
 				>
 				<span class="flex gap-1.5">
-					{#each ['front', 'back'] as const as name (name)}
+					{#each BOARD_SIDES as name (name)}
 						<button
 							type="button"
 							class="btn btn-small"
