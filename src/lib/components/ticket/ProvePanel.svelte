@@ -49,8 +49,8 @@
 			{#each gates as gate (gate.code)}
 				{@const shown = gateFinding(gate, desk.ticket, desk.view)}
 				{@const against = shown?.passed != null && gate.passed !== null && shown.passed !== gate.passed}
-				<li class="flex items-center gap-3 border-b border-edge py-1.5">
-					<span class="flex-1 leading-snug"
+				<li class="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-edge py-1.5">
+					<span class="min-w-48 flex-1 leading-snug max-sm:basis-full"
 						>{gate.label}{#if shown}<span
 								class="block text-[0.87rem] {against
 									? 'font-semibold text-short'

@@ -38,7 +38,7 @@
 {#if over.length > 0}
 	<!-- in the flow of the page: what stands below moves down, nothing that somebody is about to press is covered -->
 	<section
-		class="no-print sticky top-0 z-40 border-b-2 border-copper bg-paper px-3 shadow-sm sm:px-4"
+		class="no-print z-40 border-b-2 border-copper bg-paper px-3 shadow-sm sm:sticky sm:top-0 sm:px-4"
 		aria-label="Waits that are over"
 	>
 		<ul class="mx-auto flex max-w-[1560px] flex-wrap items-center gap-x-6" role="alert">

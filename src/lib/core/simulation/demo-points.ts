@@ -28,7 +28,7 @@ const capacitor = (
 		chip,
 		ground: 'one-side',
 		with: `${code}a`,
-		at: [x + 9, y],
+		at: [x + 12, y],
 		...more
 	}
 ];

@@ -309,7 +309,10 @@
 							{#each draft.points as { code, label, side = 'front', x } (code)}
 								<tr class={code === point?.code ? 'bg-wash' : ''}>
 									<td
-										><button type="button" class="link figure" onclick={() => draft.pick(code)}>{code}</button
+										><button
+											type="button"
+											class="link figure whitespace-nowrap"
+											onclick={() => draft.pick(code)}>{code}</button
 										></td
 									>
 									<td class="leading-snug">{label}</td>
