@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { PHOTO_OF } from '$lib/core/tickets/bench-entries';
-	import type { Refusal } from '$lib/core/tickets/refusal';
 	import Problem from '../ui/Problem.svelte';
+	import { sendPicture } from '../ui/send-picture';
 	import { useFormat } from '../ui/shop-context';
 	import { useDesk } from './desk.svelte';
 	import PhotoCompare from './PhotoCompare.svelte';
@@ -34,17 +34,9 @@
 	}
 	/** @returns what went wrong, or null */
 	async function keepOne(file: File): Promise<string | null> {
-		const response = await fetch(`/tickets/${ticket.number}/photos`, {
-			method: 'POST',
-			headers: { 'content-type': file.type || 'application/octet-stream' },
-			body: file
-		}).catch(() => null);
-		if (!response) return `${file.name} was not sent: the server could not be reached; send it again`;
-		if (response.status === 413) return `${file.name} is larger than 16 MB; send a smaller picture`;
-		const answer = (await response.json().catch(() => null)) as
-			{ ok: true; photo: string; width: number; height: number } | { ok: false; refusal: Refusal } | null;
-		if (!answer?.ok) return `${file.name} ${answer?.refusal.message ?? `was refused (${response.status})`}`;
-		const { photo, width, height } = answer;
+		const sent = await sendPicture(`/tickets/${ticket.number}/photos`, file);
+		if (typeof sent === 'string') return sent;
+		const { photo, width, height } = sent;
 		const words = says.trim() ? { says: says.trim() } : {};
 		const added = await desk.send({ verb: 'photo', photo, of: chosenOf, width, height, ...words });
 		if (added) says = '';

@@ -94,6 +94,10 @@ const DEFAULT_SHOP: Shop = {
 	opening: openingHours('UTC', undefined, undefined)
 };
 
+/** Hashes of the pictures of all boards. */
+export const boardPictures = ({ models }: Pick<Catalog, 'models'>): Set<string> =>
+	new Set([...models.values()].flatMap(({ pictures = {} }) => Object.values(pictures)));
+
 /** Builds the catalog from its records; a later record of the same key replaces an earlier one. */
 export function buildCatalog(all: Iterable<CatalogRecord>): Catalog {
 	const records = byKindAndKey(all);

@@ -1,5 +1,6 @@
-import type { CatalogRecordOf } from '$lib/core/catalog/kinds';
+import { boardPictures } from '$lib/core/catalog/catalog';
 import { DAY_MS, type Instant } from '$lib/core/units/instant';
+import { catalogNow } from '../catalog/queries';
 import { inChunks } from '../database/chunks';
 import type { Database, Queryable } from '../database/connection';
 import { asJson, type StoredJson } from '../database/json';
@@ -26,10 +27,7 @@ type PhotoList = StoredJson<string[]> | null;
 
 /** The pictures that tickets hold, struck out ones too, and those of boards. */
 async function heldPhotos(db: Database): Promise<Set<string>> {
-	const models = await db('catalog').where({ kind: 'model' }).pluck('record');
-	const held = new Set(
-		models.flatMap((record) => Object.values((asJson(record) as CatalogRecordOf<'model'>).pictures ?? {}))
-	);
+	const held = boardPictures(await catalogNow(db));
 	const read = (afterId: number) =>
 		db('tickets')
 			.where('id', '>', afterId)

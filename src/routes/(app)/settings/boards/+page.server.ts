@@ -1,6 +1,6 @@
 import { fail } from '@sveltejs/kit';
 import { z } from 'zod';
-import { catalogKind, type CatalogRecordOf } from '$lib/core/catalog/kinds';
+import { catalogKey, catalogKind, recordOfKind } from '$lib/core/catalog/kinds';
 import { knownIn } from '$lib/core/evidence/known-codes';
 import { unmetOf } from '$lib/core/exchange/check-references';
 import { describeIssue } from '$lib/core/exchange/read-lines';
@@ -12,14 +12,12 @@ import { shopCatalog } from '$lib/server/memory/shop-memory';
 import { photoIsKept } from '$lib/server/photos/store';
 import type { Actions, PageServerLoad } from './$types';
 
-type ModelRecord = CatalogRecordOf<'model'>;
-
 /** Where the boards of the shop's models are read: the points of one, on its pictures. */
 export const load: PageServerLoad = async ({ locals, url }) => {
 	requireUser(locals, ['manager']);
 	const db = await database();
 	const stored = await catalogRecordsOf(db, 'model');
-	const models = stored.map(({ record, version }) => ({ record: record as ModelRecord, version }));
+	const models = stored.map(({ record, version }) => ({ record: recordOfKind('model', record), version }));
 	const wanted = url.searchParams.get('model');
 	const chosen = models.find(({ record }) => record.code === wanted) ?? models[0] ?? null;
 	const { faults } = await shopCatalog(db);
@@ -62,7 +60,7 @@ export const actions: Actions = {
 		if (!sent.success) return refuse(400, sent.error.issues.map(describeIssue));
 		const db = await database();
 		const stored = (await catalogRecordsOf(db, 'model')).find(
-			({ record }) => (record as ModelRecord).code === sent.data.model
+			({ record }) => catalogKey(record) === sent.data.model
 		);
 		if (!stored)
 			return refuse(404, [{ path: 'model', message: `${sent.data.model} is not there; reload the page` }]);
@@ -71,7 +69,7 @@ export const actions: Actions = {
 			return refuse(400, [{ path: 'board', message: 'could not be read; reload the page' }]);
 		const record = catalogKind('model').schema.safeParse({ ...stored.record, ...board.data });
 		if (!record.success) return refuse(400, record.error.issues.map(describeIssue));
-		const model = record.data as ModelRecord;
+		const model = recordOfKind('model', record.data);
 		for (const [side, picture] of Object.entries(model.pictures ?? {})) {
 			if (!(await photoIsKept(picture)))
 				return refuse(422, [

@@ -7,6 +7,7 @@
 	import BoardFace from '$lib/components/ticket/BoardFace.svelte';
 	import Field from '$lib/components/ui/Field.svelte';
 	import Problem from '$lib/components/ui/Problem.svelte';
+	import { sendPicture } from '$lib/components/ui/send-picture';
 	import { keyToAction } from '$lib/components/ui/key-to-action';
 	let { data, form } = $props();
 
@@ -38,27 +39,13 @@
 			reader.readAsDataURL(file);
 		});
 
-	async function sendPicture(file: File | undefined) {
+	async function keep(file: File | undefined) {
 		if (!file) return;
 		sending = true;
-		refused = null;
-		const answer = await fetch('/settings/boards/pictures', {
-			method: 'POST',
-			headers: { 'content-type': file.type || 'application/octet-stream' },
-			body: file
-		}).catch(() => null);
+		const sent = await sendPicture('/settings/boards/pictures', file);
 		sending = false;
-		if (answer?.status === 413) refused = `${file.name} is larger than 16 MB; send a smaller picture`;
-		else {
-			const said = (await answer?.json().catch(() => null)) as {
-				ok: boolean;
-				photo?: string;
-				message?: string;
-			} | null;
-			if (said?.ok && said.photo) draft.showPicture(said.photo, await asAddress(file));
-			else
-				refused = `${file.name} ${said?.message ?? 'was not sent: the server could not be reached; send it again'}`;
-		}
+		refused = typeof sent === 'string' ? sent : null;
+		if (typeof sent !== 'string') draft.showPicture(sent.photo, await asAddress(file));
 	}
 
 	const KEYS = {
@@ -126,7 +113,7 @@
 						class="sr-only"
 						type="file"
 						accept="image/*"
-						onchange={(event) => void sendPicture(event.currentTarget.files?.[0])}
+						onchange={(event) => void keep(event.currentTarget.files?.[0])}
 					/></label
 				>
 				{#if draft.picture}<button type="button" class="link text-sm" onclick={() => draft.dropPicture()}

@@ -1,12 +1,13 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
+import type { Refusal } from '$lib/core/tickets/refusal';
 import { requireUser } from '$lib/server/http/guard';
 import { keepPhoto } from '$lib/server/photos/store';
 
 /** Keeps a picture of a board. It is a model's once its record is saved with it; one that none names goes after a day. */
 export const POST: RequestHandler = async ({ locals, request }) => {
 	requireUser(locals, ['manager']);
-	if (!request.body) return json({ ok: false, message: 'is empty; choose a picture' }, { status: 422 });
+	const refused = (refusal: Refusal) => json({ ok: false, refusal }, { status: 422 });
+	if (!request.body) return refused({ field: 'photo', message: 'is empty; choose a picture' });
 	const kept = await keepPhoto(request.body);
-	if ('message' in kept) return json({ ok: false, message: kept.message }, { status: 422 });
-	return json({ ok: true, photo: kept.photo });
+	return 'message' in kept ? refused(kept) : json({ ok: true, ...kept });
 };

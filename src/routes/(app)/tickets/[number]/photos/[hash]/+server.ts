@@ -1,6 +1,7 @@
 import { error, type RequestHandler } from '@sveltejs/kit';
 import { database } from '$lib/server/database/connection';
 import { requireUser } from '$lib/server/http/guard';
+import { photoResponse } from '$lib/server/photos/photo-response';
 import { readPhoto } from '$lib/server/photos/store';
 import { findTicket } from '$lib/server/tickets/queries';
 
@@ -12,11 +13,5 @@ export const GET: RequestHandler = async ({ locals, params, url }) => {
 	const named = stored?.ticket.photos.some(({ photo }) => photo === hash);
 	const data = named ? await readPhoto(hash, url.searchParams.has('small')) : null;
 	if (!data) error(404, `${number} has no such picture`);
-	return new Response(data, {
-		headers: {
-			'content-type': 'image/jpeg',
-			// what a hash names never changes; it is not for others than who is signed in
-			'cache-control': 'private, max-age=86400, immutable'
-		}
-	});
+	return photoResponse(data);
 };
