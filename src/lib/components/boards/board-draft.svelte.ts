@@ -11,7 +11,7 @@ interface Board {
 /** Per cent of the picture that one key moves a point by. */
 const NUDGE = 0.5;
 const FAR = 5;
-const within = (share: number) => Math.round(Math.min(100, Math.max(0, share)) * 10) / 10;
+const onPicture = (share: number) => Math.round(Math.min(100, Math.max(0, share)) * 10) / 10;
 
 /** The points of one board while they are placed: what is typed stays here until the whole board is saved. */
 export class BoardDraft {
@@ -57,9 +57,9 @@ export class BoardDraft {
 
 	/** A new point on this side, under the first number that is free. */
 	add(at: Pick<BoardPoint, 'x' | 'y'> = {}): void {
-		const taken = new Set(this.points.map(({ code }) => code));
+		const codes = new Set(this.points.map(({ code }) => code));
 		let number = this.points.length + 1;
-		while (taken.has(`p${number}`)) number += 1;
+		while (codes.has(`p${number}`)) number += 1;
 		const code = `p${number}`;
 		this.points = [
 			...this.points,
@@ -69,8 +69,8 @@ export class BoardDraft {
 	}
 
 	remove(): void {
-		const gone = this.#chosen;
-		this.points = this.points.filter(({ code }) => code !== gone);
+		const removed = this.#chosen;
+		this.points = this.points.filter(({ code }) => code !== removed);
 		this.#chosen = null;
 	}
 
@@ -78,16 +78,16 @@ export class BoardDraft {
 	place(x: number, y: number): void {
 		const point = this.current;
 		const isHere = point !== null && (point.x === undefined || sideOf(point) === this.side);
-		if (!isHere) this.add({ x: within(x), y: within(y) });
-		else this.#change({ x: within(x), y: within(y), side: this.side });
+		if (!isHere) this.add({ x: onPicture(x), y: onPicture(y) });
+		else this.#change({ x: onPicture(x), y: onPicture(y), side: this.side });
 	}
 
 	/** Moves the chosen point by a key's step. */
-	nudge([right, down]: readonly [number, number], far: boolean): void {
+	nudge([stepsX, stepsY]: readonly [number, number], isFar: boolean): void {
 		const { x, y } = this.current ?? {};
 		if (x === undefined || y === undefined) return;
-		const step = far ? FAR : NUDGE;
-		this.#change({ x: within(x + right * step), y: within(y + down * step) });
+		const step = isFar ? FAR : NUDGE;
+		this.#change({ x: onPicture(x + stepsX * step), y: onPicture(y + stepsY * step) });
 	}
 
 	/** One field of the chosen point; nothing, or an empty text, takes it out. */
@@ -117,21 +117,21 @@ export class BoardDraft {
 
 	/** Another code; what names it as its other end follows. */
 	rename(typed: string): void {
-		const before = this.#chosen;
+		const previous = this.#chosen;
 		const code = typed.trim();
-		if (code === '' || code === before || this.points.some((point) => point.code === code)) return;
+		if (code === '' || code === previous || this.points.some((point) => point.code === code)) return;
 		this.points = this.points.map((point) => ({
 			...point,
-			code: point.code === before ? code : point.code,
-			...(point.with === before ? { with: code } : {})
+			code: point.code === previous ? code : point.code,
+			...(point.with === previous ? { with: code } : {})
 		}));
 		this.#chosen = code;
 	}
 
 	/** Earlier or later in probing order. */
-	move(code: string, by: -1 | 1): void {
+	move(code: string, offset: -1 | 1): void {
 		const from = this.points.findIndex((point) => point.code === code);
-		const to = from + by;
+		const to = from + offset;
 		if (from < 0 || to < 0 || to >= this.points.length) return;
 		const moved = this.points[from] as BoardPoint;
 		this.points = this.points.toSpliced(from, 1).toSpliced(to, 0, moved);
@@ -142,8 +142,8 @@ export class BoardDraft {
 		this.#pictures = { ...this.#pictures, [this.side]: hash };
 	}
 	dropPicture(): void {
-		const { [this.side]: _, ...left } = this.#pictures;
-		this.#pictures = left;
+		const { [this.side]: _, ...remaining } = this.#pictures;
+		this.#pictures = remaining;
 	}
 
 	#change(change: Partial<Record<keyof BoardPoint, unknown>>): void {

@@ -58,9 +58,9 @@
 	<p><strong>{STATE_WORDS[life.state]}</strong><span class="text-ink-soft">{since}</span></p>
 	<dl class="flex min-w-40 flex-1 flex-wrap gap-x-5 gap-y-0.5">
 		{#each details as { label, text } (label)}
-			<div class="flex gap-1.5">
+			<div class="flex gap-1.5 max-sm:w-full">
 				<dt class="whitespace-nowrap text-ink-soft">{label}:</dt>
-				<dd>{text}</dd>
+				<dd class="min-w-0 break-words">{text}</dd>
 			</div>
 		{/each}
 	</dl>

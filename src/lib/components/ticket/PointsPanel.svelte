@@ -22,7 +22,7 @@
 	const GROUND_WORDS = {
 		never: () => 'never at ground',
 		normal: () => 'is ground',
-		'one-side': ({ with: other }: BoardPoint) => `one end; ground only where ${other} is not`
+		'one-side': ({ with: otherEnd }: BoardPoint) => `one end; ground only where ${otherEnd} is not`
 	};
 	const hintOf = (point: BoardPoint, mode: Mode): string => {
 		const { expect: stated, ground } = point;
@@ -152,7 +152,7 @@
 			<tbody>
 				{#each points as point (point.code)}
 					{@const verdict = verdicts.get(point.code)}
-					{@const note = read.get(point.code)?.findLast((each) => each.note)?.note}
+					{@const note = read.get(point.code)?.findLast(({ note }) => note)?.note}
 					<tr class={point.code === current ? 'bg-wash' : ''}>
 						<td
 							><button type="button" class="link figure whitespace-nowrap" onclick={() => go(point.code)}

@@ -72,12 +72,12 @@
 	const accepted = $derived.by(() => {
 		const points = price.acceptance;
 		const at = points.findIndex(({ priceMinor }) => priceMinor >= shown);
-		const [after, before] = [points.at(at), points[at - 1]];
-		if (!after || isUnknown) return null;
-		if (at < 0 || !before) return after;
-		const share = (shown - before.priceMinor) / (after.priceMinor - before.priceMinor);
-		const mix = (key: 'chance' | 'low' | 'high') => before[key] + share * (after[key] - before[key]);
-		return { chance: mix('chance'), low: mix('low'), high: mix('high'), from: after.from };
+		const [above, below] = [points.at(at), points[at - 1]];
+		if (!above || isUnknown) return null;
+		if (at < 0 || !below) return above;
+		const share = (shown - below.priceMinor) / (above.priceMinor - below.priceMinor);
+		const mix = (key: 'chance' | 'low' | 'high') => below[key] + share * (above[key] - below[key]);
+		return { chance: mix('chance'), low: mix('low'), high: mix('high'), from: above.from };
 	});
 	/** what a price brings is not told where nobody knows whether it is accepted */
 	const profit = $derived(

@@ -45,6 +45,25 @@ const PREHEAT = heat('Preheat from below until the board is warm through', 4, {
 	protects: 'pads that tear because the board is cold'
 });
 const COOL = wait('cooling', 'Let it cool by itself, no draught', 12);
+/** What soldering at the port undoes. */
+const UNDONE = ['joints-pushed', 'continuity', 'both-ways'];
+const NEW_PORT = part('port-smd', 'The new port: tongue straight, every contact there');
+const COVER_BACK = gate('cover-back', 'Battery plug pressed home, insulating cover back', 2);
+const LIFT = 'Hot air round the port; look every 5 to 10 s; lift when it falls by itself, never pull';
+/** The old port comes off by hot air. */
+const hotAirOff = (says: string, undoes?: string[]): Step =>
+	heat(says, 4, {
+		celsius: 350,
+		air: 45,
+		station: 'hot-air',
+		skill: 'soldering',
+		must: true,
+		protects: 'torn pads',
+		...(undoes ? { undoes } : {})
+	});
+/** A new port is set by hot air. */
+const placePort = (says: string, fields: Pick<Step, 'celsius' | 'air' | 'alloy'>): Step =>
+	heat(says, 1, { ...fields, station: 'hot-air', skill: 'soldering', undoes: UNDONE });
 const PROVE: Step[] = [
 	gate('joints-pushed', 'Push every joint and anchor under the lens: firm, moves, or to be done again', 3),
 	hands('Brush the row: nothing lifts, nothing bridges', 1, { tool: 'soft brush' }),
@@ -54,7 +73,7 @@ const PROVE: Step[] = [
 	}),
 	gate('both-ways', 'Plug in both ways: healthy current before it is sealed', 4),
 	gate('wiggle-load', 'Move the plug under load: it does not drop', 1),
-	gate('cover-back', 'Battery plug pressed home, insulating cover back', 2)
+	COVER_BACK
 ];
 /** Between the old port and the new one: what is wrong behind the port shows now, and is not buried under a new one. */
 const PORT_OFF_CHECKS: Step[] = [
@@ -115,7 +134,7 @@ const chipSwap = (code: string, operation: string, label: string, sku: string): 
 				air: 40,
 				station: 'hot-air',
 				skill: 'boards',
-				undoes: ['joints-pushed', 'continuity', 'both-ways']
+				undoes: UNDONE
 			}),
 			COOL,
 			look('Bridges under the chip and beside it', 2, { station: 'microscope' }),
@@ -147,29 +166,14 @@ export const STARTER_PROCEDURES: readonly CatalogRecord[] = [
 			SHIELD,
 			PREHEAT,
 			hands('Flux the whole row, front and back', 1),
-			heat('Hot air round the port; look every 5 to 10 s; lift when it falls by itself, never pull', 4, {
-				celsius: 350,
-				air: 45,
-				station: 'hot-air',
-				skill: 'soldering',
-				must: true,
-				protects: 'torn pads',
-				undoes: ['joints-pushed', 'continuity']
-			}),
+			hotAirOff(LIFT, ['joints-pushed', 'continuity']),
 			COOL,
 			...PORT_OFF_CHECKS,
 			hands('Clear the holes, wick the row, clean with alcohol on the cold board, tin thinly', 6, {
 				station: 'microscope'
 			}),
-			part('port-smd', 'The new port: tongue straight, every contact there'),
-			heat('Place: anchors first, then the contacts', 1, {
-				celsius: 290,
-				air: 40,
-				alloy: 'sn63pb37',
-				station: 'hot-air',
-				skill: 'soldering',
-				undoes: ['joints-pushed', 'continuity', 'both-ways']
-			}),
+			NEW_PORT,
+			placePort('Place: anchors first, then the contacts', { celsius: 290, air: 40, alloy: 'sn63pb37' }),
 			COOL,
 			...PROVE
 		]
@@ -199,15 +203,8 @@ export const STARTER_PROCEDURES: readonly CatalogRecord[] = [
 				protects: 'joints that break within two weeks',
 				station: 'microscope'
 			}),
-			part('port-smd', 'The new port: tongue straight, every contact there'),
-			heat('Place: anchors first, then the contacts', 1, {
-				celsius: 280,
-				air: 35,
-				alloy: 'paste-158',
-				station: 'hot-air',
-				skill: 'soldering',
-				undoes: ['joints-pushed', 'continuity', 'both-ways']
-			}),
+			NEW_PORT,
+			placePort('Place: anchors first, then the contacts', { celsius: 280, air: 35, alloy: 'paste-158' }),
 			COOL,
 			...PROVE
 		]
@@ -229,12 +226,12 @@ export const STARTER_PROCEDURES: readonly CatalogRecord[] = [
 			}),
 			...PORT_OFF_CHECKS,
 			hands('Clear the holes, wick, clean on the cold board, tin thinly', 6, { station: 'microscope' }),
-			part('port-smd', 'The new port: tongue straight, every contact there'),
+			NEW_PORT,
 			hands('Solder anchors, then contact by contact', 9, {
 				alloy: 'sn60pb40',
 				skill: 'soldering',
 				station: 'microscope',
-				undoes: ['joints-pushed', 'continuity', 'both-ways']
+				undoes: UNDONE
 			}),
 			...PROVE
 		]
@@ -310,15 +307,7 @@ export const STARTER_PROCEDURES: readonly CatalogRecord[] = [
 			OUT,
 			SHIELD,
 			PREHEAT,
-			heat('Hot air round the port; look every 5 to 10 s; lift when it falls by itself, never pull', 4, {
-				celsius: 350,
-				air: 45,
-				station: 'hot-air',
-				skill: 'soldering',
-				must: true,
-				protects: 'torn pads',
-				undoes: ['joints-pushed', 'continuity', 'both-ways']
-			}),
+			hotAirOff(LIFT, UNDONE),
 			COOL,
 			hands('Wick the row, clean with alcohol on the cold board', 3, { station: 'microscope' }),
 			...PORT_OFF_CHECKS,
@@ -344,16 +333,16 @@ export const STARTER_PROCEDURES: readonly CatalogRecord[] = [
 				skill: 'soldering',
 				must: true,
 				protects: 'a flex that blisters',
-				undoes: ['joints-pushed', 'continuity', 'both-ways']
+				undoes: UNDONE
 			}),
 			COOL,
 			...PORT_OFF_CHECKS,
-			part('port-smd', 'The new port: tongue straight, every contact there'),
+			NEW_PORT,
 			hands('Contacts first, holes last; pull the solder through from both sides', 9, {
 				skill: 'soldering',
 				station: 'microscope',
 				alloy: 'sn63pb37',
-				undoes: ['joints-pushed', 'continuity', 'both-ways']
+				undoes: UNDONE
 			}),
 			...PROVE,
 			gate('functions', 'Every function of the flex, one by one', 3)
@@ -380,7 +369,7 @@ export const STARTER_PROCEDURES: readonly CatalogRecord[] = [
 			gate('both-ways', 'Plug in both ways before the adhesive: healthy current', 4),
 			gate('functions', 'Every function of the flex, one by one', 3),
 			wait('adhesive', 'Adhesive under light pressure', 20),
-			gate('cover-back', 'Battery plug pressed home, insulating cover back', 2)
+			COVER_BACK
 		]
 	),
 	procedure(
@@ -434,7 +423,7 @@ export const STARTER_PROCEDURES: readonly CatalogRecord[] = [
 			COOL,
 			look('Flush, every leaf wetted, none bridged', 2, { station: 'microscope' }),
 			gate('both-ways', 'Healthy current before it is sealed', 4),
-			gate('cover-back', 'Battery plug pressed home, insulating cover back', 2)
+			COVER_BACK
 		]
 	),
 	procedure(
@@ -456,7 +445,7 @@ export const STARTER_PROCEDURES: readonly CatalogRecord[] = [
 			hands('New adhesive, plug pressed home', 4),
 			wait('adhesive', 'Adhesive under light pressure', 15),
 			gate('both-ways', 'Healthy current before it is sealed', 4),
-			gate('cover-back', 'Battery plug home, insulating cover back', 2)
+			COVER_BACK
 		]
 	),
 	procedure(
@@ -474,7 +463,7 @@ export const STARTER_PROCEDURES: readonly CatalogRecord[] = [
 			wait('charge', 'Precharge, watched', 60),
 			measure('Voltage again; no warmth anywhere', 2),
 			gate('both-ways', 'Healthy current both ways', 4),
-			gate('cover-back', 'Battery plug home, insulating cover back', 2)
+			COVER_BACK
 		]
 	),
 	procedure(
@@ -513,7 +502,7 @@ export const STARTER_PROCEDURES: readonly CatalogRecord[] = [
 				alloy: 'sn63pb37',
 				skill: 'soldering',
 				station: 'microscope',
-				undoes: ['joints-pushed', 'continuity', 'both-ways']
+				undoes: UNDONE
 			}),
 			...PROVE
 		]
@@ -527,7 +516,7 @@ export const STARTER_PROCEDURES: readonly CatalogRecord[] = [
 		look('White, green, or black left: again', 4, { station: 'microscope' }),
 		measure('Supply lines to ground: none short', 3),
 		gate('both-ways', 'Healthy current both ways', 4),
-		gate('cover-back', 'Battery plug home, insulating cover back', 2)
+		COVER_BACK
 	]),
 	procedure(
 		'donor-port',
@@ -540,26 +529,12 @@ export const STARTER_PROCEDURES: readonly CatalogRecord[] = [
 			...OPEN,
 			OUT,
 			SHIELD,
-			heat('Hot air; lift when it falls by itself, never pull', 4, {
-				celsius: 350,
-				air: 45,
-				station: 'hot-air',
-				skill: 'soldering',
-				must: true,
-				protects: 'torn pads'
-			}),
+			hotAirOff('Hot air; lift when it falls by itself, never pull'),
 			COOL,
 			...PORT_OFF_CHECKS,
 			hands('Clear, wick, clean on the cold board, tin', 6, { station: 'microscope' }),
 			part('port-smd', 'The donor’s port'),
-			heat('Place: anchors first', 1, {
-				celsius: 290,
-				air: 40,
-				alloy: 'sn63pb37',
-				station: 'hot-air',
-				skill: 'soldering',
-				undoes: ['joints-pushed', 'continuity', 'both-ways']
-			}),
+			placePort('Place: anchors first', { celsius: 290, air: 40, alloy: 'sn63pb37' }),
 			COOL,
 			...PROVE
 		]

@@ -160,12 +160,12 @@ function pointAnswers(readings: readonly Reading[], seen: Seen): Answer[] {
 	if (points.length === 0) return [];
 	const verdicts = judgePoints(points, readings, seen.knownGood);
 	const shorted = new Set<string>();
-	const answers = points.flatMap(({ code, chip, net, with: other }): Answer[] => {
+	const answers = points.flatMap(({ code, chip, net, with: otherEnd }): Answer[] => {
 		const answer = verdicts.get(code);
 		if (answer === undefined) return [];
 		if (answer === 'short') {
 			const line = chip ?? net ?? code;
-			if (shorted.has(line) || shorted.has(other ?? '')) return [];
+			if (shorted.has(line) || shorted.has(otherEnd ?? '')) return [];
 			shorted.add(line).add(code);
 		}
 		return [{ question: pointPlace(code), answer }];
@@ -186,7 +186,7 @@ const POINT_WORDS: Record<PointVerdict, string> = {
 /** A point by its label on any board that has it. */
 function pointLabel(models: Seen['catalog']['models'], code: string): string {
 	for (const { points = [] } of models.values()) {
-		const point = points.find((each) => each.code === code);
+		const point = points.find((point) => point.code === code);
 		if (point) return point.label;
 	}
 	return code;

@@ -234,10 +234,10 @@ function propose(input: PriceInput, floorMinor: number, usualMinor: Minor): Prop
 	const priceMinor = listMinor ?? usualMinor;
 	const profit = profitAt(input, priceMinor);
 	const proposal = { priceMinor, expectedProfitMinor: Math.round(profit), step: null };
-	const asked = acceptance?.asked;
-	if (!asked || listMinor != null) return proposal;
-	const from = Math.max((1 - MOST_STEP) * usualMinor, asked.lowMinor, floorMinor);
-	const to = Math.min((1 + MOST_STEP) * usualMinor, asked.highMinor, ceilingMinor ?? Infinity);
+	const range = acceptance?.asked;
+	if (!range || listMinor != null) return proposal;
+	const from = Math.max((1 - MOST_STEP) * usualMinor, range.lowMinor, floorMinor);
+	const to = Math.min((1 + MOST_STEP) * usualMinor, range.highMinor, ceilingMinor ?? Infinity);
 	const [first, last] = [Math.ceil(from / policy.stepMinor), Math.floor(to / policy.stepMinor)];
 	if (first > last) return proposal;
 	const steppedMinor = mostProfitable(input, first, last);

@@ -1,6 +1,6 @@
 import type { CatalogRecord, CatalogRecordOf } from '../catalog/kinds';
 import { STARTER_CATALOG } from '../catalog/starter-catalog';
-import { DEMO_SCREWS, DEMO_STATIONS } from './demo-places';
+import { DEMO_SCREWS } from './demo-places';
 import { DEMO_POINTS } from './demo-points';
 
 /** The catalog of the demo shop: the starter catalog with devices, suppliers and people, all invented. */
@@ -146,6 +146,9 @@ function atStation(record: CatalogRecord): CatalogRecord {
 	return record.record === 'operation' && station ? { ...record, station } : record;
 }
 
+const withTwoMicroscopes = (record: CatalogRecord): CatalogRecord =>
+	record.record === 'station' && record.code === 'microscope' ? { ...record, count: 2 } : record;
+
 const DONOR_CABLE: CatalogRecord = {
 	record: 'part',
 	sku: 'donor-cable',
@@ -223,14 +226,11 @@ export const DEMO_CATALOG: readonly CatalogRecord[] = [
 		locale: 'en-GB',
 		hours: [...Array.from({ length: 6 }, () => ['09:00-13:00', '14:00-18:00']), []]
 	},
-	...STARTER_CATALOG.filter(({ record }) => record !== 'station')
-		.map(boughtFrom)
-		.map(atStation),
+	...STARTER_CATALOG.map(boughtFrom).map(atStation).map(withTwoMicroscopes),
 	DONOR_CABLE,
 	...MODELS,
 	...INSTEAD,
 	...AROUND,
-	...DEMO_STATIONS,
 	...TECHNICIANS,
 	DOCK_SOLDERLESS
 ];

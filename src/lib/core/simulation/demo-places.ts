@@ -1,11 +1,4 @@
-import type { CatalogRecord, CatalogRecordOf } from '../catalog/kinds';
-
-/** Places of the demo shop's bench. */
-export const DEMO_STATIONS: readonly CatalogRecord[] = [
-	{ record: 'station', code: 'microscope', label: 'Microscope', count: 2 },
-	{ record: 'station', code: 'hot-air', label: 'Hot air', count: 1 },
-	{ record: 'station', code: 'preheater', label: 'Preheater', count: 1 }
-];
+import type { CatalogRecordOf } from '../catalog/kinds';
 
 /** Screws of the demo's devices, in the order in which they come out. */
 export const DEMO_SCREWS: NonNullable<CatalogRecordOf<'model'>['screws']> = [

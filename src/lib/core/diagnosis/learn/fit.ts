@@ -284,7 +284,7 @@ function answerCounts(
 		const expected = asked.find(({ given }) => given === fault);
 		return expected?.outcomes
 			? { chances: saidOf(expected.outcomes), weight: weightOf(expected), ...sureness(expected) }
-			: (drawn?.of(fault) ?? null);
+			: (drawn?.underFault(fault) ?? null);
 	});
 	const usual = answers.map(() => 1);
 	const usually = asked.find(({ given: fault }) => fault === undefined);

@@ -24,7 +24,7 @@ const stated = (side: 'before' | 'behind', weight = NAMED_WEIGHT): Stated => ({
 export function pathBeliefs(
 	{ models }: Pick<Catalog, 'models'>,
 	question: string
-): { of: (fault: string) => Stated; whole: Stated } {
+): { underFault: (fault: string) => Stated; whole: Stated } {
 	const code = question.slice(question.indexOf(':') + 1);
 	const paths = [...models.values()].flatMap(({ path = [] }) => {
 		const at = path.findIndex(({ node }) => node === code);
@@ -33,7 +33,7 @@ export function pathBeliefs(
 	const whole = stated('before', UNNAMED_WEIGHT);
 	return {
 		whole,
-		of: (fault) => {
+		underFault: (fault) => {
 			let [ahead, behind] = [0, 0];
 			for (const { path, at } of paths) {
 				const breaks = path.findIndex(({ faults = [] }) => faults.includes(fault));

@@ -92,7 +92,7 @@ function faultsThatShort({ expectations, faults }: Catalog): string[] {
 export function pointBeliefs(
 	catalog: Catalog,
 	question: string
-): { of: (fault: string) => Stated; whole: Stated } | null {
+): { underFault: (fault: string) => Stated; whole: Stated } | null {
 	const code = pointOf(question);
 	if (code === null) return null;
 	const named = new Set(
@@ -102,5 +102,5 @@ export function pointBeliefs(
 	);
 	const whole = stated(USUAL, UNNAMED_WEIGHT);
 	const bad = stated(NAMED, NAMED_WEIGHT);
-	return { whole, of: (fault) => (named.has(fault) ? bad : whole) };
+	return { whole, underFault: (fault) => (named.has(fault) ? bad : whole) };
 }

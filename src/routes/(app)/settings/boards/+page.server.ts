@@ -18,8 +18,8 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	const db = await database();
 	const stored = await catalogRecordsOf(db, 'model');
 	const models = stored.map(({ record, version }) => ({ record: recordOfKind('model', record), version }));
-	const wanted = url.searchParams.get('model');
-	const chosen = models.find(({ record }) => record.code === wanted) ?? models[0] ?? null;
+	const requested = url.searchParams.get('model');
+	const chosen = models.find(({ record }) => record.code === requested) ?? models[0] ?? null;
 	const { faults } = await shopCatalog(db);
 	return {
 		models: models.map(({ record: { code, label, points = [] } }) => ({

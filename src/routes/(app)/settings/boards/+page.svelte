@@ -14,7 +14,7 @@
 	const draft = new BoardDraft();
 	$effect.pre(() => draft.open(data.chosen));
 	const point = $derived(draft.current);
-	const others = $derived(draft.points.filter(({ code }) => code !== point?.code));
+	const otherPoints = $derived(draft.points.filter(({ code }) => code !== point?.code));
 	const problems = $derived(
 		(form?.problems ?? []).map(({ path, message }) => {
 			const [list, place, field] = path.split('.');
@@ -27,7 +27,7 @@
 		})
 	);
 	const problemOf = (field: string) =>
-		problems.find((each) => each.code === point?.code && each.field === field)?.words ?? null;
+		problems.find((problem) => problem.code === point?.code && problem.field === field)?.words ?? null;
 	let sending = $state(false);
 	let refused = $state<string | null>(null);
 
@@ -190,7 +190,8 @@
 								onchange={(event) => set('with', (event.currentTarget as unknown as HTMLSelectElement).value)}
 							>
 								<option value="">choose it</option>
-								{#each others as { code, label } (code)}<option value={code}>{code}, {label}</option>{/each}
+								{#each otherPoints as { code, label } (code)}<option value={code}>{code}, {label}</option
+									>{/each}
 							</Field>
 						{/if}
 						<Field
