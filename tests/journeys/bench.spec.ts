@@ -16,6 +16,11 @@ const view = async (page: Page, number: string) =>
 		photos?: unknown[];
 	};
 const stepCard = (page: Page) => page.getByLabel('The step at hand');
+/** Enter is taken once the answer before it is saved: its button says when. */
+async function answerStep(page: Page) {
+	await expect(stepCard(page).getByRole('button').first()).toBeEnabled();
+	await page.keyboard.press('Enter');
+}
 
 test('a port is replaced by a procedure from the keyboard: handed over, heated, cooled, proved, sealed and fetched', async ({
 	page
@@ -29,7 +34,7 @@ test('a port is replaced by a procedure from the keyboard: handed over, heated, 
 	await page.goto(`/tickets/${number}/run?procedure=port-low-melt`);
 	await expect(stepCard(page)).toBeVisible();
 	// begins, opens; heat is not taken before the battery is out
-	await page.keyboard.press('Enter');
+	await answerStep(page);
 	await expect(stepCard(page)).toContainText('Open;');
 	await page.keyboard.press('Space');
 	await expect(page.getByText(/must be answered first/)).toBeVisible();
@@ -37,12 +42,12 @@ test('a port is replaced by a procedure from the keyboard: handed over, heated, 
 		.getByRole('button', { name: /Let it go|Drop|Forget/ })
 		.first()
 		.click();
-	await page.keyboard.press('Enter');
+	await answerStep(page);
 	await expect(stepCard(page)).toContainText('Battery out of the circuit');
 	// a caution cannot be left out
 	await page.keyboard.press('s');
 	await expect(page.getByLabel('Left out, because')).toHaveCount(0);
-	await page.keyboard.press('Enter');
+	await answerStep(page);
 	await expect(stepCard(page)).toContainText('Shield plastics');
 	await page.keyboard.press('s');
 	await page.getByLabel('Left out, because').fill('no plastics near');
@@ -59,9 +64,9 @@ test('a port is replaced by a procedure from the keyboard: handed over, heated, 
 	await page.getByLabel('Hands', { exact: true }).selectOption('tomasz');
 	await page.getByRole('heading', { level: 1 }).click();
 	await expect(stepCard(page)).toContainText('Go on here');
-	await page.keyboard.press('Enter');
+	await answerStep(page);
 	await expect(stepCard(page)).toContainText('Done');
-	await page.keyboard.press('Enter');
+	await answerStep(page);
 	// heat on and off by a tap; it is counted
 	await expect(stepCard(page)).toContainText('slides off by itself');
 	await page.keyboard.press('Space');
@@ -70,9 +75,9 @@ test('a port is replaced by a procedure from the keyboard: handed over, heated, 
 	await page.keyboard.press('Space');
 	await expect(page.getByRole('button', { name: /Heat on/ })).toBeVisible();
 	await expect(page.getByLabel('Heat on this board')).toContainText(/0:0[2-9]/);
-	await page.keyboard.press('Enter');
+	await answerStep(page);
 	await expect(stepCard(page)).toContainText('Let it cool');
-	await page.keyboard.press('Enter');
+	await answerStep(page);
 	// it counts down, over a reload too, and the hands are free
 	await expect(stepCard(page)).toContainText(/1[12]:\d\d|12:00/);
 	await page.reload();
@@ -85,14 +90,14 @@ test('a port is replaced by a procedure from the keyboard: handed over, heated, 
 	]);
 	await page.getByLabel('Hands', { exact: true }).selectOption('tomasz');
 	await page.getByRole('heading', { level: 1 }).click();
-	await page.keyboard.press('Enter');
+	await answerStep(page);
 	for (let left = 0; left < 30; left++) {
 		const end = page.getByText('Every step is answered. What came of it?');
 		const card = stepCard(page).getByRole('button').first();
 		await expect(end.or(card)).toBeVisible();
 		if (await end.isVisible()) break;
 		const before = await stepCard(page).innerText();
-		await page.keyboard.press('Enter');
+		await answerStep(page);
 		await expect
 			.poll(async () => (await end.isVisible()) || (await stepCard(page).innerText()) !== before)
 			.toBe(true);

@@ -9,7 +9,7 @@ import type { TicketDesk } from '../ticket/desk.svelte';
 export class RunBoard {
 	/** whose hands */
 	technician = $state('');
-	/** one answer at a time: a second Enter waits for the first */
+	/** an answer is being saved: until it is, a second Enter (a double press) is not taken */
 	busy = $state(false);
 	readonly #desk: TicketDesk;
 	readonly #followed: () => Procedure | null;
