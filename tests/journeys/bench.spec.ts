@@ -16,9 +16,10 @@ const view = async (page: Page, number: string) =>
 		photos?: unknown[];
 	};
 const stepCard = (page: Page) => page.getByLabel('The step at hand');
+const openStep = (page: Page) => stepCard(page).locator('button:enabled').first();
 /** Enter is taken once the answer before it is saved: its button says when. */
 async function answerStep(page: Page) {
-	await expect(stepCard(page).getByRole('button').first()).toBeEnabled();
+	await expect(openStep(page)).toBeVisible();
 	await page.keyboard.press('Enter');
 }
 
@@ -93,8 +94,7 @@ test('a port is replaced by a procedure from the keyboard: handed over, heated, 
 	await answerStep(page);
 	for (let left = 0; left < 30; left++) {
 		const end = page.getByText('Every step is answered. What came of it?');
-		const card = stepCard(page).getByRole('button').first();
-		await expect(end.or(card)).toBeVisible();
+		await expect(end.or(openStep(page))).toBeVisible();
 		if (await end.isVisible()) break;
 		const before = await stepCard(page).innerText();
 		await answerStep(page);

@@ -1,5 +1,6 @@
 import { expect, type Page } from '@playwright/test';
-import { BACKGROUND_TESTS, FAULT_TRUTHS } from '../../src/lib/core/simulation/demo-world';
+import { FAULT_TRUTHS } from '../../src/lib/core/simulation/demo-faults';
+import { BACKGROUND_TESTS } from '../../src/lib/core/simulation/demo-world';
 import { enterAs, takeIn, test } from './shop';
 
 const TRUTH = 'input-fuse';

@@ -15,7 +15,7 @@ import { EMPTY_BOOK, knownGoodBook, type KnownGoodBook } from '$lib/core/reading
 import type { ReferenceRecord } from '$lib/core/readings/reference';
 import { wilsonInterval, type Interval } from '$lib/core/statistics/rate-interval';
 import { drawNormal, seededRandom, type Random } from '$lib/core/units/random';
-import { FAULT_TRUTHS } from '$lib/core/simulation/demo-world';
+import { FAULT_TRUTHS } from '$lib/core/simulation/demo-faults';
 import {
 	boardDiode,
 	meterShows,

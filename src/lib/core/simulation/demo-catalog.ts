@@ -82,16 +82,19 @@ const MODELS: CatalogRecord[] = [
 		carries: ['microphone', 'loudspeaker', 'radio']
 	}),
 	model('quayline', 'Quayline reader', 'reader', 'micro-b', 95, 0.5, 1500),
-	model('quayline-2', 'Quayline 2 reader', 'reader', 'type-c-16', 130, 0.7, 1900),
+	model('quayline-2', 'Quayline 2 reader', 'reader', 'type-c-16', 130, 0.7, 1900, { port_on: 'flex' }),
 	model('halyard-spoke', 'Halyard Spoke bicycle computer', 'bike', 'type-c-16', 240, 0.6, 1200),
 	model('fathom-count', 'Fathom Count scanner', 'scanner', 'type-c-24', 420, 1.5, 4100, {
 		charges: [{ volts: 9, amps: 1.6 }]
 	}),
 	model('strandpay-t1', 'Strandpay T1 terminal', 'terminal', 'type-c-16', 180, 0.9, 2600),
-	model('murmur-case', 'Murmur charging case', 'case', 'type-c-16', 160, 0.5, 600),
+	model('murmur-case', 'Murmur charging case', 'case', 'type-c-16', 160, 0.5, 600, {
+		carries: ['wireless']
+	}),
 	model('gannet-c', 'Gannet C action camera', 'camera', 'type-c-24', 260, 1.2, 1400, {
 		charges: [{ volts: 9, amps: 1 }],
-		carries: ['microphone', 'picture', 'memory card']
+		carries: ['microphone', 'picture', 'memory card'],
+		port_on: 'flex'
 	})
 ];
 

@@ -1,8 +1,9 @@
 import type { Connector, Model } from '../catalog/catalog';
 import type { PlugIn, Ticket } from '../tickets/ticket-record';
 import { PORT_PLACES, type ContactState } from '../units/seen-codes';
+import { FAULT_TRUTHS } from './demo-faults';
 import { drawIndex, drawNormal, drawOne, type Random } from '../units/random';
-import { BACKGROUND_LOOK, FAULT_TRUTHS, type FaultTruth, type LookTruth } from './demo-world';
+import { BACKGROUND_LOOK, SHORTS_SHARE, SHORTS_WHERE, type FaultTruth, type LookTruth } from './demo-world';
 
 /**
  * What the demo shop's technicians see beside their tests: the port under the lens, batteries that cut themselves off,
@@ -13,15 +14,10 @@ interface Stamp {
 	by: string;
 }
 
-/** Looks into the port on two tickets of five: the odd places by themselves, all else straight. */
-export function lookInto(
-	eyes: Random,
-	ticket: Ticket,
-	connector: Connector | undefined,
-	truths: readonly FaultTruth[],
-	stamp: Stamp
-): void {
-	if (!connector || eyes() > 0.4) return;
+/** What a port is like, place by place, whether anybody looks or not. */
+export type PortState = Record<keyof LookTruth, ContactState>;
+
+export function drawPort(eyes: Random, truths: readonly FaultTruth[]): PortState {
 	const stateAt = (place: keyof LookTruth): ContactState => {
 		const chances = truths.find(({ look }) => look?.[place])?.look?.[place] ?? BACKGROUND_LOOK[place];
 		const odd = Object.entries(chances);
@@ -29,7 +25,52 @@ export function lookInto(
 		const drawn = drawIndex(eyes, [straight, ...odd.map(([, chance]) => chance)]);
 		return drawn === 0 ? 'straight' : (odd[drawn - 1]?.[0] as ContactState);
 	};
-	const contact = stateAt('contacts');
+	return {
+		contacts: stateAt('contacts'),
+		tongue: stateAt('tongue'),
+		shell: stateAt('shell'),
+		joints: stateAt('joints')
+	};
+}
+
+/** Contacts that are folded onto the shell short the supply on every other board; the short goes with the old port. */
+export function shortedBy(
+	eyes: Random,
+	truths: readonly FaultTruth[],
+	{ contacts }: PortState
+): readonly FaultTruth[] {
+	const damaged = FAULT_TRUTHS['port-contacts'];
+	if (!SHORTS_WHERE.has(contacts) || eyes() >= SHORTS_SHARE) return truths;
+	return truths.map((truth) =>
+		truth === damaged
+			? {
+					...truth,
+					draw: { centre: 0.004, spread: 0.004 },
+					pins: { vbus: 'short' as const },
+					tests: {
+						...truth.tests,
+						'vbus-ground': { normal: 0.03, low: 0.05, short: 0.92 },
+						'vbus-ground-off': { normal: 0.97, low: 0.02, short: 0.01 }
+					}
+				}
+			: truth
+	);
+}
+
+/** Nobody plugs where it was seen that a contact may short the supply. */
+export const mayShort = ({ inspection }: Ticket): boolean =>
+	inspection.some(({ state }) => SHORTS_WHERE.has(state as ContactState));
+
+/** Looks into the port before anything is plugged, on four tickets of five. */
+export function lookInto(
+	eyes: Random,
+	ticket: Ticket,
+	connector: Connector | undefined,
+	port: PortState,
+	stamp: Stamp
+): void {
+	if (!connector || eyes() > 0.8) return;
+	const contact = port.contacts;
 	const pins = connector.pins.map(({ pin }) => pin);
 	// a port that was torn out lacks many, a plug put in askew bends one or two
 	const pinCount = contact === 'missing' && eyes() < 0.4 ? pins.length - 2 : 1 + Math.floor(2 * eyes());
@@ -38,7 +79,7 @@ export function lookInto(
 		const state = i >= from && i < from + pinCount ? contact : 'straight';
 		ticket.inspection.push({ place, state, ...stamp });
 	});
-	for (const place of PORT_PLACES) ticket.inspection.push({ place, state: stateAt(place), ...stamp });
+	for (const place of PORT_PLACES) ticket.inspection.push({ place, state: port[place], ...stamp });
 }
 
 /** Some packs have cut themselves off, a worn one more often than another. */

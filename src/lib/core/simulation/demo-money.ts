@@ -1,5 +1,5 @@
 import type { Catalog, Model } from '../catalog/catalog';
-import { FAULT_TRUTHS } from './demo-world';
+import { FAULT_TRUTHS } from './demo-faults';
 import { DAY_MS, HOUR_MS, type Instant } from '../units/instant';
 import { drawIndex, drawNormal, type Random } from '../units/random';
 import type { Dealing } from '../tickets/dealings';

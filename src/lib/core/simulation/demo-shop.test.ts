@@ -2,6 +2,7 @@ import { measuredAnswers } from '../evidence/measurements';
 import { engineOf } from '../diagnosis/engine';
 import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../catalog/catalog';
+import { STARTER_CATALOG } from '../catalog/starter-catalog';
 import { checkReferences } from '../exchange/check-references';
 import { readLines } from '../exchange/read-lines';
 import { readFeatures } from '../diagnosis/learn/evidence';
@@ -25,6 +26,15 @@ const nothing = {
 	answersTo: measuredAnswers,
 	questions: []
 };
+
+const byNumber = new Map(shop.tickets.map((ticket) => [ticket.number, ticket]));
+const comebacksAfter = (operation: string) =>
+	shop.tickets
+		.filter(
+			({ comebackOf }) =>
+				byNumber.get(comebackOf ?? '')?.attempts.findLast(({ resolved }) => resolved)?.operation === operation
+		)
+		.map(({ number }) => shop.truth.get(number) ?? []);
 
 describe('the simulated shop', () => {
 	it('is the same for the same seed and another for another', () => {
@@ -64,6 +74,70 @@ describe('the simulated shop', () => {
 		const again = shop.tickets.filter(({ meter }) => meter.some(({ stage }) => stage === 'after-repair'));
 		expect(again.length).toBeGreaterThan(40);
 		for (const { attempts } of again) expect(attempts.some(({ resolved }) => !resolved)).toBe(true);
+	});
+
+	it('has every fault of the trade, each only where it can be', () => {
+		const seen = new Set([...shop.truth.values()].flat());
+		const starter = STARTER_CATALOG.flatMap((record) => (record.record === 'fault' ? [record.code] : []));
+		expect([...seen].sort()).toEqual([...starter].sort());
+		const catalog = buildCatalog(DEMO_CATALOG);
+		for (const { number, model } of shop.tickets) {
+			const { carries = [] } = catalog.models.get(model) ?? {};
+			for (const fault of shop.truth.get(number) ?? []) {
+				if (fault === 'wireless-coil') expect(carries).toContain('wireless');
+				if (fault === 'display-controller') expect(carries).toContain('picture');
+			}
+		}
+		const words = shop.tickets.filter(({ faults }) => faults?.includes('other'));
+		for (const { faultWords } of words) expect(faultWords).toMatch(/^\p{L}/u);
+		expect(words.length).toBeGreaterThan(5);
+	});
+
+	it('nothing is plugged where a contact was seen folded or touching', () => {
+		const warned = shop.tickets.filter(({ inspection }) =>
+			inspection.some(({ state }) => state === 'folded' || state === 'touching')
+		);
+		expect(warned.length).toBeGreaterThan(20);
+		for (const { meter, observations } of warned) {
+			expect(meter.filter(({ stage }) => stage === 'intake')).toEqual([]);
+			expect(observations.map(({ test }) => test)).not.toContain('cable-known-good');
+		}
+	});
+
+	it('a short by a folded contact goes with the old port, one by a capacitor stays', () => {
+		const tested = (fault: string, test: string) =>
+			shop.tickets
+				.filter(({ number }) => shop.truth.get(number)?.join() === fault)
+				.flatMap(({ observations }) => observations.filter((seen) => seen.test === test))
+				.map(({ outcome }) => outcome);
+		const share = (outcomes: readonly string[]) =>
+			outcomes.filter((outcome) => outcome === 'short').length / outcomes.length;
+		expect(share(tested('port-contacts', 'vbus-ground'))).toBeGreaterThan(0.05);
+		expect(share(tested('port-contacts', 'vbus-ground-off'))).toBeLessThan(0.05);
+		expect(share(tested('shorted-capacitor', 'vbus-ground'))).toBeGreaterThan(0.8);
+	});
+
+	it('what is seen under a port is seen with the old one off, and pads are counted then', () => {
+		const under = shop.tickets.filter(({ observations }) =>
+			observations.some(({ stage }) => stage === 'port-off')
+		);
+		expect(under.length).toBeGreaterThan(50);
+		for (const { attempts, counts } of under) {
+			expect(attempts[0]).toMatchObject({ operation: 'remove-port', part: true, resolved: false });
+			expect(counts.some(({ what }) => what === 'pads')).toBe(true);
+		}
+		const torn = shop.tickets.filter(
+			({ number, attempts }) => shop.truth.get(number)?.includes('torn-pads') && attempts.length > 0
+		);
+		expect(torn.length).toBeGreaterThan(10);
+		for (const { counts } of torn)
+			expect(counts.find(({ what }) => what === 'pads')?.number).toBeGreaterThan(0);
+	});
+
+	it('what comes back after a new port is a joint of it most often', () => {
+		const joints = comebacksAfter('replace-port').filter((faults) => faults.includes('port-joints')).length;
+		expect(comebacksAfter('replace-port').length).toBeGreaterThan(8);
+		expect(joints / comebacksAfter('replace-port').length).toBeGreaterThan(0.3);
 	});
 
 	it('teaches the engine: the last tenth, predicted from the rest, beats the commonest fault', () => {

@@ -1,3 +1,4 @@
+import type { Stage } from '../units/stage';
 import { itemAt } from '../units/vector';
 import { buildCatalog, type Catalog, type Model } from '../catalog/catalog';
 import { openedTicket, ticketToRecord, type PlugIn, type Ticket } from '../tickets/ticket-record';
@@ -15,15 +16,37 @@ import {
 	followAWay,
 	leaveAddresses,
 	nameCauses,
+	sharesOfComeback,
 	troublesOf,
 	troubleWith,
 	whoGetsIt,
 	type Troubles
 } from './demo-returns';
-import { cutsOff, lookInto, plugInAgain, proveCurrent, raiseContract } from './demo-eyes';
+import {
+	cutsOff,
+	drawPort,
+	lookInto,
+	mayShort,
+	plugInAgain,
+	proveCurrent,
+	raiseContract,
+	shortedBy,
+	type PortState
+} from './demo-eyes';
+import { FAULT_TRUTHS } from './demo-faults';
 import { drawOutcome, probePath, readPins } from './demo-measures';
 import { simulateReferences } from './demo-references';
-import { BACKGROUND_SIGNS, BACKGROUND_TESTS, FAULT_TRUTHS, type FaultTruth } from './demo-world';
+import {
+	BACKGROUND_SIGNS,
+	BACKGROUND_TESTS,
+	OTHER_FAULTS,
+	PORT_OFF_TESTS,
+	SIGN_CARRIES,
+	TELLING_SHARE,
+	TEST_SHARES,
+	USUAL_TEST_SHARE,
+	type FaultTruth
+} from './demo-world';
 
 export interface SimulatedShop {
 	/** the lines of an export: catalog, references, tickets */
@@ -120,9 +143,19 @@ function simulateTicket(
 ): Ticket {
 	const { random, catalog } = simulation;
 	const model = catalog.models.get(first?.model ?? drawOne(random, [...catalog.models.keys()])) as Model;
-	const faults = first ? faultsOfComeback(random, first) : drawFaults(random, model);
+	const faults = first
+		? faultsOfComeback(random, first, model, simulation.troubles)
+		: drawFaults(random, model);
 	simulation.truth.set(number, faults);
-	const truths = faults.map((fault) => FAULT_TRUTHS[fault] as FaultTruth);
+	const port = drawPort(
+		simulation.eyes,
+		faults.map((fault) => FAULT_TRUTHS[fault] as FaultTruth)
+	);
+	const truths = shortedBy(
+		simulation.eyes,
+		faults.map((fault) => FAULT_TRUTHS[fault] as FaultTruth),
+		port
+	);
 	const daysOpen = 0.4 + 4 * random() ** 2;
 	const ticket: Ticket = {
 		...openedTicket(number, openedAt, model.code),
@@ -133,12 +166,12 @@ function simulateTicket(
 			first?.serial ?? `${model.code.slice(0, 2).toUpperCase()}-${Math.floor(10_000 + random() * 89_999)}`,
 		customer: first?.customer ?? drawCustomer(random),
 		matters: random() < 0.12 ? 'data' : 'device',
-		signs: drawSigns(random, truths),
+		signs: drawSigns(random, truths, model),
 		comebackOf: first?.number ?? null
 	};
 	claim(simulation, ticket, faults);
 	const closesAt = workingHours(aroundTheClock(openedAt) + daysOpen * DAY_MS);
-	progress(simulation, ticket, model, faults, truths, closesAt);
+	progress(simulation, ticket, model, { faults, truths, port }, closesAt);
 	if (simulation.troubles && ticket.closedAt !== null)
 		followAWay(ticket, simulation.endsAt, simulation.troubles);
 	return ticket;
@@ -146,10 +179,13 @@ function simulateTicket(
 
 const roundToHalfHour = (at: Instant) => Math.round(at / (30 * MINUTE_MS)) * 30 * MINUTE_MS;
 
-/** Half of the comebacks are the first fault again, the others a fault of their own. */
-function faultsOfComeback(random: Random, first: Ticket): string[] {
-	const sameFault = first.faults?.[0];
-	return sameFault && random() < 0.6 ? [sameFault] : ['port-joints'];
+/** What comes back: what was done before is looked for first; else a device with a fault of its own. */
+function faultsOfComeback(random: Random, first: Ticket, model: Model, troubles: Troubles | null): string[] {
+	const shares = sharesOfComeback(first, troubles);
+	const codes = Object.keys(shares);
+	const rest = 1 - Object.values(shares).reduce((sum, share) => sum + share, 0);
+	const drawn = drawIndex(random, [...Object.values(shares), Math.max(0, rest)]);
+	return codes[drawn] === undefined ? drawFaults(random, model) : [itemAt(codes, drawn)];
 }
 
 function drawFaults(random: Random, model: Model): string[] {
@@ -157,7 +193,9 @@ function drawFaults(random: Random, model: Model): string[] {
 	const codes = Object.keys(FAULT_TRUTHS);
 	const weights = codes.map((code) => {
 		const truth = FAULT_TRUTHS[code] as FaultTruth;
-		return truth.share * (truth.families?.[model.family ?? ''] ?? 1);
+		if (truth.carries !== undefined && !(model.carries ?? []).includes(truth.carries)) return 0;
+		const onSuch = truth.portOn?.[model.port_on ?? 'board'] ?? 1;
+		return truth.share * onSuch * (truth.families?.[model.family ?? ''] ?? 1);
 	});
 	const first = drawIndex(random, weights);
 	if (random() > 0.11) return [itemAt(codes, first)];
@@ -166,10 +204,15 @@ function drawFaults(random: Random, model: Model): string[] {
 }
 
 /** Each sign is asked four times of five; present by noisy-OR of the faults over the background. */
-function drawSigns(random: Random, truths: readonly FaultTruth[]): Record<string, boolean> {
+function drawSigns(
+	random: Random,
+	truths: readonly FaultTruth[],
+	{ carries = [] }: Model
+): Record<string, boolean> {
 	const signs: Record<string, boolean> = {};
 	for (const [sign, background] of Object.entries(BACKGROUND_SIGNS)) {
-		if (random() < 0.25) continue;
+		const needs = SIGN_CARRIES[sign];
+		if (random() < 0.25 || (needs !== undefined && !carries.includes(needs))) continue;
 		const absent = truths.reduce(
 			(chanceAbsent, { signs }) => chanceAbsent * (1 - (signs[sign] ?? 0)),
 			1 - background
@@ -179,20 +222,26 @@ function drawSigns(random: Random, truths: readonly FaultTruth[]): Record<string
 	return signs;
 }
 
+interface HiddenDevice {
+	faults: string[];
+	truths: readonly FaultTruth[];
+	port: PortState;
+}
+
 /** Carries a ticket on until it closes or the shop's last moment comes first. */
 function progress(
 	simulation: Simulation,
 	ticket: Ticket,
 	model: Model,
-	faults: string[],
-	truths: FaultTruth[],
+	device: HiddenDevice,
 	closesAt: Instant
 ): void {
 	const { random, endsAt } = simulation;
+	const { faults } = device;
 	const opened = aroundTheClock(ticket.openedAt);
 	const bench = workingHours(opened + 0.35 * (aroundTheClock(closesAt) - opened));
 	quoteDemo(simulation, ticket, faults, model);
-	const soldering = faults.some((fault) => !/battery|debris/.test(fault));
+	const soldering = faults.some((fault) => !/battery|debris|accessory|software|flex|coil|other$/.test(fault));
 	const drawn = drawOne(random, soldering ? ['ines', 'tomasz', 'ines', 'tomasz'] : ['noor', 'bram']);
 	const technician = simulation.troubles ? whoGetsIt(drawn, faults, simulation.troubles) : drawn;
 	if (ticket.accepted === false) {
@@ -204,12 +253,12 @@ function progress(
 	}
 	ticket.assignedTo = technician;
 	guess(simulation, ticket, faults, bench, technician);
-	measure(simulation, ticket, model, truths, bench, technician);
+	measure(simulation, ticket, model, device, bench, technician);
 	if (closesAt > endsAt) {
 		leaveHalfDone(random, ticket);
 		return;
 	}
-	repair(simulation, ticket, model, faults, technician, bench, closesAt);
+	repair(simulation, ticket, model, device, technician, bench, closesAt);
 }
 
 /** Some trade customers know what they send, others say "the port" of everything. */
@@ -226,7 +275,7 @@ function claim({ talk }: Simulation, ticket: Ticket, faults: string[]): void {
 function guess({ talk }: Simulation, ticket: Ticket, faults: string[], at: Instant, author: string): void {
 	if (talk() > 0.6) return;
 	const right = talk() < ({ ines: 0.62, tomasz: 0.55, noor: 0.5, bram: 0.35 }[author] ?? 0.4);
-	const codes = Object.keys(FAULT_TRUTHS);
+	const codes = Object.keys(FAULT_TRUTHS).filter((code) => code !== 'other');
 	const weights = codes.map((code) => FAULT_TRUTHS[code]?.share ?? 0);
 	const fault = (right && faults[0]) || itemAt(codes, drawIndex(talk, weights));
 	ticket.opinions.push({ from: 'technician', fault, at, by: author });
@@ -236,15 +285,16 @@ function measure(
 	{ random, eyes, catalog }: Simulation,
 	ticket: Ticket,
 	model: Model,
-	truths: readonly FaultTruth[],
+	{ truths, port }: HiddenDevice,
 	at: Instant,
 	author: string
 ): void {
 	const stamp = (minutes: number) => ({ at: Math.round(at / MINUTE_MS + minutes) * MINUTE_MS, by: author });
-	lookInto(eyes, ticket, catalog.connectors.get(model.connector ?? ''), truths, stamp(1));
+	lookInto(eyes, ticket, catalog.connectors.get(model.connector ?? ''), port, stamp(1));
+	const plugs = !mayShort(ticket);
 	const worst = [...truths].sort((a, b) => a.draw.centre - b.draw.centre)[0];
 	const healthy = model.charge?.amps ?? 0.5;
-	if (random() < 0.8) {
+	if (plugs && random() < 0.8) {
 		const share = worst?.draw ?? { centre: 0.95, spread: 0.08 };
 		const amps = (centre: number, spread: number) =>
 			Math.max(0, Math.round(healthy * (centre + spread * drawNormal(random)) * 100) / 100);
@@ -273,16 +323,45 @@ function measure(
 	}
 	if (random() < 0.35) readPins(random, catalog, ticket, model, truths, stamp(10));
 	if (random() < 0.2) probePath(random, ticket, model, truths, stamp(13));
-	for (const test of [...catalog.tests.keys()].filter((code) => code in BACKGROUND_TESTS)) {
-		if (random() > (test === 'port-clean' ? 0.7 : 0.33)) continue;
-		ticket.observations.push({
-			test,
-			outcome: drawOutcome(random, test, truths),
+	for (const { code: test, needs = [], carries } of catalog.tests.values()) {
+		const usual = TEST_SHARES[test] ?? USUAL_TEST_SHARE;
+		const made = truths.some(({ tests }) => tests[test]) ? Math.max(TELLING_SHARE, usual) : usual;
+		if (!(test in BACKGROUND_TESTS) || needs.includes('port-off') || random() > made) continue;
+		if (carries && !carries.some((word) => model.carries?.includes(word))) continue;
+		if ((needs.includes('plugged') && !plugs) || !isThere(test, model)) continue;
+		observe(random, ticket, test, truths, {
 			stage: 'diagnosis',
 			...stamp(15 + 2 * ticket.observations.length)
 		});
 	}
 }
+
+/** A flex is looked over where there is one, a display tried where one can be plugged in. */
+function isThere(test: string, { port_on, carries = [] }: Model): boolean {
+	if (test === 'flex-look') return port_on === 'flex';
+	return test !== 'display-known-good' || carries.includes('picture');
+}
+
+function observe(
+	random: Random,
+	ticket: Ticket,
+	test: string,
+	truths: readonly FaultTruth[],
+	stamp: { stage: Stage; at: Instant; by: string }
+): void {
+	ticket.observations.push({ test, outcome: drawOutcome(random, test, truths), ...stamp });
+}
+
+/** What mends a fault of such a device: one torn pad is bridged, more are rebuilt; a port on a flex often goes with it. */
+function operationFor(fault: string, { port_on }: Model, pads: number, dice: Random): string {
+	if (fault === 'torn-pads' && pads === 1) return 'jumper-track';
+	if (fault === 'port-contacts' && port_on === 'flex' && dice() < 0.6) return 'fit-charge-flex';
+	return FAULT_TRUTHS[fault]?.operation as string;
+}
+
+/** Work that begins with the old port off: then pads are counted and the supply is measured to ground again. */
+const PORT_WORK: ReadonlySet<string> = new Set(['replace-port', 'rebuild-traces', 'jumper-track']);
+const PORT_OFF_MINUTES = 18;
 
 /** What the minutes of mending a fault depend on. */
 const perOf = (catalog: Catalog, fault: string) =>
@@ -292,7 +371,7 @@ function repair(
 	simulation: Simulation,
 	ticket: Ticket,
 	model: Model,
-	faults: string[],
+	{ faults, truths }: HiddenDevice,
 	technician: string,
 	bench: Instant,
 	closesAt: Instant
@@ -304,16 +383,20 @@ function repair(
 	const counts = latestCounts(ticket.counts);
 	let remaining = faults;
 	const pace = { ines: 0.9, tomasz: 1.05, noor: 1.0, bram: 1.15 }[technician] ?? 1;
-	const operations = [...new Set(faults.map((fault) => FAULT_TRUTHS[fault]?.operation as string))];
+	const mended = new Map(
+		faults.map((fault) => [fault, operationFor(fault, model, counts['pads'] ?? 0, pads)])
+	);
+	const operations = [...new Set(mended.values())];
 	const wrongFirst = random() < 0.12 ? ['replace-port'] : [];
 	let minute = 40;
 	let fixed = true;
-	const attempt = (operation: string, resolved: boolean, dice = random) => {
+	let portOff = false;
+	const attempt = (operation: string, resolved: boolean, dice = random, part = false) => {
 		const record = catalog.operations.get(operation);
 		const minutes = Math.max(
 			3,
 			Math.round(
-				(record?.minutes ?? 30) *
+				((record?.minutes ?? 30) - (portOff && operation === 'replace-port' ? PORT_OFF_MINUTES : 0)) *
 					countFactor(catalog, operation, counts) *
 					pace *
 					Math.exp(0.35 * drawNormal(dice))
@@ -321,7 +404,15 @@ function repair(
 		);
 		minute += minutes;
 		const at = Math.min(closesAt, Math.round(bench / MINUTE_MS + minute) * MINUTE_MS);
-		ticket.attempts.push({ operation, resolved, technician, minutes, at, by: technician });
+		ticket.attempts.push({
+			operation,
+			resolved,
+			...(part ? { part } : {}),
+			technician,
+			minutes,
+			at,
+			by: technician
+		});
 		for (const { sku, quantity } of record?.parts ?? []) {
 			ticket.parts.push({
 				sku,
@@ -331,8 +422,17 @@ function repair(
 				by: technician
 			});
 		}
-		if (!resolved && at < closesAt) plugInAgain(eyes, ticket, model, remaining, { at, by: technician });
+		if (!resolved && !part && at < closesAt)
+			plugInAgain(eyes, ticket, model, remaining, { at, by: technician });
 	};
+	if (operations.some((operation) => PORT_WORK.has(operation)) && eyes() < 0.4) {
+		attempt('remove-port', false, eyes, true);
+		portOff = true;
+		const stamp = { stage: 'port-off' as const, at: ticket.attempts.at(-1)?.at ?? bench, by: technician };
+		for (const test of PORT_OFF_TESTS) observe(eyes, ticket, test, truths, stamp);
+		if (counts['pads'] === undefined)
+			ticket.counts.push({ what: 'pads', number: 0, at: stamp.at, by: technician });
+	}
 	for (const operation of wrongFirst) if (!operations.includes(operation)) attempt(operation, false);
 	const guessed = ticket.opinions.find(({ from }) => from === 'technician')?.fault ?? '';
 	const believed = FAULT_TRUTHS[guessed]?.operation;
@@ -344,7 +444,7 @@ function repair(
 		const success = catalog.operations.get(operation)?.success ?? 0.9;
 		const last = i === operations.length - 1;
 		let isResolved = random() < success;
-		const without = remaining.filter((fault) => FAULT_TRUTHS[fault]?.operation !== operation);
+		const without = remaining.filter((fault) => mended.get(fault) !== operation);
 		if (isResolved) remaining = without;
 		attempt(operation, isResolved && last);
 		if (!isResolved) {
@@ -375,6 +475,8 @@ function repair(
 			: outcome === 'no-fault-found'
 				? 1500
 				: 0;
+	if (outcome !== 'no-fault-found' && confirmed.includes('other'))
+		ticket.faultWords = drawOne(talk, OTHER_FAULTS);
 	close(ticket, closesAt, outcome, outcome === 'no-fault-found' ? [] : confirmed, paid);
 }
 

@@ -16,6 +16,10 @@ export interface FaultTruth {
 	share: number;
 	/** families that have it more often, as a factor */
 	families?: Record<string, number>;
+	/** how many times its share counts where the port sits on the board, or on a flex */
+	portOn?: Partial<Record<'board' | 'flex', number>>;
+	/** only on models that carry it */
+	carries?: string;
 	signs: Record<string, number>;
 	/** per test, chance of each outcome */
 	tests: Record<string, Record<string, number>>;
@@ -36,8 +40,21 @@ export interface FaultTruth {
 	noContract?: boolean;
 	/** how much faster its battery empties */
 	drain?: number;
+	/** what mends it */
 	operation: string;
 }
+
+/** A fault that no code stands for: what it was, in words. */
+export const OTHER_FAULTS = [
+	'power key stuck in the case: freed',
+	'display cable half out of its socket: pressed home',
+	'short in the loudspeaker: unplugged, works without',
+	'cover switch saw no magnet: magnet glued back'
+] as const;
+
+/** What a plug through folded contacts may meet: they touch the shell, and with it the supply ground. */
+export const SHORTS_WHERE: ReadonlySet<ContactState> = new Set(['folded', 'touching']);
+export const SHORTS_SHARE = 0.5;
 
 /** Signs that any device shows now and then, whatever is wrong. */
 export const BACKGROUND_SIGNS: Record<string, number> = {
@@ -56,8 +73,20 @@ export const BACKGROUND_SIGNS: Record<string, number> = {
 	'wrong-charger': 0.05,
 	'long-unused': 0.07,
 	'opened-before': 0.09,
-	cracked: 0.1
+	cracked: 0.1,
+	dead: 0.05,
+	'drops-out': 0.05,
+	'no-lamp': 0.06,
+	restarts: 0.03,
+	'burnt-smell': 0.015,
+	'flex-function-lost': 0.01,
+	'lint-seen': 0.1,
+	'no-picture': 0.01,
+	'wireless-only': 0.02
 };
+
+/** Signs that only models with such a thing can show. */
+export const SIGN_CARRIES: Record<string, string> = { 'no-picture': 'picture', 'wireless-only': 'wireless' };
 
 /** What any port shows now and then. */
 export const BACKGROUND_LOOK: Required<LookTruth> = {
@@ -78,169 +107,50 @@ export const BACKGROUND_TESTS: Record<string, Record<string, number>> = {
 	'battery-reseat': { charges: 0.02, 'no-change': 0.98 },
 	thermal: { nothing: 0.86, 'port-area': 0.07, 'charger-area': 0.07 },
 	'controller-diode': { normal: 0.93, odd: 0.07 },
-	'board-look': { clean: 0.92, corroded: 0.05, torn: 0.03 }
-};
-
-const dead = { centre: 0.004, spread: 0.004 };
-const full = { centre: 0.95, spread: 0.1 };
-const midVolts = { centre: 3.45, spread: 0.3 };
-const flat = { centre: 2.7, spread: 0.4 };
-
-export const FAULT_TRUTHS: Record<string, FaultTruth> = {
-	'port-contacts': {
-		share: 0.24,
-		families: { radio: 1.6, camera: 1.4, case: 0.6 },
-		signs: { 'no-charge': 0.6, intermittent: 0.45, 'one-way-round': 0.4, 'port-loose': 0.55, dropped: 0.3 },
-		tests: { 'port-joint-push': { 'all-firm': 0.8, 'some-move': 0.2 } },
-		draw: { centre: 0.02, spread: 0.03, otherSide: 0.8 },
-		batteryVolts: flat,
-		pins: { cc1: 'open-one', 'd+': 'open-one' },
-		path: { from: 'port-vbus', how: 'low' },
-		look: {
-			contacts: { bent: 0.22, folded: 0.17, touching: 0.06, missing: 0.16, burnt: 0.08, corroded: 0.07 },
-			tongue: { bent: 0.14, missing: 0.07, burnt: 0.06 },
-			shell: { bent: 0.24 }
-		},
-		noContract: true,
-		operation: 'replace-port'
+	'board-look': { clean: 0.92, corroded: 0.05, torn: 0.03 },
+	'cable-known-good': { charges: 0.02, 'no-change': 0.98 },
+	'wireless-try': { charges: 0.9, 'no-change': 0.1 },
+	'wiggle-load': { holds: 0.94, drops: 0.06 },
+	'supply-port': {
+		'jump-and-back': 0.5,
+		'steady-climb': 0.36,
+		'one-side': 0.04,
+		hangs: 0.06,
+		nothing: 0.03,
+		short: 0.01
 	},
-	'port-joints': {
-		share: 0.13,
-		families: { 'dive-light': 1.5, terminal: 1.5 },
-		signs: { intermittent: 0.7, 'port-loose': 0.4, dropped: 0.4, 'port-replaced': 0.25 },
-		tests: { 'port-joint-push': { 'all-firm': 0.15, 'some-move': 0.85 } },
-		draw: { centre: 0.35, spread: 0.3 },
-		batteryVolts: midVolts,
-		pins: { vbus: 'open-one' },
-		path: { from: 'port-vbus', how: 'low' },
-		unsteady: 'dropouts',
-		look: { joints: { bent: 0.3, missing: 0.25, corroded: 0.08 } },
-		operation: 'reflow-port'
-	},
-	'port-debris': {
-		share: 0.09,
-		families: { bike: 2, case: 1.8 },
-		signs: { intermittent: 0.6, 'port-loose': 0.5 },
-		tests: { 'port-clean': { 'dirt-out': 0.95, 'was-clean': 0.05 } },
-		draw: { centre: 0.3, spread: 0.35 },
-		batteryVolts: midVolts,
-		path: { from: 'port-vbus', how: 'low' },
-		unsteady: 'dropouts',
-		operation: 'clean-port'
-	},
-	'torn-pads': {
-		share: 0.04,
-		signs: { 'no-charge': 0.8, 'port-replaced': 0.8, 'opened-before': 0.75 },
-		tests: { 'board-look': { clean: 0.1, corroded: 0.02, torn: 0.88 } },
-		draw: dead,
-		batteryVolts: flat,
-		pins: { cc2: 'open-one', 'd-': 'open-one' },
-		path: { from: 'port-vbus', how: 'lost' },
-		look: { joints: { missing: 0.62, bent: 0.12 } },
-		noContract: true,
-		operation: 'rebuild-traces'
-	},
-	'port-controller': {
-		share: 0.1,
-		families: { scanner: 1.8, camera: 1.5 },
-		signs: { 'no-charge': 0.85, 'wrong-charger': 0.35 },
-		tests: {
-			'controller-diode': { normal: 0.12, odd: 0.88 },
-			thermal: { nothing: 0.4, 'port-area': 0.55, 'charger-area': 0.05 }
-		},
-		draw: { centre: 0.03, spread: 0.03 },
-		batteryVolts: flat,
-		pins: { cc1: 'low' },
-		path: { from: 'controller-out', how: 'lost' },
-		noContract: true,
-		operation: 'replace-port-controller'
-	},
-	'charge-controller': {
-		share: 0.08,
-		families: { scanner: 1.5, radio: 1.3 },
-		signs: { 'no-charge': 0.8, 'gets-hot': 0.55, 'wrong-charger': 0.3 },
-		tests: { thermal: { nothing: 0.2, 'port-area': 0.05, 'charger-area': 0.75 } },
-		draw: { centre: 0.06, spread: 0.05 },
-		batteryVolts: flat,
-		path: { from: 'charger-out', how: 'lost' },
-		operation: 'replace-charger'
-	},
-	'input-fuse': {
-		share: 0.05,
-		signs: { 'no-charge': 0.97, 'wrong-charger': 0.4 },
-		tests: { 'vbus-fuse': { through: 0.02, open: 0.98 } },
-		draw: dead,
-		batteryVolts: flat,
-		path: { from: 'fuse-out', how: 'lost' },
-		noContract: true,
-		operation: 'replace-fuse'
-	},
-	'shorted-capacitor': {
-		share: 0.05,
-		signs: { 'no-charge': 0.9, 'gets-hot': 0.5, 'got-wet': 0.25 },
-		tests: {
-			'caps-ground': { 'none-shorted': 0.05, 'one-shorted': 0.95 },
-			thermal: { nothing: 0.15, 'port-area': 0.5, 'charger-area': 0.35 }
-		},
-		draw: { centre: 0.01, spread: 0.01 },
-		batteryVolts: flat,
-		pins: { vbus: 'short' },
-		path: { from: 'controller-out', how: 'lost' },
-		noContract: true,
-		operation: 'replace-capacitor'
-	},
-	'line-filter': {
-		share: 0.04,
-		signs: { 'slow-charge': 0.6, 'one-way-round': 0.1 },
-		tests: { 'filter-through': { through: 0.04, open: 0.96 } },
-		draw: { centre: 0.42, spread: 0.1 },
-		batteryVolts: midVolts,
-		path: { from: 'filter-out', how: 'low' },
-		operation: 'bridge-filter'
-	},
-	'coil-open': {
-		share: 0.02,
-		signs: { 'no-charge': 0.8, 'no-start': 0.3 },
-		tests: { 'coil-through': { through: 0.03, open: 0.97 } },
-		draw: { centre: 0.02, spread: 0.02 },
-		batteryVolts: flat,
-		path: { from: 'coil-out', how: 'lost' },
-		operation: 'bridge-filter'
-	},
-	'board-corrosion': {
-		share: 0.05,
-		families: { 'dive-light': 2.2, bike: 1.6 },
-		signs: { 'got-wet': 0.85, 'no-start': 0.4, 'no-charge': 0.5 },
-		tests: { 'board-look': { clean: 0.05, corroded: 0.93, torn: 0.02 } },
-		draw: { centre: 0.2, spread: 0.25 },
-		batteryVolts: { centre: 3.1, spread: 0.5 },
-		path: { from: 'filter-out', how: 'low' },
-		unsteady: 'pulsing',
-		look: { contacts: { corroded: 0.5, burnt: 0.04 }, joints: { corroded: 0.3 } },
-		operation: 'clean-board'
-	},
-	'battery-worn': {
-		share: 0.15,
-		families: { reader: 1.7, case: 1.8, terminal: 1.2 },
-		signs: { 'short-runtime': 0.8, 'no-start': 0.3, 'long-unused': 0.35, 'no-charge': 0.2 },
-		tests: { 'battery-swap': { charges: 0.95, 'no-change': 0.05 } },
-		draw: full,
-		batteryVolts: { centre: 2.6, spread: 0.9 },
-		cutOff: 0.22,
-		drain: 1.9,
-		operation: 'replace-battery'
-	},
-	'battery-plug': {
-		share: 0.06,
-		families: { camera: 1.5 },
-		signs: { 'no-start': 0.7, dropped: 0.6, 'battery-replaced': 0.35, 'opened-before': 0.35 },
-		tests: {
-			'battery-reseat': { charges: 0.93, 'no-change': 0.07 },
-			'battery-swap': { charges: 0.8, 'no-change': 0.2 }
-		},
-		draw: { centre: 0.05, spread: 0.05 },
-		batteryVolts: { centre: 0.1, spread: 0.1 },
-		path: { from: 'battery-plug', how: 'lost' },
-		operation: 'reseat-battery'
+	'vbus-ground': { normal: 0.97, low: 0.02, short: 0.01 },
+	'vbus-ground-off': { normal: 0.98, low: 0.01, short: 0.01 },
+	'pads-look': { 'all-there': 0.95, 'few-torn': 0.02, 'many-torn': 0.005, burnt: 0.025 },
+	'flex-look': { sound: 0.96, burnt: 0.01, torn: 0.01, corroded: 0.02 },
+	'battery-connector-look': { flush: 0.97, bent: 0.015, lifted: 0.01, burnt: 0.005 },
+	'display-known-good': { picture: 0.3, 'no-picture': 0.7 },
+	'touch-heat': { cool: 0.85, 'port-warm': 0.06, 'chip-hot': 0.05, 'battery-warm': 0.04 },
+	'chip-caps': {
+		none: 0.94,
+		'port-chip': 0.015,
+		'charge-chip': 0.015,
+		'display-chip': 0.015,
+		'other-chip': 0.015
 	}
 };
+
+/** Share of tickets that a test is made on: what is free often, what takes a known good part or the board open seldom. */
+export const TEST_SHARES: Record<string, number> = {
+	'port-clean': 0.7,
+	'cable-known-good': 0.55,
+	'wiggle-load': 0.35,
+	'supply-port': 0.12,
+	'display-known-good': 0.6,
+	'wireless-try': 0.6,
+	'vbus-ground': 0.35,
+	'battery-connector-look': 0.3,
+	'flex-look': 0.4,
+	'touch-heat': 0.2,
+	'chip-caps': 0.12
+};
+export const USUAL_TEST_SHARE = 0.3;
+/** Nobody likes to fit a part before it was measured: what tells of the fault that is there is tried more often. */
+export const TELLING_SHARE = 0.65;
+/** Only where the old port came off. */
+export const PORT_OFF_TESTS = ['pads-look', 'vbus-ground-off'] as const;

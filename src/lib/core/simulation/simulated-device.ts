@@ -2,7 +2,8 @@ import type { Connector, Model } from '../catalog/catalog';
 import { cellLimits, restedCharge } from '../charging/cell-limits';
 import { USUAL_DRAIN_PER_HOUR } from '../charging/soak';
 import { drawNormal, drawOne, type Random } from '../units/random';
-import { FAULT_TRUTHS, type FaultTruth, type PinTruth } from './demo-world';
+import { FAULT_TRUTHS } from './demo-faults';
+import type { FaultTruth, PinTruth } from './demo-world';
 
 /** A device with hidden faults, to be measured. Values are what a perfect instrument would show. */
 export interface SimulatedDevice {

@@ -4,7 +4,7 @@ import { pinDetector, powerDetector } from '../readings/hold-detector';
 import { meterSample, powerSample, type MeterSample } from '../readings/instrument';
 import { seededRandom } from '../units/random';
 import { DEMO_CATALOG } from './demo-catalog';
-import { FAULT_TRUTHS } from './demo-world';
+import { FAULT_TRUTHS } from './demo-faults';
 import { simulateDevice } from './simulated-device';
 import {
 	SAMPLE_MS,
@@ -97,12 +97,16 @@ describe('the power meter and the bench supply', () => {
 describe('verdicts on simulated devices', () => {
 	const rates = verdictRates(catalog, { seed: 3, devices: 60, boards: 12 });
 	const of = (fault: string | null) => rates.find((item) => item.fault === fault)?.rates;
-	it('tell every fault of the catalog from sound devices', () => {
+	/** outside the device, behind the battery, or in words */
+	const NO_METER_SEES = ['wireless-coil', 'display-controller', 'accessory', 'software', 'other'];
+	it('tell every fault that a meter can see from sound devices', () => {
 		expect(rates.map(({ fault }) => fault)).toEqual([null, ...Object.keys(FAULT_TRUTHS)]);
 		const falseAlarms = of(null)?.any;
 		for (const { fault, rates: found } of rates) {
 			if (fault === null) continue;
-			expect(found.any.low, fault).toBeGreaterThan(falseAlarms?.high as number);
+			if (NO_METER_SEES.includes(fault))
+				expect(found.any.low, fault).toBeLessThan((falseAlarms?.high as number) + 0.05);
+			else expect(found.any.low, fault).toBeGreaterThan(falseAlarms?.high as number);
 		}
 		expect(falseAlarms?.hits).toBeLessThan(12);
 	});
