@@ -7,6 +7,7 @@ import {
 } from '$lib/core/charging/learnt-charges';
 import { withoutSimulated } from '$lib/core/diagnosis/learn/evidence';
 import { LESSONS, lessonOf, type Before, type Learned, type Lesson } from '$lib/core/diagnosis/learn/learn';
+import { causeCounts } from '$lib/core/comebacks/what-counts';
 import { latestCounts } from '$lib/core/quoting/counts';
 import { JOBS, shareOf, type JobShare, type Past, type PastJob } from '$lib/core/quoting/past';
 import type { Learner } from '$lib/core/units/learner';
@@ -44,10 +45,11 @@ function lesson(
 	const found = cause === undefined ? undefined : catalog.records.cause.get(cause);
 	// what the repair before made was not there when the device first came
 	const ownFaults = own_faults ?? (found?.made ? (seen.faults ?? undefined) : undefined);
-	const visit =
-		earlierVisit && found?.wrong_fault !== undefined
-			? { ...earlierVisit, wrong: found.wrong_fault }
-			: earlierVisit;
+	const visit = earlierVisit && {
+		...earlierVisit,
+		...(found?.wrong_fault === undefined ? {} : { wrong: found.wrong_fault }),
+		counts: causeCounts(cause ?? null, catalog.records.cause)
+	};
 	return lessonOf({ model, closedAt, customer, ownFaults, before: visit, ...seen }, catalog, shelf.book);
 }
 

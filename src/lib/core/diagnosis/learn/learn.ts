@@ -21,6 +21,8 @@ export interface Lesson {
 	tried: readonly (readonly [operation: string, worked: boolean])[];
 	/** the lesson that it speaks against, where it came back with another fault */
 	doubts?: Doubt;
+	/** the repair that it came back from, where the catalog believes something of what then is found, and all that was found */
+	cameBack?: { operation: string; faults: readonly string[] };
 }
 
 /** A first lesson that a comeback with another fault speaks against. */
@@ -38,6 +40,10 @@ export interface Doubt {
 export interface Before {
 	number: string;
 	operations: readonly string[];
+	/** those after which the complaint was gone, in order */
+	fixedBy?: readonly string[];
+	/** false where it came back for a cause that is no comeback of the work */
+	counts?: boolean;
 	/** what it taught; null where it taught nothing */
 	lesson: Lesson | null;
 	/** whether what was confirmed then was wrong, where somebody found that out */
@@ -74,6 +80,8 @@ export interface Learned extends AnswerCounts {
 	broke: Map<string, number>;
 	/** per operation: worked and tried, where it addressed all that was confirmed */
 	operations: Map<string, [worked: number, tried: number]>;
+	/** by the repair that devices came back from, what was found then, by the set of faults */
+	comebacks: Map<string, Map<string, number>>;
 	/** lessons that comebacks with another fault speak against, by the two tickets; how often each was added */
 	doubted: Map<string, [doubt: Doubt, times: number]>;
 }
@@ -112,6 +120,7 @@ export const emptyLearned = (): Learned => ({
 	harm: new Map(),
 	broke: new Map(),
 	operations: new Map(),
+	comebacks: new Map(),
 	doubted: new Map()
 });
 
@@ -151,7 +160,19 @@ export function lessonOf(
 			: {};
 	const broke = ownFaults.length > 0 ? { broke: ownFaults, ...blame } : {};
 	const lesson = { model, closedAt, faults, ...broke, ...steps, features, tried };
-	return { ...lesson, ...doubtOf(lesson, earlierVisit) };
+	return { ...lesson, ...doubtOf(lesson, earlierVisit), ...cameBackOf(ticket.faults, earlierVisit, catalog) };
+}
+
+/** A comeback of the work teaches what is found after the repair that ended it, where the catalog believes something of that. */
+function cameBackOf(
+	faults: readonly string[],
+	earlierVisit: Before | null | undefined,
+	catalog: Pick<Catalog, 'records'>
+): Pick<Lesson, 'cameBack'> {
+	if (!earlierVisit || earlierVisit.counts === false || faults.length === 0) return {};
+	const beliefs = catalog.records['comeback-belief'];
+	const operation = earlierVisit.fixedBy?.findLast((fixing) => beliefs.has(fixing));
+	return operation === undefined ? {} : { cameBack: { operation, faults } };
 }
 
 /**
@@ -224,6 +245,14 @@ export function addLesson(learned: Learned, lesson: Lesson, times = 1): void {
 		bump(learned.named, fault, times);
 	}
 	addAttempts(learned, lesson, times);
+	if (lesson.cameBack) {
+		const { operation, faults: found } = lesson.cameBack;
+		bump(
+			ensure(learned.comebacks, operation, () => new Map()),
+			setKey(found),
+			times
+		);
+	}
 	if (lesson.doubts) addDoubt(learned, lesson, lesson.doubts, times);
 }
 
@@ -303,6 +332,7 @@ export function inOrder(learned: Learned): Learned {
 		harm: pairs(learned.harm),
 		broke: numbers(learned.broke),
 		operations: pairs(learned.operations),
+		comebacks: sorted(learned.comebacks, numbers, full),
 		doubted: sorted(
 			learned.doubted,
 			([doubt, times]): [Doubt, number] => [doubt, times],
