@@ -275,6 +275,27 @@ describe('parts, chips and packs', () => {
 	it('but not one that is to be discarded', () => {
 		expect(at(ask({ inspection: SOUND, battery: volts(1.2) }), 'operation wake-pack')).toBe(Infinity);
 	});
+	it('a battery under its precharge: flat before all else', () =>
+		expect(ask({ inspection: SOUND, battery: volts(2.2) }).leader).toBe('battery-flat'));
+	it('half an ampere that stays, dead, a known good display dark as well: what the board starts from', () => {
+		const told = ask({
+			model: 'docked',
+			signs: { dead: true },
+			inspection: SOUND,
+			meter: bothSides(0.5),
+			observations: found(['display-known-good', 'no-picture'])
+		});
+		expect(told.chance('other-chip', 'battery-connector', 'battery-worn')).toBeGreaterThan(0.5);
+		expect(told.chance('display-controller')).toBeLessThan(0.1);
+	});
+	it('sound port, firm joints, fuse through, no chip shorted, nothing drawn: the port controller leads', () =>
+		expect(
+			ask({
+				inspection: seen('straight', ['joints', 'firm']),
+				meter: NOTHING,
+				observations: found(['vbus-fuse', 'through'], ['chip-caps', 'none'], ['touch-heat', 'cool'])
+			}).leader
+		).toBe('port-controller'));
 	it('lay unused for long and does not turn on: flat', () => {
 		expect(ask({ signs: { 'long-unused': true, dead: true } }).leader).toBe('battery-flat');
 	});
@@ -486,6 +507,16 @@ describe('rules of advice', () => {
 			}
 		}
 	);
+	it('where nothing may be plugged, no step counts on what plugging would tell', () => {
+		const told = ask({
+			inspection: SOUND,
+			readings: SHORT,
+			attempts: [PORT_OFF],
+			observations: [{ test: 'vbus-ground-off', outcome: 'short', stage: 'port-off' }]
+		});
+		// the looks at what is unlikely, cheap as they are, are no way to a plug
+		expect(told.first).toBe('test caps-ground');
+	});
 	it('bent contacts short nothing', () => {
 		for (const code of plugged)
 			expect(ask({ inspection: seen('bent') }).cautions(code)).not.toContain('may-short');
@@ -579,6 +610,15 @@ describe('giving up', () => {
 		expect(told.first).toBe('give-up give-up');
 		expect(told.advice.quote.verdict).toBe('not-worth-it');
 		expect(told.advice.quote.expectedProfitMinor).toBeLessThanOrEqual(0);
+	});
+	it('not in an open device while nothing leads and something quick was not looked at', () => {
+		const told = ask({
+			inspection: seen('bent'),
+			attempts: [failed('replace-port')],
+			joints: [{ place: 'A4', state: 'firm' }],
+			counts: pads(0)
+		});
+		expect(told.first).toBe('measure plug-in');
 	});
 	it('dirt in the port of a device worth 20 is cleaned', () => {
 		const told = ask({ model: 'cheap', signs: { 'lint-seen': true, 'port-loose': true }, inspection: SOUND });

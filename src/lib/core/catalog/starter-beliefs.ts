@@ -35,7 +35,7 @@ const SIGN: Record<string, number> = {
 	dead: 0.08,
 	'no-picture': 0.02,
 	'drops-out': 0.06,
-	'wireless-only': 0.02,
+	'wireless-only': 0.06,
 	'burnt-smell': 0.02,
 	'no-charge': 0.4,
 	intermittent: 0.1,
@@ -113,11 +113,11 @@ const USUAL: Believed = {
 		'vbus-ground-off': { normal: 0.96, low: 0.03, short: 0.01 },
 		'vbus-behind-port': two('there', 'lost', 0.9),
 		'chip-caps': {
-			none: 0.94,
-			'port-chip': 0.02,
-			'charge-chip': 0.02,
-			'display-chip': 0.01,
-			'other-chip': 0.01
+			none: 0.954,
+			'port-chip': 0.015,
+			'charge-chip': 0.015,
+			'display-chip': 0.008,
+			'other-chip': 0.008
 		},
 		'pads-look': { 'all-there': 0.982, 'few-torn': 0.002, 'many-torn': 0.001, burnt: 0.015 },
 		'flex-look': { sound: 0.9862, burnt: 0.0002, torn: 0.0002, corroded: 0.0134 },
@@ -152,12 +152,12 @@ const USUAL: Believed = {
 		'meter:hold': two('steady', 'pulsing', 0.92),
 		'meter:contract': two('base', 'raised', 0.7),
 		'battery:state': {
-			'in-range': 0.55,
-			precharge: 0.22,
-			watch: 0.05,
-			discard: 0.04,
-			'cut-off': 0.08,
-			full: 0.05,
+			'in-range': 0.72,
+			precharge: 0.1,
+			watch: 0.03,
+			discard: 0.03,
+			'cut-off': 0.02,
+			full: 0.09,
 			over: 0.005,
 			reversed: 0.005
 		},
@@ -438,11 +438,11 @@ const BELIEFS: Record<string, Believed> = {
 			'controller-diode': { normal: 0.15, odd: 0.85 },
 			thermal: { nothing: 0.45, 'port-area': 0.5, 'charger-area': 0.05 },
 			'chip-caps': {
-				none: 0.5,
-				'port-chip': 0.4,
-				'charge-chip': 0.04,
-				'display-chip': 0.03,
-				'other-chip': 0.03
+				none: 0.64,
+				'port-chip': 0.3,
+				'charge-chip': 0.03,
+				'display-chip': 0.015,
+				'other-chip': 0.015
 			},
 			'cc-tester': { passes: 0.1, 'one-side': 0.05, fails: 0.82, 'no-battery': 0.03 },
 			'supply-port': {
@@ -453,11 +453,12 @@ const BELIEFS: Record<string, Believed> = {
 				nothing: 0.5,
 				short: 0.04
 			},
-			'touch-heat': { cool: 0.6, 'port-warm': 0.05, 'chip-hot': 0.33, 'battery-warm': 0.02 },
-			'vbus-behind-port': two('there', 'lost', 0.95)
+			'touch-heat': { cool: 0.7, 'port-warm': 0.05, 'chip-hot': 0.23, 'battery-warm': 0.02 },
+			'vbus-behind-port': two('there', 'lost', 0.95),
+			'wireless-try': two('charges', 'no-change', 0.85)
 		},
 		measured: {
-			'meter:draw': draw(0.7, { trickle: 0.17, slow: 0.06, healthy: 0.05, sagging: 0.02 }),
+			'meter:draw': draw(0.72, { trickle: 0.18, slow: 0.07, healthy: 0.01, sagging: 0.02 }),
 			'meter:sides': two('alike', 'one-only', 0.94),
 			'meter:contract': two('base', 'raised', 0.97),
 			'look:contacts': CONTACTS_BEHIND,
@@ -480,11 +481,11 @@ const BELIEFS: Record<string, Believed> = {
 		tests: {
 			thermal: { nothing: 0.3, 'port-area': 0.05, 'charger-area': 0.65 },
 			'chip-caps': {
-				none: 0.5,
-				'port-chip': 0.04,
-				'charge-chip': 0.4,
-				'display-chip': 0.03,
-				'other-chip': 0.03
+				none: 0.64,
+				'port-chip': 0.03,
+				'charge-chip': 0.3,
+				'display-chip': 0.015,
+				'other-chip': 0.015
 			},
 			'supply-port': {
 				'jump-and-back': 0.15,
@@ -514,11 +515,11 @@ const BELIEFS: Record<string, Believed> = {
 		signs: signs(['no-picture', 48], ['wrong-charger', 3], ['burnt-smell', 2.5], ['no-charge', 0.5]),
 		tests: {
 			'chip-caps': {
-				none: 0.5,
-				'port-chip': 0.03,
-				'charge-chip': 0.03,
-				'display-chip': 0.41,
-				'other-chip': 0.03
+				none: 0.75,
+				'port-chip': 0.02,
+				'charge-chip': 0.02,
+				'display-chip': 0.2,
+				'other-chip': 0.01
 			},
 			'display-known-good': two('picture', 'no-picture', 0.03)
 		},
@@ -531,11 +532,11 @@ const BELIEFS: Record<string, Believed> = {
 		signs: signs(['dead', 5], ['gets-hot', 3], ['restarts', 3], ['burnt-smell', 2.5]),
 		tests: {
 			'chip-caps': {
-				none: 0.5,
-				'port-chip': 0.03,
-				'charge-chip': 0.03,
-				'display-chip': 0.03,
-				'other-chip': 0.41
+				none: 0.77,
+				'port-chip': 0.02,
+				'charge-chip': 0.02,
+				'display-chip': 0.01,
+				'other-chip': 0.18
 			},
 			'supply-battery': { 'steady-climb': 0.1, 'jump-and-back': 0.25, hangs: 0.4, nothing: 0.1, short: 0.15 },
 			'touch-heat': { cool: 0.4, 'port-warm': 0.02, 'chip-hot': 0.55, 'battery-warm': 0.03 }
@@ -579,11 +580,11 @@ const BELIEFS: Record<string, Believed> = {
 			'caps-ground': { 'none-shorted': 0.05, 'one-shorted': 0.95 },
 			thermal: { nothing: 0.2, 'port-area': 0.45, 'charger-area': 0.35 },
 			'chip-caps': {
-				none: 0.4,
-				'port-chip': 0.2,
-				'charge-chip': 0.2,
-				'display-chip': 0.1,
-				'other-chip': 0.1
+				none: 0.7,
+				'port-chip': 0.1,
+				'charge-chip': 0.1,
+				'display-chip': 0.05,
+				'other-chip': 0.05
 			},
 			'supply-port': {
 				'jump-and-back': 0.05,
@@ -603,7 +604,7 @@ const BELIEFS: Record<string, Believed> = {
 	'line-filter': merged(BEHIND, {
 		signs: signs(['slow-charge', 5], ['got-wet', 1.5]),
 		tests: { 'filter-through': { through: 0.03, open: 0.97 } },
-		measured: { 'meter:draw': { slow: 0.4, trickle: 0.2, nothing: 0.35, healthy: 0.05 } }
+		measured: { 'meter:draw': { slow: 0.42, trickle: 0.21, nothing: 0.36, healthy: 0.01 } }
 	}),
 	'coil-open': merged(BEHIND, {
 		signs: { 'no-charge': 0.8, ...signs(['no-start', 2]) },
@@ -660,12 +661,12 @@ const BELIEFS: Record<string, Believed> = {
 				'contract-nothing': 0.02
 			}),
 			'battery:state': {
-				'in-range': 0.3,
-				precharge: 0.25,
-				watch: 0.12,
-				discard: 0.2,
-				'cut-off': 0.1,
-				full: 0.03
+				'in-range': 0.52,
+				precharge: 0.15,
+				watch: 0.08,
+				discard: 0.16,
+				'cut-off': 0.03,
+				full: 0.06
 			}
 		}
 	}),
@@ -684,7 +685,7 @@ const BELIEFS: Record<string, Believed> = {
 		},
 		measured: {
 			'meter:draw': draw(0.2, { precharge: 0.45, trickle: 0.2, 'contract-nothing': 0.14, slow: 0.01 }),
-			'battery:state': { 'cut-off': 0.6, precharge: 0.2, watch: 0.18, discard: 0.02 }
+			'battery:state': { precharge: 0.58, 'cut-off': 0.2, watch: 0.18, 'in-range': 0.02, discard: 0.02 }
 		}
 	}),
 	'battery-plug': merged(BEHIND, {
@@ -707,7 +708,7 @@ const BELIEFS: Record<string, Believed> = {
 		measured: {
 			'meter:draw': draw(0.25, { 'contract-nothing': 0.4, trickle: 0.28, slow: 0.07 }),
 			'meter:contract': two('base', 'raised', 0.5),
-			'battery:state': { 'cut-off': 0.08, 'in-range': 0.7, precharge: 0.15, full: 0.07 }
+			'battery:state': { 'in-range': 0.76, precharge: 0.1, full: 0.09, watch: 0.03, 'cut-off': 0.02 }
 		}
 	}),
 	'battery-connector': merged(BEHIND, {
@@ -725,7 +726,7 @@ const BELIEFS: Record<string, Believed> = {
 			'cc-tester': { passes: 0.73, 'one-side': 0.01, fails: 0.02, 'no-battery': 0.24 }
 		},
 		measured: {
-			'meter:draw': draw(0.25, { 'contract-nothing': 0.35, trickle: 0.25, slow: 0.15 }),
+			'meter:draw': draw(0.2, { 'contract-nothing': 0.33, trickle: 0.2, slow: 0.27 }),
 			'meter:contract': two('base', 'raised', 0.5)
 		}
 	}),
@@ -760,8 +761,16 @@ const DAMAGED = ['folded', 'touching', 'missing', 'burnt'];
 const contactsSeen = { measured: 'look:contacts', outcomes: DAMAGED };
 const bridged = { measured: 'look:joints', outcomes: ['bridged'] };
 const bothSides = { measured: 'meter:sides', outcomes: ['alike'] };
-/** Both sides charge as they should: nothing on the supply side is wrong. */
-const healthyOnBoth: Outcomes = { healthy: 0.01, nothing: 0.6, trickle: 0.2, slow: 0.14, sagging: 0.05 };
+/** Both sides charge as they should: nothing on the supply side is wrong. Nothing on both: what lies under the port before what lies in it. */
+const UNDER_THE_PORT: Outcomes = { healthy: 0.01, nothing: 0.6, trickle: 0.2, slow: 0.14, sagging: 0.05 };
+const IN_THE_PORT: Outcomes = { healthy: 0.01, nothing: 0.3, trickle: 0.32, slow: 0.27, sagging: 0.1 };
+const ON_BOTH_SIDES: Readonly<Record<string, Outcomes>> = {
+	'port-joints': UNDER_THE_PORT,
+	'torn-pads': UNDER_THE_PORT,
+	'port-contacts': IN_THE_PORT,
+	'port-debris': IN_THE_PORT,
+	'charge-flex': IN_THE_PORT
+};
 
 const SHORT_SEEN = [
 	{ measured: 'pins:vbus', outcomes: ['short'] },
@@ -780,6 +789,7 @@ const SHORTS_BEHIND = [
 	'port-controller',
 	'board-corrosion'
 ];
+const drawsHalf = { measured: 'meter:draw', outcomes: ['slow'] };
 const CONDITIONAL: readonly Given[] = [
 	// moving a plug that carries nothing tells nothing
 	{
@@ -801,10 +811,18 @@ const CONDITIONAL: readonly Given[] = [
 			{ question, outcomes: short(0.955), where }
 		])
 	),
-	...['port-contacts', 'port-joints', 'torn-pads', 'port-debris', 'charge-flex'].map((fault) => ({
+	// half an ampere that stays and a known good display dark as well: what the board starts from, not what shows its picture
+	{ question: 'display-known-good', outcomes: two('picture', 'no-picture', 0.5), where: drawsHalf },
+	...['battery-connector', 'battery-worn', 'other-chip'].map((fault) => ({
+		fault,
+		question: 'display-known-good',
+		outcomes: two('picture', 'no-picture', 0.04),
+		where: drawsHalf
+	})),
+	...Object.entries(ON_BOTH_SIDES).map(([fault, outcomes]) => ({
 		fault,
 		question: 'meter:draw',
-		outcomes: healthyOnBoth,
+		outcomes,
 		where: bothSides
 	}))
 ];
@@ -849,7 +867,7 @@ const COMEBACKS: Record<string, Record<string, number>> = {
 };
 
 /** What a belief is worth in tickets: a check of the part itself says more than what a customer reports. Choices. */
-const WORTH = { sign: 10, test: 40, measured: 20, comeback: 20 };
+const WORTH = { sign: 20, test: 40, measured: 20, comeback: 20 };
 
 function recordsOf(fault: string | undefined, { signs, tests, measured }: Believed): CatalogRecord[] {
 	const base = { record: 'expectation' as const, ...(fault === undefined ? {} : { given: fault }) };

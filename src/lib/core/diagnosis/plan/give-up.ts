@@ -1,4 +1,11 @@
-import { addressed, tryRemedy, type PlannedRemedy, type PlanWorld, type State } from './plan-world';
+import {
+	addressed,
+	tryRemedy,
+	type PlannedRemedy,
+	type PlannedTest,
+	type PlanWorld,
+	type State
+} from './plan-world';
 
 /** What a repaired device brings, as far as giving up hangs on it. Hundredths. */
 export interface Income {
@@ -19,6 +26,7 @@ const LOOK_TIMES = 2;
 /** A repair counts as a way out from here on. */
 const COUNTS = 0.1;
 
+const isQuick = ({ minutes }: PlannedTest) => minutes <= LOOK_MINUTES;
 const repairsOf = ({ remedies }: PlanWorld): PlannedRemedy[] => remedies.filter(({ opens }) => !opens);
 
 /**
@@ -40,22 +48,28 @@ export function lostIncomeMinor(
 	return Math.min(valueMinor ?? Infinity, likeliest.costMinor * markup) * likeliest.success;
 }
 
+/** From here on it is known well enough what is wrong: a look inside has little to find. A choice. */
+const KNOWN = 0.4;
+
 /**
  * Whether giving up may be named first: no repair brings more than it costs even at all that the device is worth, or all that address what
- * is left failed as often as they are tried; and not before a cheap look inside where the device is worth that.
+ * is left failed as often as they are tried; and not before a cheap look inside where the device is worth that. In one that is open
+ * the look is owed while no fault leads and something quick was not looked at.
+ * @param lead chance of the likeliest fault
  */
 export function mayGiveUp(
 	world: PlanWorld,
 	start: State,
 	{ valueMinor, hourlyMinor }: Income,
-	failedBefore: boolean
+	{ failedBefore, lead }: { failedBefore: boolean; lead: number }
 ): boolean {
 	const left = repairsOf(world).filter((remedy) => addressed(start, remedy) >= COUNTS);
 	if (left.length === 0) return failedBefore;
 	if (valueMinor === null) return false;
 	const pays = left.some((remedy) => tryRemedy(start, remedy).resolved * valueMinor > remedy.costMinor);
 	if (pays) return false;
-	if (!world.opening) return true;
-	const lookMinor = world.opening.costMinor + (LOOK_MINUTES / 60) * hourlyMinor;
+	const isOwed = world.opening !== null || (lead < KNOWN && world.tests.some(isQuick));
+	if (!isOwed) return true;
+	const lookMinor = (world.opening?.costMinor ?? 0) + (LOOK_MINUTES / 60) * hourlyMinor;
 	return valueMinor <= LOOK_TIMES * lookMinor;
 }

@@ -10,7 +10,7 @@ import { MEASURES } from '../../evidence/measurements';
 import type { Features } from '../learn/evidence';
 import { answerWords } from '../learn/evidence-words';
 import type { Inference } from '../infer/odds';
-import { firstSteps, lookFurther, repairOutlook, type First, type Looking } from './plan-ahead';
+import { firstSteps, inOrder, lookFurther, repairOutlook, type First, type Looking } from './plan-ahead';
 import {
 	answersTo,
 	chanceIn,
@@ -18,6 +18,7 @@ import {
 	planWorld,
 	tryRemedy,
 	type Branch,
+	type PlannedTest,
 	type PlanningCosts,
 	type PlanWorld,
 	type State,
@@ -89,7 +90,7 @@ export function rankNextSteps(
 		lost === null
 			? made.world
 			: { ...made.world, lossMinor: Math.max(lost + (income?.dataMinor ?? 0), made.world.lossMinor) };
-	const firsts = lookFurther(world, start, firstSteps(world, start), looking);
+	const firsts = firstsOf(world, start, device, looking);
 	const failed = new Set(features.attempts.flatMap(({ operation, resolved }) => (resolved ? [] : operation)));
 	const lead = inference.odds.faults[0]?.probability ?? 0;
 	const leading = inference.codes.indexOf(inference.odds.faults[0]?.code ?? '');
@@ -122,13 +123,26 @@ export function rankNextSteps(
 	const dearer = steps.findIndex(({ expectedCostMinor }) => expectedCostMinor >= world.lossMinor);
 	const cheapest = dearer < 0 ? steps.length : dearer;
 	const looksFirst = steps[0]?.kind === 'measure' && !device.looked && !device.attempted;
-	const isFirst = income && mayGiveUp(world, start, income, failed.size > 0) && !looksFirst;
+	const isFirst =
+		income && mayGiveUp(world, start, income, { failedBefore: failed.size > 0, lead }) && !looksFirst;
 	const place = !income ? cheapest : isFirst ? 0 : Math.min(steps.length, Math.max(1, cheapest));
 	return steps.toSpliced(
 		place,
 		0,
 		givingUp(world.lossMinor, place > 0 ? LOST : income ? NOTHING_PAYS : DEARER)
 	);
+}
+
+/** First steps, looked further ahead. Where a plug may short the supply no step counts on what plugging would tell. */
+function firstsOf(world: PlanWorld, start: State, { mayShort }: DeviceState, looking: Looking): First[] {
+	if (!mayShort) return lookFurther(world, start, firstSteps(world, start), looking);
+	const isPlugged = ({ needs }: PlannedTest) => needs.includes('plugged');
+	const safe = { ...world, tests: world.tests.filter((test) => !isPlugged(test)) };
+	const plugged = { ...world, remedies: [], tests: world.tests.filter(isPlugged) };
+	return inOrder([
+		...lookFurther(safe, start, firstSteps(safe, start), looking),
+		...firstSteps(plugged, start)
+	]);
 }
 
 /** A device that nobody has touched. */

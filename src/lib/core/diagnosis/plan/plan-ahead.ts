@@ -119,7 +119,7 @@ const reach = ({ step }: First): number => (step.kind === 'operation' ? 2 : isIn
 const ALIKE = 0.01;
 
 /** Cheapest first; those that cost alike in a fixed order, so that no last digit decides. */
-function inOrder(firsts: readonly First[]): First[] {
+export function inOrder(firsts: readonly First[]): First[] {
 	const sorted = [...firsts].sort(
 		(a, b) => a.costMinor - b.costMinor || (a.step.code < b.step.code ? -1 : 1)
 	);

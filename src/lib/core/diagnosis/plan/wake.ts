@@ -36,15 +36,19 @@ export function withWaking(
 
 /** The operation that mends what a pack without any voltage speaks for: waking it; null where the catalog has none. */
 function wakingOperation({ expectations, operations }: Catalog): string | null {
-	const flat = expectations.find(
-		({ given, measured, outcomes }) =>
-			given !== undefined && measured === 'battery:state' && (outcomes?.['cut-off'] ?? 0) >= SPEAKS_FOR
-	)?.given;
+	const stated = expectations
+		.filter(({ measured }) => measured === 'battery:state')
+		.map(({ given, outcomes }) => ({ given, share: outcomes?.['cut-off'] ?? 0 }));
+	const usual = stated.find(({ given }) => given === undefined)?.share ?? 0;
+	const most = stated
+		.filter(({ given }) => given !== undefined)
+		.reduce((best, each) => (each.share > best.share ? each : best), { given: undefined, share: 0 });
+	const flat = most.share >= SPEAKS_FOR * usual ? most.given : undefined;
 	if (flat === undefined) return null;
 	return [...operations.values()].find(({ fixes }) => fixes.includes(flat))?.code ?? null;
 }
-/** A fault under which more than every third pack reads nothing. A choice. */
-const SPEAKS_FOR = 0.35;
+/** The fault under which packs read nothing most often, and so many times as often as usual. A choice. */
+const SPEAKS_FOR = 5;
 
 function wakingStep(best: Step, hourlyMinor: number): Step {
 	return {
