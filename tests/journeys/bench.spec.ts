@@ -96,11 +96,11 @@ test('a port is replaced by a procedure from the keyboard: handed over, heated, 
 		const end = page.getByText('Every step is answered. What came of it?');
 		await expect(end.or(openStep(page))).toBeVisible();
 		if (await end.isVisible()) break;
-		const before = await stepCard(page).innerText();
+		// does not wait for a card that is gone, as one text alone would
+		const shown = async () => (await stepCard(page).allInnerTexts()).join();
+		const before = await shown();
 		await answerStep(page);
-		await expect
-			.poll(async () => (await end.isVisible()) || (await stepCard(page).innerText()) !== before)
-			.toBe(true);
+		await expect.poll(shown).not.toBe(before);
 	}
 	await page.keyboard.press('g');
 	await expect(page.getByText('The procedure is ended and its minutes are logged')).toBeVisible();

@@ -95,7 +95,8 @@ test('a part that runs low is proposed, ordered and received, and who waits for 
 	}
 	const proposal = page.getByLabel('Pieces of Battery pack', { exact: true });
 	await expect(proposal).toBeVisible();
-	await tabTo(page, page.getByRole('button', { name: 'Place order' }).first(), 200);
+	const order = page.locator('form', { has: proposal }).getByRole('button', { name: 'Place order' });
+	await tabTo(page, order, 200);
 	await page.keyboard.press('Enter');
 	await expect(page.locator('#shelf-done')).toContainText('to Tidewater Components');
 	const came = page.getByLabel('Pieces of Battery pack that came in').last();
