@@ -550,6 +550,24 @@ describe('rules of advice', () => {
 		expect(ways(2)).toEqual(['jumper-track', 'rebuild-traces']);
 		expect(ways(3)).toEqual(['rebuild-traces']);
 	});
+	it('a board that had ten minutes of heat: said at the work that heats it, and nowhere else', () => {
+		const heated = (seconds: number) =>
+			ask({
+				inspection: seen('bent'),
+				heat: [
+					{ on: true, at: 0 },
+					{ on: false, at: 1000, seconds }
+				]
+			});
+		const told = heated(600);
+		const spent = told.advice.next.filter(({ cautions }) => cautions.includes('heat-spent'));
+		expect(spent.map(({ code }) => code)).toContain('replace-port');
+		for (const { kind, code } of spent) {
+			expect(kind, code).toBe('operation');
+			expect(code).not.toMatch(/clean-port|reseat|swap-accessory/);
+		}
+		expect(heated(599).advice.next.flatMap(({ cautions }) => cautions)).not.toContain('heat-spent');
+	});
 	it('a connector that is burnt is not bent back', () => {
 		const ways = (state: string) =>
 			ask({ inspection: SOUND, observations: found(['battery-connector-look', state]) });

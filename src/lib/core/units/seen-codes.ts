@@ -76,6 +76,7 @@ export const STEP_CAUTION_CODES = [
 	'may-short',
 	'battery-out',
 	'live-board',
+	'heat-spent',
 	'supervise'
 ] as const;
 export type StepCaution = (typeof STEP_CAUTION_CODES)[number];

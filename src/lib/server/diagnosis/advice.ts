@@ -1,6 +1,7 @@
 import { gateStates } from '$lib/core/bench/gates';
 import { meanHourlyCostMinor, type Catalog } from '$lib/core/catalog/catalog';
 import type { Engine } from '$lib/core/diagnosis/engine';
+import { heatOnBoard } from '$lib/core/bench/heat';
 import type { EarlierWork } from '$lib/core/diagnosis/learn/earlier-work';
 import { readFeatures, type Evidence } from '$lib/core/diagnosis/learn/evidence';
 import { rankNextSteps } from '$lib/core/diagnosis/plan/next-step';
@@ -84,8 +85,14 @@ function ownValueMinor(
 	return valueMinor === null ? null : valueMinor + dataAtStakeMinor(catalog, matters);
 }
 
+/** Heat of this ticket; what runs still counts once it is off. */
+const isHeatSpent = (heat: Ticket['heat'] = []): boolean =>
+	heatOnBoard(heat, heat.at(-1)?.at ?? 0).verdict === 'spent';
+
 /** What is known of a job beside what the engine reads of it. */
-export type Beside = Partial<Pick<Ticket, 'gates' | 'matters' | 'worthMinor' | 'comebackOf' | 'openedAt'>> & {
+export type Beside = Partial<
+	Pick<Ticket, 'gates' | 'heat' | 'matters' | 'worthMinor' | 'comebackOf' | 'openedAt'>
+> & {
 	counts?: Ticket['counts'];
 };
 
@@ -131,7 +138,7 @@ export function adviseSteps(
 				depth,
 				firsts,
 				measures,
-				device: deviceState(evidence, features, catalog),
+				device: { ...deviceState(evidence, features, catalog), heatSpent: isHeatSpent(evidence.heat) },
 				...(lossMinor === undefined
 					? {
 							income: {

@@ -1,3 +1,4 @@
+import type { Catalog } from '../../catalog/catalog';
 import type { TestNeed } from '../../catalog/kinds-of-finding';
 import type { StepCaution } from '../../units/seen-codes';
 import type { DeviceState } from './device-state';
@@ -145,11 +146,25 @@ export const STEP_CAUTIONS: Readonly<Record<StepCaution, string>> = {
 	'may-short': 'A contact may short the supply. Do not plug in before the port is put right.',
 	'battery-out': 'Battery out of the circuit first.',
 	'live-board': 'The board is live: one slip of the probe shorts the supply to its neighbour.',
+	'heat-spent':
+		'This board had as much heat as a board takes. Let it go cold, and go on only where you must; the maker’s limits come first.',
 	supervise: 'Stay with it. Stop when the pack swells or gets hot. The maker’s limits come first.'
 };
 
+/** Work that some way of doing it heats the board for. */
+const isHot = ({ step }: First, { records }: Pick<Catalog, 'records'>): boolean =>
+	step.kind === 'operation' &&
+	[...records.procedure.values()].some(
+		({ operation, retired, steps }) =>
+			!retired && operation === step.code && steps.some(({ kind }) => kind === 'heat')
+	);
+
 /** @param batteryState as it was measured last */
-export function cautionsAt(first: First, device: DeviceState, batteryState: string | null): StepCaution[] {
+export function cautionsAt(
+	first: First,
+	device: DeviceState,
+	{ batteryState, catalog }: { batteryState: string | null; catalog: Pick<Catalog, 'records'> }
+): StepCaution[] {
 	const needs = needsOf(first);
 	const isLow = batteryState === 'watch' || batteryState === 'cut-off';
 	return [
@@ -157,6 +172,7 @@ export function cautionsAt(first: First, device: DeviceState, batteryState: stri
 		...(isPlugged(first) && device.mayShort ? (['may-short'] as const) : []),
 		...(needs.includes('battery-out') ? (['battery-out'] as const) : []),
 		...(isPlugged(first) && isWithin(first) ? (['live-board'] as const) : []),
+		...(device.heatSpent && isHot(first, catalog) ? (['heat-spent'] as const) : []),
 		...(isPlugged(first) && isLow ? (['supervise'] as const) : [])
 	];
 }

@@ -26,6 +26,8 @@ export interface DeviceState {
 	jointsSuspect: boolean;
 	/** operations that are the first part of one which was not done yet, by that one's code */
 	begun: ReadonlyMap<string, string>;
+	/** the board had as much heat as a board takes in all */
+	heatSpent?: boolean;
 	/** how many of what was counted last */
 	counts: Readonly<Record<string, number>>;
 }

@@ -194,9 +194,9 @@ interface Wording {
 
 /** A judged step in the trade's words. */
 function wordStep(wording: Wording, first: First): Step {
-	const { catalog, start, device, batteryState } = wording;
+	const { catalog, start, device } = wording;
 	const { step, costMinor, minutes } = first;
-	const cautions = cautionsAt(first, device, batteryState);
+	const cautions = cautionsAt(first, device, wording);
 	const costs = { expectedCostMinor: costMinor, expectedMinutes: minutes };
 	if (step.kind === 'operation' && step.opens) {
 		const operation = catalog.operations.get(step.code);
