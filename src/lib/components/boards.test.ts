@@ -184,12 +184,12 @@ describe('what a repair’s parts are taken from', () => {
 			return answer(status, parts);
 		});
 		const kit = new KitChoice();
-		await kit.ask('replace port', signal);
+		await kit.ask('replace port', 'tern-9', signal);
 		return { kit, calls };
 	};
 	it('takes the first of each, another in turn, and what the shelf lacks not at all', async () => {
 		const { kit, calls } = await asked();
-		expect(calls).toEqual(['/shelf/kit?operation=replace%20port']);
+		expect(calls).toEqual(['/shelf/kit?operation=replace+port&model=tern-9']);
 		expect(kit.taken).toEqual([
 			{ sku: 'flux', quantity: 1 },
 			{ sku: 'port', quantity: 2, lot: 'L-1' }
@@ -204,25 +204,25 @@ describe('what a repair’s parts are taken from', () => {
 	it('forgets the choice with the operation, and keeps it where the same is asked for again', async () => {
 		const { kit } = await asked();
 		kit.choose(PARTS[1]!, 2);
-		await kit.ask('replace port', signal);
+		await kit.ask('replace port', 'tern-9', signal);
 		expect(kit.placeOf(PARTS[1]!)).toBe(2);
-		await kit.ask('other', signal);
+		await kit.ask('other', 'tern-9', signal);
 		expect(kit.placeOf(PARTS[1]!)).toBe(0);
 	});
 	it('has nothing to choose where the server refuses, is away, or the view has gone', async () => {
 		expect((await asked([], 403)).kit.parts).toEqual([]);
 		const kit = new KitChoice();
 		vi.stubGlobal('fetch', () => Promise.reject(new Error('away')));
-		await kit.ask('replace port', signal);
+		await kit.ask('replace port', 'tern-9', signal);
 		expect(kit.taken).toEqual([]);
 		const gone = new AbortController();
 		vi.stubGlobal('fetch', () => {
 			gone.abort();
 			return answer(200, PARTS);
 		});
-		await kit.ask('replace port', gone.signal);
+		await kit.ask('replace port', 'tern-9', gone.signal);
 		expect(kit.parts).toEqual([]);
-		await kit.ask('', signal);
+		await kit.ask('', 'tern-9', signal);
 		expect(kit.operation).toBe('');
 	});
 });

@@ -50,7 +50,7 @@
 		const wanted = operation;
 		if (!active || !open || version < 0) return;
 		const asking = new AbortController();
-		void untrack(() => kit.ask(wanted, asking.signal));
+		void untrack(() => kit.ask(wanted, desk.ticket.model, asking.signal));
 		return () => asking.abort();
 	});
 	/** what an operation takes, chosen at the bench where that was possible */

@@ -7,8 +7,8 @@ export class KitChoice {
 	/** place of the choice, by part */
 	#chosen = $state<Record<string, number>>({});
 
-	/** Asks for the kit of an operation; without an answer, what the operation takes is taken as ever. */
-	async ask(operation: string, signal: AbortSignal): Promise<void> {
+	/** Asks for the kit of an operation on a model; without an answer, what the operation takes is taken as ever. */
+	async ask(operation: string, model: string, signal: AbortSignal): Promise<void> {
 		if (operation !== this.operation) {
 			this.operation = operation;
 			this.parts = [];
@@ -16,7 +16,7 @@ export class KitChoice {
 		}
 		if (!operation) return;
 		try {
-			const answer = await fetch(`/shelf/kit?operation=${encodeURIComponent(operation)}`, { signal });
+			const answer = await fetch(`/shelf/kit?${new URLSearchParams({ operation, model })}`, { signal });
 			const parts = answer.ok ? ((await answer.json()) as KitPart[]) : [];
 			if (!signal.aborted) this.parts = parts;
 		} catch {

@@ -186,10 +186,34 @@ export function meanHourlyCostMinor(catalog: Catalog): number | null {
 	return costs.length === 0 ? null : costs.reduce((sum, cost) => sum + cost, 0) / costs.length;
 }
 
-/** Parts of one run of an operation at the catalog's unit cost, in hundredths. */
-export function operationPartsMinor(catalog: Catalog, operationCode: string): Minor {
-	const parts = catalog.operations.get(operationCode)?.parts ?? [];
-	return parts.reduce(
+/**
+ * The part that is taken where a repair names `sku`, on a model: one of its kind that is made for the model, else what is named where it is
+ * made for any, else another of its kind that is.
+ * @example fittingPart(parts, 'battery-pack', 'tern-9') // 'battery-tern-9'
+ */
+export function fittingPart(parts: Catalog['parts'], sku: string, model: string | undefined): string {
+	const named = parts.get(sku);
+	const kin = [...parts.values()].filter((part) => part.sku !== sku && part.kind === sku);
+	if (kin.length === 0 || model === undefined) return sku;
+	const all = named ? [named, ...kin] : kin;
+	const fitting = all.find(({ fits }) => fits?.includes(model)) ?? all.find(({ fits }) => !fits);
+	return fitting?.sku ?? sku;
+}
+
+/** What one run of an operation takes on a model. */
+export const operationParts = (
+	{ operations, parts }: Pick<Catalog, 'operations' | 'parts'>,
+	operation: string,
+	model: string | undefined
+): { sku: string; quantity: number }[] =>
+	(operations.get(operation)?.parts ?? []).map(({ sku, quantity }) => ({
+		sku: fittingPart(parts, sku, model),
+		quantity
+	}));
+
+/** Parts of one run of an operation on a model at the catalog's unit cost, in hundredths. */
+export function operationPartsMinor(catalog: Catalog, operation: string, model: string): Minor {
+	return operationParts(catalog, operation, model).reduce(
 		(sum, { sku, quantity }) => sum + Math.round((catalog.parts.get(sku)?.unitCostMinor ?? 0) * quantity),
 		0
 	);

@@ -51,6 +51,10 @@ const part = kind({
 		consumable: z.boolean().optional(),
 		/** parts in whose place it fits */
 		stands_for: z.array(codeSchema).max(20).optional(),
+		/** the part that it is one of: what operations name stands for whichever of them fits */
+		kind: codeSchema.optional(),
+		/** models that it is made for, and is taken for alone; without, it is taken where nothing is made for the model */
+		fits: z.array(codeSchema).min(1).max(200).optional(),
 		/** a donor: what one of it gives, and which share of its cost each takes, else even */
 		yields: z
 			.array(
@@ -68,11 +72,13 @@ const part = kind({
 			.optional()
 	}),
 	about:
-		'what a repair uses, at `unit_cost`; `source` new, pulled (genuine, from another device), donor (from another product), aftermarket; a `consumable` is charged with each use and not counted; `stands_for`: parts in whose place it fits',
+		'what a repair uses, at `unit_cost`; `source` new, pulled (genuine, from another device), donor (from another product), aftermarket; a `consumable` is charged with each use and not counted; `stands_for`: parts in whose place it fits; `kind`: the part that it is one of, by which operations name it; `fits`: the models that it is taken for, before one that names none',
 	key: ({ sku }) => sku,
-	refers({ sku, supplier, yields = [], stands_for = [] }, need) {
+	refers({ sku, supplier, yields = [], stands_for = [], kind: isOf, fits = [] }, need) {
 		need.code('supplier', 'supplier', supplier);
 		stands_for.forEach((sku, i) => need.code(`stands_for.${i}`, 'part', sku));
+		if (isOf !== sku) need.code('kind', 'part', isOf);
+		fits.forEach((model, i) => need.code(`fits.${i}`, 'model', model));
 		yields.forEach((yielded, i) => {
 			if (yielded.sku !== sku) need.code(`yields.${i}.sku`, 'part', yielded.sku);
 		});
@@ -88,6 +94,8 @@ const part = kind({
 			maybe('pack', 'Ordered in packs of', NUMBER),
 			maybe('consumable', 'Charged, not counted', YES_NO, 'flux, alcohol, adhesive, wire, mask'),
 			maybe('stands_for', 'Fits in place of', CODES, 'stock codes, separated by spaces'),
+			maybe('kind', 'Is one of', TEXT, 'stock code that repairs name: battery-pack'),
+			maybe('fits', 'Made for models', CODES, 'model codes, separated by spaces'),
 			maybe('yields', 'A donor gives', YIELDS, 'stock code, quantity and share of its cost: port-smd 1 0.4')
 		]
 	},

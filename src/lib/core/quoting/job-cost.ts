@@ -149,7 +149,7 @@ function jobsOf({ catalog, past, remedies, model, counts = {} }: JobInput): Map<
 			const law = durationLaw(catalog, past.durations, remedy.code, model);
 			const sigma = spreadWithin(past.durations, remedy.code, law) * Math.sqrt(1 + 1 / (law.fromModel + 5));
 			const minutes = Math.exp(law.mu) * countFactor(catalog, remedy.code, counts);
-			const partsMinor = operationPartsMinor(catalog, remedy.code);
+			const partsMinor = operationPartsMinor(catalog, remedy.code, model);
 			return [remedy.code, { remedy, law, minutes, sigma, partsMinor }];
 		})
 	);

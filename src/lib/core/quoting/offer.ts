@@ -90,7 +90,7 @@ function insteadDrafts(catalog: Catalog, model: string, matters?: string): Offer
 	return [...catalog.operations.values()].flatMap((operation) => {
 		const { instead, models, code, minutes, price, success } = operation;
 		if (!instead || (models && !models.includes(model))) return [];
-		const costMinor = (minutes / 60) * hourly + operationPartsMinor(catalog, code);
+		const costMinor = (minutes / 60) * hourly + operationPartsMinor(catalog, code, model);
 		const wantsData = matters === 'data' || matters === 'both';
 		return [
 			{

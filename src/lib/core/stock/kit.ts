@@ -1,4 +1,4 @@
-import type { Catalog } from '../catalog/catalog';
+import { operationParts, type Catalog } from '../catalog/catalog';
 
 /** What a piece of a kit may be taken from. */
 interface KitChoice {
@@ -33,15 +33,17 @@ interface LotThere {
  */
 export function kitOf(
 	operation: string,
-	{ operations, parts }: Pick<Catalog, 'operations' | 'parts'>,
+	model: string | undefined,
+	catalog: Pick<Catalog, 'operations' | 'parts'>,
 	lots: readonly LotThere[]
 ): KitPart[] {
+	const { parts } = catalog;
 	const label = (sku: string) => parts.get(sku)?.label ?? sku;
 	const onHand = (sku: string) =>
 		parts.get(sku)?.consumable
 			? null
 			: lots.reduce((sum, lot) => sum + (lot.sku === sku ? lot.onHand : 0), 0);
-	return (operations.get(operation)?.parts ?? []).map(({ sku, quantity }) => {
+	return operationParts(catalog, operation, model).map(({ sku, quantity }) => {
 		const partLots = lots.filter((lot) => lot.sku === sku);
 		const oldest: KitChoice = {
 			sku,
@@ -84,10 +86,11 @@ const firstOfEach = (lots: readonly LotThere[]) =>
 /** Skus that a kit may be taken from. */
 export const kitSkus = (
 	operation: string,
-	{ operations, parts }: Pick<Catalog, 'operations' | 'parts'>
+	model: string | undefined,
+	catalog: Pick<Catalog, 'operations' | 'parts'>
 ): string[] => {
-	const partSkus = (operations.get(operation)?.parts ?? []).map(({ sku }) => sku);
-	const substitutes = [...parts.values()].flatMap(({ sku, stands_for }) =>
+	const partSkus = operationParts(catalog, operation, model).map(({ sku }) => sku);
+	const substitutes = [...catalog.parts.values()].flatMap(({ sku, stands_for }) =>
 		stands_for?.some((sku) => partSkus.includes(sku)) ? [sku] : []
 	);
 	return [...new Set([...partSkus, ...substitutes])];

@@ -1,9 +1,10 @@
-import type { Catalog } from '../catalog/catalog';
+import { operationParts, type Catalog } from '../catalog/catalog';
 
 /** An open job whose price was accepted, as far as its parts go. */
 export interface AcceptedJob {
 	/** operations that were agreed; without, those that the confirmed faults need */
 	operations: readonly string[];
+	model?: string | undefined;
 	faults: readonly string[];
 	parts: readonly { sku: string; quantity: number }[];
 }
@@ -20,7 +21,7 @@ export function reservedOf(
 	for (const job of jobs) {
 		const needed = new Map<string, number>();
 		for (const code of operationsOf(job, catalog)) {
-			for (const { sku, quantity } of catalog.operations.get(code)?.parts ?? [])
+			for (const { sku, quantity } of operationParts(catalog, code, job.model))
 				if (!catalog.parts.get(sku)?.consumable) needed.set(sku, (needed.get(sku) ?? 0) + quantity);
 		}
 		for (const { sku, quantity } of job.parts) {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { buildCatalog } from '../catalog/catalog';
+import { buildCatalog, fittingPart, operationPartsMinor } from '../catalog/catalog';
 import type { CatalogRecord, CatalogRecordOf } from '../catalog/kinds';
 import { DAY_MS, formatInstant } from '../units/instant';
 import { proposeOrders } from './proposals';
@@ -316,7 +316,7 @@ describe('what is charged and not counted', () => {
 		const there = shelf({ parts: known.parts, uses: new Map([['wire', [used(1, -2, 3)]]]) });
 		expect(there.map(({ sku }) => sku)).not.toContain('wire');
 		expect(reservedOf([{ operations: ['wire-up'], faults: [], parts: [] }], known).size).toBe(0);
-		expect(kitOf('wire-up', known, [])).toEqual([
+		expect(kitOf('wire-up', 'm', known, [])).toEqual([
 			{
 				sku: 'wire',
 				label: 'Wire',
@@ -346,16 +346,16 @@ describe('a kit', () => {
 		{ lot: 'd', sku: 'port-tall', onHand: 9, source: 'aftermarket' }
 	];
 	it('is taken from the oldest lot, from the oldest of another source, or from another part', () => {
-		const [part] = kitOf('fit-port', known, there);
+		const [part] = kitOf('fit-port', 'm', known, there);
 		expect(part).toMatchObject({ sku: 'port', quantity: 2 });
 		expect(part?.choices.map(({ sku, lot: from, source, onHand }) => [sku, from, source, onHand])).toEqual([
 			['port', null, 'new', 6],
 			['port', 'b', 'donor', 3],
 			['port-tall', null, 'aftermarket', 9]
 		]);
-		expect(kitOf('fit-port', known, [])[0]?.choices[0]?.onHand).toBe(0);
-		expect(kitOf('gone', known, there)).toEqual([]);
-		expect(kitSkus('fit-port', known)).toEqual(['port', 'port-tall']);
+		expect(kitOf('fit-port', 'm', known, [])[0]?.choices[0]?.onHand).toBe(0);
+		expect(kitOf('gone', 'm', known, there)).toEqual([]);
+		expect(kitSkus('fit-port', 'm', known)).toEqual(['port', 'port-tall']);
 	});
 	it('another part fitted in its place needs no reservation any more', () => {
 		const job = { operations: ['fit-port'], faults: [], parts: [{ sku: 'port-tall', quantity: 2 }] };
@@ -383,5 +383,49 @@ describe('what donors give', () => {
 			perDonor: (30 + 5) / 45
 		});
 		expect(learntYields({ sku: 'cable', yields }, [], [])[0]).toMatchObject({ donors: 0, perDonor: 1 });
+	});
+});
+
+describe('parts that are made for a model', () => {
+	const part = (sku: string, unit_cost: number, more: object = {}): CatalogRecord => ({
+		record: 'part',
+		sku,
+		label: sku,
+		unit_cost,
+		...more
+	});
+	const known = (...more: CatalogRecord[]) =>
+		buildCatalog([
+			...records.filter((record) => record.record !== 'part' || record.sku !== 'port'),
+			part('port', 4),
+			...more
+		]);
+	const shop = known(
+		part('port-any', 5, { kind: 'port' }),
+		part('port-m', 9, { kind: 'port', fits: ['m', 'n'] }),
+		part('port-o', 7, { kind: 'port', fits: ['o'] })
+	);
+	it.each([
+		['m', 'port-m'],
+		['n', 'port-m'],
+		['o', 'port-o'],
+		['other', 'port']
+	])('on %s: %s', (model, sku) => {
+		expect(fittingPart(shop.parts, 'port', model)).toBe(sku);
+		expect(kitOf('fit-port', model, shop, [])[0]).toMatchObject({ sku, quantity: 2 });
+		expect(kitSkus('fit-port', model, shop)[0]).toBe(sku);
+		const agreed = { operations: ['fit-port'], model, faults: [], parts: [] };
+		expect([...reservedOf([agreed], shop)]).toEqual([[sku, 2]]);
+	});
+	it('what is named is left alone where it is made for others, or nobody says which model', () => {
+		const only = buildCatalog([part('port', 4, { fits: ['o'] }), part('port-any', 5, { kind: 'port' })]);
+		expect(fittingPart(only.parts, 'port', 'm')).toBe('port-any');
+		expect(fittingPart(only.parts, 'port', 'o')).toBe('port');
+		expect(fittingPart(shop.parts, 'port', undefined)).toBe('port');
+		expect(fittingPart(shop.parts, 'gone', 'm')).toBe('gone');
+	});
+	it('costs what the part costs that is taken', () => {
+		expect(operationPartsMinor(shop, 'fit-port', 'm')).toBe(1800);
+		expect(operationPartsMinor(shop, 'fit-port', 'other')).toBe(800);
 	});
 });

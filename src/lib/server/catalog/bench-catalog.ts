@@ -1,7 +1,7 @@
-import type { Catalog } from '$lib/core/catalog/catalog';
+import { operationParts, type Catalog } from '$lib/core/catalog/catalog';
 
-/** What the ticket's screen needs of the catalog: labels and choices, no cost of anything. */
-export function benchCatalog(catalog: Catalog) {
+/** What the screen of a ticket of some model needs of the catalog: labels and choices, no cost of anything. */
+export function benchCatalog(catalog: Catalog, model: string) {
 	return {
 		signs: [...catalog.signs.values()].map(({ code, label, kind }) => ({ code, label, kind })),
 		tests: [...catalog.tests.values()].map(({ code, label, minutes, outcomes, caution, carries }) => ({
@@ -18,7 +18,7 @@ export function benchCatalog(catalog: Catalog) {
 			minutes: operation.minutes,
 			skill: operation.skill ?? null,
 			caution: operation.caution ?? null,
-			parts: operation.parts ?? []
+			parts: operationParts(catalog, operation.code, model)
 		})),
 		faults: [...catalog.faults.values()].map(({ code, label, catch_all: isCatchAll = false }) => ({
 			code,

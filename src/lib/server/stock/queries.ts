@@ -91,14 +91,18 @@ export async function stockValue(db: Database, asOf: number): Promise<number> {
 	return stockValueAt({ ...store, uses }, asOf);
 }
 
-/** The kit of an operation with what is there to take it from. */
-export async function kitThere(db: Database, operation: string): Promise<KitPart[]> {
+/** The kit of an operation on a model with what is there to take it from. */
+export async function kitThere(
+	db: Database,
+	operation: string,
+	model: string | undefined
+): Promise<KitPart[]> {
 	const counters = await readCounters(db);
 	const [catalog, store] = await Promise.all([
 		catalogNow(db, counters.catalog),
 		shelfStore(db, counters.shelf)
 	]);
-	const skus = kitSkus(operation, catalog);
+	const skus = kitSkus(operation, model, catalog);
 	if (skus.length === 0) return [];
 	const there = await Promise.all(skus.map((sku) => piecesThere(db, store, sku)));
 	const lots = skus.flatMap((sku, i) => {
@@ -113,7 +117,7 @@ export async function kitThere(db: Database, operation: string): Promise<KitPart
 				source: source ?? catalog.parts.get(sku)?.source ?? null
 			}));
 	});
-	return kitOf(operation, catalog, lots);
+	return kitOf(operation, model, catalog, lots);
 }
 
 const flows = new WeakMap<readonly PartUsed[], { store: ShelfStore; flow: ShelfFlow }>();

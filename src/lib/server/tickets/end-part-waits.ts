@@ -29,7 +29,7 @@ export async function endPartWaits(
 	const needs = (ticket: Ticket) =>
 		waitsNow(ticket).some((wait) => wait.for === 'part') &&
 		reservedOf(
-			[{ operations: agreedOperations(ticket), faults: ticket.faults ?? [], parts: ticket.parts }],
+			[{ ...ticket, operations: agreedOperations(ticket), faults: ticket.faults ?? [] }],
 			catalog
 		).has(sku);
 	const rows = await selectTickets(trx).whereNull('tickets.closed_at').whereNotNull('tickets.waiting_for');

@@ -153,7 +153,8 @@ const runningBy = ({ running }: Ticket): string | null =>
 function agreedOf(ticket: Ticket): string | null {
 	if (ticket.closedAt !== null || !ticket.accepted) return null;
 	const parts = ticket.parts.map(({ sku, quantity }) => ({ sku, quantity }));
-	const agreed: AcceptedJob = { operations: agreedOperations(ticket), faults: ticket.faults ?? [], parts };
+	const { model, faults } = ticket;
+	const agreed: AcceptedJob = { operations: agreedOperations(ticket), model, faults: faults ?? [], parts };
 	return JSON.stringify(agreed);
 }
 

@@ -120,7 +120,10 @@ export function planWorld(
 		const begun = device?.begun.get(code);
 		const minutes = Math.max(1, operationMinutes(code) - (begun === undefined ? 0 : operationMinutes(begun)));
 		const harm = harmChance(engine.learned, code) * lossMinor;
-		return { minutes, costMinor: worth(minutes) + operationPartsMinor(catalog, code) + harm };
+		return {
+			minutes,
+			costMinor: worth(minutes) + operationPartsMinor(catalog, code, posterior.model) + harm
+		};
 	};
 	const offered = remedies.filter(({ code }) =>
 		isOffered(catalog, code, posterior.model, features, device?.counts ?? {})

@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { openRun } from '../../bench/procedure-run';
 import { screwsAmiss } from '../../bench/screw-map';
 import { gateStates } from '../../bench/gates';
-import { procedureAt, type Catalog } from '../../catalog/catalog';
+import { fittingPart, procedureAt, type Catalog } from '../../catalog/catalog';
 import { procedureKey, type ProcedureStep } from '../../catalog/kinds-of-bench';
 import { codeSchema } from '../../units/code';
 import { MINUTE_MS } from '../../units/instant';
@@ -112,7 +112,8 @@ function stepDone(ticket: Ticket, change: StepChange, step: ProcedureStep, conte
 		return withEntries(changed, 'gates', { gate: step.gate, passed: change.passed, ...stamp });
 	}
 	if (step.kind === 'part' && step.sku) {
-		return withEntries(changed, 'parts', partUse({ sku: step.sku, quantity: step.quantity ?? 1 }, context));
+		const sku = fittingPart(context.catalog.parts, step.sku, ticket.model);
+		return withEntries(changed, 'parts', partUse({ sku, quantity: step.quantity ?? 1 }, context));
 	}
 	if (step.kind === 'wait' && step.wait) {
 		const until = context.now + (step.minutes ?? 0) * MINUTE_MS;

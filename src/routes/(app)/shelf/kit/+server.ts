@@ -6,5 +6,6 @@ import { kitThere } from '$lib/server/stock/queries';
 /** What an operation takes, and what it may be taken from as the shelf stands; no costs. */
 export const GET: RequestHandler = async ({ locals, url }) => {
 	requireUser(locals);
-	return json(await kitThere(await database(), (url.searchParams.get('operation') ?? '').slice(0, 64)));
+	const asked = (name: string) => url.searchParams.get(name)?.slice(0, 64);
+	return json(await kitThere(await database(), asked('operation') ?? '', asked('model')));
 };

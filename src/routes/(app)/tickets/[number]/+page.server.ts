@@ -13,5 +13,5 @@ export const load: PageServerLoad = async ({ locals, params }) => {
 	const view = await ticketView(db, params.number, user.role, Date.now());
 	if (!view) error(404, `There is no ticket ${params.number}. Check the number on the tag.`);
 	const link = user.role === 'technician' ? null : ownPath(view.ticket.number);
-	return { view, own: link, bench: benchCatalog((await shopMemory(db)).catalog) };
+	return { view, own: link, bench: benchCatalog((await shopMemory(db)).catalog, view.ticket.model) };
 };

@@ -26,7 +26,7 @@ export const load: PageServerLoad = async ({ locals, params, url }) => {
 	return {
 		view,
 		cameBack: operation === undefined ? null : await causesOfOperation(db, operation, catalog),
-		bench: benchCatalog(catalog),
+		bench: benchCatalog(catalog, model),
 		followed: followed ?? null,
 		procedures: [...catalog.procedures.values()]
 			.filter(({ models }) => !models || models.includes(model))

@@ -21,7 +21,7 @@ export const load: PageServerLoad = async ({ locals, params, url }) => {
 		what,
 		view,
 		shop: catalog.shop,
-		bench: benchCatalog(catalog),
+		bench: benchCatalog(catalog, view.ticket.model),
 		code: scanCode(view.ticket.number),
 		own: link ? { address: link, code: addressCode(link) } : null
 	};
