@@ -111,9 +111,13 @@ test('a port is replaced by a procedure from the keyboard: handed over, heated, 
 	await page.goto(`/tickets/${number}`);
 	await expect(page.getByLabel('Where it stands')).toContainText('proved, not sealed');
 	await page.getByRole('button', { name: 'Seal', exact: true }).click();
-	await expect(page.getByLabel('Where it stands')).toContainText('sealed');
+	await expect(page.getByLabel('Where it stands')).toContainText('sealed, last checks');
+	// the page moves once more when it is saved; a click in between may miss
+	await expect.poll(async () => JSON.stringify(await view(page, number))).toContain('"sealed":true');
 	await page.getByRole('tab', { name: 'Prove' }).click();
-	await page.getByRole('button', { name: /^Passed.*Closed: charges/ }).click();
+	const charges = page.getByRole('button', { name: /^Passed.*Closed: charges/ });
+	await charges.click();
+	await expect(charges).toHaveAttribute('aria-pressed', 'true');
 	await page.getByRole('button', { name: /^Not here.*What the flex/ }).click();
 	await page.getByLabel('It does not apply, because').fill('no flex was moved');
 	await page.getByRole('button', { name: 'Does not apply', exact: true }).click();
