@@ -10,6 +10,7 @@ const SCREENS = [
 	'/known-good?model=murmur-case',
 	'/known-good?model=pelagic-40&meter=handheld',
 	'/workbook',
+	'/workbook?tool=others',
 	'/workbook?tool=log',
 	'/plan?model=pelagic-40&sign=no-charge',
 	'/workbook?tool=jumper',

@@ -1,17 +1,22 @@
 import { database } from '$lib/server/database/connection';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { shopCatalog, shopMemory } from '$lib/server/memory/shop-memory';
+import { otherFaults } from '$lib/server/workbook/other-faults';
 import { startPlan } from '$lib/server/workbook/start-plan';
 import { askerOf, requireUser } from '$lib/server/http/guard';
 import type { PageServerLoad } from './$types';
 
-const TOOLS = ['plan', 'log', 'jumper', 'charge', 'pack', 'heat', 'supply'] as const;
+const TOOLS = ['plan', 'log', 'jumper', 'charge', 'pack', 'heat', 'supply', 'others'] as const;
 export type ToolName = (typeof TOOLS)[number];
 
 export const load: PageServerLoad = async ({ locals, url }) => {
 	const user = requireUser(locals);
 	const toolName = url.searchParams.get('tool');
 	const tool = TOOLS.find((tool) => tool === toolName) ?? 'plan';
-	if (tool !== 'plan') return { tool, start: null };
+	if (tool === 'others') {
+		const db = await database();
+		return { tool, start: null, others: await otherFaults(db, await shopCatalog(db)) };
+	}
+	if (tool !== 'plan') return { tool, start: null, others: null };
 	const { catalog, engine } = await shopMemory(await database());
 	const { learned } = engine;
 	const signs = [...catalog.signs.values()].filter(({ kind }) => kind === 'symptom');
@@ -22,6 +27,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	const sign = url.searchParams.get('sign') ?? signs[0]?.code ?? '';
 	return {
 		tool,
+		others: null,
 		start: {
 			models: models.map(({ code, label }) => ({ code, label })),
 			signs: signs.map(({ code, label }) => ({ code, label })),

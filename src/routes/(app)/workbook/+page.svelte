@@ -3,6 +3,7 @@
 	import HeatTool from '$lib/components/workbook/HeatTool.svelte';
 	import JumperTool from '$lib/components/workbook/JumperTool.svelte';
 	import MeterLog from '$lib/components/workbook/MeterLog.svelte';
+	import OtherFaults from '$lib/components/workbook/OtherFaults.svelte';
 	import PackTool from '$lib/components/workbook/PackTool.svelte';
 	import StartPlan from '$lib/components/workbook/StartPlan.svelte';
 	import SupplyTool from '$lib/components/workbook/SupplyTool.svelte';
@@ -19,7 +20,8 @@
 		},
 		pack: { title: 'Flat pack', question: 'May this pack be woken, and what does its voltage say?' },
 		heat: { title: 'Alloy and heat', question: 'Where to start with heat for this joint?' },
-		supply: { title: 'Supply', question: 'What does this supply allow?' }
+		supply: { title: 'Supply', question: 'What does this supply allow?' },
+		others: { title: 'Other faults', question: 'What was it, where no code stands for it?' }
 	};
 </script>
 
@@ -48,6 +50,7 @@
 	<section class="slip min-h-[70vh]" aria-labelledby="tool">
 		<h2 id="tool" class="mb-3 text-[1.1rem] text-ink">{TOOLS[data.tool].question}</h2>
 		{#if data.start}<StartPlan start={data.start} />
+		{:else if data.others}<OtherFaults others={data.others} manager={data.user.role === 'manager'} />
 		{:else if data.tool === 'log'}<MeterLog healthyAmps={null} />
 		{:else if data.tool === 'jumper'}<JumperTool />
 		{:else if data.tool === 'charge'}<ChargeTool />

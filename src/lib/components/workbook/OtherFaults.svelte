@@ -1,0 +1,47 @@
+<script lang="ts">
+	import type { OtherFaults } from '$lib/server/workbook/other-faults';
+	import { useFormat } from '../ui/shop-context';
+
+	/** What was found where no code stands for it: words that come back may deserve one. */
+	let { others, manager }: { others: OtherFaults; manager: boolean } = $props();
+	const format = useFormat();
+</script>
+
+{#if others.label === null}
+	<p class="text-ink-soft">
+		No fault of this shop stands for all others. A manager marks one of them in Settings, Faults.
+	</p>
+{:else if others.list.length === 0}
+	<p class="text-ink-soft">
+		No ticket was closed with “{others.label}” and words so far. Whoever closes one is asked what it was.
+	</p>
+{:else}
+	<p class="mb-2 text-ink-soft">
+		From the newest <span class="figure">{others.read}</span> closed tickets. What is said again and again may
+		deserve a code of its own{#if manager}: <a class="link" href="/settings/catalog?kind=fault">Faults</a
+			>{/if}.
+	</p>
+	<table class="w-full">
+		<thead>
+			<tr>
+				<th class="text-left">What it was</th>
+				<th class="num">Tickets</th>
+				<th class="text-left max-sm:hidden">Models</th>
+				<th class="text-left">Latest</th>
+			</tr>
+		</thead>
+		<tbody>
+			{#each others.list as { words, times, models, number, closedAt } (number)}
+				<tr class="border-b border-edge">
+					<td class="py-1.5 pr-3">{words}</td>
+					<td class="num">{times}</td>
+					<td class="pr-3 max-sm:hidden">{models.join(', ')}</td>
+					<td
+						><a class="link figure" href="/tickets/{number}">{number}</a>
+						<span class="text-ink-soft">{format.date(closedAt)}</span></td
+					>
+				</tr>
+			{/each}
+		</tbody>
+	</table>
+{/if}

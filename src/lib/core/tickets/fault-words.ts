@@ -1,0 +1,35 @@
+/** What another fault was, in words, on one closed ticket. */
+export interface SaidOfFault {
+	words: string;
+	number: string;
+	model: string;
+	closedAt: number;
+}
+
+/** The same words on several tickets: how often, on which models, and the latest of them. */
+export interface FaultWords extends SaidOfFault {
+	times: number;
+	models: readonly string[];
+}
+
+/** Case, spaces and the full stop behind it make no other fault. */
+const keyOf = (words: string) =>
+	words.normalize('NFKC').toLowerCase().replace(/\s+/g, ' ').trim().replace(/\.+$/, '');
+
+/**
+ * Words of other faults, those that come back most often first: what is said three times may deserve a code of its own.
+ * @param said in any order
+ */
+export function faultWordsList(said: readonly SaidOfFault[]): FaultWords[] {
+	const groups = new Map<string, SaidOfFault[]>();
+	for (const one of said) {
+		const key = keyOf(one.words);
+		groups.set(key, [...(groups.get(key) ?? []), one]);
+	}
+	return [...groups.values()]
+		.map((group) => {
+			const latest = group.reduce((newest, each) => (each.closedAt > newest.closedAt ? each : newest));
+			return { ...latest, times: group.length, models: [...new Set(group.map(({ model }) => model))].sort() };
+		})
+		.sort((a, b) => b.times - a.times || b.closedAt - a.closedAt || (a.number < b.number ? -1 : 1));
+}
