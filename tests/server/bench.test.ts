@@ -66,13 +66,15 @@ describe('a procedure in the shop', () => {
 		expect(answer).toMatchObject({ ok: false, code: 'refused', elsewhere: { number: one } });
 	});
 	it('a part that a step takes leaves the shelf', async () => {
-		const number = await takenIn(db);
+		const number = await takenIn(db, 'pelagic-25');
 		await changed(db, number, step(0, 'begun', 'bram'));
 		for (let at = 0; at < 11; at++) {
 			const now = NOW + at * MINUTE_MS;
 			if (at === 7) {
 				await changed(db, number, { verb: 'end-wait', for: 'cooling' }, now);
 				await changed(db, number, step(7, 'begun', 'bram'), now);
+				const seen = { test: 'vbus-ground-off', outcome: 'normal' };
+				await changed(db, number, { verb: 'observe', stage: 'port-off', ...seen }, now);
 			}
 			await changed(db, number, step(at, 'done', 'bram'), now);
 		}

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Database } from '$lib/server/database/connection';
 import { importLines } from '$lib/server/exchange/import';
 import { shopCatalog } from '$lib/server/memory/shop-memory';
-import { otherFaults } from '$lib/server/workbook/other-faults';
+import { otherFaults } from '$lib/server/tickets/other-faults';
 import { freshDatabase } from './fresh-database';
 
 const NOW = Date.UTC(2026, 10, 24, 12);

@@ -35,6 +35,8 @@
 	const look = $derived(step ? STEP_LOOK[step.kind] : null);
 	const gate = $derived(desk.gates.find(({ code }) => code === step?.gate));
 	const shown = $derived(gate ? gateFinding(gate, desk.ticket, desk.view) : null);
+	/** what must be measured may be left out for a reason; what must be so may not */
+	const mayLeave = $derived(board.doing === 'step' && (!step?.must || step.kind === 'measure'));
 	let leaving = $state(false);
 	let why = $state('');
 	const until = $derived(board.wait?.until);
@@ -63,7 +65,7 @@
 		leaving = false;
 	}
 	export const startLeaving = () => {
-		if (board.doing === 'step' && !step?.must) leaving = true;
+		if (mayLeave) leaving = true;
 	};
 </script>
 
@@ -116,6 +118,12 @@
 				{shown.passed === true ? '● measured: ' : shown.passed === false ? '▼ measured: ' : '· '}{shown.words}
 			</p>
 		{/if}
+		{#if board.left !== null}
+			<p class="mt-2 text-lg text-low">
+				<span aria-hidden="true">▽</span>
+				Still {board.left}. Enter it, or leave the step out and say why.
+			</p>
+		{/if}
 		{#if step.kind === 'measure' || (step.kind === 'gate' && gate?.shownBy)}
 			<p class="mt-2">
 				<a class="link" href="/tickets/{desk.view.ticket.number}">Enter readings on the ticket</a>
@@ -126,7 +134,7 @@
 		<div class="mt-6 flex flex-wrap gap-2">
 			<button
 				class="btn btn-copper min-h-12 px-6 text-lg"
-				disabled={board.busy || !desk.may('step')}
+				disabled={board.busy || board.left !== null || !desk.may('step')}
 				onclick={() => board.next()}>{words} <span class="key">Enter</span></button
 			>
 			{#if board.doing === 'step' && step?.kind === 'gate'}
@@ -134,7 +142,7 @@
 					>Failed <span class="key">F</span></button
 				>
 			{/if}
-			{#if board.doing === 'step' && !step?.must}
+			{#if mayLeave}
 				<button class="btn min-h-12" onclick={() => (leaving = true)}
 					>Leave out <span class="key">S</span></button
 				>

@@ -1,6 +1,7 @@
 import { openRun, type Run } from '$lib/core/bench/procedure-run';
 import type { Procedure } from '$lib/core/catalog/catalog';
 import type { ProcedureStep } from '$lib/core/catalog/kinds-of-bench';
+import { leftToRead, leftWords } from '$lib/core/tickets/port-off-step';
 import type { StepEntry, Waiting } from '$lib/core/tickets/ticket-record';
 import { waitsNow } from '$lib/core/tickets/waits';
 import type { TicketDesk } from '../ticket/desk.svelte';
@@ -50,6 +51,13 @@ export class RunBoard {
 		return this.timed ? 'step' : 'go-on';
 	});
 
+	/** what is to be measured before the step at hand is done, in words; null where it may be done */
+	left: string | null = $derived.by(() => {
+		const { view, ticket } = this.#desk;
+		if (this.doing !== 'step' || view.stageOfRun === null) return null;
+		return leftWords(leftToRead(ticket, view.about.points ?? []));
+	});
+
 	/** Enter: begins, goes on, does the step that stands large on the screen. */
 	async next(passed = true): Promise<void> {
 		switch (this.doing) {
@@ -61,6 +69,7 @@ export class RunBoard {
 					await this.#lock(() => this.#desk.send({ verb: 'end-wait', for: this.wait?.for ?? 'cure' }));
 				return this.step ? this.#send('begun') : undefined;
 			case 'step':
+				if (this.left !== null) return undefined;
 				return this.#send('done', this.step?.kind === 'gate' ? { passed } : {});
 			case 'end':
 				return undefined;

@@ -56,7 +56,7 @@ export class TicketDesk {
 	);
 
 	/** the moment that what is entered now belongs to */
-	stage = $derived.by(() => stageNow(this.ticket.attempts, this.view.takesOff));
+	stage = $derived.by(() => this.view.stageOfRun ?? stageNow(this.ticket.attempts, this.view.takesOff));
 
 	/** True where an entry of a list is not confirmed yet. */
 	isWaiting(list: StrikableList, index: number): boolean {

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { OtherFaults } from '$lib/server/workbook/other-faults';
+	import type { OtherFaults } from '$lib/server/tickets/other-faults';
 	import { useFormat } from '../ui/shop-context';
 
 	/** What was found where no code stands for it: words that come back may deserve one. */

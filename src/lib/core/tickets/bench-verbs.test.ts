@@ -33,11 +33,24 @@ const why = (ticket: Ticket, change: TicketChangeInput, minutes = 60) => {
 const firstWait = steps.findIndex(({ kind }) => kind === 'wait');
 const firstPart = steps.findIndex(({ kind }) => kind === 'part');
 const firstGate = steps.findIndex(({ kind }) => kind === 'gate');
-const upTo = (end: number) => [step(0, 'begun'), ...steps.slice(0, end).map((_, i) => step(i, 'done'))];
+/** What is measured with the old port off, before the step that must be answered then. */
+const seenBehind: TicketChangeInput = {
+	verb: 'observe',
+	stage: 'port-off',
+	test: 'vbus-ground-off',
+	outcome: 'normal'
+};
+const isMeasured = ({ kind, must }: (typeof steps)[number]) => kind === 'measure' && must;
+const mustMeasure = steps.findIndex(isMeasured);
+const upTo = (end: number): TicketChangeInput[] => [
+	step(0, 'begun'),
+	...steps.slice(0, end).flatMap((about, i) => [...(isMeasured(about) ? [seenBehind] : []), step(i, 'done')])
+];
 /** Everything before a place, with waits ended and checks passed. */
 function before(end: number): Ticket {
 	let ticket = made(fresh, step(0, 'begun'));
 	steps.slice(0, end).forEach((about, i) => {
+		if (isMeasured(about)) ticket = made(ticket, seenBehind, at(5 + i));
 		ticket = made(ticket, step(i, 'done', about.kind === 'gate' ? { passed: true } : {}), at(5 + i));
 		if (about.kind !== 'wait') return;
 		ticket = made(ticket, { verb: 'end-wait', for: about.wait ?? 'cure' }, at(5 + i));
@@ -64,6 +77,26 @@ describe('a procedure that is followed', () => {
 		['a caution left out', follow(fresh, upTo(1)), step(1, 'skipped', { why: 'no time' }), 'did'],
 		['left out without a word', follow(fresh, upTo(2)), step(2, 'skipped'), 'why'],
 		['left out with one', follow(fresh, upTo(2)), step(2, 'skipped', { why: 'no plastics near' }), 'made'],
+		[
+			'the new port before anything was measured behind it',
+			before(mustMeasure),
+			step(mustMeasure, 'done'),
+			'did'
+		],
+		[
+			'measured, with the old port still on',
+			made(before(mustMeasure), { ...seenBehind, stage: 'diagnosis' }),
+			step(mustMeasure, 'done'),
+			'did'
+		],
+		['measured behind it', made(before(mustMeasure), seenBehind), step(mustMeasure, 'done'), 'made'],
+		['not measured, without a word', before(mustMeasure), step(mustMeasure, 'skipped'), 'why'],
+		[
+			'not measured, with one',
+			before(mustMeasure),
+			step(mustMeasure, 'skipped', { why: 'the meter is away' }),
+			'made'
+		],
 		['a check without an answer', before(firstGate), step(firstGate, 'done'), 'passed'],
 		['ended early without a word', follow(fresh, upTo(2)), step(2, 'ended'), 'why'],
 		['ended early with one', follow(fresh, upTo(2)), step(2, 'ended', { why: 'goes home' }), 'made'],

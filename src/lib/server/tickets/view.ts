@@ -23,6 +23,7 @@ import { expectedByPlace, probedPlaces, readWith } from '$lib/core/readings/expe
 import { firstJobOf, type FirstJob } from './first-job';
 import { comebacksOf, earlierVisits, findTicket, type EarlierVisit } from './queries';
 import { planView, type PlanView } from '$lib/core/diagnosis/plan/plan-view';
+import { stageOfRun } from '$lib/core/tickets/port-off-step';
 import { PORT_OFF } from '$lib/core/units/stage';
 import type { StoredTicket } from './rows';
 import { withoutCosts } from './without-costs';
@@ -64,6 +65,8 @@ export interface TicketView {
 	about: Pick<Model, 'notes' | 'carries' | 'screws' | 'points' | 'pictures'>;
 	/** operations that take the old port off */
 	takesOff: readonly string[];
+	/** of what is entered now, where the procedure that is followed says so */
+	stageOfRun: 'port-off' | null;
 	/** seconds of heat that the board had on earlier tickets */
 	heatBefore: number;
 	/** gates that an operation undoes, where it names them */
@@ -110,6 +113,7 @@ function plainView(memory: ShopMemory, ticket: Ticket) {
 		takesOff: [...catalog.operations.values()].flatMap(({ code, opens }) =>
 			opens?.includes(PORT_OFF) ? [code] : []
 		),
+		stageOfRun: stageOfRun(ticket, catalog),
 		drainPerHour: model?.drain?.percent_per_hour ?? null,
 		gates: gateStates(ticket, catalog),
 		undoes: Object.fromEntries(

@@ -1,6 +1,6 @@
 import { database } from '$lib/server/database/connection';
 import { shopCatalog, shopMemory } from '$lib/server/memory/shop-memory';
-import { otherFaults } from '$lib/server/workbook/other-faults';
+import { otherFaults } from '$lib/server/tickets/other-faults';
 import { startPlan } from '$lib/server/workbook/start-plan';
 import { askerOf, requireUser } from '$lib/server/http/guard';
 import type { PageServerLoad } from './$types';

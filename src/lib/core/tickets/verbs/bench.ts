@@ -10,6 +10,7 @@ import { codeSchema } from '../../units/code';
 import { MINUTE_MS } from '../../units/instant';
 import { photoRecord, PHOTO_OF, SCREW_MOVES, STEP_DONE } from '../bench-entries';
 import { collectedAt } from '../money';
+import { leftToRead, leftWords, stageOfRun } from '../port-off-step';
 import { refuse, type Changed } from '../refusal';
 import { ASKED_BY, FOUND_AFTER } from '../ticket-entries';
 import type { Ticket } from '../ticket-record';
@@ -58,7 +59,9 @@ function followStep(ticket: Ticket, change: StepChange, context: ChangeContext):
 		);
 	}
 	if (change.did === 'skipped') {
-		if (step.must) return refuse('did', `leaves out a step that must be answered: ${step.says}`);
+		// what must be measured may be left out for a reason; what must be so may not
+		if (step.must && step.kind !== 'measure')
+			return refuse('did', `leaves out a step that must be answered: ${step.says}`);
 		if (!change.why) return refuse('why', 'is missing; say why the step is left out');
 		return withStep(ticket, change, context);
 	}
@@ -107,6 +110,12 @@ function withStep(ticket: Ticket, change: StepChange, context: ChangeContext): T
 function stepDone(ticket: Ticket, change: StepChange, step: ProcedureStep, context: ChangeContext): Changed {
 	const stamp = { at: context.now, by: context.by };
 	const changed = withStep(ticket, change, context);
+	if (stageOfRun(ticket, context.catalog) !== null) {
+		const points = context.catalog.models.get(ticket.model)?.points ?? [];
+		const left = leftWords(leftToRead(ticket, points));
+		if (left !== null)
+			return refuse('did', `comes too early, ${left}. Enter it, or leave the step out and say why`);
+	}
 	if (step.kind === 'gate' && step.gate) {
 		if (change.passed === undefined) return refuse('passed', 'is missing; say whether the check was passed');
 		return withEntries(changed, 'gates', { gate: step.gate, passed: change.passed, ...stamp });

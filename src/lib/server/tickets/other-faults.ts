@@ -3,7 +3,7 @@ import type { Catalog } from '$lib/core/catalog/catalog';
 import type { Queryable } from '../database/connection';
 
 /** So many of the newest closed tickets are read for what their other faults were. */
-export const NEWEST_READ = 5000;
+const NEWEST_READ = 5000;
 const SHOWN = 200;
 
 export interface OtherFaults {
