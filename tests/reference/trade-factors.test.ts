@@ -1,12 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { ask, found, seen } from '$worlds/trade-shop';
+import { found, oddsBetween, seen, type Asked } from '$worlds/trade-shop';
 
 /**
  * How much each piece of evidence moves the odds of a fault in an empty shop with the starter catalog, against a fault that it does not
  * speak of. The wanted factors are the trade's common practice, no source. A belief that is stated is damped by the doubt about it (nine of
  * ten at first), so a factor is met within half as much again; none turns into its opposite.
  */
-type Asked = Parameters<typeof ask>[0];
 const look = (orientation: 'a' | 'b', amps: number, more: object = {}) => ({
 	stage: 'intake' as const,
 	orientation,
@@ -192,17 +191,6 @@ const MEASURED: readonly Row[] = [
 	row('no pad torn', pads(0), { 'torn-pads': 0.1 })
 ];
 
-/** Odds of one fault alone against another alone. */
-function against(asked: Asked, code: string, silent: string): number {
-	const { inference } = ask(asked).advice;
-	const alone = (fault: string) => {
-		const place = inference.codes.indexOf(fault);
-		const at = inference.sets.findIndex((set) => set.length === 1 && set[0] === place);
-		return inference.posterior[at] ?? NaN;
-	};
-	return alone(code) / alone(silent);
-}
-
 describe.each([
 	['signs', SIGNS],
 	['known good parts and tests', CHECKS],
@@ -210,7 +198,7 @@ describe.each([
 ])('%s', (_, rows) => {
 	it.each(rows)('$says', ({ asked, wanted, silent, before = {} }) => {
 		for (const [code, factor] of Object.entries(wanted)) {
-			const moved = against(asked, code, silent) / against(before, code, silent);
+			const moved = oddsBetween(asked, code, silent) / oddsBetween(before, code, silent);
 			expect(moved / factor, `${code}: ${moved.toPrecision(2)} for ${factor}`).toBeGreaterThan(1 / 1.6);
 			expect(moved / factor, `${code}: ${moved.toPrecision(2)} for ${factor}`).toBeLessThan(1.6);
 		}
@@ -223,7 +211,7 @@ describe('pads that are counted', () => {
 		[3, 200]
 	])('%i torn: at least %i times', (number, factor) =>
 		expect(
-			against(pads(number), 'torn-pads', 'software') / against({}, 'torn-pads', 'software')
+			oddsBetween(pads(number), 'torn-pads', 'software') / oddsBetween({}, 'torn-pads', 'software')
 		).toBeGreaterThan(factor)
 	);
 });
@@ -233,7 +221,7 @@ describe('what rules out', () => {
 	it.each(['port-contacts', 'port-joints', 'torn-pads', 'input-fuse', 'port-controller', 'line-filter'])(
 		'healthy on both sides: %s at most an eighth',
 		(code) => {
-			const moved = against(healthy, code, 'software') / against({}, code, 'software');
+			const moved = oddsBetween(healthy, code, 'software') / oddsBetween({}, code, 'software');
 			expect(moved).toBeLessThan(0.125);
 		}
 	);
@@ -241,23 +229,24 @@ describe('what rules out', () => {
 		const moved = sign('drops-out');
 		for (const code of CHIPS)
 			expect(
-				against(moved, code, 'board-corrosion') / against({}, code, 'board-corrosion'),
+				oddsBetween(moved, code, 'board-corrosion') / oddsBetween({}, code, 'board-corrosion'),
 				code
 			).toBeLessThan(0.4);
 	});
 	it('another cable charges: the user’s own before all else', () =>
 		expect(
-			against(test('cable-known-good', 'charges'), 'accessory', 'port-contacts') /
-				against({}, 'accessory', 'port-contacts')
+			oddsBetween(test('cable-known-good', 'charges'), 'accessory', 'port-contacts') /
+				oddsBetween({}, 'accessory', 'port-contacts')
 		).toBeGreaterThan(100));
 	it('one side only: nothing behind the port', () => {
 		const oneSide = { meter: [look('a', 0), look('b', 1.5)] };
 		for (const code of ['charge-controller', 'battery-worn', 'coil-open'])
-			expect(against(oneSide, code, 'port-contacts') / against({}, code, 'port-contacts'), code).toBeLessThan(
-				0.15
-			);
-		expect(against(oneSide, 'port-contacts', 'port-joints')).toBeGreaterThan(
-			against({}, 'port-contacts', 'port-joints')
+			expect(
+				oddsBetween(oneSide, code, 'port-contacts') / oddsBetween({}, code, 'port-contacts'),
+				code
+			).toBeLessThan(0.15);
+		expect(oddsBetween(oneSide, 'port-contacts', 'port-joints')).toBeGreaterThan(
+			oddsBetween({}, 'port-contacts', 'port-joints')
 		);
 	});
 });

@@ -3,7 +3,8 @@ import type { CatalogRecord, CatalogRecordOf } from '$lib/core/catalog/kinds';
 import { STARTER_CATALOG } from '$lib/core/catalog/starter-catalog';
 import { engineOf } from '$lib/core/diagnosis/engine';
 import { emptyLearned } from '$lib/core/diagnosis/learn/learn';
-import type { Evidence } from '$lib/core/diagnosis/learn/evidence';
+import { inferPosterior, type Posterior } from '$lib/core/diagnosis/infer/odds';
+import { readFeatures, type Evidence } from '$lib/core/diagnosis/learn/evidence';
 import { emptyPast } from '$lib/core/quoting/past';
 import { EMPTY_BOOK } from '$lib/core/readings/known-good-book';
 import { advise, type Advice, type Beside, type Knowledge } from '$lib/server/diagnosis/advice';
@@ -73,7 +74,7 @@ const shop: Knowledge = {
 	shelf: { book: () => EMPTY_BOOK }
 };
 
-type Asked = Partial<Evidence & Beside> & { lossMinor?: number };
+export type Asked = Partial<Evidence & Beside> & { lossMinor?: number };
 
 export interface Told {
 	advice: Advice;
@@ -104,6 +105,22 @@ export function ask(asked: Asked): Told {
 		first: steps[0] ?? '',
 		cautions: (code) => advice.next.find((step) => step.code === code)?.cautions ?? []
 	};
+}
+
+/** Odds alone, without steps: chances of the sets of faults. */
+export function inferred(asked: Asked): Posterior {
+	const evidence = { model: 'plain', signs: {}, observations: [], attempts: [], ...asked };
+	return inferPosterior(shop.engine, evidence.model, readFeatures(evidence, catalog));
+}
+
+/** Chance of one fault alone on its device over that of another. */
+export function oddsBetween(asked: Asked, fault: string, rival: string): number {
+	const { codes, sets, posterior } = inferred(asked);
+	const alone = (code: string) => {
+		const place = codes.indexOf(code);
+		return posterior[sets.findIndex((set) => set.length === 1 && set[0] === place)] ?? NaN;
+	};
+	return alone(fault) / alone(rival);
 }
 
 /** Contacts of the port as they were seen, the tongue with them. */

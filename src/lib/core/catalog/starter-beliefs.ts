@@ -119,22 +119,22 @@ const USUAL: Believed = {
 			'display-chip': 0.008,
 			'other-chip': 0.008
 		},
-		'pads-look': { 'all-there': 0.982, 'few-torn': 0.002, 'many-torn': 0.001, burnt: 0.015 },
+		'pads-look': { 'all-there': 0.9842, 'few-torn': 0.0005, 'many-torn': 0.0003, burnt: 0.015 },
 		'flex-look': { sound: 0.9862, burnt: 0.0002, torn: 0.0002, corroded: 0.0134 },
-		'battery-connector-look': { flush: 0.9976, bent: 0.0008, lifted: 0.0008, burnt: 0.0008 },
+		'battery-connector-look': { flush: 0.9991, bent: 0.0003, lifted: 0.0003, burnt: 0.0003 },
 		'port-known-good': two('charges', 'no-change', 0.05),
 		'touch-heat': { cool: 0.85, 'port-warm': 0.05, 'chip-hot': 0.06, 'battery-warm': 0.04 },
 		'supply-battery': { 'steady-climb': 0.6, 'jump-and-back': 0.2, hangs: 0.1, nothing: 0.07, short: 0.03 },
 		'port-joint-push': { 'all-firm': 0.94, 'some-move': 0.06 },
-		'vbus-fuse': { through: 0.997, open: 0.003 },
+		'vbus-fuse': { through: 0.9995, open: 0.0005 },
 		'caps-ground': { 'none-shorted': 0.97, 'one-shorted': 0.03 },
-		'filter-through': { through: 0.997, open: 0.003 },
-		'coil-through': { through: 0.998, open: 0.002 },
+		'filter-through': { through: 0.9996, open: 0.0004 },
+		'coil-through': { through: 0.9997, open: 0.0003 },
 		'battery-swap': { charges: 0.04, 'no-change': 0.96 },
 		'battery-reseat': { charges: 0.03, 'no-change': 0.97 },
 		thermal: { nothing: 0.85, 'port-area': 0.08, 'charger-area': 0.07 },
 		'controller-diode': { normal: 0.92, odd: 0.08 },
-		'board-look': { clean: 0.9945, corroded: 0.004, torn: 0.0015 }
+		'board-look': { clean: 0.9984, corroded: 0.0011, torn: 0.0005 }
 	},
 	measured: {
 		'meter:draw': {
@@ -263,7 +263,7 @@ const BELIEFS: Record<string, Believed> = {
 			'display-known-good': two('picture', 'no-picture', 0.2),
 			'touch-heat': { cool: 0.65, 'port-warm': 0.32, 'chip-hot': 0.02, 'battery-warm': 0.01 },
 			'wireless-try': two('charges', 'no-change', 0.85),
-			'pads-look': { 'all-there': 0.9, 'few-torn': 0.03, 'many-torn': 0.01, burnt: 0.06 }
+			'pads-look': { 'all-there': 0.9392, 'few-torn': 0.0005, 'many-torn': 0.0003, burnt: 0.06 }
 		},
 		measured: {
 			'meter:draw': draw(0.45, { trickle: 0.15, slow: 0.1, healthy: 0.24, sagging: 0.06 }),
