@@ -111,6 +111,8 @@ test('a port is replaced by a procedure from the keyboard: handed over, heated, 
 				.poll(async () => JSON.stringify((await view(page, number)).observations))
 				.toContain('"stage":"port-off"');
 			await page.goto(`/tickets/${number}/run`);
+			await page.getByLabel('Hands', { exact: true }).selectOption('tomasz');
+			await page.getByRole('heading', { level: 1 }).click();
 			seenBehind = true;
 			continue;
 		}
