@@ -104,7 +104,7 @@ test('a port is replaced by a procedure from the keyboard: handed over, heated, 
 		if (before.includes('nothing was measured with the old port off')) {
 			// the new port waits for what shows behind the old one; it is entered on the ticket, and the run goes on
 			await page.getByRole('link', { name: 'Enter readings on the ticket' }).click();
-			await page.getByRole('tab', { name: 'Check board' }).click();
+			await expect(page.getByRole('tab', { name: 'Check board' })).toHaveAttribute('aria-selected', 'true');
 			const check = page.getByRole('group', { name: 'VBUS to ground, old port off' });
 			await check.getByRole('button', { name: 'normal', exact: true }).click();
 			await expect

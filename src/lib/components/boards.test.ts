@@ -16,6 +16,7 @@ import {
 	viewOf
 } from './states-fixture';
 import { KitChoice } from './ticket/kit-choice.svelte';
+import type { TicketView } from '$lib/server/tickets/view';
 import { TicketDesk } from './ticket/desk.svelte';
 import { HandOverDraft } from './ui/hand-over.svelte';
 import { ImportRun } from './ui/import-run.svelte';
@@ -35,11 +36,11 @@ const procedure = [...catalog.procedures.values()].find(({ steps }) =>
 )!;
 
 describe('a procedure that is followed', () => {
-	function board() {
+	function board(beside: Partial<TicketView> = {}) {
 		const shop = server();
 		vi.stubGlobal('fetch', shop.fetcher);
 		const desk = new TicketDesk(
-			viewOf(fresh),
+			{ ...viewOf(fresh), ...beside },
 			new OutboxState('ines', store(), shop.fetcher),
 			'technician',
 			vi.fn()
@@ -86,6 +87,19 @@ describe('a procedure that is followed', () => {
 		await settled();
 		await both;
 		expect([sent.length, run.busy]).toEqual([1, false]);
+	});
+	it('Enter waits for what is to be read with the old port off, and leaving it out does not', async () => {
+		const { run, sent, desk } = board({ stageOfRun: 'port-off' });
+		expect(desk.stage).toBe('port-off');
+		await enter(run);
+		expect(run.doing).toBe('step');
+		expect(run.left).toBe('nothing was measured with the old port off');
+		await enter(run);
+		expect(sent).toHaveLength(1);
+		const left = run.leaveOut('the meter is away');
+		await settled();
+		await left;
+		expect(sent.at(-1)?.change).toMatchObject({ did: 'skipped', why: 'the meter is away' });
 	});
 	it('a step that is left out says why and is answered', async () => {
 		const { run, sent } = board();

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { isCarried } from '$lib/core/units/carried';
+	import { PORT_OFF } from '$lib/core/units/stage';
 	import { codeWords } from '$lib/core/units/code';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { useFormat } from '../ui/shop-context';
@@ -16,11 +17,17 @@
 		desk.view.plan.steps.filter(({ kind }) => kind === 'test').map(({ code }) => code)
 	);
 	const stage = $derived(desk.stage);
+	const portOff = $derived(
+		new Set(bench.tests.flatMap(({ code, isWithPortOff }) => (isWithPortOff ? [code] : [])))
+	);
 	const done = $derived(
 		new Map(ticket.observations.map((observation, index) => [observation.test, { ...observation, index }]))
 	);
+	/** with the old port off what can be seen then only comes first */
+	const isNow = (code: string) => stage === PORT_OFF && portOff.has(code) && !done.has(code);
 	const rank = (code: string) => {
-		if (code === picked) return -1;
+		if (code === picked) return -2;
+		if (isNow(code)) return -1;
 		const at = advised.indexOf(code);
 		return done.has(code) ? 200 : at < 0 ? 100 : at;
 	};

@@ -21,24 +21,25 @@
 		deserve a code of its own{#if manager}: <a class="link" href="/settings/catalog?kind=fault">Faults</a
 			>{/if}.
 	</p>
-	<table class="w-full">
+	<table class="ledger">
 		<thead>
 			<tr>
-				<th class="text-left">What it was</th>
+				<th>What it was</th>
 				<th class="num">Tickets</th>
-				<th class="text-left max-sm:hidden">Models</th>
-				<th class="text-left">Latest</th>
+				<th class="max-sm:hidden">Models</th>
+				<th>Latest</th>
 			</tr>
 		</thead>
 		<tbody>
 			{#each others.list as { words, times, models, number, closedAt } (number)}
-				<tr class="border-b border-edge">
-					<td class="py-1.5 pr-3">{words}</td>
+				<tr>
+					<td>{words}</td>
 					<td class="num">{times}</td>
-					<td class="pr-3 max-sm:hidden">{models.join(', ')}</td>
-					<td
-						><a class="link figure" href="/tickets/{number}">{number}</a>
-						<span class="text-ink-soft">{format.date(closedAt)}</span></td
+					<td class="max-sm:hidden">{models.join(', ')}</td>
+					<td class="whitespace-nowrap"
+						><a class="link figure" href="/tickets/{number}">{number}</a><span
+							class="block text-sm text-ink-soft">{format.date(closedAt)}</span
+						></td
 					>
 				</tr>
 			{/each}

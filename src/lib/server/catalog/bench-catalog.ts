@@ -1,16 +1,18 @@
+import { PORT_OFF } from '$lib/core/units/stage';
 import { operationParts, type Catalog } from '$lib/core/catalog/catalog';
 
 /** What the screen of a ticket of some model needs of the catalog: labels and choices, no cost of anything. */
 export function benchCatalog(catalog: Catalog, model: string) {
 	return {
 		signs: [...catalog.signs.values()].map(({ code, label, kind }) => ({ code, label, kind })),
-		tests: [...catalog.tests.values()].map(({ code, label, minutes, outcomes, caution, carries }) => ({
+		tests: [...catalog.tests.values()].map(({ code, label, minutes, outcomes, caution, carries, needs }) => ({
 			code,
 			label,
 			minutes,
 			outcomes,
 			caution: caution ?? null,
-			carries: carries ?? null
+			carries: carries ?? null,
+			isWithPortOff: needs?.includes(PORT_OFF) ?? false
 		})),
 		operations: [...catalog.operations.values()].map((operation) => ({
 			code: operation.code,

@@ -4,6 +4,9 @@ import type { PageLoad } from './$types';
 
 /** The panel of the step at which the ticket stands comes with the page; the others follow. */
 export const load: PageLoad = async ({ data }) => {
-	const key = standsAt(stepsOf(data.view.ticket, data.view.gates)) as PanelKey;
+	const { ticket, gates, about, stageOfRun } = data.view;
+	// with the old port off what a procedure waits for is entered: at the points of the board, else as a check
+	const measured = about.points?.some(({ when }) => when === stageOfRun) ? 'pins' : 'checks';
+	const key = (stageOfRun === null ? standsAt(stepsOf(ticket, gates)) : measured) as PanelKey;
 	return { ...data, first: { key, panel: await loadPanel(key) } };
 };
