@@ -581,6 +581,15 @@ describe('rules of advice', () => {
 		expect(at(off, 'test pads-look')).toBeLessThan(Infinity);
 		expect(at(off, 'operation remove-port')).toBe(Infinity);
 	});
+	it('with the old port off there is nothing to plug into; with a new one on there is', () => {
+		const stepsAfter = (...attempts: NonNullable<Asked['attempts']>) =>
+			ask({ inspection: SOUND, meter: NOTHING, attempts }).steps.filter((step) =>
+				plugged.some((code) => step.endsWith(` ${code}`))
+			);
+		expect(stepsAfter()).not.toEqual([]);
+		expect(stepsAfter(PORT_OFF)).toEqual([]);
+		expect(stepsAfter(PORT_OFF, failed('replace-port'))).not.toEqual([]);
+	});
 	it('what asks the same is asked once', () => {
 		expect(at(ask({ inspection: SOUND, readings: SHORT }), 'test vbus-ground')).toBe(Infinity);
 		expect(at(ask({ inspection: seen('straight', ['joints', 'firm']) }), 'test port-joint-push')).toBe(

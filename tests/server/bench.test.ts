@@ -27,6 +27,7 @@ import { findTicket, timedWaits } from '$lib/server/tickets/queries';
 import { findStanding } from '$lib/server/tickets/where';
 import knex from 'knex';
 import { freshDatabaseUrl } from './fresh-database';
+import { ticketView } from '$lib/server/tickets/view';
 import { changed, ines, NOW, smallShop, takenIn } from './small-shop';
 
 let db: Database;
@@ -73,6 +74,12 @@ describe('a procedure in the shop', () => {
 			if (at === 7) {
 				await changed(db, number, { verb: 'end-wait', for: 'cooling' }, now);
 				await changed(db, number, step(7, 'begun', 'bram'), now);
+				// nothing to plug into: what is entered and advised is of the moment with the old port off
+				const view = await ticketView(db, number, 'technician', now);
+				expect(view?.stageOfRun).toBe('port-off');
+				const codes = view?.plan.steps.map(({ code }) => code) ?? [];
+				expect(codes).toContain('pads-look');
+				expect(codes).not.toContain('plug-in');
 				const seen = { test: 'vbus-ground-off', outcome: 'normal' };
 				await changed(db, number, { verb: 'observe', stage: 'port-off', ...seen }, now);
 			}

@@ -2,6 +2,7 @@ import { gateStates } from '$lib/core/bench/gates';
 import { meanHourlyCostMinor, type Catalog } from '$lib/core/catalog/catalog';
 import type { Engine } from '$lib/core/diagnosis/engine';
 import { heatOnBoard } from '$lib/core/bench/heat';
+import { stageOfRun } from '$lib/core/tickets/port-off-step';
 import type { EarlierWork } from '$lib/core/diagnosis/learn/earlier-work';
 import { readFeatures, type Evidence } from '$lib/core/diagnosis/learn/evidence';
 import { rankNextSteps } from '$lib/core/diagnosis/plan/next-step';
@@ -91,7 +92,7 @@ const isHeatSpent = (heat: Ticket['heat'] = []): boolean =>
 
 /** What is known of a job beside what the engine reads of it. */
 export type Beside = Partial<
-	Pick<Ticket, 'gates' | 'heat' | 'matters' | 'worthMinor' | 'comebackOf' | 'openedAt'>
+	Pick<Ticket, 'gates' | 'heat' | 'steps' | 'matters' | 'worthMinor' | 'comebackOf' | 'openedAt'>
 > & {
 	counts?: Ticket['counts'];
 };
@@ -138,7 +139,11 @@ export function adviseSteps(
 				depth,
 				firsts,
 				measures,
-				device: { ...deviceState(evidence, features, catalog), heatSpent: isHeatSpent(evidence.heat) },
+				device: {
+					...deviceState(evidence, features, catalog),
+					heatSpent: isHeatSpent(evidence.heat),
+					...(stageOfRun({ steps: evidence.steps ?? [] }, catalog) ? { portOff: true, opened: true } : {})
+				},
 				...(lossMinor === undefined
 					? {
 							income: {

@@ -163,7 +163,8 @@ export function planWorld(
 			})
 		)
 	];
-	const isPossible = ({ needs }: PlannedTest) => device?.portOff || !needs.includes('port-off');
+	// with the old port off there is nothing to plug into
+	const isPossible = ({ needs }: PlannedTest) => !needs.includes(device?.portOff ? 'plugged' : 'port-off');
 	const openMinutes = model?.open_minutes ?? OPEN_MINUTES;
 	const world: PlanWorld = {
 		sets,
@@ -302,6 +303,7 @@ export function afterStep(world: PlanWorld, step: PlannedRemedy | PlannedTest): 
 	const { opens, partOf } = step;
 	if (!opens) return { ...world, remedies };
 	const isPossible = ({ needs }: PlannedTest) => needs.some((need) => opens.includes(need));
+	const isOver = ({ needs }: PlannedTest) => opens.includes('port-off') && needs.includes('plugged');
 	return {
 		...world,
 		opening: null,
@@ -315,7 +317,7 @@ export function afterStep(world: PlanWorld, step: PlannedRemedy | PlannedTest): 
 						costMinor: Math.max(1, remedy.costMinor - step.costMinor)
 					}
 		),
-		tests: [...world.tests, ...world.later.filter(isPossible)],
+		tests: [...world.tests.filter((test) => !isOver(test)), ...world.later.filter(isPossible)],
 		later: world.later.filter((test) => !isPossible(test))
 	};
 }
