@@ -232,6 +232,19 @@ describe('a job whose price was accepted', () => {
 		await changed(db, other, { verb: 'answer', accepted: false, why: 'too-dear' });
 		expect((await shelfOf()).reserved).toBe(0);
 	});
+	it('keeps the part that is made for its model', async () => {
+		const made = { record: 'part', sku: 'port-40', label: 'Port 40', unit_cost: 7, kind: PART };
+		await bring({ ...made, fits: ['pelagic-40'] });
+		const agree = async (model: string) => {
+			const number = await takenIn(db, model);
+			await changed(db, number, { verb: 'quote', priceMinor: 9000, operations: ['replace-port'] });
+			await changed(db, number, { verb: 'answer', accepted: true });
+		};
+		await agree('pelagic-40');
+		expect([(await shelfOf())?.reserved, (await shelfOf('port-40'))?.reserved]).toEqual([0, 1]);
+		await agree('pelagic-25');
+		expect([(await shelfOf())?.reserved, (await shelfOf('port-40'))?.reserved]).toEqual([1, 1]);
+	});
 	it('waits for its part until that comes in, and for no other', async () => {
 		const waiting = await agreed('replace-port');
 		await changed(db, waiting, { verb: 'wait', for: 'part' });

@@ -5,9 +5,9 @@ import { asJson } from '../database/json';
 
 /** Pieces that open tickets with an accepted price still need, by part. */
 export async function reservedParts(db: Queryable, catalog: Catalog): Promise<Map<string, number>> {
-	const agreed = await db('tickets').whereNull('closed_at').whereNotNull('agreed').pluck('agreed');
+	const open = await db('tickets').whereNull('closed_at').whereNotNull('agreed').select('agreed', 'model');
 	return reservedOf(
-		agreed.flatMap((job) => asJson(job) ?? []),
+		open.flatMap(({ agreed, model }) => (agreed === null ? [] : { ...asJson(agreed), model })),
 		catalog
 	);
 }

@@ -30,12 +30,12 @@ export async function otherFaults(db: Queryable, catalog: Catalog): Promise<Othe
 				})
 				.as('newest')
 		)
-		.whereNotNull('words')
+		.whereRaw('words IS NOT NULL')
 		.select<{ number: string; model: string; closed_at: Date; words: string }[]>(
 			'number',
 			'model',
 			'closed_at',
-			'words'
+			db.raw('words')
 		);
 	const said = rows.map(({ closed_at, ...row }) => ({ ...row, closedAt: closed_at.getTime() }));
 	return {

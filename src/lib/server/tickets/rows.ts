@@ -153,8 +153,7 @@ const runningBy = ({ running }: Ticket): string | null =>
 function agreedOf(ticket: Ticket): string | null {
 	if (ticket.closedAt !== null || !ticket.accepted) return null;
 	const parts = ticket.parts.map(({ sku, quantity }) => ({ sku, quantity }));
-	const { model, faults } = ticket;
-	const agreed: AcceptedJob = { operations: agreedOperations(ticket), model, faults: faults ?? [], parts };
+	const agreed: AcceptedJob = { operations: agreedOperations(ticket), faults: ticket.faults ?? [], parts };
 	return JSON.stringify(agreed);
 }
 
