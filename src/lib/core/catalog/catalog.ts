@@ -230,5 +230,8 @@ export function newestProcedures(all: Iterable<Procedure>): Map<string, Procedur
 }
 
 /** One version of a procedure, the newest or an old one. */
-export const procedureAt = ({ records }: Pick<Catalog, 'records'>, code: string, version: number): Procedure | undefined =>
-	records.procedure.get(procedureKey(code, version));
+export const procedureAt = (
+	{ records }: Pick<Catalog, 'records'>,
+	code: string,
+	version: number
+): Procedure | undefined => records.procedure.get(procedureKey(code, version));
