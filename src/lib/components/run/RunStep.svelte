@@ -35,8 +35,8 @@
 	const look = $derived(step ? STEP_LOOK[step.kind] : null);
 	const gate = $derived(desk.gates.find(({ code }) => code === step?.gate));
 	const shown = $derived(gate ? gateFinding(gate, desk.ticket, desk.view) : null);
-	/** what must be measured may be left out for a reason; what must be so may not */
-	const mayLeave = $derived(board.doing === 'step' && (!step?.must || step.kind === 'measure'));
+	/** what is to be read with the old port off may be left out for a reason; whatever else must be answered may not */
+	const mayLeave = $derived(board.doing === 'step' && (!step?.must || desk.view.stageOfRun !== null));
 	let leaving = $state(false);
 	let why = $state('');
 	const until = $derived(board.wait?.until);

@@ -59,6 +59,15 @@ function before(end: number): Ticket {
 	return ticket;
 }
 
+const WAKE = catalog.procedures.get('pack-woken');
+const cellVolts = (WAKE?.steps ?? []).findIndex(isMeasured);
+const wakeStep = (at: number, did: Step['did']): Step =>
+	step(at, did, { procedure: 'pack-woken', version: WAKE?.version ?? 1 });
+const packOpened = Array.from({ length: cellVolts }, (_, i) => wakeStep(i, 'done')).reduce(
+	(ticket, change) => made(ticket, change),
+	made(fresh, wakeStep(0, 'begun'))
+);
+
 describe('a procedure that is followed', () => {
 	it.each<[string, Ticket, TicketChangeInput, string]>([
 		['a version that is not there', fresh, step(0, 'begun', { version: 9 }), 'procedure'],
@@ -96,6 +105,12 @@ describe('a procedure that is followed', () => {
 			before(mustMeasure),
 			step(mustMeasure, 'skipped', { why: 'the meter is away' }),
 			'made'
+		],
+		[
+			'the cells that a supply would feed, not measured for whatever reason',
+			packOpened,
+			{ ...wakeStep(cellVolts, 'skipped'), why: 'the meter is away' },
+			'did'
 		],
 		['a check without an answer', before(firstGate), step(firstGate, 'done'), 'passed'],
 		['ended early without a word', follow(fresh, upTo(2)), step(2, 'ended'), 'why'],

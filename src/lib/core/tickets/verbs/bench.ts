@@ -59,8 +59,8 @@ function followStep(ticket: Ticket, change: StepChange, context: ChangeContext):
 		);
 	}
 	if (change.did === 'skipped') {
-		// what must be measured may be left out for a reason; what must be so may not
-		if (step.must && step.kind !== 'measure')
+		// what is to be read with the old port off may be left out for a reason; what must be so, or protects somebody, may not
+		if (step.must && stageOfRun(ticket, context.catalog) === null)
 			return refuse('did', `leaves out a step that must be answered: ${step.says}`);
 		if (!change.why) return refuse('why', 'is missing; say why the step is left out');
 		return withStep(ticket, change, context);
