@@ -147,15 +147,9 @@ function simulateTicket(
 		? faultsOfComeback(random, first, model, simulation.troubles)
 		: drawFaults(random, model);
 	simulation.truth.set(number, faults);
-	const port = drawPort(
-		simulation.eyes,
-		faults.map((fault) => FAULT_TRUTHS[fault] as FaultTruth)
-	);
-	const truths = shortedBy(
-		simulation.eyes,
-		faults.map((fault) => FAULT_TRUTHS[fault] as FaultTruth),
-		port
-	);
+	const usualTruths = faults.map((fault) => FAULT_TRUTHS[fault] as FaultTruth);
+	const port = drawPort(simulation.eyes, usualTruths);
+	const truths = shortedBy(simulation.eyes, usualTruths, port);
 	const daysOpen = 0.4 + 4 * random() ** 2;
 	const ticket: Ticket = {
 		...openedTicket(number, openedAt, model.code),

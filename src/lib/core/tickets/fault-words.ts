@@ -1,3 +1,5 @@
+import { groupBy } from '../units/group-by';
+
 /** What another fault was, in words, on one closed ticket. */
 export interface SaidOfFault {
 	words: string;
@@ -21,12 +23,7 @@ const keyOf = (words: string) =>
  * @param said in any order
  */
 export function faultWordsList(said: readonly SaidOfFault[]): FaultWords[] {
-	const groups = new Map<string, SaidOfFault[]>();
-	for (const one of said) {
-		const key = keyOf(one.words);
-		groups.set(key, [...(groups.get(key) ?? []), one]);
-	}
-	return [...groups.values()]
+	return [...groupBy(said, ({ words }) => keyOf(words)).values()]
 		.map((group) => {
 			const latest = group.reduce((newest, each) => (each.closedAt > newest.closedAt ? each : newest));
 			return { ...latest, times: group.length, models: [...new Set(group.map(({ model }) => model))].sort() };
