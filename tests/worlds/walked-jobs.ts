@@ -12,14 +12,16 @@ import { sumOf } from '$lib/core/statistics/sum';
  */
 export interface WalkedShop {
 	catalog: Catalog;
-	/** chances of each fault after some signs and answers; they sum to 1 */
+	/** what may be wrong: every fault, and every two where devices may have two */
+	sets: readonly (readonly number[])[];
+	/** chances of each of the sets after some signs and answers; they sum to 1 */
 	posterior(seen: Seen): number[];
 	/** a device with its signs */
-	arrive(random: Random): { fault: number; seen: Seen };
+	arrive(random: Random): { faults: readonly number[]; seen: Seen };
 	/** the rest of a job, from what was seen so far */
-	walk(random: Random, device: { fault: number; seen: Seen; model: number }): WalkedJob;
-	/** a job of which the fault is known: its operation until it works, twice at most */
-	known(random: Random, fault: number, model: number): WalkedJob;
+	walk(random: Random, device: { faults: readonly number[]; seen: Seen; model: number }): WalkedJob;
+	/** a job of which the faults are known: their operations until each works, twice at most */
+	known(random: Random, faults: readonly number[], model: number): WalkedJob;
 	comebackRate(operation: string): number;
 }
 
@@ -43,7 +45,8 @@ const MOST_ATTEMPTS = 4;
 const code = (kind: string, i: number) => `${kind}-${i}`;
 const range = (count: number) => Array.from({ length: count }, (_, i) => i);
 
-export function inventWalkedShop(seed: number): WalkedShop {
+/** @param second share of devices with a second fault */
+export function inventWalkedShop(seed: number, second = 0): WalkedShop {
 	const random = seededRandom(seed);
 	const prior = range(FAULTS).map(() => 0.05 + random() ** 2);
 	const signs = range(FAULTS).map(() => range(SIGNS).map(() => (random() < 0.3 ? 0.75 : 0.15)));
@@ -95,27 +98,63 @@ export function inventWalkedShop(seed: number): WalkedShop {
 			value: 200
 		}))
 	]);
-	const attemptOf = (
-		dice: Random,
-		tried: number,
-		fault: number,
-		{ by, model }: { by: number; model: number }
-	) => ({
-		operation: code('o', tried),
-		resolved: tried === fault && dice() < (success[tried] as number),
-		technician: code('c', by),
-		minutes: Math.exp(
-			Math.log(median[tried] as number) +
-				(pace[by] as number) +
-				(ofModel[model] as number) +
-				0.3 * drawNormal(dice)
+	const sets = [
+		...range(FAULTS).map((f) => [f]),
+		...(second > 0 ? range(FAULTS).flatMap((f) => range(f).map((other) => [other, f])) : [])
+	];
+	const normal = (weights: number[]) => weights.map((weight) => weight / sumOf(weights));
+	const share = normal(prior);
+	const setPrior = normal(
+		sets.map(([f = 0, other]) =>
+			other === undefined
+				? (1 - second) * (share[f] as number)
+				: 2 * second * (share[f] as number) * (share[other] as number)
 		)
-	});
+	);
+	// each fault shows for itself
+	const shows = (of: readonly (readonly number[])[], faults: readonly number[], i: number) =>
+		1 - faults.reduce((none, f) => none * (1 - ((of[f] as number[])[i] as number)), 1);
+	const testsByFault = range(FAULTS).map((f) => tests.map((each) => each[f] as number));
+	const says = (faults: readonly number[], t: number) => shows(testsByFault, faults, t);
+	const posterior = (seen: Seen) =>
+		normal(
+			sets.map((faults, k) => {
+				let chance = setPrior[k] as number;
+				seen.signs.forEach((present, s) => {
+					const p = shows(signs, faults, s);
+					chance *= present ? p : 1 - p;
+				});
+				for (const [t, answer] of seen.tests) {
+					const p = says(faults, t);
+					chance *= answer === 0 ? p : 1 - p;
+				}
+				return chance;
+			})
+		);
+	/** chance of each fault that it is one of those that are wrong */
+	const marginals = (belief: readonly number[]) =>
+		range(FAULTS).map((f) =>
+			sumOf(sets.map((faults, k) => (faults.includes(f) ? (belief[k] as number) : 0)))
+		);
 	const drawBy = (dice: Random) =>
 		drawIndex(
 			dice,
 			range(CREW).map((c) => c + 1)
 		);
+	const attemptOf = (dice: Random, tried: number, left: Set<number>, by: number, model: number) => {
+		if (left.has(tried) && dice() < (success[tried] as number)) left.delete(tried);
+		return {
+			operation: code('o', tried),
+			resolved: left.size === 0,
+			technician: code('c', by),
+			minutes: Math.exp(
+				Math.log(median[tried] as number) +
+					(pace[by] as number) +
+					(ofModel[model] as number) +
+					0.3 * drawNormal(dice)
+			)
+		};
+	};
 	const ended = (
 		tests: ReadonlyMap<number, number>,
 		attempts: WalkedJob['attempts'],
@@ -127,66 +166,55 @@ export function inventWalkedShop(seed: number): WalkedShop {
 		const fixed = attempts.at(-1)?.resolved ?? false;
 		return { tests, attempts, fixed, minutes, costMinor: spent + (minutes / 60) * (hourly[by] as number) };
 	};
-	const normal = (weights: number[]) => weights.map((weight) => weight / sumOf(weights));
-	const posterior = (seen: Seen) =>
-		normal(
-			prior.map((weight, f) => {
-				let chance = weight;
-				seen.signs.forEach((present, s) => {
-					const p = (signs[f] as number[])[s] as number;
-					chance *= present ? p : 1 - p;
-				});
-				for (const [t, answer] of seen.tests) {
-					const p = (tests[t] as number[])[f] as number;
-					chance *= answer === 0 ? p : 1 - p;
-				}
-				return chance;
-			})
-		);
 	return {
 		catalog,
+		sets,
 		posterior,
 		arrive: (dice) => {
-			const fault = drawIndex(dice, prior);
-			const shown = range(SIGNS).map((s) => dice() < ((signs[fault] as number[])[s] as number));
-			return { fault, seen: { signs: shown, tests: new Map() } };
+			const faults = sets[drawIndex(dice, setPrior)] as number[];
+			const shown = range(SIGNS).map((s) => dice() < shows(signs, faults, s));
+			return { faults, seen: { signs: shown, tests: new Map() } };
 		},
-		walk: (dice, { fault, seen, model }) => {
+		walk: (dice, { faults, seen, model }) => {
 			const done = new Map(seen.tests);
 			for (let t = 0; t < TESTS; t++) {
-				const sure = Math.max(...posterior({ signs: seen.signs, tests: done })) > SURE;
+				const sure = Math.max(...marginals(posterior({ signs: seen.signs, tests: done }))) > SURE;
 				if (sure || done.has(t)) continue;
-				done.set(t, dice() < ((tests[t] as number[])[fault] as number) ? 0 : 1);
+				done.set(t, dice() < says(faults, t) ? 0 : 1);
 			}
-			let belief = posterior({ signs: seen.signs, tests: done });
+			let belief = marginals(posterior({ signs: seen.signs, tests: done }));
 			const by = drawBy(dice);
+			const left = new Set(faults);
 			const attempts: WalkedJob['attempts'] = [];
-			for (let k = 0; k < MOST_ATTEMPTS && !attempts.at(-1)?.resolved; k++) {
+			for (let k = 0; k < MOST_ATTEMPTS * faults.length && left.size > 0; k++) {
 				const tried = belief.indexOf(Math.max(...belief));
-				attempts.push(attemptOf(dice, tried, fault, { by, model }));
+				attempts.push(attemptOf(dice, tried, left, by, model));
 				belief = normal(belief.map((p, f) => (f === tried ? p * (1 - (success[f] as number)) : p)));
 			}
 			return ended(done, attempts, by);
 		},
-		known: (dice, fault, model) => {
+		known: (dice, faults, model) => {
 			const by = drawBy(dice);
-			const attempts = [attemptOf(dice, fault, fault, { by, model })];
-			if (!attempts[0]?.resolved) attempts.push(attemptOf(dice, fault, fault, { by, model }));
+			const left = new Set(faults);
+			const attempts: WalkedJob['attempts'] = [];
+			for (const fault of faults) {
+				for (let k = 0; k < 2 && left.has(fault); k++) attempts.push(attemptOf(dice, fault, left, by, model));
+				if (left.has(fault)) break;
+			}
 			return ended(new Map(), attempts, by);
 		},
 		comebackRate: (operation) => back[Number(operation.slice(2))] as number
 	};
 }
 
+export const answersOfSeen = (tests: Seen['tests']) =>
+	[...tests].map(([t, answer]) => ({ test: code('t', t), outcome: answer === 0 ? 'yes' : 'no' }));
+
 export const evidenceOfSeen = (seen: Seen, model: number): Evidence => ({
 	model: code('m', model),
 	signs: Object.fromEntries(seen.signs.map((present, s) => [code('s', s), present])),
 	inspection: [],
-	observations: [...seen.tests].map(([t, answer]) => ({
-		test: code('t', t),
-		outcome: answer === 0 ? 'yes' : 'no',
-		stage: 'diagnosis' as const
-	})),
+	observations: answersOfSeen(seen.tests).map((answer) => ({ ...answer, stage: 'diagnosis' as const })),
 	meter: [],
 	battery: [],
 	readings: [],
@@ -204,10 +232,13 @@ export function pastOfWalkedShop(
 	const lessons: Lesson[] = [];
 	for (let i = 0; i < count; i++) {
 		const model = Math.floor(random() * MODELS);
-		const { fault, seen } = shop.arrive(random);
-		const job = shop.walk(random, { fault, seen, model });
-		const faults = [code('f', fault)];
-		const evidence = { ...evidenceOfSeen({ ...seen, tests: job.tests }, model), attempts: job.attempts };
+		const device = shop.arrive(random);
+		const job = shop.walk(random, { ...device, model });
+		const faults = device.faults.map((fault) => code('f', fault));
+		const evidence = {
+			...evidenceOfSeen({ ...device.seen, tests: job.tests }, model),
+			attempts: job.attempts
+		};
 		const lesson = lessonOf({ ...evidence, faults, closedAt: i }, shop.catalog);
 		if (lesson) lessons.push(lesson);
 		const closed: PastJob = {
@@ -220,7 +251,7 @@ export function pastOfWalkedShop(
 			paidMinor: null,
 			comebackOf: null,
 			faults,
-			tests: [...job.tests.keys()].map((t) => code('t', t)),
+			tests: answersOfSeen(job.tests),
 			attempts: job.attempts,
 			parts: []
 		};

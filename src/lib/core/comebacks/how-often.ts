@@ -1,5 +1,7 @@
+import { logGamma } from '../statistics/gamma';
 import { shrunkRate } from '../statistics/shrunk-rate';
 import { sumOf } from '../statistics/sum';
+import { itemAt } from '../units/vector';
 
 /** Fixed jobs and their comebacks, by model, and by the operation that fixed the device. */
 export interface ComebackCounts {
@@ -12,30 +14,73 @@ export interface ComebackCounts {
 /** Starting belief: one job in twenty returns, worth 20 jobs. Choices of this program. */
 const COMEBACK_BELIEF = 0.05;
 const COMEBACK_WEIGHT = 20;
-/** How often an operation's or a model's jobs come back over the shop's leans on 1 with so many comebacks. A choice. */
-const RATIO_WEIGHT = 3;
-
 const total = (counts: ReadonlyMap<string, number>) => sumOf([...counts.values()]);
 
 const shopRate = (back: ReadonlyMap<string, number>, fixed: ReadonlyMap<string, number>) =>
 	shrunkRate(Math.min(total(back), total(fixed)), total(fixed), COMEBACK_BELIEF, COMEBACK_WEIGHT);
 
-/** How much oftener one kind of jobs comes back than all: comebacks over what the shop's rate would give, shrunk to 1. */
-const ratioOf = (back: number, fixed: number, rate: number) =>
-	(back + RATIO_WEIGHT) / (fixed * rate + RATIO_WEIGHT);
+/**
+ * Comebacks that the ratio of one operation or model to the shop may lean on 1 with: the shape of a gamma distribution of mean 1 from
+ * which ratios come. From ratios that lie far apart to ones that are the same. A choice.
+ */
+const LEANINGS = [1, 2, 4, 8, 16, 32, 64, 128, 256, 512];
 
 /**
- * Chance that a device of this model, fixed by these operations, comes back: the shop's rate times what the model's and the
+ * How much oftener the jobs of each operation, or model, come back than all. Comebacks are Poisson with the shop's rate times a ratio that
+ * comes from a gamma distribution; its shape is weighed by the gamma-Poisson (negative binomial) marginal likelihood of all of them
+ * (empirical Bayes: Clayton & Kaldor, Biometrics 43, 1987), so that ratios are shrunk to 1 by as much as the shop's own do not differ.
+ */
+function ratiosOf(
+	back: ReadonlyMap<string, number>,
+	fixed: ReadonlyMap<string, number>,
+	rate: number
+): (code: string) => number {
+	const groups = [...fixed].map(([code, jobs]) => ({
+		comebacks: back.get(code) ?? 0,
+		expected: jobs * rate
+	}));
+	const logs = LEANINGS.map((shape) =>
+		sumOf(
+			groups.map(
+				({ comebacks, expected }) =>
+					logGamma(comebacks + shape) -
+					logGamma(shape) +
+					shape * Math.log(shape) -
+					(comebacks + shape) * Math.log(expected + shape)
+			)
+		)
+	);
+	const highest = Math.max(...logs);
+	const weights = logs.map((log) => Math.exp(log - highest));
+	const all = sumOf(weights);
+	return (code) => {
+		const comebacks = back.get(code) ?? 0;
+		const expected = (fixed.get(code) ?? 0) * rate;
+		return sumOf(
+			LEANINGS.map((shape, i) => (itemAt(weights, i) / all) * ((comebacks + shape) / (expected + shape)))
+		);
+	};
+}
+
+/**
+ * Chance that a device of this model, fixed by some operations, comes back: the shop's rate times what the model's and the
  * operations' own records say of it, each shrunk; of several operations each may be the cause.
  */
-export function comebackChance(past: ComebackCounts, model: string, operations: readonly string[]): number {
+export function comebackChances(
+	past: ComebackCounts,
+	model: string
+): (operations: readonly string[]) => number {
 	const shop = shopRate(past.comebacks, past.fixed);
-	const ofModel = ratioOf(past.comebacks.get(model) ?? 0, past.fixed.get(model) ?? 0, shop);
+	const ofModel = ratiosOf(past.comebacks, past.fixed, shop)(model);
 	const overallRate = shopRate(past.backAfter, past.fixedBy);
-	if (operations.length === 0 || total(past.fixedBy) === 0) return Math.min(0.95, shop * ofModel);
-	const chanceNone = operations.reduce((left, operation) => {
-		const rate = ratioOf(past.backAfter.get(operation) ?? 0, past.fixedBy.get(operation) ?? 0, overallRate);
-		return left * (1 - Math.min(0.95, overallRate * rate * ofModel));
-	}, 1);
-	return 1 - chanceNone;
+	const ofOperation = ratiosOf(past.backAfter, past.fixedBy, overallRate);
+	const isByOperation = total(past.fixedBy) > 0;
+	return (operations) => {
+		if (operations.length === 0 || !isByOperation) return Math.min(0.95, shop * ofModel);
+		const chanceNone = operations.reduce(
+			(left, operation) => left * (1 - Math.min(0.95, overallRate * ofOperation(operation) * ofModel)),
+			1
+		);
+		return 1 - chanceNone;
+	};
 }

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { catalog, sure, cost } from '$worlds/priced-jobs';
-import { comebackChance } from '../comebacks/how-often';
-import { addDuration, durationLaw, emptyDurations } from './durations';
+import { addDuration, durationLaw, emptyDurations, spreadWithin } from './durations';
 import { emptyPast, JOBS, lossOfGivingUpMinor, shareOf, usualMarkup, type PastJob } from './past';
+
+const looked = { test: 'look-hard', outcome: 'burnt' };
 
 describe('what a job may cost', () => {
 	it('is the operation that is cheapest for what it still fixes, by hand', () => {
@@ -35,13 +36,13 @@ describe('what a job may cost', () => {
 		expect(job.minutes.p50).toBeLessThan(32);
 		expect(Math.abs(mean - 30 * Math.exp(0.45 ** 2 / 2))).toBeLessThan(1);
 		expect(job.minutes.p10 < job.minutes.p50 && job.minutes.p50 < job.minutes.p90).toBe(true);
-		const tested = cost({ testsDone: ['look-hard', 'no such test'] });
+		const tested = cost({ testsDone: [looked, { test: 'no such test', outcome: 'a' }] });
 		expect(tested.minutes.mean).toBeCloseTo(mean + 12, 6);
 		expect(tested.costMinor.mean).toBeCloseTo(job.costMinor.mean + 300 + 12 * 50, 6);
 	});
 	it('is never fixed where nothing fixes it or nothing is known, and costs nothing but the tests', () => {
 		for (const faults of [['mystery'], [], ['fuse', 'mystery']]) {
-			const job = cost({ possible: [{ faults, probability: 1 }], testsDone: ['look-hard'] });
+			const job = cost({ possible: [{ faults, probability: 1 }], testsDone: [looked] });
 			expect(job).toMatchObject({ chanceFixed: 0, operations: [], from: 0 });
 			expect(job.costMinor.mean).toBeCloseTo(300 + 600, 6);
 		}
@@ -85,6 +86,33 @@ describe('minutes of an operation', () => {
 		expect(law.mu).toBeCloseTo(Math.log(60), 10);
 		expect(law.sigma).toBeCloseTo(0.45, 10);
 		expect(durationLaw(catalog, emptyDurations(), 'unknown', 'm').mu).toBe(Math.log(30));
+	});
+	it('scatter of one technician on one model: without what lies between technicians and between models', () => {
+		const spread = (lies: { technicians: number; models: number; rest: number }) => {
+			const durations = emptyDurations();
+			for (let i = 0; i < 400; i++) {
+				const sign = (bit: number) => ((i >> bit) & 1 ? 1 : -1);
+				const [byTechnician, byModel, rest] = [sign(0), sign(1), sign(2)];
+				const log = lies.technicians * byTechnician + lies.models * byModel + lies.rest * rest;
+				addDuration(durations, {
+					operation: 'fit-fuse',
+					model: `m${byModel}`,
+					technician: `t${byTechnician}`,
+					minutes: 30 * Math.exp(log)
+				});
+			}
+			const law = durationLaw(catalog, durations, 'fit-fuse', 'm1');
+			return { within: spreadWithin(durations, 'fit-fuse', law), whole: law.sigma };
+		};
+		const all = spread({ technicians: 0.2, models: 0.3, rest: 0.25 });
+		expect(all.whole).toBeCloseTo(Math.sqrt(0.2 ** 2 + 0.3 ** 2 + 0.25 ** 2), 2);
+		expect(all.within).toBeCloseTo(0.25, 2);
+		expect(spread({ technicians: 0, models: 0.3, rest: 0.25 }).within).toBeCloseTo(0.25, 2);
+		expect(spread({ technicians: 0.2, models: 0, rest: 0.25 }).within).toBeCloseTo(0.25, 2);
+		expect(spread({ technicians: 0, models: 0, rest: 0.25 }).within).toBeCloseTo(0.25, 2);
+		// never less than half of the whole spread
+		const apart = spread({ technicians: 0.6, models: 0.6, rest: 0.01 });
+		expect(apart.within).toBeCloseTo(apart.whole / 2, 10);
 	});
 	it('zero minutes are no duration, and what is taken out leaves nothing', () => {
 		const durations = learned();
@@ -130,7 +158,7 @@ describe('what past jobs add', () => {
 		paidMinor: 8000,
 		comebackOf: null,
 		faults: ['fuse'],
-		tests: ['look-hard', 'look-hard', 'unknown'],
+		tests: [{ test: 'look-hard', outcome: 'fine' }, { test: 'unknown', outcome: 'fine' }, looked],
 		attempts: [{ operation: 'fit-fuse', resolved: true, minutes: 30, technician: 'ada' }],
 		parts: [{ sku: 'fuse', quantity: 1, unitCostMinor: 200 }],
 		...more
@@ -144,9 +172,8 @@ describe('what past jobs add', () => {
 			backAfter: [],
 			walk: {
 				faults: 'fuse',
-				tests: 1,
-				testMinutes: 12,
-				testCostMinor: 300,
+				// once, by its last answer
+				tests: [looked],
 				operations: ['fit-fuse'],
 				fixed: true
 			},
@@ -262,42 +289,5 @@ describe('what past jobs add', () => {
 		expect(lossOfGivingUpMinor(paid, { ...device, matters: 'data' })).toBe(6250);
 		expect(lossOfGivingUpMinor(paid, { ...device, valueMinor: 100, matters: 'both' })).toBe(6100);
 		expect(lossOfGivingUpMinor(paid, { ...device, matters: 'device' })).toBe(250);
-	});
-	it('comebacks: one in twenty is believed at first, worth twenty jobs; a model and an operation lean on the shop with three', () => {
-		expect(comebackChance(emptyPast(), 'm', [])).toBeCloseTo(0.05, 12);
-		expect(comebackChance(emptyPast(), 'm', ['fit-fuse'])).toBeCloseTo(0.05, 12);
-		const past = {
-			...emptyPast(),
-			fixed: new Map([
-				['m', 20],
-				['n', 60]
-			]),
-			comebacks: new Map([
-				['m', 5],
-				['n', 3]
-			])
-		};
-		const shop = (8 + 1) / (80 + 20);
-		const ofModel = (5 + 3) / (20 * shop + 3);
-		expect(comebackChance(past, 'm', [])).toBeCloseTo(shop * ofModel, 12);
-		const work = {
-			...past,
-			fixedBy: new Map([
-				['fit-fuse', 50],
-				['fit-port', 30]
-			]),
-			backAfter: new Map([['fit-port', 8]])
-		};
-		const [good, bad] = [3 / (50 * shop + 3), (8 + 3) / (30 * shop + 3)];
-		const one = (ratio: number) => shop * ratio * ofModel;
-		expect(comebackChance(work, 'm', ['fit-fuse'])).toBeCloseTo(one(good), 12);
-		expect(comebackChance(work, 'm', ['fit-port'])).toBeCloseTo(one(bad), 12);
-		expect(comebackChance(work, 'm', ['fit-fuse', 'fit-port'])).toBeCloseTo(
-			1 - (1 - one(good)) * (1 - one(bad)),
-			12
-		);
-		// more comebacks than jobs that are known fixed count as all of them
-		const odd = { ...work, comebacks: new Map([['m', 5000]]) };
-		expect(comebackChance(odd, 'm', ['fit-port'])).toBeLessThanOrEqual(0.95);
 	});
 });

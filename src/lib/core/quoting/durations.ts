@@ -158,12 +158,18 @@ export function pacesOf(learned: LearnedDurations): Pace[] {
 		.sort((a, b) => (a.technician < b.technician ? -1 : 1));
 }
 
-/** What of an operation's spread is not that technicians differ: the variance of logs within them, where they are known. */
+/**
+ * What of an operation's spread is neither that technicians differ nor that models do: the variance of logs less what lies between
+ * the ones and between the others, where they are known (two factors that add up, as in a two-way analysis of variance without
+ * interaction; Searle, Casella & McCulloch, Variance Components, 1992). No less than a quarter of the whole _(choice)_.
+ */
 export function spreadWithin(learned: LearnedDurations, operation: string, law: DurationLaw): number {
-	const technicianSums = [...learned.technicians].flatMap(([key, sums]) =>
-		key.startsWith(`${operation} `) ? [sums] : []
-	);
-	return Math.sqrt(Math.min(varianceWithin(technicianSums, law.sigma), law.sigma ** 2));
+	const whole = law.sigma ** 2;
+	const between = [learned.technicians, learned.models].map((sums) => {
+		const groups = [...sums].flatMap(([key, group]) => (key.startsWith(`${operation} `) ? [group] : []));
+		return Math.max(0, whole - varianceWithin(groups, law.sigma));
+	});
+	return Math.sqrt(Math.max(whole - sumOf(between), whole / 4));
 }
 
 /** Variance of logs about their groups' own means, leaning on a usual spread. */

@@ -1,6 +1,6 @@
 import { itemAt } from '../units/vector';
 import { sumOf } from '../statistics/sum';
-import { drawIndex, type Random } from '../units/random';
+import { indexDrawer, type Random } from '../units/random';
 import { sortedMap } from '../units/sorted-map';
 
 /**
@@ -9,42 +9,39 @@ import { sortedMap } from '../units/sorted-map';
  * price knows of the way to the repair and not of the repair alone.
  */
 export interface Walk {
-	/** tests that were done, and their minutes and cost together */
-	tests: number;
-	testMinutes: number;
-	testCostMinor: number;
+	/** tests in the order in which they were made before the first repair, each once */
+	tests: readonly TestAnswer[];
 	/** operations in the order in which they were tried */
 	operations: readonly string[];
 	fixed: boolean;
 }
 
-/** By confirmed set (its codes sorted and joined by a bar), then by walk: how often. */
-export type LearnedWalks = Map<string, Map<string, number>>;
-
-const keyOf = ({ tests, testMinutes, testCostMinor, operations, fixed }: Walk) =>
-	[tests, testMinutes, testCostMinor, fixed ? 1 : 0, ...operations].join(' ');
-
-function walkOf(key: string): Walk {
-	const [tests, testMinutes, testCostMinor, fixed, ...operations] = key.split(' ');
-	return {
-		tests: Number(tests),
-		testMinutes: Number(testMinutes),
-		testCostMinor: Number(testCostMinor),
-		fixed: fixed === '1',
-		operations
-	};
+export interface TestAnswer {
+	test: string;
+	outcome: string;
 }
+
+interface CountedWalk {
+	walk: Walk;
+	count: number;
+}
+
+/** By confirmed set (its codes sorted and joined by a bar), then by walk: how often. */
+export type LearnedWalks = Map<string, Map<string, CountedWalk>>;
+
+const keyOf = ({ tests, operations, fixed }: Walk) =>
+	[fixed ? 1 : 0, ...tests.map(({ test, outcome }) => `${test}=${outcome}`), '', ...operations].join(' ');
 
 export const setOf = (faults: readonly string[]) => [...faults].sort().join('|');
 
 /** Counts a closed job's walk in place, or takes it out again with `times` = -1. */
 export function addWalk(learned: LearnedWalks, faults: string, walk: Walk, times: 1 | -1 = 1): void {
-	const walks = learned.get(faults) ?? new Map<string, number>();
+	const walks = learned.get(faults) ?? new Map<string, CountedWalk>();
 	learned.set(faults, walks);
 	const key = keyOf(walk);
-	const count = (walks.get(key) ?? 0) + times;
+	const count = (walks.get(key)?.count ?? 0) + times;
 	if (count === 0) walks.delete(key);
-	else walks.set(key, count);
+	else walks.set(key, { walk, count });
 	if (walks.size === 0) learned.delete(faults);
 }
 
@@ -52,9 +49,9 @@ export function addWalk(learned: LearnedWalks, faults: string, walk: Walk, times
 export const copyOfWalks = (learned: LearnedWalks): LearnedWalks =>
 	sortedMap(new Map([...learned].map(([faults, walks]) => [faults, sortedMap(walks)])));
 
-/** What was done of a job already: how many tests, and which operations. */
+/** What was done of a job already: tests with their answers, and operations. */
 export interface DoneSoFar {
-	tests: number;
+	tests: readonly TestAnswer[];
 	operations: readonly string[];
 }
 
@@ -65,40 +62,47 @@ export interface Walks {
 }
 
 /**
- * Walks that began with these faults; what is left of each.
- * @param leaning how much likelier than by the record an operation is tried first, by what is believed now
+ * Walks that began with these faults; what is left of each. Those in which the same tests gave the same answers are likelier.
+ * @param leaning how much likelier than by the record what is left of one is, by what is believed now
  */
 export function walksFrom(
 	learned: LearnedWalks,
 	faults: string,
 	progress: DoneSoFar,
-	leaning: (operation: string) => number = () => 1
+	leaning: (left: Walk) => number = () => 1
 ): Walks | null {
-	const from = [...(learned.get(faults) ?? [])].map(([key, count]) => ({ walk: walkOf(key), count }));
-	if (from.length === 0) return null;
-	const weights = from.map(({ walk, count }) => count * leaning(walk.operations[0] ?? ''));
-	return {
-		count: sumOf(from.map(({ count }) => count)),
-		draw: (random) => leftOf(itemAt(from, drawIndex(random, weights)).walk, progress)
-	};
+	const counted = [...(learned.get(faults) ?? new Map<string, CountedWalk>()).values()];
+	if (counted.length === 0) return null;
+	const left = counted.map(({ walk }) => leftOf(walk, progress));
+	const weights = counted.map(
+		({ walk, count }, i) => count * likeness(walk, progress.tests) * leaning(itemAt(left, i))
+	);
+	const drawn = indexDrawer(weights);
+	return { count: sumOf(counted.map(({ count }) => count)), draw: (random) => itemAt(left, drawn(random)) };
 }
 
-/**
- * What is left of a walk after what was done: its tests where nothing was tested yet (once something was, the diagnosis counts as
- * done: no record says how much of it is to come), and the operations but for those that were tried.
- */
+/** Beside a job in which a test gave the same answer: one in which it gave another, one in which it was not made. Choices. */
+const OTHER_ANSWER = 0.1;
+const NOT_MADE = 0.05;
+
+function likeness({ tests }: Walk, done: readonly TestAnswer[]): number {
+	let weight = 1;
+	for (const { test, outcome } of done) {
+		const made = tests.find((each) => each.test === test);
+		if (!made) weight *= NOT_MADE;
+		else if (made.outcome !== outcome) weight *= OTHER_ANSWER;
+	}
+	return weight;
+}
+
+/** What is left of a walk after what was done: its tests and operations but for those; a test that it lacks stands for one of its own. */
 export function leftOf(walk: Walk, progress: DoneSoFar): Walk {
 	const operations = [...walk.operations];
 	for (const tried of progress.operations) {
 		const at = operations.indexOf(tried);
 		if (at >= 0) operations.splice(at, 1);
 	}
-	const firstTest = progress.tests === 0;
-	return {
-		...walk,
-		tests: firstTest ? walk.tests : 0,
-		testMinutes: firstTest ? walk.testMinutes : 0,
-		testCostMinor: firstTest ? walk.testCostMinor : 0,
-		operations
-	};
+	const others = walk.tests.filter(({ test }) => !progress.tests.some((done) => done.test === test));
+	const standIns = progress.tests.length - (walk.tests.length - others.length);
+	return { ...walk, tests: others.slice(standIns), operations };
 }

@@ -6,8 +6,8 @@ import { sumOf } from '../statistics/sum';
 import { drawIndex, drawNormal, seededRandom, type Random } from '../units/random';
 import { countFactor, countsDrawn, type Counts } from './counts';
 import { durationLaw, pacesOf, spreadWithin, type DurationLaw, type Pace } from './durations';
-import { setOf, walksFrom, leftOf, type DoneSoFar, type Walk } from './habits';
-import { comebackChance, type ComebackCounts } from '../comebacks/how-often';
+import { leftOf, setOf, walksFrom, type DoneSoFar, type TestAnswer, type Walk } from './habits';
+import { comebackChances, type ComebackCounts } from '../comebacks/how-often';
 import { expectedComebackCostMinor, type ComebackCosts } from '../comebacks/what-one-costs';
 import type { Minor } from '../units/money';
 import type { Past } from './past';
@@ -53,8 +53,8 @@ export interface JobInput {
 	remedies: readonly Remedy[];
 	model: string;
 	possible: readonly PossibleFaults[];
-	/** codes of tests that were done and of operations that were tried */
-	testsDone: readonly string[];
+	/** answers of tests that were done, and codes of operations that were tried */
+	testsDone: readonly TestAnswer[];
 	tried?: readonly string[] | undefined;
 	/** mean cost of an hour, or that of the technician who does it */
 	hourlyMinor: number;
@@ -85,15 +85,13 @@ export function jobCost(input: JobInput): JobCost {
 	const { catalog, past, possible, model, known: isKnown = false } = input;
 	const random = seededRandom(20_261);
 	const jobs = jobsOf(input);
-	const tests = input.testsDone.flatMap((code) => catalog.tests.get(code) ?? []);
-	const progress: DoneSoFar = { tests: tests.length, operations: input.tried ?? [] };
-	const tested = {
-		minutes: sumOf(tests.map(({ minutes }) => minutes)),
-		costMinor: sumOf(tests.map(({ costMinor }) => costMinor))
-	};
+	const tests = input.testsDone.filter(({ test }) => catalog.tests.has(test));
+	const progress: DoneSoFar = { tests, operations: input.tried ?? [] };
+	const tested = testing(catalog, tests);
 	const ways = possible.map((option) => wayOf(input, jobs, progress, option));
 	const crew = crewOf(input);
-	const comesBack = once((operation: string) => comebackChance(past, model, [operation]));
+	const chanceBack = comebackChances(past, model);
+	const comesBack = once((operation: string) => chanceBack([operation]));
 	const countsOf = countsDrawn(catalog, past.durations.counts, [...jobs.keys()], input.counts ?? {});
 	const lengthened = (code: string, counted: Counts) => countFactor(catalog, code, counted);
 	const minutes: number[] = [];
@@ -105,9 +103,10 @@ export function jobCost(input: JobInput): JobCost {
 		const pace = crew.draw(random);
 		const counted = countsOf(random);
 		const run = carryOut(random, walk, jobs, pace, (code) => lengthened(code, counted));
-		const all = tested.minutes + walk.testMinutes + run.minutes;
+		const toTest = testing(catalog, walk.tests);
+		const all = tested.minutes + toTest.minutes + run.minutes;
 		minutes.push(all);
-		const parts = tested.costMinor + walk.testCostMinor + run.partsMinor;
+		const parts = tested.costMinor + toTest.costMinor + run.partsMinor;
 		draws.push({ costMinor: parts + (all / 60) * pace.hourlyMinor, fixed: walk.fixed });
 		const last = walk.operations.at(-1);
 		if (walk.fixed && last !== undefined) {
@@ -123,7 +122,7 @@ export function jobCost(input: JobInput): JobCost {
 		minutes: spreadOf(minutes),
 		costMinor,
 		chanceFixed: draws.filter(({ fixed }) => fixed).length / draws.length,
-		comebackChance: back.fixed > 0 ? back.chance / back.fixed : comebackChance(past, model, []),
+		comebackChance: back.fixed > 0 ? back.chance / back.fixed : chanceBack([]),
 		comebackCostMinor: expectedComebackCostMinor(past.comebackCosts, costMinor.mean),
 		draws,
 		operations: [...new Set(likely)],
@@ -131,6 +130,17 @@ export function jobCost(input: JobInput): JobCost {
 		from: first === undefined ? 0 : (jobs.get(first)?.law.from ?? 0),
 		fromWalks: isKnown ? 0 : Math.round(sumOf(ways.map(({ from }, i) => from * (weights[i] as number))))
 	};
+}
+
+/** Minutes and cost of some tests by the catalog. */
+function testing({ tests }: Catalog, made: readonly TestAnswer[]) {
+	const sum = { minutes: 0, costMinor: 0 };
+	for (const { test } of made) {
+		const { minutes = 0, costMinor = 0 } = tests.get(test) ?? {};
+		sum.minutes += minutes;
+		sum.costMinor += costMinor;
+	}
+	return sum;
 }
 
 interface Job {
@@ -218,22 +228,28 @@ function wayOf(
 }
 
 /**
- * Once the diagnosis is done, what is tried first is what is believed to be wrong: walks that began so are likelier, by the chance
- * that their first operation addresses anything.
+ * What is tried first is what is believed to be wrong, and who is sure tests no more: what is left of a walk is likelier by the
+ * chance that its first operation addresses anything, and, where nothing is left to be tested, by the odds of the likeliest fault. From signs alone nobody chooses by what is believed: what
+ * is tried first stays as the record has it.
  */
 function leaningOf({ possible, remedies, catalog }: JobInput, { tests }: DoneSoFar) {
-	if (tests === 0) return undefined;
 	const codes = [...catalog.faults.keys()];
 	const fixes = new Map(remedies.map((remedy) => [remedy.code, remedy.fixes]));
-	return once((operation: string) => {
-		const addressed = sumOf(
-			possible.map(({ faults, probability }) =>
-				faults.some((fault) => fixes.get(operation)?.has(codes.indexOf(fault))) ? probability : 0
-			)
-		);
-		return (addressed + LEAST_LEANING) ** LEANING;
+	const chanceThat = (has: (fault: string) => boolean) =>
+		sumOf(possible.map(({ faults, probability }) => (faults.some(has) ? probability : 0)));
+	const likeliest = Math.max(0, ...codes.map((code) => chanceThat((fault) => fault === code)));
+	const odds = likeliest / Math.max(1e-3, 1 - likeliest);
+	if (tests.length === 0) return (left: Walk) => (left.tests.length === 0 ? odds / SURE_ODDS : 1);
+	const sure = (odds / SURE_ODDS) ** SURENESS;
+	const addressed = once((operation: string) => {
+		const chance = chanceThat((fault) => fixes.get(operation)?.has(codes.indexOf(fault)) ?? false);
+		return (chance + LEAST_LEANING) ** LEANING;
 	});
+	return (left: Walk) => addressed(left.operations[0] ?? '') * (left.tests.length === 0 ? sure : 1);
 }
+/** At these odds of the likeliest fault testing is as likely to end as the record says, and how sharply: as above. Choices. */
+const SURE_ODDS = 2;
+const SURENESS = 1.5;
 /** An operation that nothing speaks for is tried first all the same now and then. A choice. */
 const LEAST_LEANING = 0.02;
 /** How sharply: as jobs of invented shops went that try what is likeliest (tests/worlds/walked-jobs.ts). A choice. */
@@ -259,7 +275,7 @@ function detour(
 	return { ...walk, operations: futile };
 }
 
-const NOTHING_DONE: DoneSoFar = { tests: 0, operations: [] };
+const NOTHING_DONE: DoneSoFar = { tests: [], operations: [] };
 const pools = new WeakMap<Past['walks'], ReturnType<typeof makePool>>();
 
 function makePool(walks: Past['walks']) {
@@ -282,7 +298,6 @@ function poolOf(walks: Past['walks']) {
 
 /** The plan's operations, each tried until it works or was tried often enough. */
 function planned(random: Random, plan: readonly Job[] | null): Walk {
-	const walk = { tests: 0, testMinutes: 0, testCostMinor: 0 };
 	const operations: string[] = [];
 	for (const { remedy } of plan ?? []) {
 		let isResolved = false;
@@ -290,9 +305,9 @@ function planned(random: Random, plan: readonly Job[] | null): Walk {
 			operations.push(remedy.code);
 			isResolved = random() < remedy.success;
 		}
-		if (!isResolved) return { ...walk, operations, fixed: false };
+		if (!isResolved) return { tests: [], operations, fixed: false };
 	}
-	return { ...walk, operations, fixed: plan !== null };
+	return { tests: [], operations, fixed: plan !== null };
 }
 
 /** Minutes and parts of a walk's operations by one technician. */

@@ -8,12 +8,11 @@ import {
 	type ComebackCosts
 } from '../comebacks/what-one-costs';
 import { isComeback } from '../comebacks/what-counts';
-import { sumOf } from '../statistics/sum';
 import type { Learner } from '../units/learner';
 import type { Minor } from '../units/money';
 import { addDuration, emptyDurations, type LearnedDurations, type TakenMinutes } from './durations';
 import { countFactor, type Counts } from './counts';
-import { addWalk, copyOfWalks, setOf, type LearnedWalks, type Walk } from './habits';
+import { addWalk, copyOfWalks, setOf, type LearnedWalks, type TestAnswer, type Walk } from './habits';
 import {
 	addAnswer,
 	copyOfAnswers,
@@ -41,8 +40,8 @@ export interface PastJob {
 	customerKind?: Exclude<AskedKind, 'unknown'> | undefined;
 	/** what was confirmed of what it came in with; null or nothing where nothing was confirmed either way */
 	faults?: readonly string[] | null | undefined;
-	/** tests that were done on it */
-	tests?: readonly string[] | undefined;
+	/** tests that were done on it before the first repair, in order */
+	tests?: readonly TestAnswer[] | undefined;
 	/** pads, wires or contacts, as they were counted on it */
 	counts?: Counts | undefined;
 	/** operations that fixed the device on the ticket that it comes back from */
@@ -140,12 +139,11 @@ export const fixingOf = (attempts: readonly { operation: string; resolved?: bool
 function walkOf({ outcome, faults, tests = [], attempts }: PastJob, catalog: Catalog): JobShare['walk'] {
 	const ended = outcome === 'fixed' || outcome === 'not-fixed' || outcome === 'no-fault-found';
 	if (!ended || !faults) return null;
-	const done = [...new Set(tests)].flatMap((code) => catalog.tests.get(code) ?? []);
+	// the last answer of each counts, where it was first made
+	const answers = new Map(tests.map(({ test, outcome }) => [test, outcome]));
 	return {
 		faults: setOf(faults),
-		tests: done.length,
-		testMinutes: sumOf(done.map(({ minutes }) => minutes)),
-		testCostMinor: sumOf(done.map(({ costMinor }) => costMinor)),
+		tests: [...answers].flatMap(([test, outcome]) => (catalog.tests.has(test) ? [{ test, outcome }] : [])),
 		operations: attempts.flatMap(({ operation, part }) => (part ? [] : [operation])),
 		fixed: outcome === 'fixed'
 	};

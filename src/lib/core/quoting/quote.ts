@@ -8,6 +8,7 @@ import { sumOf } from '../statistics/sum';
 import { toMinor, type Minor } from '../units/money';
 import type { Counts } from './counts';
 import { jobCost, type JobCost, type JobInput, type PossibleFaults } from './job-cost';
+import type { TestAnswer } from './habits';
 import { usualMarkup, type Past } from './past';
 import { acceptanceOf, type Acceptance, type AskedKind } from './acceptance';
 import { judgePrice, type PriceJudgement, type PricePolicy } from './price';
@@ -33,7 +34,8 @@ export interface QuoteInput {
 	engine: Engine;
 	past: Past;
 	model: string;
-	testsDone: readonly string[];
+	/** answers of tests that were done */
+	testsDone: readonly TestAnswer[];
 	/** operations that were tried already */
 	tried?: readonly string[] | undefined;
 	/** confirmed faults; null while only the odds are known */

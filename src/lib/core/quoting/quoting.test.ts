@@ -36,7 +36,7 @@ const job = (faults: string[], testsDone: string[] = []) =>
 		remedies,
 		model: 'm',
 		possible: [{ faults, probability: 1 }],
-		testsDone,
+		testsDone: testsDone.map((test) => ({ test, outcome: 'a' })),
 		hourlyMinor: 3000
 	});
 

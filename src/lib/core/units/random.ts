@@ -1,3 +1,5 @@
+import { valueAt } from './vector';
+
 /** A source of uniform numbers in [0, 1). The same seed gives the same numbers on every machine. */
 export type Random = () => number;
 
@@ -31,6 +33,23 @@ export function drawIndex(random: Random, weights: readonly number[]): number {
 		if (remaining < 0) return index;
 	}
 	return weights.length - 1;
+}
+
+/** Draws indices in proportion to `weights` (not all zero), each in the time of a binary search. */
+export function indexDrawer(weights: readonly number[]): (random: Random) => number {
+	const upTo = new Float64Array(weights.length);
+	let total = 0;
+	weights.forEach((weight, index) => (upTo[index] = total += weight));
+	return (random) => {
+		const at = random() * total;
+		let [low, high] = [0, upTo.length - 1];
+		while (low < high) {
+			const middle = (low + high) >> 1;
+			if (valueAt(upTo, middle) > at) high = middle;
+			else low = middle + 1;
+		}
+		return low;
+	};
 }
 
 /** One of `items`, each as likely as the other. Throws on an empty list. */

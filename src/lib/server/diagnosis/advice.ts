@@ -181,9 +181,9 @@ export function advise(
 		engine,
 		past,
 		model: evidence.model,
-		testsDone: features.answers
-			.map(({ question }) => question)
-			.filter((question) => catalog.tests.has(question)),
+		testsDone: features.answers.flatMap(({ question, answer }) =>
+			catalog.tests.has(question) ? [{ test: question, outcome: answer }] : []
+		),
 		tried: evidence.attempts.flatMap(({ operation, part }) => (part ? [] : [operation])),
 		faults: request.faults ?? null,
 		inference,

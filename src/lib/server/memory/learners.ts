@@ -60,7 +60,7 @@ function wholeJob({ job, before: earlierVisit, evidence }: HistoryTicket): PastJ
 	return {
 		...job,
 		faults: faults?.filter((fault) => !ownFaults.includes(fault)) ?? null,
-		tests: observations.filter(({ stage }) => beforeRepair(stage)).map(({ test }) => test),
+		tests: observations.filter(({ stage }) => beforeRepair(stage)),
 		fixedBefore: earlierVisit?.fixedBy ?? [],
 		counts: latestCounts(counts)
 	};
