@@ -19,7 +19,7 @@ import {
 import { catalogRecordsOf } from '$lib/server/catalog/queries';
 import type { CatalogKind, CatalogRecord } from '$lib/core/catalog/kinds';
 import type { Database } from '$lib/server/database/connection';
-import { shopMemory, type ShopMemory } from '$lib/server/memory/shop-memory';
+import { fittedMemory, shopMemory, type ShopMemory } from '$lib/server/memory/shop-memory';
 import { importLines } from '$lib/server/exchange/import';
 import { changeTicket } from '$lib/server/tickets/change-ticket';
 import { findTicket } from '$lib/server/tickets/queries';
@@ -254,6 +254,35 @@ it('what a comeback shows to be broken follows the work of the ticket before, wh
 	await change(back, close(['torn-pads']));
 	expect(await harmed('reflow-port')).toBeLessThan(reflowed + 1);
 	expect(knownBy(await shopMemory(db))).toEqual(await knownAnew());
+});
+
+it('beliefs are worked out once for all who ask, and anew where a ticket closes meanwhile', async () => {
+	const close = (number: string) =>
+		change(number, {
+			verb: 'close',
+			outcome: 'not-fixed',
+			faults: ['input-fuse'],
+			ownFaults: [],
+			paidMinor: 0
+		});
+	const [first, second] = numbers.slice(-2) as [string, string];
+	for (const number of [first, second]) await change(number, { verb: 'reopen' });
+	expect((await close(first)).ok).toBe(true);
+	const [one, other] = await Promise.all([fittedMemory(db), fittedMemory(db)]);
+	const { fitted } = one.engine;
+	expect(other.engine.fitted).toBe(fitted);
+	expect((await fittedMemory(db)).engine.fitted).toBe(fitted);
+	// others are heard while it goes on: this one is closed between two of its slices
+	const before = fittedMemory(db);
+	const closed = await close(second);
+	expect(closed.ok).toBe(true);
+	const asked = fittedMemory(db);
+	await change(second, { verb: 'reopen' });
+	await close(second);
+	await Promise.all([before, asked]);
+	const after = await fittedMemory(db);
+	expect(after.engine.fitted).not.toBe(fitted);
+	expect(knownBy(after)).toEqual(await knownAnew());
 });
 
 /** Steps that never make the memory read everything anew: what they add and take back has to come out exactly. */

@@ -1,3 +1,4 @@
+import { inOneGo } from '../units/in-one-go';
 import { describe, expect, it } from 'vitest';
 import { buildCatalog, fittingPart, operationPartsMinor } from '../catalog/catalog';
 import type { CatalogRecord, CatalogRecordOf } from '../catalog/kinds';
@@ -68,19 +69,21 @@ const used = (ticket: number, days: number, quantity = 1, from: string | null = 
 	lot: from
 });
 const shelf = (more: Partial<ShelfRecords> = {}, at = NOW) =>
-	shelfAt(
-		{
-			parts: catalog.parts,
-			suppliers: catalog.records.supplier,
-			lots: [],
-			movements: [],
-			orders: [],
-			uses: new Map(),
-			reserved: new Map(),
-			...more
-		},
-		at,
-		{ service: 0.95, holdingShare: 0.25 }
+	inOneGo(
+		shelfAt(
+			{
+				parts: catalog.parts,
+				suppliers: catalog.records.supplier,
+				lots: [],
+				movements: [],
+				orders: [],
+				uses: new Map(),
+				reserved: new Map(),
+				...more
+			},
+			at,
+			{ service: 0.95, holdingShare: 0.25 }
+		)
 	);
 const port = (more: Partial<ShelfRecords> = {}, at = NOW) =>
 	shelf(more, at).find(({ sku }) => sku === 'port') as ShelfPart;

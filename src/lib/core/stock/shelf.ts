@@ -8,6 +8,7 @@ import { orderQuantity } from './order-quantity';
 import { reorderPoint } from './reorder-point';
 import { followShelf, type ShelfFlow, type Used } from './shelf-flow';
 import { groupBy } from '../units/group-by';
+import { mapInSteps } from '../units/in-one-go';
 
 /** What lies on the shelf, as it was recorded. */
 export interface ShelfRecords {
@@ -85,16 +86,16 @@ export const stockIsLow = ({ onHand, reserved, onOrder, reorderAt }: ShelfPart):
 const WEEK_MS = 7 * DAY_MS;
 
 /**
- * The shelf at a moment: what came later is not there yet; orders and reservations are as they stand now.
+ * The shelf at a moment, part by part: what came later is not there yet; orders and reservations are as they stand now.
  * @param service share of pieces that must be there at once
  * @param remembered what was worked out of a part before, where it may be used again; reservations and orders are as they stand now
  */
-export function shelfAt(
+export function* shelfAt(
 	records: ShelfRecords,
 	asOf: Instant,
 	{ service, holdingShare }: { service: number; holdingShare: number },
 	remembered: (sku: string, work: () => ShelfPart) => ShelfPart = (_, work) => work()
-): ShelfPart[] {
+): Generator<void, ShelfPart[]> {
 	const { lots, moves } = recordedBy(records, asOf);
 	const onOrder = openOrders(records.orders);
 	const waits = leadDays(records.lots, asOf);
@@ -134,7 +135,7 @@ export function shelfAt(
 			lots: there
 		};
 	};
-	return counted.sort().map((sku) => ({
+	return yield* mapInSteps(counted.sort(), (sku) => ({
 		...remembered(sku, () => work(sku)),
 		reserved: records.reserved.get(sku) ?? 0,
 		onOrder: tidy(onOrder.get(sku) ?? 0)

@@ -7,7 +7,7 @@ import type { Catalog } from '$lib/core/catalog/catalog';
 import { DAY_MS, MINUTE_MS, type Instant } from '$lib/core/units/instant';
 import type { Database } from '../database/connection';
 import { inTurns, NEVER, type Stop } from '../database/in-turns';
-import { shopMemory, type ShopMemory } from '../memory/shop-memory';
+import { fittedMemory, type ShopMemory } from '../memory/shop-memory';
 import { advisedTickets, type Advised } from './advised';
 import { workforceOf, workLeft, type Workforce } from '$lib/core/planning/remaining-work';
 
@@ -54,7 +54,7 @@ export const openAhead = ({ shop }: Catalog, now: Instant): Span[] =>
 
 /** Everything that is in the house with its plan. What changed is planned by rules of thumb at once; `improvePlan` searches further. */
 export async function houseNow(db: Database, now: Instant, stop: Stop = NEVER): Promise<House> {
-	const memory = await shopMemory(db);
+	const memory = await fittedMemory(db);
 	const advised = await advisedTickets(db, memory, stop);
 	const { catalog } = memory;
 	const hands = workforceOf(catalog, memory.past);

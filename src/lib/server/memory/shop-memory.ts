@@ -1,6 +1,8 @@
 import type { Catalog } from '$lib/core/catalog/catalog';
 import { sameCharge, withLearntCharges } from '$lib/core/charging/learnt-charges';
 import { engineOf, type Engine } from '$lib/core/diagnosis/engine';
+import { fitInSteps } from '$lib/core/diagnosis/learn/fit';
+import type { Learned } from '$lib/core/diagnosis/learn/learn';
 import type { PastCase } from '$lib/core/diagnosis/record/foretell';
 import type { Past } from '$lib/core/quoting/past';
 import {
@@ -15,7 +17,7 @@ import type { Database } from '../database/connection';
 import { rowCount } from '../database/row-count';
 import { readCounters, type Counters } from '../database/counters';
 import { thisBuild } from '../database/this-build';
-import { aMoment, NEVER, type Stop } from '../database/in-turns';
+import { aMoment, inTurns, NEVER, type Stop } from '../database/in-turns';
 import { historyOf, type HistoryTicket } from './history';
 import { readLearnt, writeLearnt, type LearntTicket } from './kept-learning';
 import { addShares, emptySums, removeShares, settledSums, sharesOf, type Sums } from './learners';
@@ -103,6 +105,31 @@ export async function shopMemory(db: Database, { whole = false } = {}): Promise<
 		shelf: memory.shelf,
 		counters: memory.counters
 	};
+}
+
+/** So often the beliefs are begun anew where tickets close meanwhile; then they are worked out in one go. A choice. */
+const MOST_FITS = 3;
+/** Beliefs that are being worked out, by the counts that they rest on: who asks meanwhile waits for the same. */
+const fitting = new WeakMap<Learned, { engine: Engine; changes: number; fitted: Promise<boolean> }>();
+
+/**
+ * The shop's memory with its beliefs worked out, which takes most of a second where a ticket has closed since: in slices, so that
+ * others in this thread are heard meanwhile.
+ */
+export async function fittedMemory(db: Database): Promise<ShopMemory> {
+	for (let round = 1; ; round++) {
+		const memory = await shopMemory(db);
+		if ((await fitBeside(memory.engine)) || round === MOST_FITS) return memory;
+	}
+}
+
+function fitBeside(engine: Engine): Promise<boolean> {
+	const { catalog, learned } = engine;
+	const underWay = fitting.get(learned);
+	if (underWay?.engine.catalog === catalog && underWay.changes === learned.changes) return underWay.fitted;
+	const fitted = inTurns(fitInSteps(catalog, learned));
+	fitting.set(learned, { engine, changes: learned.changes, fitted });
+	return fitted;
 }
 
 /**
@@ -353,5 +380,6 @@ async function pastAsOf(
 		addShares(sums, shares);
 	}
 	const { learned, past } = settledSums(sums);
+	await inTurns(fitInSteps(catalog, learned), stop);
 	return { engine: engineOf(catalog, learned), past };
 }

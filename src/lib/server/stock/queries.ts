@@ -8,6 +8,7 @@ import { HOUR_MS } from '$lib/core/units/instant';
 import type { Database, Queryable } from '../database/connection';
 import { byCounter } from '../database/by-counter';
 import { readCounters } from '../database/counters';
+import { inTurns } from '../database/in-turns';
 import { asJson } from '../database/json';
 import { reservedParts } from './reserved';
 import { usesOf } from './uses';
@@ -50,7 +51,8 @@ export async function shelfWith(db: Database, asOf: number, asAt?: number, remem
 	const reserved = await reservedParts(db, catalog);
 	const records = { parts: catalog.parts, suppliers: catalog.records.supplier, ...store, uses, reserved };
 	const policy = { service: asAt ?? catalog.shop.service, holdingShare: catalog.shop.holdingShare };
-	const parts = shelfAt(records, asOf, policy, remembered?.({ catalog, store, uses }));
+	// with many parts it takes most of a second: others are heard between two of them
+	const parts = await inTurns(shelfAt(records, asOf, policy, remembered?.({ catalog, store, uses })));
 	return { parts, catalog, store };
 }
 

@@ -5,7 +5,7 @@ import { ticketTrail, type TrailEntry } from '$lib/core/tickets/trail';
 import { seesCosts, type Role } from '$lib/core/units/role';
 import type { Database } from '../database/connection';
 import { adviseSteps } from '../diagnosis/advice';
-import { shopCatalog, shopMemory } from '../memory/shop-memory';
+import { fittedMemory, shopCatalog } from '../memory/shop-memory';
 import { oddsView, type OddsView } from '$lib/core/diagnosis/infer/odds-view';
 import { findTicket } from './queries';
 import { withoutCosts } from './without-costs';
@@ -43,7 +43,7 @@ export async function paperView(
 }
 
 async function adviceOn(db: Database, ticket: Ticket, role: Role): Promise<PaperView['advice']> {
-	const memory = await shopMemory(db);
+	const memory = await fittedMemory(db);
 	const { inference, plan } = adviseSteps(memory, ticket);
 	return {
 		odds: oddsView(inference.odds, memory.catalog),

@@ -14,7 +14,7 @@ import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { seesCosts, type Role } from '$lib/core/units/role';
 import type { Database } from '../database/connection';
 import { advise, adviseSteps } from '../diagnosis/advice';
-import { shopMemory, type ShopMemory } from '../memory/shop-memory';
+import { fittedMemory, type ShopMemory } from '../memory/shop-memory';
 import { instrumentInfos } from '../instruments/instruments';
 import { oddsView, type OddsView } from '$lib/core/diagnosis/infer/odds-view';
 import { pathView, type PathView } from '$lib/core/diagnosis/infer/path-view';
@@ -131,7 +131,7 @@ export async function ticketView(
 	role: Role,
 	now: number
 ): Promise<TicketView | null> {
-	const [memory, stored] = await Promise.all([shopMemory(db), findTicket(db, number)]);
+	const [memory, stored] = await Promise.all([fittedMemory(db), findTicket(db, number)]);
 	if (!stored) return null;
 	const { ticket } = stored;
 	const { catalog } = memory;
@@ -176,7 +176,7 @@ export async function ticketPrice(
 	number: string,
 	role: Role
 ): Promise<{ version: number; price: PriceView } | null> {
-	const [memory, stored] = await Promise.all([shopMemory(db), findTicket(db, number)]);
+	const [memory, stored] = await Promise.all([fittedMemory(db), findTicket(db, number)]);
 	return stored && { version: stored.version, price: priceOf(memory, stored.ticket, role) };
 }
 
@@ -185,7 +185,7 @@ export async function ticketReasons(
 	db: Database,
 	number: string
 ): Promise<{ version: number; odds: OddsView } | null> {
-	const [memory, stored] = await Promise.all([shopMemory(db), findTicket(db, number)]);
+	const [memory, stored] = await Promise.all([fittedMemory(db), findTicket(db, number)]);
 	if (!stored) return null;
 	const { inference } = adviseSteps(memory, stored.ticket, NO_STEPS);
 	return { version: stored.version, odds: oddsView(inference.odds, memory.catalog) };
@@ -226,7 +226,7 @@ export async function viewSlices(
 	role: Role,
 	now: number
 ): Promise<ViewSlices> {
-	const memory = await shopMemory(db);
+	const memory = await fittedMemory(db);
 	const { catalog } = memory;
 	const { ticket, version, hasPasscode } = stored;
 	const { inference, plan } = adviseSteps(memory, ticket);

@@ -5,7 +5,7 @@ import { database, type Database } from '../database/connection';
 import { readCounters, type Counters } from '../database/counters';
 import type { Advice, AdviceRequest } from '../diagnosis/advice';
 import type { RecordView } from '../diagnosis/record-view';
-import { shopMemory } from '../memory/shop-memory';
+import { fittedMemory } from '../memory/shop-memory';
 import type { CounterWord } from '$lib/core/planning/counter-word';
 import type { FloorView } from '../floor/queries';
 import { log } from '../logging/log';
@@ -177,9 +177,8 @@ export async function workAhead(): Promise<void> {
 		await floorShown();
 		await keepLearnt();
 		// read back from what the worker has kept: two threads that learn at once take both cores
-		const { engine } = await shopMemory(await database());
 		// the first ticket that is looked at finds the beliefs fitted: with many tickets that takes a second
-		engine.fitted.shares.of('');
+		await fittedMemory(await database());
 		await ask({ kind: 'judge-returns', now: fullHour(Date.now()) }, HOUSE);
 		// the track record would begin at nothing with the first look at it
 		await keepPredictionsUp(await database());

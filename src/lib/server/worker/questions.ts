@@ -18,7 +18,7 @@ import {
 import { keepPredictions } from '../diagnosis/predictions';
 import { recordView, type RecordView } from '../diagnosis/record-view';
 import { aMoment, NEVER, type Stop } from '../database/in-turns';
-import { keepLearning, knownAt, shopMemory, type ShopMemory } from '../memory/shop-memory';
+import { fittedMemory, keepLearning, knownAt, type ShopMemory } from '../memory/shop-memory';
 import type { Database } from '../database/connection';
 import type { Schedule, ScheduleRequest } from '$lib/core/bench/schedule/problem';
 import type { ComebacksBy } from '$lib/core/returns/comeback-rows';
@@ -128,15 +128,15 @@ export async function answerQuestion(db: Database, question: Question, stop: Sto
 		case 'plan':
 			return planOf(db, question.number);
 		case 'tree':
-			return treeOf(await shopMemory(db), question);
+			return treeOf(await fittedMemory(db), question);
 		case 'keep-predictions':
 			return keepPredictions(db, undefined, () => goesOn(stop)).then(() => !stop.asked);
 		case 'keep-learning':
 			return keepLearning(db);
 		case 'steps':
-			return stepsOf(await shopMemory(db), question, stop);
+			return stepsOf(await fittedMemory(db), question, stop);
 		case 'advice':
-			return adviceOf(await shopMemory(db), question, stop);
+			return adviceOf(await fittedMemory(db), question, stop);
 		case 'trace':
 			return traceOf(question);
 		case 'schedule':
@@ -192,7 +192,7 @@ function traceOf({ bytes, healthyAmps }: Extract<Question, { kind: 'trace' }>): 
 }
 
 async function planOf(db: Database, number: string): Promise<FurtherPlan | null> {
-	const [memory, stored] = await Promise.all([shopMemory(db), findTicket(db, number)]);
+	const [memory, stored] = await Promise.all([fittedMemory(db), findTicket(db, number)]);
 	if (!stored) return null;
 	const { plan } = adviseSteps(memory, stored.ticket, FURTHER);
 	return { version: stored.version, plan };

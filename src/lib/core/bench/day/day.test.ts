@@ -6,7 +6,7 @@ import { seededRandom } from '../../units/random';
 import { planBench } from '../schedule/search';
 import { freeSpans, subtractSpans, type Span } from './free-time';
 import { dayPlan, dayRequest, type Bench } from './plan-day';
-import { inOneGo } from '$worlds/in-one-go';
+import { inOneGo } from '$lib/core/units/in-one-go';
 import {
 	chanceBy,
 	honestMoment,

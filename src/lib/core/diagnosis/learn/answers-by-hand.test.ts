@@ -1,3 +1,4 @@
+import { inOneGo } from '../../units/in-one-go';
 import { describe, expect, it } from 'vitest';
 import { mean, sum, urn } from '$worlds/plain-bayes';
 import {
@@ -326,19 +327,21 @@ describe('deviating models, worked out again', () => {
 		}));
 		const strange = { model: 'odd', question: 'a:x', rows: counts([2, 26]) };
 		const all = [...plain, strange];
-		const { own, usual } = usualAndOwn(
-			all,
-			(question, less) => {
-				const perFault = [0, 1, 2].map((fault) => {
-					const of = (some: readonly OwnCounts[], k: number) =>
-						sum(some.map((row) => (row.fault === fault ? (row.own[k] as number) : 0)));
-					const rows = all.filter((each) => each.question === question).flatMap(({ rows }) => rows);
-					const left = [0, 1].map((k) => of(rows, k) - of(less, k));
-					return { chances: mean(left, [1, 1]), weight: sum(left) + 2, doubts: [0, 0] };
-				});
-				return { background: [0.5, 0.5], none: { chances: [0.5, 0.5], weight: 2 }, perFault };
-			},
-			(question) => question.slice(0, 2)
+		const { own, usual } = inOneGo(
+			usualAndOwn(
+				all,
+				(question, less) => {
+					const perFault = [0, 1, 2].map((fault) => {
+						const of = (some: readonly OwnCounts[], k: number) =>
+							sum(some.map((row) => (row.fault === fault ? (row.own[k] as number) : 0)));
+						const rows = all.filter((each) => each.question === question).flatMap(({ rows }) => rows);
+						const left = [0, 1].map((k) => of(rows, k) - of(less, k));
+						return { chances: mean(left, [1, 1]), weight: sum(left) + 2, doubts: [0, 0] };
+					});
+					return { background: [0.5, 0.5], none: { chances: [0.5, 0.5], weight: 2 }, perFault };
+				},
+				(question) => question.slice(0, 2)
+			)
 		);
 		const sure = ({ deviates }: (typeof own)[number]) => deviates.get(0) ?? 0;
 		expect(own.filter((each) => sure(each) > 0.5).map(({ model, question }) => [model, question])).toEqual([
@@ -352,10 +355,12 @@ describe('deviating models, worked out again', () => {
 		expect(found?.deviates.get(1)).toBeLessThan(0.5);
 		expect(usual('b:z').perFault[0]?.weight).toBe(2);
 		expect(
-			usualAndOwn(
-				plain,
-				() => usual('a:y'),
-				() => 'all'
+			inOneGo(
+				usualAndOwn(
+					plain,
+					() => usual('a:y'),
+					() => 'all'
+				)
 			).own
 		).toEqual([]);
 	});

@@ -9,6 +9,7 @@ import { answersOf } from './evidence';
 import { pathBeliefs } from './path-beliefs';
 import { pointBeliefs } from './point-beliefs';
 import { withoutDoubted } from './doubted-lessons';
+import { inOneGo, mapInSteps } from '../../units/in-one-go';
 import { once } from '../once';
 import { usualAndOwn, type ModelQuestion, type OwnAnswers, type UsualAndOwn } from './model-deviations';
 import { faultSharesOf, type Belief, type FaultShares } from './shares';
@@ -52,24 +53,50 @@ export interface SignBeliefs {
 const USUAL_SIGN = [0.3, 1.7] as const;
 const fits = new WeakMap<Learned, { changes: number; catalog: Catalog; fitted: Fitted }>();
 
+const remembered = (catalog: Catalog, learned: Learned): Fitted | null => {
+	const cached = fits.get(learned);
+	return cached && cached.changes === learned.changes && cached.catalog === catalog ? cached.fitted : null;
+};
+
 /** The fit of some counts under a catalog; a remembered one where neither has changed. */
 export function fit(catalog: Catalog, learned: Learned): Fitted {
-	const cached = fits.get(learned);
-	if (cached && cached.changes === learned.changes && cached.catalog === catalog) return cached.fitted;
-	const fitted = fitAll(catalog, learned);
+	const cached = remembered(catalog, learned);
+	if (cached) return cached;
+	const fitted = inOneGo(fitAll(catalog, learned));
 	fits.set(learned, { changes: learned.changes, catalog, fitted });
 	return fitted;
 }
 
-function fitAll(catalog: Catalog, all: Learned): Fitted {
+/**
+ * The same in steps, for who shares a thread with others: `fit` finds it remembered afterwards.
+ * @returns false where the counts changed meanwhile, so that nothing came of it
+ */
+export function* fitInSteps(catalog: Catalog, learned: Learned): Generator<void, boolean> {
+	if (remembered(catalog, learned)) return true;
+	const { changes } = learned;
+	const work = fitAll(catalog, learned);
+	for (;;) {
+		const step = work.next();
+		if (step.done) {
+			fits.set(learned, { changes, catalog, fitted: step.value });
+			return true;
+		}
+		yield;
+		// what was begun with other counts is not gone on with
+		if (learned.changes !== changes) return false;
+	}
+}
+
+function* fitAll(catalog: Catalog, all: Learned): Generator<void, Fitted> {
 	const learned = withoutDoubted(all);
+	yield;
 	const codes = [...catalog.faults.keys()];
 	const index = new Map(codes.map((code, i) => [code, i]));
 	const questions = {
 		signs: [...learned.signs.keys()].filter((code) => catalog.signs.has(code)).sort(),
 		answers: [...learned.answers.keys()].filter((question) => answersOf(catalog, question).length > 0).sort()
 	};
-	const signs = fitQuestions(
+	const signs = yield* fitQuestions(
 		questions.signs,
 		once((code: string) => signCounts(catalog, learned, codes, index, code)),
 		fitSign,
@@ -77,7 +104,7 @@ function fitAll(catalog: Catalog, all: Learned): Fitted {
 			[...(signs.get(code) ?? [])].map(([key, count]) => [key, readSign(count)])
 		)
 	);
-	const answers = fitQuestions(
+	const answers = yield* fitQuestions(
 		questions.answers,
 		once((question: string) => answerCounts(catalog, learned, codes, index, question)),
 		fitAnswers,
@@ -99,16 +126,18 @@ function fitAll(catalog: Catalog, all: Learned): Fitted {
 }
 
 /** What is usual of one kind of questions and where models have answers of their own, with the hyperparameters of that kind. */
-function fitQuestions(
+function* fitQuestions(
 	codes: readonly string[],
 	rowsOf: (question: string) => Rows,
 	attribute: (rows: Rows, maximise: Maximise) => AnswersByFault,
 	modelRows: readonly ModelQuestion<OwnCounts>[]
-): UsualAndOwn {
-	const all = codes.map((question) => rowsOf(question).single);
+): Generator<void, UsualAndOwn> {
+	const all = yield* mapInSteps(codes, (question) => rowsOf(question).single);
 	const hyperparameters = likeliestHyperparameters(all);
+	yield;
 	const trust = likeliestTrust(all, hyperparameters);
-	return usualAndOwn(
+	yield;
+	return yield* usualAndOwn(
 		modelRows,
 		(question, excluded) =>
 			attribute(lessOf(rowsOf(question), excluded), (counts) =>

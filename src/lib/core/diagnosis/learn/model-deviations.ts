@@ -7,6 +7,7 @@ import { once } from '../once';
 import { withBias, biasChances, reweighted, biasOf, type AnswerBias } from './answer-bias';
 import { mixOf, type AnswersByFault, type FaultAnswers, type OwnCounts } from './answer-model';
 import { groupBy } from '../../units/group-by';
+import { mapInSteps } from '../../units/in-one-go';
 
 /**
  * Models that answer in their own way. A question is usually answered alike by all models; on some models its answers lean
@@ -153,13 +154,14 @@ const ROUNDS = 2;
  * @param groupOf questions of a group are alike in how models differ on them: readings judged by what is known good of a
  * model, say
  */
-export function usualAndOwn(
+export function* usualAndOwn(
 	questions: readonly ModelQuestion<OwnCounts>[],
 	usualOf: (question: string, excluded: readonly OwnCounts[]) => AnswersByFault,
 	groupOf: (question: string) => string
-): UsualAndOwn {
+): Generator<void, UsualAndOwn> {
 	const groups = groupBy(questions, ({ question }) => groupOf(question));
-	const found = new Map([...groups].map(([group, members]) => [group, ownInGroup(members, usualOf)]));
+	const found = new Map<string, UsualAndOwn>();
+	for (const [group, members] of groups) found.set(group, yield* ownInGroup(members, usualOf));
 	const plain = once((question: string) => usualOf(question, []));
 	return {
 		usual: (question) => (found.get(groupOf(question))?.usual ?? plain)(question),
@@ -167,10 +169,10 @@ export function usualAndOwn(
 	};
 }
 
-function ownInGroup(
+function* ownInGroup(
 	questions: readonly ModelQuestion<OwnCounts>[],
 	usualOf: (question: string, excluded: readonly OwnCounts[]) => AnswersByFault
-): UsualAndOwn {
+): Generator<void, UsualAndOwn> {
 	let found: UsualAndOwn = { usual: once((question: string) => usualOf(question, [])), own: [] };
 	/** by question of a model: how far each row is its own */
 	let parts = questions.map(({ rows }) => rows.map(() => 0));
@@ -180,8 +182,10 @@ function ownInGroup(
 			excluded.size === 0
 				? found.usual
 				: once((question: string) => usualOf(question, excluded.get(question) ?? []));
-		const deviations = questions.map((each, q) => besideOthers(each, usual(each.question), itemAt(parts, q)));
-		const looked = lookAt(deviations, parts);
+		const deviations = yield* mapInSteps(questions, (each, q) =>
+			besideOthers(each, usual(each.question), itemAt(parts, q))
+		);
+		const looked = yield* lookAt(deviations, parts);
 		if (!looked) return found;
 		parts = looked.deviates;
 		found = { usual, own: ownAnswers(usual, looked) };
@@ -204,8 +208,11 @@ interface Looked {
  * @param parts how far each row was found to deviate before: what deviates by itself says nothing of how all answers lean
  * @returns null where all models answer alike as far as the counts tell
  */
-function lookAt(questions: readonly ModelQuestion[], parts: readonly (readonly number[])[]): Looked | null {
-	const biases = questions.map(({ rows }, q) =>
+function* lookAt(
+	questions: readonly ModelQuestion[],
+	parts: readonly (readonly number[])[]
+): Generator<void, Looked | null> {
+	const biases = yield* mapInSteps(questions, ({ rows }, q) =>
 		biasOf(
 			rows.map(({ fault, own: counts }, r) => ({
 				fault,
@@ -222,7 +229,8 @@ function lookAt(questions: readonly ModelQuestion[], parts: readonly (readonly n
 	);
 	const deviation = likeliestDeviation(withBiases);
 	if (!deviation && believed.every((chance) => chance < NOTABLE)) return null;
-	const deviates = withBiases.map((question) =>
+	yield;
+	const deviates = yield* mapInSteps(withBiases, (question) =>
 		deviation ? deviationChances(question, deviation) : question.rows.map(() => 0)
 	);
 	return { withBiases, biases, believed, deviates, deviation };

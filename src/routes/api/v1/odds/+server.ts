@@ -8,7 +8,7 @@ import { adviseSteps, STEPS_OF_THE_API } from '$lib/server/diagnosis/advice';
 import { ticketBefore } from '$lib/server/tickets/queries';
 import { stepsAside } from '$lib/server/worker/ask';
 import { askerOf } from '$lib/server/http/guard';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { fittedMemory } from '$lib/server/memory/shop-memory';
 
 export const POST: RequestHandler = async (event) => {
 	const bearer = requireBearer(event, ROLES);
@@ -17,7 +17,7 @@ export const POST: RequestHandler = async (event) => {
 	if (request instanceof Response) return request;
 	const { give_up_cost: lossMinor, measures, ...body } = request;
 	const db = await database();
-	const memory = await shopMemory(db);
+	const memory = await fittedMemory(db);
 	const before = await ticketBefore(db, body.comeback_of);
 	const evidence = evidenceOf(body, memory.catalog, { before });
 	if (evidence instanceof Response) return evidence;

@@ -7,7 +7,7 @@ import { database } from '$lib/server/database/connection';
 import { advise } from '$lib/server/diagnosis/advice';
 import { ticketBefore } from '$lib/server/tickets/queries';
 import { askerOf } from '$lib/server/http/guard';
-import { shopMemory } from '$lib/server/memory/shop-memory';
+import { fittedMemory } from '$lib/server/memory/shop-memory';
 import { adviseAside } from '$lib/server/worker/ask';
 import { problem } from '$lib/server/http/problem';
 
@@ -24,7 +24,7 @@ export const POST: RequestHandler = async (event) => {
 		]);
 	}
 	const db = await database();
-	const memory = await shopMemory(db);
+	const memory = await fittedMemory(db);
 	if (technician !== undefined && !memory.catalog.technicians.has(technician)) {
 		return problem(422, 'Input refused', 'the technician is unknown', [
 			{ path: 'technician', message: `is ${technician}, which the catalog does not hold` }
