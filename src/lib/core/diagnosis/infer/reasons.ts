@@ -1,4 +1,4 @@
-import { addAt, itemAt, valueAt } from '../../units/vector';
+import { addAt, indexAt, itemAt, valueAt } from '../../units/vector';
 import type { FaultSet } from '../fault-sets';
 
 export interface Reason {
@@ -40,21 +40,17 @@ export function explain(
 	const joint = Float64Array.from(sets, (_, s) =>
 		likelihoods.reduce((sum, { logLikelihood }) => sum + valueAt(logLikelihood, s), 0)
 	);
-	// set by set, what each piece says: the innermost loop runs along it
-	const logs = new Float64Array(sets.length * likelihoods.length);
-	likelihoods.forEach(({ logLikelihood }, e) =>
-		logLikelihood.forEach((log, s) => (logs[s * likelihoods.length + e] = log))
-	);
-	const nothing = new Float64Array(0);
-	const baseline = weigh(sets, logPrior, joint, 0, nothing, faults);
-	const tempered = weigh(sets, logPrior, joint, 1, nothing, faults);
+	const evidence = laidOut(sets, likelihoods, faults);
+	const nothing = { ...evidence, pieces: 0 };
+	const baseline = weigh(logPrior, joint, 0, nothing);
+	const tempered = weigh(logPrior, joint, 1, nothing);
 	const shares = Array.from({ length: faults }, () => new Float64Array(likelihoods.length));
 	for (let panel = 0; panel < PANELS; panel++) {
 		for (const [node, weight] of NODES) {
-			const { credits } = weigh(sets, logPrior, joint, (panel + node) / PANELS, logs, faults);
+			const { credits } = weigh(logPrior, joint, (panel + node) / PANELS, evidence);
 			shares.forEach((share, f) => {
 				for (let e = 0; e < share.length; e++) {
-					addAt(share, e, (weight / PANELS) * valueAt(credits, f * share.length + e));
+					addAt(share, e, (weight / PANELS) * valueAt(credits, f * evidence.pieces + e));
 				}
 			});
 		}
@@ -87,63 +83,103 @@ function settle(share: Float64Array, total: number): void {
 	}
 }
 
-/**
- * Log odds of each fault with all evidence let in as far as `part`, and what each piece would add with a little more of all.
- * @param logs set by set, what each piece of evidence says; empty where only the odds are wanted
- */
-function weigh(
+/** What the pieces of evidence say, laid out for the sums over sets, which take most of the time that odds take. */
+interface LaidOut {
+	/** number of pieces, filled up with silent ones to whole blocks */
+	pieces: number;
+	/** set by set, what each piece says */
+	logs: Float64Array;
+	/** places of all sets, and by fault of those with it and of those without */
+	all: Int32Array;
+	having: Int32Array[];
+	lacking: (fault: number) => Int32Array;
+}
+
+/** Pieces that are summed beside each other, each in a variable of its own. */
+const BLOCK = 4;
+
+function laidOut(
 	sets: readonly FaultSet[],
+	likelihoods: readonly { logLikelihood: Float64Array }[],
+	faults: number
+): LaidOut {
+	const pieces = Math.ceil(likelihoods.length / BLOCK) * BLOCK;
+	const logs = new Float64Array(sets.length * pieces);
+	likelihoods.forEach(({ logLikelihood }, e) =>
+		logLikelihood.forEach((log, s) => (logs[s * pieces + e] = log))
+	);
+	const having: number[][] = Array.from({ length: faults }, () => []);
+	sets.forEach((set, s) => set.forEach((fault) => itemAt(having, fault).push(s)));
+	return {
+		pieces,
+		logs,
+		all: Int32Array.from(sets.keys()),
+		having: having.map((places) => Int32Array.from(places)),
+		lacking: (fault) => Int32Array.from(sets.flatMap((set, s) => (set.includes(fault) ? [] : s)))
+	};
+}
+
+/** Below this a weight is nothing: numbers so small are many times slower to reckon with. */
+const NOTHING = 1e-290;
+
+/** Log odds of each fault with all evidence let in as far as `part`, and what each piece would add with a little more of all. */
+function weigh(
 	logPrior: Float64Array,
 	joint: Float64Array,
 	part: number,
-	logs: Float64Array,
-	faults: number
+	evidence: LaidOut
 ): { logOdds: Float64Array; credits: Float64Array } {
-	const pieces = logs.length / sets.length;
+	const { pieces, all, having, lacking } = evidence;
 	const weights = logPrior.map((log, s) => log + part * valueAt(joint, s));
 	const maximum = weights.reduce((most, log) => Math.max(most, log), -Infinity);
-	for (let s = 0; s < weights.length; s++) weights[s] = Math.exp(valueAt(weights, s) - maximum);
-	let total = 0;
-	const mass = new Float64Array(faults);
-	const overall = new Float64Array(pieces);
-	const faultSums = new Float64Array(faults * pieces);
-	const row = new Float64Array(pieces);
-	for (let s = 0; s < sets.length; s++) {
-		const weight = valueAt(weights, s);
-		total += weight;
-		const at = s * pieces;
-		for (let e = 0; e < pieces; e++) {
-			const credit = weight * valueAt(logs, at + e);
-			row[e] = credit;
-			addAt(overall, e, credit);
-		}
-		const set = itemAt(sets, s);
-		for (let i = 0; i < set.length; i++) {
-			const fault = set[i] as number;
-			addAt(mass, fault, weight);
-			const offset = fault * pieces;
-			for (let e = 0; e < pieces; e++) {
-				addAt(faultSums, offset + e, valueAt(row, e));
-			}
-		}
+	for (let s = 0; s < weights.length; s++) {
+		const weight = Math.exp(valueAt(weights, s) - maximum);
+		weights[s] = weight < NOTHING ? 0 : weight;
 	}
-	const logOdds = new Float64Array(faults);
-	const credits = new Float64Array(faults * pieces);
-	for (let fault = 0; fault < faults; fault++) {
-		const faultMass = valueAt(mass, fault);
-		let rest = total - faultMass;
-		let otherMass = (e: number) => valueAt(overall, e) - valueAt(faultSums, fault * pieces + e);
+	const total = massOf(all, weights);
+	const overall = creditsOf(all, weights, evidence);
+	const logOdds = new Float64Array(having.length);
+	const credits = new Float64Array(having.length * pieces);
+	having.forEach((places, fault) => {
+		const mass = massOf(places, weights);
+		const credited = creditsOf(places, weights, evidence);
+		let rest = total - mass;
+		let others: Float64Array = overall.map((sum, e) => sum - valueAt(credited, e));
 		if (rest < NEARLY_ALL * total) {
-			const excluding = sets.flatMap((set, s) => (set.includes(fault) ? [] : s));
-			rest = excluding.reduce((sum, s) => sum + valueAt(weights, s), 0);
-			otherMass = (e) =>
-				excluding.reduce((sum, s) => sum + valueAt(weights, s) * valueAt(logs, s * pieces + e), 0);
+			const without = lacking(fault);
+			rest = massOf(without, weights);
+			others = creditsOf(without, weights, evidence);
 		}
-		logOdds[fault] = Math.log(Math.max(1e-300, faultMass)) - Math.log(Math.max(1e-300, rest));
-		if (faultMass <= 0 || rest <= 0) continue;
+		logOdds[fault] = Math.log(Math.max(1e-300, mass)) - Math.log(Math.max(1e-300, rest));
+		if (mass <= 0 || rest <= 0) return;
 		for (let e = 0; e < pieces; e++) {
-			credits[fault * pieces + e] = valueAt(faultSums, fault * pieces + e) / faultMass - otherMass(e) / rest;
+			credits[fault * pieces + e] = valueAt(credited, e) / mass - valueAt(others, e) / rest;
 		}
-	}
+	});
 	return { logOdds, credits };
+}
+
+function massOf(places: Int32Array, weights: Float64Array): number {
+	let mass = 0;
+	for (let i = 0; i < places.length; i++) mass += valueAt(weights, indexAt(places, i));
+	return mass;
+}
+
+/** By piece, what it says of some sets by their weights. Block by block: sums in variables take a third of the time of sums in arrays. */
+function creditsOf(places: Int32Array, weights: Float64Array, { pieces, logs }: LaidOut): Float64Array {
+	const credits = new Float64Array(pieces);
+	for (let e = 0; e < pieces; e += BLOCK) {
+		let [first, second, third, fourth] = [0, 0, 0, 0];
+		for (let i = 0; i < places.length; i++) {
+			const s = indexAt(places, i);
+			const weight = valueAt(weights, s);
+			const at = s * pieces + e;
+			first += weight * valueAt(logs, at);
+			second += weight * valueAt(logs, at + 1);
+			third += weight * valueAt(logs, at + 2);
+			fourth += weight * valueAt(logs, at + 3);
+		}
+		credits.set([first, second, third, fourth], e);
+	}
+	return credits;
 }
