@@ -1,3 +1,4 @@
+import { inOneGo } from '$lib/core/units/in-steps';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { scheduleBody } from '$lib/core/exchange/schedule-schemas';
 import { planBench } from '$lib/core/bench/schedule/search';
@@ -81,8 +82,6 @@ it('a technician of such a name is planned where they can do it, and nowhere els
 		objective: 'makespan'
 	});
 	const search = planBench(asked as Parameters<typeof planBench>[0], { used: () => 1 });
-	let step = search.next();
-	while (!step.done) step = search.next();
-	const { tasks } = step.value;
+	const { tasks } = inOneGo(search);
 	expect(tasks.map(({ technician }) => technician).sort()).toEqual(['ada', 'constructor']);
 });

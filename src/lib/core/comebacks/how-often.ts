@@ -1,4 +1,5 @@
-import { logGamma } from '../statistics/gamma';
+import { gammaPoissonLog } from '../statistics/gamma-poisson';
+import { softmax } from '../statistics/log-sum-exp';
 import { shrunkRate } from '../statistics/shrunk-rate';
 import { sumOf } from '../statistics/sum';
 import { itemAt } from '../units/vector';
@@ -14,6 +15,7 @@ export interface ComebackCounts {
 /** Starting belief: one job in twenty returns, worth 20 jobs. Choices of this program. */
 const COMEBACK_BELIEF = 0.05;
 const COMEBACK_WEIGHT = 20;
+
 const total = (counts: ReadonlyMap<string, number>) => sumOf([...counts.values()]);
 
 const shopRate = (back: ReadonlyMap<string, number>, fixed: ReadonlyMap<string, number>) =>
@@ -35,30 +37,19 @@ function ratiosOf(
 	fixed: ReadonlyMap<string, number>,
 	rate: number
 ): (code: string) => number {
-	const groups = [...fixed].map(([code, jobs]) => ({
-		comebacks: back.get(code) ?? 0,
-		expected: jobs * rate
-	}));
-	const logs = LEANINGS.map((shape) =>
-		sumOf(
-			groups.map(
-				({ comebacks, expected }) =>
-					logGamma(comebacks + shape) -
-					logGamma(shape) +
-					shape * Math.log(shape) -
-					(comebacks + shape) * Math.log(expected + shape)
+	const weights = softmax(
+		LEANINGS.map((shape) =>
+			sumOf(
+				[...fixed].map(([code, jobs]) =>
+					gammaPoissonLog(back.get(code) ?? 0, jobs * rate, { shape, rate: shape })
+				)
 			)
 		)
 	);
-	const highest = Math.max(...logs);
-	const weights = logs.map((log) => Math.exp(log - highest));
-	const all = sumOf(weights);
 	return (code) => {
 		const comebacks = back.get(code) ?? 0;
 		const expected = (fixed.get(code) ?? 0) * rate;
-		return sumOf(
-			LEANINGS.map((shape, i) => (itemAt(weights, i) / all) * ((comebacks + shape) / (expected + shape)))
-		);
+		return sumOf(LEANINGS.map((shape, i) => itemAt(weights, i) * ((comebacks + shape) / (expected + shape))));
 	};
 }
 

@@ -10,6 +10,7 @@ import {
 	type Link
 } from '../statistics/binary-regression';
 import type { Interval } from '../statistics/rate-interval';
+import { softmax } from '../statistics/log-sum-exp';
 import { sumOf } from '../statistics/sum';
 import { Z80 } from '../statistics/normal';
 import { sortedMap } from '../units/sorted-map';
@@ -228,11 +229,9 @@ function weigh(group: LearnedAnswers['valued']): Form[] {
 			})
 		)
 	);
-	const maximum = Math.max(...forms.map(({ fit }) => fit.logEvidence));
-	const weights = forms.map(({ fit }) => Math.exp(fit.logEvidence - maximum));
-	const total = sumOf(weights);
+	const shares = softmax(forms.map(({ fit }) => fit.logEvidence));
 	const likely = forms
-		.map((form, i) => ({ ...form, share: (weights[i] as number) / total }))
+		.map((form, i) => ({ ...form, share: shares[i] as number }))
 		.filter(({ share }) => share > LEAST_SHARE);
 	const kept = sumOf(likely.map(({ share }) => share));
 	return likely.map((form) => ({ ...form, share: form.share / kept }));

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { catalog, sure, cost } from '$worlds/priced-jobs';
-import { addDuration, durationLaw, emptyDurations, spreadWithin } from './durations';
+import { addDuration, durationLaw, emptyDurations, spreadsWithin } from './durations';
 import { emptyPast, JOBS, lossOfGivingUpMinor, shareOf, usualMarkup, type PastJob } from './past';
 
 const looked = { test: 'look-hard', outcome: 'burnt' };
@@ -102,7 +102,7 @@ describe('minutes of an operation', () => {
 				});
 			}
 			const law = durationLaw(catalog, durations, 'fit-fuse', 'm1');
-			return { within: spreadWithin(durations, 'fit-fuse', law), whole: law.sigma };
+			return { within: spreadsWithin(durations)('fit-fuse', law), whole: law.sigma };
 		};
 		const all = spread({ technicians: 0.2, models: 0.3, rest: 0.25 });
 		expect(all.whole).toBeCloseTo(Math.sqrt(0.2 ** 2 + 0.3 ** 2 + 0.25 ** 2), 2);

@@ -2,6 +2,7 @@ import type { Catalog } from '../catalog/catalog';
 import type { LearnedCounts } from './counts';
 import type { Lognormal } from '../statistics/lognormal';
 import { sumOf } from '../statistics/sum';
+import { groupBy } from '../units/group-by';
 
 /**
  * Sums over recorded hands-on minutes in log space: enough for mean and spread. Whole numbers of 1e-15, so that what was
@@ -163,13 +164,18 @@ export function pacesOf(learned: LearnedDurations): Pace[] {
  * the ones and between the others, where they are known (two factors that add up, as in a two-way analysis of variance without
  * interaction; Searle, Casella & McCulloch, Variance Components, 1992). No less than a quarter of the whole _(choice)_.
  */
-export function spreadWithin(learned: LearnedDurations, operation: string, law: DurationLaw): number {
-	const whole = law.sigma ** 2;
-	const between = [learned.technicians, learned.models].map((sums) => {
-		const groups = [...sums].flatMap(([key, group]) => (key.startsWith(`${operation} `) ? [group] : []));
-		return Math.max(0, whole - varianceWithin(groups, law.sigma));
-	});
-	return Math.sqrt(Math.max(whole - sumOf(between), whole / 4));
+export function spreadsWithin(learned: LearnedDurations): (operation: string, law: DurationLaw) => number {
+	const factors = [learned.technicians, learned.models].map((sums) =>
+		groupBy([...sums], ([key]) => key.slice(0, key.indexOf(' ')))
+	);
+	return (operation, law) => {
+		const whole = law.sigma ** 2;
+		const between = factors.map((groups) => {
+			const sums = (groups.get(operation) ?? []).map(([, group]) => group);
+			return Math.max(0, whole - varianceWithin(sums, law.sigma));
+		});
+		return Math.sqrt(Math.max(whole - sumOf(between), whole / 4));
+	};
 }
 
 /** Variance of logs about their groups' own means, leaning on a usual spread. */

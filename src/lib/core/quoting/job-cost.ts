@@ -5,7 +5,7 @@ import { quantileSorted } from '../statistics/quantile';
 import { sumOf } from '../statistics/sum';
 import { drawIndex, drawNormal, seededRandom, type Random } from '../units/random';
 import { countFactor, countsDrawn, type Counts } from './counts';
-import { durationLaw, pacesOf, spreadWithin, type DurationLaw, type Pace } from './durations';
+import { durationLaw, pacesOf, spreadsWithin, type DurationLaw, type Pace } from './durations';
 import { leftOf, setOf, walksFrom, type DoneSoFar, type TestAnswer, type Walk } from './habits';
 import { comebackChances, type ComebackCounts } from '../comebacks/how-often';
 import { expectedComebackCostMinor, type ComebackCosts } from '../comebacks/what-one-costs';
@@ -88,7 +88,8 @@ export function jobCost(input: JobInput): JobCost {
 	const tests = input.testsDone.filter(({ test }) => catalog.tests.has(test));
 	const progress: DoneSoFar = { tests, operations: input.tried ?? [] };
 	const tested = testing(catalog, tests);
-	const ways = possible.map((option) => wayOf(input, jobs, progress, option));
+	const leaning = leaningOf(input, progress);
+	const ways = possible.map((option) => wayOf(input, jobs, { progress, leaning }, option));
 	const crew = crewOf(input);
 	const chanceBack = comebackChances(past, model);
 	const comesBack = once((operation: string) => chanceBack([operation]));
@@ -148,16 +149,17 @@ interface Job {
 	/** minutes that it is expected to take with what was counted */
 	minutes: number;
 	law: DurationLaw;
-	/** spread of its minutes for one technician, with what is not known of their mean */
+	/** spread of its minutes for one technician on one model, with what is not known of their mean */
 	sigma: number;
 	partsMinor: number;
 }
 
 function jobsOf({ catalog, past, remedies, model, counts = {} }: JobInput): Map<string, Job> {
+	const spreadWithin = spreadsWithin(past.durations);
 	return new Map(
 		remedies.map((remedy) => {
 			const law = durationLaw(catalog, past.durations, remedy.code, model);
-			const sigma = spreadWithin(past.durations, remedy.code, law) * Math.sqrt(1 + 1 / (law.fromModel + 5));
+			const sigma = spreadWithin(remedy.code, law) * Math.sqrt(1 + 1 / (law.fromModel + 5));
 			const minutes = Math.exp(law.mu) * countFactor(catalog, remedy.code, counts);
 			const partsMinor = operationPartsMinor(catalog, remedy.code, model);
 			return [remedy.code, { remedy, law, minutes, sigma, partsMinor }];
@@ -197,7 +199,7 @@ interface Way {
 function wayOf(
 	input: JobInput,
 	jobs: ReadonlyMap<string, Job>,
-	progress: DoneSoFar,
+	{ progress, leaning }: { progress: DoneSoFar; leaning: (left: Walk) => number },
 	{ faults }: PossibleFaults
 ): Way {
 	const { catalog, past, hourlyMinor, preferred = [] } = input;
@@ -209,9 +211,7 @@ function wayOf(
 	);
 	// the shop's own way is by its usual operations
 	const laws =
-		preferred.length > 0 || input.known
-			? null
-			: walksFrom(past.walks, setOf(faults), progress, leaningOf(input, progress));
+		preferred.length > 0 || input.known ? null : walksFrom(past.walks, setOf(faults), progress, leaning);
 	const count = laws?.count ?? 0;
 	return {
 		plan,
@@ -228,27 +228,31 @@ function wayOf(
 }
 
 /**
- * What is tried first is what is believed to be wrong, and who is sure tests no more: what is left of a walk is likelier by the
- * chance that its first operation addresses anything, and, where nothing is left to be tested, by the odds of the likeliest fault. From signs alone nobody chooses by what is believed: what
- * is tried first stays as the record has it.
+ * How much likelier what is left of a walk is by what is believed now. Who is sure tests no more: where nothing is left to be tested
+ * it is by the odds of the likeliest fault. Once something was tested what is tried first is what is believed to be wrong: by the
+ * chance that its first operation addresses anything. From signs alone nobody chooses so: what is tried first stays as the record
+ * has it.
  */
-function leaningOf({ possible, remedies, catalog }: JobInput, { tests }: DoneSoFar) {
+function leaningOf({ possible, remedies, catalog }: JobInput, { tests }: DoneSoFar): (left: Walk) => number {
+	const isTested = tests.length > 0;
 	const codes = [...catalog.faults.keys()];
 	const fixes = new Map(remedies.map((remedy) => [remedy.code, remedy.fixes]));
 	const chanceThat = (has: (fault: string) => boolean) =>
 		sumOf(possible.map(({ faults, probability }) => (faults.some(has) ? probability : 0)));
 	const likeliest = Math.max(0, ...codes.map((code) => chanceThat((fault) => fault === code)));
 	const odds = likeliest / Math.max(1e-3, 1 - likeliest);
-	if (tests.length === 0) return (left: Walk) => (left.tests.length === 0 ? odds / SURE_ODDS : 1);
-	const sure = (odds / SURE_ODDS) ** SURENESS;
+	const endsTesting = (odds / SURE_ODDS) ** (isTested ? SURENESS : 1);
 	const addressed = once((operation: string) => {
+		if (!isTested) return 1;
 		const chance = chanceThat((fault) => fixes.get(operation)?.has(codes.indexOf(fault)) ?? false);
 		return (chance + LEAST_LEANING) ** LEANING;
 	});
-	return (left: Walk) => addressed(left.operations[0] ?? '') * (left.tests.length === 0 ? sure : 1);
+	return ({ operations, tests: toTest }) =>
+		addressed(operations[0] ?? '') * (toTest.length === 0 ? endsTesting : 1);
 }
-/** At these odds of the likeliest fault testing is as likely to end as the record says, and how sharply: as above. Choices. */
+/** At these odds of the likeliest fault testing is as likely to end as the record says; a choice that suits invented shops, as LEANING. */
 const SURE_ODDS = 2;
+/** And how sharply beyond them, once something was tested. A choice, likewise. */
 const SURENESS = 1.5;
 /** An operation that nothing speaks for is tried first all the same now and then. A choice. */
 const LEAST_LEANING = 0.02;

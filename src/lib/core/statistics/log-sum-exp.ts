@@ -1,3 +1,5 @@
+import { sumOf } from './sum';
+
 /** log(sum(exp(x))) without overflow; -Infinity for an empty list. */
 export function logSumExp(logs: ArrayLike<number>): number {
 	let max = -Infinity;
@@ -6,6 +8,14 @@ export function logSumExp(logs: ArrayLike<number>): number {
 	let sum = 0;
 	for (let i = 0; i < logs.length; i++) sum += Math.exp((logs[i] as number) - max);
 	return max + Math.log(sum);
+}
+
+/** Shares in proportion to e^x, summing to 1, without overflow (softmax). */
+export function softmax(logs: readonly number[]): number[] {
+	const maximum = Math.max(...logs);
+	const weights = logs.map((log) => Math.exp(log - maximum));
+	const total = sumOf(weights);
+	return weights.map((weight) => weight / total);
 }
 
 /** log(share · e^a + (1 − share) · e^b) */

@@ -1,4 +1,6 @@
 import { logGamma, gammaQuantile } from '../statistics/gamma';
+import { gammaPoissonLog } from '../statistics/gamma-poisson';
+import { softmax } from '../statistics/log-sum-exp';
 
 /** Pieces asked for by one job, and when, in weeks from any zero. */
 export interface Asked {
@@ -71,7 +73,11 @@ function presentRate(weeks: readonly number[], from: number, to: number) {
 	const jobs = inside.length + BEFORE.shape;
 	const belief = inside.length === 0 ? BEFORE : { shape: 1, rate: Math.max(span, YOUNG_WEEKS) / jobs };
 	const cuts: { at: number; log: number; jobs: number }[] = [
-		{ at: from, log: Math.log(1 - CHANGED) + marginal(inside.length, span, belief), jobs: inside.length }
+		{
+			at: from,
+			log: Math.log(1 - CHANGED) + gammaPoissonLog(inside.length, span, belief),
+			jobs: inside.length
+		}
 	];
 	const places = Math.floor(span - 2 * LEAST_WEEKS) + 1;
 	let countBefore = 0;
@@ -81,16 +87,14 @@ function presentRate(weeks: readonly number[], from: number, to: number) {
 		const countAfter = inside.length - countBefore;
 		const log =
 			Math.log(CHANGED / places) +
-			marginal(countBefore, at - from, belief) +
-			marginal(countAfter, to - at, belief);
+			gammaPoissonLog(countBefore, at - from, belief) +
+			gammaPoissonLog(countAfter, to - at, belief);
 		cuts.push({ at, log, jobs: countAfter });
 	}
-	const maximum = Math.max(...cuts.map(({ log }) => log));
-	const shares = cuts.map(({ log }) => Math.exp(log - maximum));
-	const total = shares.reduce((sum, share) => sum + share, 0);
+	const shares = softmax(cuts.map(({ log }) => log));
 	let [mean, square, fromWeeks, best] = [0, 0, 0, 0];
 	cuts.forEach(({ at, jobs }, i) => {
-		const share = (shares[i] as number) / total;
+		const share = shares[i] as number;
 		const [shape, rate] = [belief.shape + jobs, belief.rate + to - at];
 		mean += share * (shape / rate);
 		square += share * ((shape / rate) ** 2 + shape / rate ** 2);
@@ -103,14 +107,10 @@ function presentRate(weeks: readonly number[], from: number, to: number) {
 		shape: mean ** 2 / variance,
 		rate: mean / variance,
 		fromWeeks,
-		changed: 1 - (shares[0] as number) / total,
+		changed: 1 - (shares[0] as number),
 		cut: cuts[best]?.at ?? from
 	};
 }
-
-/** Log chance of so many jobs at their moments within so many weeks, over a gamma belief of the rate. Textbook. */
-const marginal = (jobs: number, weeks: number, { shape, rate }: { shape: number; rate: number }): number =>
-	shape * Math.log(rate) - logGamma(shape) + logGamma(shape + jobs) - (shape + jobs) * Math.log(rate + weeks);
 
 /** Jobs of all times: how many pieces a job asks for hardly changes. */
 function sizesOf(requests: readonly Asked[]): number[] {

@@ -1,4 +1,4 @@
-import { inOneGo } from '../units/in-one-go';
+import { inOneGo } from '../units/in-steps';
 import { describe, expect, it } from 'vitest';
 import { buildCatalog, fittingPart, operationPartsMinor } from '../catalog/catalog';
 import type { CatalogRecord, CatalogRecordOf } from '../catalog/kinds';

@@ -8,7 +8,7 @@ import { orderQuantity } from './order-quantity';
 import { reorderPoint } from './reorder-point';
 import { followShelf, type ShelfFlow, type Used } from './shelf-flow';
 import { groupBy } from '../units/group-by';
-import { mapInSteps } from '../units/in-one-go';
+import { mapInSteps } from '../units/in-steps';
 
 /** What lies on the shelf, as it was recorded. */
 export interface ShelfRecords {

@@ -110,7 +110,7 @@ export async function shopMemory(db: Database, { whole = false } = {}): Promise<
 /** So often the beliefs are begun anew where tickets close meanwhile; then they are worked out in one go. A choice. */
 const MOST_FITS = 3;
 /** Beliefs that are being worked out, by the counts that they rest on: who asks meanwhile waits for the same. */
-const fitting = new WeakMap<Learned, { engine: Engine; changes: number; fitted: Promise<boolean> }>();
+const fitting = new WeakMap<Learned, { catalog: Catalog; changes: number; fitted: Promise<boolean> }>();
 
 /**
  * The shop's memory with its beliefs worked out, which takes most of a second where a ticket has closed since: in slices, so that
@@ -123,12 +123,14 @@ export async function fittedMemory(db: Database): Promise<ShopMemory> {
 	}
 }
 
-function fitBeside(engine: Engine): Promise<boolean> {
-	const { catalog, learned } = engine;
+function fitBeside({ catalog, learned }: Engine): Promise<boolean> {
+	const { changes } = learned;
 	const underWay = fitting.get(learned);
-	if (underWay?.engine.catalog === catalog && underWay.changes === learned.changes) return underWay.fitted;
-	const fitted = inTurns(fitInSteps(catalog, learned));
-	fitting.set(learned, { engine, changes: learned.changes, fitted });
+	if (underWay?.catalog === catalog && underWay.changes === changes) return underWay.fitted;
+	const fitted = inTurns(fitInSteps(catalog, learned)).finally(() => {
+		if (fitting.get(learned)?.fitted === fitted) fitting.delete(learned);
+	});
+	fitting.set(learned, { catalog, changes, fitted });
 	return fitted;
 }
 

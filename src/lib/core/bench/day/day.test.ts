@@ -6,7 +6,7 @@ import { seededRandom } from '../../units/random';
 import { planBench } from '../schedule/search';
 import { freeSpans, subtractSpans, type Span } from './free-time';
 import { dayPlan, dayRequest, type Bench } from './plan-day';
-import { inOneGo } from '$lib/core/units/in-one-go';
+import { inOneGo } from '$lib/core/units/in-steps';
 import {
 	chanceBy,
 	honestMoment,
@@ -51,10 +51,7 @@ function planned(all: WorkLeft[], on = bench) {
 	const asked = dayRequest(all, on, NOW);
 	let tries = 0;
 	const search = planBench(asked.request, { used: () => (tries++ > 3000 ? 1 : 0) });
-	for (;;) {
-		const step = search.next();
-		if (step.done) return dayPlan(all, asked, step.value, on, NOW);
-	}
+	return dayPlan(all, asked, inOneGo(search), on, NOW);
 }
 
 describe('what is left of a procedure', () => {

@@ -1,4 +1,4 @@
-import { inOneGo } from '../../units/in-one-go';
+import { inOneGo } from '../../units/in-steps';
 import { describe, expect, it } from 'vitest';
 import { mean, sum, urn } from '$worlds/plain-bayes';
 import {

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { buildCatalog } from '../../catalog/catalog';
 import { deviceFeatures, deviceLesson, drawDevice, makeWorld, worldCatalog } from '$worlds/engine-world';
 import { seededRandom } from '../../units/random';
-import { inOneGo } from '../../units/in-one-go';
+import { inOneGo } from '../../units/in-steps';
 import { engineOf } from '../engine';
 import { inferOdds } from '../infer/odds';
 import { fit, fitInSteps } from './fit';

@@ -9,7 +9,7 @@ import { answersOf } from './evidence';
 import { pathBeliefs } from './path-beliefs';
 import { pointBeliefs } from './point-beliefs';
 import { withoutDoubted } from './doubted-lessons';
-import { inOneGo, mapInSteps } from '../../units/in-one-go';
+import { inOneGo, mapInSteps } from '../../units/in-steps';
 import { once } from '../once';
 import { usualAndOwn, type ModelQuestion, type OwnAnswers, type UsualAndOwn } from './model-deviations';
 import { faultSharesOf, type Belief, type FaultShares } from './shares';

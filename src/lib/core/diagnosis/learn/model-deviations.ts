@@ -7,7 +7,7 @@ import { once } from '../once';
 import { withBias, biasChances, reweighted, biasOf, type AnswerBias } from './answer-bias';
 import { mixOf, type AnswersByFault, type FaultAnswers, type OwnCounts } from './answer-model';
 import { groupBy } from '../../units/group-by';
-import { mapInSteps } from '../../units/in-one-go';
+import { mapInSteps } from '../../units/in-steps';
 
 /**
  * Models that answer in their own way. A question is usually answered alike by all models; on some models its answers lean
