@@ -264,7 +264,7 @@ export function pastOfWalkedShop(
 				openedAt: i + 0.25,
 				outcome: 'not-fixed',
 				comebackOf: `K-${i}`,
-				before: { outcome: 'fixed', closedAt: i },
+				earlierVisit: { outcome: 'fixed', closedAt: i },
 				fixedBefore: [last],
 				faults: null,
 				attempts: []

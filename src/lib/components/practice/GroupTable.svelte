@@ -18,7 +18,7 @@
 		id: string;
 	} = $props();
 	/** where none is counted there is no share */
-	const figure = ({ share, of: counted }: Rate) => (counted > 0 ? percent(share) : '–');
+	const figure = ({ share, outcomes }: Rate) => (outcomes > 0 ? percent(share) : '–');
 	const named = $derived(groups.some(({ named }) => named));
 </script>
 

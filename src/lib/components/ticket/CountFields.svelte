@@ -29,10 +29,10 @@
 
 {#if bench.counted.length > 0 && (open || counts.length > 0)}
 	<div class="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1.5">
-		{#each bench.counted as { what, usual, of } (what)}
-			{@const last = counts.findLastIndex((counted) => counted.what === what)}
+		{#each bench.counted as { counted: what, usual, operation } (what)}
+			{@const last = counts.findLastIndex((count) => count.what === what)}
 			<form class="flex items-center gap-1.5" onsubmit={(event) => note(event, what)}>
-				<label for="count-{at}-{what}" title={`${of}: usually ${usual}`}
+				<label for="count-{at}-{what}" title={`${operation}: usually ${usual}`}
 					>Torn or missing {codeWords(what)}</label
 				>
 				{#if open}

@@ -117,16 +117,16 @@ export function needsOf(catalog: Known, nowhere: string, report: (unmet: Unmet) 
 		counted(path, what) {
 			const names = catalog.countNames();
 			if (names.includes(what)) return;
-			const known = [...names].sort().join(', ') || 'none';
-			report({ path, message: `is ${what}, which no operation depends on; those there are: ${known}` });
+			const knownNames = [...names].sort().join(', ') || 'none';
+			report({ path, message: `is ${what}, which no operation depends on; those there are: ${knownNames}` });
 		},
 		refuse: (path, message) => report({ path, message }),
 		onlyCatchAll(code) {
-			const other = catalog.catchAlls().find((each) => each !== code);
-			if (other === undefined) return;
+			const otherCatchAll = catalog.catchAlls().find((each) => each !== code);
+			if (otherCatchAll === undefined) return;
 			report({
 				path: 'catch_all',
-				message: `is set of ${shownValue(other)} already; only one fault stands for all others`
+				message: `is set of ${shownValue(otherCatchAll)} already; only one fault stands for all others`
 			});
 		},
 		measured(question, answers) {

@@ -206,7 +206,7 @@ const supplyLine = (on: number, off: number): Believed => ({
 	tests: { 'vbus-ground': groundShort(on), 'vbus-ground-off': groundShort(off) },
 	measured: { 'pins:vbus': vbusShort(on), 'off:vbus': vbusShort(off) }
 });
-const draw = (nothing: number, others: Outcomes): Outcomes => ({ nothing, ...others });
+const draw = (nothing: number, outcomes: Outcomes): Outcomes => ({ nothing, ...outcomes });
 /** One side only: nothing behind the port does that. */
 const BOTH_SIDES: Outcomes = two('alike', 'one-only', 0.995);
 /** Moved under load it holds: a chip does not mind. */
@@ -878,11 +878,11 @@ function recordsOf(fault: string | undefined, { signs, tests, measured }: Believ
 	const sureness = (question: string) => (SURE.includes(question) ? { sure: true } : {});
 	// what is asked of the supply is the same whether it is answered in words or by its amperes
 	const fed = tests?.['supply-battery'];
-	const taken = fed ? { ...measured, 'supply:battery': { ...fed, cycles: 0 } } : measured;
+	const measurements = fed ? { ...measured, 'supply:battery': { ...fed, cycles: 0 } } : measured;
 	return [
 		...recordsFor(signs, (sign, chance) => ({ sign, chance, weight: WORTH.sign })),
 		...recordsFor(tests, (test, outcomes) => ({ test, outcomes, ...sureness(test), weight: WORTH.test })),
-		...recordsFor(taken, (question, outcomes) => ({
+		...recordsFor(measurements, (question, outcomes) => ({
 			measured: question,
 			outcomes,
 			...sureness(question),

@@ -43,32 +43,34 @@ export function takenOf(
 	knownOf: (catalog: Catalog) => Known
 ): CatalogRecord[] {
 	const offered = offeredOf(catalog);
-	const held = Object.values(catalog.records).flatMap((records) => [...records.values()] as CatalogRecord[]);
+	const existing = Object.values(catalog.records).flatMap(
+		(records) => [...records.values()] as CatalogRecord[]
+	);
 	const taken = new Map(
 		offered.filter((record) => wanted.has(nameOf(record))).map((each) => [nameOf(each), each])
 	);
-	const after = () => knownOf(buildCatalog([...held, ...taken.values()]));
+	const after = () => knownOf(buildCatalog([...existing, ...taken.values()]));
 	// what a record names comes with it
-	for (let before = -1; before !== taken.size;) {
-		before = taken.size;
-		const known = after();
-		const unmet = [...taken.values()].flatMap((record) => unmetNames(record, known));
+	for (let previousSize = -1; previousSize !== taken.size;) {
+		previousSize = taken.size;
+		const available = after();
+		const unmet = [...taken.values()].flatMap((record) => unmetNames(record, available));
 		for (const record of offered) if (unmet.includes(nameOf(record))) taken.set(nameOf(record), record);
 	}
-	const known = after();
+	const available = after();
 	const beliefs = STARTER_CATALOG.filter(
-		(record) => BELIEFS.includes(record.record) && !isHeld(catalog, record) && isMet(record, known)
+		(record) => BELIEFS.includes(record.record) && !isHeld(catalog, record) && isMet(record, available)
 	);
-	return [...[...taken.values()].filter((record) => isMet(record, known)), ...beliefs];
+	return [...[...taken.values()].filter((record) => isMet(record, available)), ...beliefs];
 }
 
 /** Records that one names and that are not there: "fault accessory". */
-function unmetNames(record: CatalogRecord, known: Known): string[] {
+function unmetNames(record: CatalogRecord, available: Known): string[] {
 	const names: string[] = [];
 	const watched: Known = {
-		...known,
+		...available,
 		has: (kind, key) => {
-			const there = known.has(kind, key);
+			const there = available.has(kind, key);
 			if (!there) names.push(`${kind} ${key}`);
 			return there;
 		}
@@ -80,11 +82,11 @@ function unmetNames(record: CatalogRecord, known: Known): string[] {
 	return names;
 }
 
-function isMet(record: CatalogRecord, known: Known): boolean {
+function isMet(record: CatalogRecord, available: Known): boolean {
 	let met = true;
 	catalogKind(record.record).refers?.(
 		record,
-		needsOf(known, '', () => (met = false))
+		needsOf(available, '', () => (met = false))
 	);
 	return met;
 }

@@ -72,9 +72,9 @@ export function contractLevel(
 	profile: ChargeProfile
 ): number {
 	if (contract !== undefined) return contract;
-	const own = named(profile).map((draw) => draw.volts);
-	const single = profile.fixed || (profile.negotiated === false && own.length > 0);
-	const levels = [...own, ...(single ? [] : [...FIXED_LEVELS, OLDER_LEVEL])].sort((a, b) => a - b);
+	const profileVolts = named(profile).map((draw) => draw.volts);
+	const single = profile.fixed || (profile.negotiated === false && profileVolts.length > 0);
+	const levels = [...profileVolts, ...(single ? [] : [...FIXED_LEVELS, OLDER_LEVEL])].sort((a, b) => a - b);
 	const maxAmps = (level: number) => (level === BASE_LEVEL ? BASE_MOST : level * ABOVE);
 	return levels.find((level) => volts <= maxAmps(level)) ?? volts;
 }

@@ -39,9 +39,9 @@ export function judgeCurrent(
 	const pack = last ? batteryFinding(last.volts, device.battery) : null;
 	return {
 		looks: meter.map((look) => judgePlugIn(look, contextOf(look))),
-		together: [true, false].flatMap((before) =>
+		together: [true, false].flatMap((isBefore) =>
 			judgeLooks(
-				meter.filter(({ stage }) => beforeRepair(stage) === before),
+				meter.filter(({ stage }) => beforeRepair(stage) === isBefore),
 				contextOf
 			)
 		),

@@ -92,11 +92,11 @@ function dateReader(): TimeReader {
 		if (!stamp) return null;
 		const plain: Order = stamp.slashed && stamp.a <= 31 ? 'month first' : 'day first';
 		if (stamp.slashed && stamp.a <= 31 && order === null) order = orderOf(stamp, last?.stamp ?? null);
-		const by = stamp.slashed ? (order ?? plain) : plain;
-		const now = secondsOf(stamp, by);
+		const rowOrder = stamp.slashed ? (order ?? plain) : plain;
+		const now = secondsOf(stamp, rowOrder);
 		if (now === null) return null;
 		// told from the row above, so that an order that is found later moves nothing before it
-		const previous = last ? secondsOf(last.stamp, last.stamp.slashed ? by : plain) : null;
+		const previous = last ? secondsOf(last.stamp, last.stamp.slashed ? rowOrder : plain) : null;
 		const seconds = last && previous !== null ? last.seconds + now - previous : now;
 		last = { stamp, seconds };
 		return seconds;

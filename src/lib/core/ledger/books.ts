@@ -215,9 +215,9 @@ function mergedBy<Item>(
 	const sums = new Map<string, KeyedSum>();
 	for (const item of items) {
 		for (const [key, sum] of parts(item)) {
-			const known = sums.get(key) ?? { key, ...nothingBooked() };
-			sums.set(key, known);
-			addSum(known, sum);
+			const previousSum = sums.get(key) ?? { key, ...nothingBooked() };
+			sums.set(key, previousSum);
+			addSum(previousSum, sum);
 		}
 	}
 	return [...sums.values()];

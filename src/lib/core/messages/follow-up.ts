@@ -67,11 +67,13 @@ function risksOf(
 		return action === 'done' && alloy !== undefined && LOW_MELTS.has(alloy);
 	});
 	const failed = attempts.filter(({ resolved, part }) => !resolved && !part).length;
-	const done = attempts.findLast(({ resolved }) => resolved)?.operation;
+	const operation = attempts.findLast(({ resolved }) => resolved)?.operation;
 	return [
 		...counted,
 		...(low ? ['joints of low melt'] : []),
-		...(failed > 0 ? [`${operations.get(done ?? '')?.label ?? 'the repair'}, after one that failed`] : [])
+		...(failed > 0
+			? [`${operations.get(operation ?? '')?.label ?? 'the repair'}, after one that failed`]
+			: [])
 	];
 }
 

@@ -163,12 +163,12 @@ function repairTasks(hands: Workforce, ticket: Ticket, next: Plan['next']): Work
 
 function wholeOperation(hands: Workforce, ticket: Ticket, operation: string): WorkTask {
 	const operationInfo = hands.catalog.operations.get(operation);
-	const by = minutesBy(hands, operation, ticket.model, latestCounts(ticket.counts));
+	const minutes = minutesBy(hands, operation, ticket.model, latestCounts(ticket.counts));
 	const spent = spentOn(ticket, operation);
 	return {
 		code: operation,
 		label: operationInfo?.label ?? operation,
-		by: mapMinutes(by, (minutes) => Math.max(LEAST_LEFT, minutes - spent)),
+		by: mapMinutes(minutes, (minutes) => Math.max(LEAST_LEFT, minutes - spent)),
 		skill: operationInfo?.skill ?? null,
 		station: operationInfo?.station ?? null,
 		wait: 0
@@ -183,15 +183,15 @@ function spentOn({ attempts }: Ticket, operation: string): number {
 		.reduce((sum, attempt) => sum + (attempt.operation === operation ? (attempt.minutes ?? 0) : 0), 0);
 }
 
-const mapMinutes = (by: Record<string, number>, change: (minutes: number) => number) =>
-	Object.fromEntries(Object.entries(by).map(([code, minutes]) => [code, change(minutes)]));
+const mapMinutes = (minutes: Record<string, number>, change: (minutes: number) => number) =>
+	Object.fromEntries(Object.entries(minutes).map(([code, minutes]) => [code, change(minutes)]));
 
 /** A procedure from a step on, its stretches spread to what the operation takes everybody. */
 function tasksOfRun(hands: Workforce, ticket: Ticket, procedure: Procedure, from: number): WorkTask[] {
 	const { catalog } = hands;
 	const operationInfo = catalog.operations.get(procedure.operation);
 	const all = stretchesOf(procedure.steps, null).reduce((sum, { minutes }) => sum + minutes, 0);
-	const by = minutesBy(hands, procedure.operation, ticket.model, latestCounts(ticket.counts));
+	const minutes = minutesBy(hands, procedure.operation, ticket.model, latestCounts(ticket.counts));
 	return stretchesOf(procedure.steps.slice(from), null).map((stretch, i) => {
 		const skill = stretch.skill ?? operationInfo?.skill;
 		const share = stretch.minutes / Math.max(1, all);
@@ -199,7 +199,7 @@ function tasksOfRun(hands: Workforce, ticket: Ticket, procedure: Procedure, from
 			code: `${procedure.code} ${i}`,
 			label: stretch.label,
 			by: byEverybody(catalog, skill, (code) =>
-				Math.max(1, share * (codeEntry(by, code) ?? (Object.values(by)[0] as number)))
+				Math.max(1, share * (codeEntry(minutes, code) ?? (Object.values(minutes)[0] as number)))
 			),
 			skill: skill ?? null,
 			station: stretch.station,

@@ -115,8 +115,8 @@ export function acceptanceOf(
 		sumOf([...(group.get(kindOf)?.values() ?? [])].map(([, all]) => all));
 	const fromAll = sumOf(KINDS.map(answered));
 	if (fromAll < FEWEST) return null;
-	const asked = askedRange(group, valueMinor, fromAll);
-	return { from: answered(kind), fromAll, kind, valueMinor, forms: formsOf(group), asked };
+	const range = askedRange(group, valueMinor, fromAll);
+	return { from: answered(kind), fromAll, kind, valueMinor, forms: formsOf(group), asked: range };
 }
 
 /** With fewer answers no range is told, so that outliers are not the whole of it. A choice, like those that follow. */

@@ -67,8 +67,7 @@ describe('what a job may cost', () => {
 describe('minutes of an operation', () => {
 	const learned = () => {
 		const durations = emptyDurations();
-		for (const minutes of [20, 40])
-			addDuration(durations, { operation: 'fit-fuse', model: 'm', minutes: minutes });
+		for (const minutes of [20, 40]) addDuration(durations, { operation: 'fit-fuse', model: 'm', minutes });
 		return durations;
 	};
 	it('by hand: the catalog is worth three jobs, the operation five of a model, the usual spread five', () => {
@@ -120,7 +119,7 @@ describe('minutes of an operation', () => {
 		addDuration(durations, { operation: 'fit-fuse', model: 'm', minutes: -3 });
 		expect(durations.operations.get('fit-fuse')?.count).toBe(2);
 		for (const minutes of [40, 20])
-			addDuration(durations, { operation: 'fit-fuse', model: 'm', minutes: minutes }, -1);
+			addDuration(durations, { operation: 'fit-fuse', model: 'm', minutes }, -1);
 		expect(durations).toEqual(emptyDurations());
 	});
 });
@@ -185,7 +184,7 @@ describe('what past jobs add', () => {
 	});
 	const again: Partial<PastJob> = {
 		comebackOf: 'K-1',
-		before: { outcome: 'fixed', closedAt: 0 },
+		earlierVisit: { outcome: 'fixed', closedAt: 0 },
 		paidMinor: 0
 	};
 	it.each<[string, Partial<PastJob>, object]>([
@@ -223,10 +222,10 @@ describe('what past jobs add', () => {
 		['one whose cause does is', { ...again, cause: 'joint' }, { comebackMinor: 1700 }],
 		[
 			'one of a job that was not fixed is none',
-			{ ...again, before: { outcome: 'declined', closedAt: 0 } },
+			{ ...again, earlierVisit: { outcome: 'declined', closedAt: 0 } },
 			{ comebackMinor: null }
 		],
-		['one of a job that nobody knows is none', { ...again, before: null }, { comebackMinor: null }],
+		['one of a job that nobody knows is none', { ...again, earlierVisit: null }, { comebackMinor: null }],
 		[
 			'one that came in before the job was closed is none',
 			{ ...again, openedAt: -1 },

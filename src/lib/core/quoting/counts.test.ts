@@ -136,7 +136,7 @@ describe('what is learnt of them', () => {
 		possible: [{ faults: ['torn'], probability: 1 }],
 		testsDone: [],
 		hourlyMinor: 3000,
-		known: true,
+		faultsKnown: true,
 		...more
 	});
 	it('twenty pads are quoted as long as they take: 190 min lie within what is expected, 45 to 141 do not hold them', () => {

@@ -142,17 +142,17 @@ export function pacesOf(learned: LearnedDurations): Pace[] {
 		const [operation, technician] = key.split(' ') as [string, string];
 		const all = inLogs(learned.operations.get(operation));
 		const { count, sum } = inLogs(sums);
-		const known = deviations.get(technician) ?? [];
-		deviations.set(technician, [...known, { operation, count, sum: sum - (count * all.sum) / all.count }]);
+		const soFar = deviations.get(technician) ?? [];
+		deviations.set(technician, [...soFar, { operation, count, sum: sum - (count * all.sum) / all.count }]);
 	}
 	const variance = varianceWithin(learned.technicians.values(), USUAL_SIGMA);
 	const [weight, ownWeight] = [variance / PACE_SPREAD ** 2, variance / OWN_SPREAD ** 2];
 	return [...deviations]
-		.map(([technician, each]) => {
-			const from = sumOf(each.map(({ count }) => count));
-			const effect = sumOf(each.map(({ sum }) => sum)) / (from + weight);
+		.map(([technician, paces]) => {
+			const from = sumOf(paces.map(({ count }) => count));
+			const effect = sumOf(paces.map(({ sum }) => sum)) / (from + weight);
 			const operations = new Map(
-				each.map(({ operation, count, sum }) => [operation, (sum - count * effect) / (count + ownWeight)])
+				paces.map(({ operation, count, sum }) => [operation, (sum - count * effect) / (count + ownWeight)])
 			);
 			return { technician, from, effect, operations };
 		})

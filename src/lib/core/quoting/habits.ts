@@ -69,26 +69,29 @@ export function walksFrom(
 	learned: LearnedWalks,
 	faults: string,
 	progress: DoneSoFar,
-	leaning: (left: Walk) => number = () => 1
+	leaning: (remaining: Walk) => number = () => 1
 ): Walks | null {
 	const counted = [...(learned.get(faults) ?? new Map<string, CountedWalk>()).values()];
 	if (counted.length === 0) return null;
-	const left = counted.map(({ walk }) => leftOf(walk, progress));
+	const remaining = counted.map(({ walk }) => leftOf(walk, progress));
 	const weights = counted.map(
-		({ walk, count }, i) => count * likeness(walk, progress.tests) * leaning(itemAt(left, i))
+		({ walk, count }, i) => count * likeness(walk, progress.tests) * leaning(itemAt(remaining, i))
 	);
 	const drawn = indexDrawer(weights);
-	return { count: sumOf(counted.map(({ count }) => count)), draw: (random) => itemAt(left, drawn(random)) };
+	return {
+		count: sumOf(counted.map(({ count }) => count)),
+		draw: (random) => itemAt(remaining, drawn(random))
+	};
 }
 
 /** Beside a job in which a test gave the same answer: one in which it gave another, one in which it was not made. Choices. */
 const OTHER_ANSWER = 0.1;
 const NOT_MADE = 0.05;
 
-function likeness({ tests }: Walk, done: readonly TestAnswer[]): number {
+function likeness({ tests }: Walk, answers: readonly TestAnswer[]): number {
 	let weight = 1;
-	for (const { test, outcome } of done) {
-		const made = tests.find((each) => each.test === test);
+	for (const { test, outcome } of answers) {
+		const made = tests.find((answer) => answer.test === test);
 		if (!made) weight *= NOT_MADE;
 		else if (made.outcome !== outcome) weight *= OTHER_ANSWER;
 	}
@@ -102,7 +105,9 @@ export function leftOf(walk: Walk, progress: DoneSoFar): Walk {
 		const at = operations.indexOf(tried);
 		if (at >= 0) operations.splice(at, 1);
 	}
-	const others = walk.tests.filter(({ test }) => !progress.tests.some((done) => done.test === test));
-	const standIns = progress.tests.length - (walk.tests.length - others.length);
-	return { ...walk, tests: others.slice(standIns), operations };
+	const untested = walk.tests.filter(
+		({ test }) => !progress.tests.some((answered) => answered.test === test)
+	);
+	const standIns = progress.tests.length - (walk.tests.length - untested.length);
+	return { ...walk, tests: untested.slice(standIns), operations };
 }

@@ -60,7 +60,7 @@ export interface JobInput {
 	hourlyMinor: number;
 	technician?: string | null | undefined;
 	/** nothing is left to be found out: the operations that the faults need, no more */
-	known?: boolean | undefined;
+	faultsKnown?: boolean | undefined;
 	/** pads, wires or contacts, as they were counted */
 	counts?: Counts | undefined;
 	/** operations that are chosen before cheaper ones */
@@ -82,7 +82,7 @@ const WALK_WEIGHT = 4;
  * same evidence gives the same quote; faults are drawn evenly, so that the standard error of a share is well below 0.012.
  */
 export function jobCost(input: JobInput): JobCost {
-	const { catalog, past, possible, model, known: isKnown = false } = input;
+	const { catalog, past, possible, model, faultsKnown: isKnown = false } = input;
 	const random = seededRandom(20_261);
 	const jobs = jobsOf(input);
 	const tests = input.testsDone.filter(({ test }) => catalog.tests.has(test));
@@ -199,7 +199,7 @@ interface Way {
 function wayOf(
 	input: JobInput,
 	jobs: ReadonlyMap<string, Job>,
-	{ progress, leaning }: { progress: DoneSoFar; leaning: (left: Walk) => number },
+	{ progress, leaning }: { progress: DoneSoFar; leaning: (walk: Walk) => number },
 	{ faults }: PossibleFaults
 ): Way {
 	const { catalog, past, hourlyMinor, preferred = [] } = input;
@@ -211,7 +211,9 @@ function wayOf(
 	);
 	// the shop's own way is by its usual operations
 	const laws =
-		preferred.length > 0 || input.known ? null : walksFrom(past.walks, setOf(faults), progress, leaning);
+		preferred.length > 0 || input.faultsKnown
+			? null
+			: walksFrom(past.walks, setOf(faults), progress, leaning);
 	const count = laws?.count ?? 0;
 	return {
 		plan,
@@ -233,7 +235,7 @@ function wayOf(
  * chance that its first operation addresses anything. From signs alone nobody chooses so: what is tried first stays as the record
  * has it.
  */
-function leaningOf({ possible, remedies, catalog }: JobInput, { tests }: DoneSoFar): (left: Walk) => number {
+function leaningOf({ possible, remedies, catalog }: JobInput, { tests }: DoneSoFar): (walk: Walk) => number {
 	const isTested = tests.length > 0;
 	const codes = [...catalog.faults.keys()];
 	const fixes = new Map(remedies.map((remedy) => [remedy.code, remedy.fixes]));

@@ -50,7 +50,7 @@ function judged(known: Known, tickets: number, second: number) {
 				model: evidence.model,
 				possible:
 					known === 'faults' ? [{ faults: device.faults.map((f) => `f-${f}`), probability: 1 }] : odds,
-				known: known === 'faults',
+				faultsKnown: known === 'faults',
 				testsDone: answersOfSeen(tests),
 				hourlyMinor: meanHourlyCostMinor(shop.catalog)!
 			});

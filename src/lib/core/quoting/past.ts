@@ -33,7 +33,7 @@ export interface PastJob {
 	paidMinor: Minor | null;
 	comebackOf: string | null;
 	/** the job that it names, as far as it is known; with when the device came in again, and why */
-	before?: { outcome: string | null; closedAt: number | null } | null | undefined;
+	earlierVisit?: { outcome: string | null; closedAt: number | null } | null | undefined;
 	openedAt: number;
 	cause?: string | null | undefined;
 	/** who was asked; without, nobody is named */
@@ -112,7 +112,7 @@ export function shareOf(job: PastJob, catalog: Catalog): JobShare {
 	const closed = closedAt !== null;
 	const fixed = closed && outcome === 'fixed';
 	const cameBack =
-		closed && isComeback({ ...job, cause: job.cause ?? null }, job.before, catalog.records.cause);
+		closed && isComeback({ ...job, cause: job.cause ?? null }, job.earlierVisit, catalog.records.cause);
 	const valueMinor = catalog.models.get(model)?.valueMinor ?? null;
 	return {
 		model,
@@ -154,16 +154,16 @@ function durationsOf({ model, attempts, counts = {} }: PastJob, catalog: Catalog
 	const steps = new Map<string, TakenMinutes>();
 	const durations: TakenMinutes[] = [];
 	for (const { operation, technician, minutes = 0, part } of attempts) {
-		const taken = {
+		const firstUse = {
 			operation,
 			model,
 			technician,
 			minutes: (steps.get(operation)?.minutes ?? 0) + minutes,
 			...countedFor(catalog, operation, counts)
 		};
-		if (part) steps.set(operation, taken);
+		if (part) steps.set(operation, firstUse);
 		else {
-			durations.push(taken);
+			durations.push(firstUse);
 			steps.delete(operation);
 		}
 	}

@@ -197,14 +197,14 @@ const LOOKS = 120;
 function bestPrice(input: PriceInput, floorMinor: number, usualMinor: Minor): Minor {
 	const { acceptance, ceilingMinor, policy } = input;
 	const point = policy.stepMinor;
-	const asked = acceptance?.asked;
-	if (!acceptance || !asked) return usualMinor;
+	const range = acceptance?.asked;
+	if (!acceptance || !range) return usualMinor;
 	const floor = Math.ceil(floorMinor / point);
 	const ceiling = Math.floor((ceilingMinor ?? MOST_TIMES * usualMinor) / point);
 	if (ceiling < floor) return usualMinor;
 	const within = (at: number) => Math.min(ceiling, Math.max(floor, at));
-	const from = within(Math.ceil(asked.lowMinor / point));
-	return mostProfitable(input, from, Math.max(from, within(Math.floor(asked.highMinor / point))));
+	const from = within(Math.ceil(range.lowMinor / point));
+	return mostProfitable(input, from, Math.max(from, within(Math.floor(range.highMinor / point))));
 }
 
 /** @param from in steps of the shop's prices, as `to`; at most `to` */

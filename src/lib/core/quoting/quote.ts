@@ -66,7 +66,7 @@ export function quoteJob(input: QuoteInput): Quote {
 		remedies: remediesOf(engine, model).filter(({ code }) => input.offered?.(code) ?? true),
 		model,
 		possible: faults ? [{ faults, probability: 1 }] : possibleFaults(inference),
-		known: faults !== null,
+		faultsKnown: faults !== null,
 		testsDone: input.testsDone,
 		tried: input.tried,
 		hourlyMinor: input.hourlyMinor ?? meanHourlyCostMinor(catalog) ?? ASSUMED_HOURLY_MINOR,
@@ -78,9 +78,9 @@ export function quoteJob(input: QuoteInput): Quote {
 	const priced = (
 		preferred: readonly string[],
 		askedMinor: Minor | null,
-		of: Pick<JobInput, 'possible' | 'known'> = job
+		assumed: Pick<JobInput, 'possible' | 'faultsKnown'> = job
 	) => {
-		const cost = jobCost({ ...job, ...of, preferred });
+		const cost = jobCost({ ...job, ...assumed, preferred });
 		const price = judgePrice({
 			job: cost,
 			acceptance,
@@ -105,13 +105,14 @@ export function quoteJob(input: QuoteInput): Quote {
 	const ways = bestFirst([usual, ...alternatives].filter(isNamed), acceptance !== null);
 	const first: Priced = ways[0] ?? usual;
 	const preferred = first === usual ? [] : first.operations.slice(0, 1);
-	const asked = input.askedMinor === null ? first : priced(preferred, input.askedMinor);
-	const pays = [...ways, ...(input.askedMinor === null ? [] : [asked])].some(
+	const standing = input.askedMinor === null ? first : priced(preferred, input.askedMinor);
+	const pays = [...ways, ...(input.askedMinor === null ? [] : [standing])].some(
 		({ price }) => price.expectedProfitMinor > 0
 	);
-	const top = { ...asked, price: judged(asked.price, pays) };
+	const top = { ...standing, price: judged(standing.price, pays) };
 	const two = faults ? null : twoLikeliest(inference);
-	const combined = two && priced([], null, { possible: [{ faults: two, probability: 1 }], known: true });
+	const combined =
+		two && priced([], null, { possible: [{ faults: two, probability: 1 }], faultsKnown: true });
 	return {
 		...top.price,
 		job: top.job,

@@ -270,8 +270,8 @@ function* addExpected(
 				for (const level of new Set(job.levels[kind])) {
 					const key = `${kind} ${level}`;
 					// against a typical row the row itself is left out, but for what is granted
-					const own = Math.exp(effects.of[kind].get(level)?.effect ?? 0) / (grants.get(key) ?? 1);
-					const weight = timesOf(job, effects, { kind, level }) * (risk / own);
+					const grantedEffect = Math.exp(effects.of[kind].get(level)?.effect ?? 0) / (grants.get(key) ?? 1);
+					const weight = timesOf(job, effects, { kind, level }) * (risk / grantedEffect);
 					if (weight === 0) continue;
 					const row = rows.get(key) ?? { closed: new Map<number, number>(), back: [] };
 					rows.set(key, row);
@@ -283,9 +283,9 @@ function* addExpected(
 		const hazard = hazardByDay(effects);
 		const stretch = { from: Math.max(0, dayOf(from)), to: to === asOf ? days.count : dayOf(to) };
 		for (const [key, row] of rows) {
-			const own = watched.get(key) as WatchedRow;
-			addHazard(own.chart.expected, row, hazard, stretch);
-			touched.add(own);
+			const watchedRow = watched.get(key) as WatchedRow;
+			addHazard(watchedRow.chart.expected, row, hazard, stretch);
+			touched.add(watchedRow);
 		}
 		yield;
 	}

@@ -233,7 +233,7 @@ function contrastsToMean(
 		const shared = solve(share);
 		const means = { shared: mean(shared), moving: moving.map(({ sensitivity }) => mean(sensitivity)) };
 		for (const at of levelsOfKind) {
-			const known = valueAt(variance, at) - 2 * valueAt(shared, at) + means.shared;
+			const residual = valueAt(variance, at) - 2 * valueAt(shared, at) + means.shared;
 			const spreads = moving.reduce(
 				(doubt, { sensitivity, information: precision }, k) =>
 					doubt + (valueAt(sensitivity, at) - (means.moving[k] as number)) ** 2 / precision,
@@ -242,7 +242,7 @@ function contrastsToMean(
 			effects[at] = {
 				effect: valueAt(effect, at),
 				over: valueAt(effect, at) - Math.log(sum / all),
-				sd: Math.sqrt(Math.max(LEAST_VARIANCE, known + spreads))
+				sd: Math.sqrt(Math.max(LEAST_VARIANCE, residual + spreads))
 			};
 		}
 	}

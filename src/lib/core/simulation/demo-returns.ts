@@ -96,9 +96,9 @@ export function sharesOfComeback(first: Ticket, troubles: Troubles | null): Reco
 	const reason = troubles?.why.get(first.number) ?? 'usual';
 	if (reason === 'lot') return { 'port-contacts': 0.85, 'port-joints': 0.15 };
 	if (reason === 'method') return { 'port-joints': 1 };
-	const done = first.attempts.findLast(({ resolved }) => resolved)?.operation ?? '';
+	const operation = first.attempts.findLast(({ resolved }) => resolved)?.operation ?? '';
 	const sameFault = first.faults?.[0];
-	return AFTER[done] ?? (sameFault ? { [sameFault]: 0.45, 'battery-plug': 0.05 } : {});
+	return AFTER[operation] ?? (sameFault ? { [sameFault]: 0.45, 'battery-plug': 0.05 } : {});
 }
 
 /** Says why devices came back, as far as it was found; what suppliers are asked for, and what they gave. */
@@ -183,9 +183,9 @@ function agreed(customer: NonNullable<Ticket['customer']>, chance: number): NonN
 type Found = [cause: string, from: Ticket['cameFrom']];
 function causeOf(reason: Why, first: Ticket, ticket: Ticket, dice: Random, sku: string): Found {
 	const part = first.parts.find((use) => use.sku === sku);
-	const done = first.steps.filter(({ did: action }) => action === 'done');
+	const doneSteps = first.steps.filter(({ did: action }) => action === 'done');
 	// fluxed and placed: late in the procedure
-	const step = done[Math.max(0, done.length - 6)];
+	const step = doneSteps[Math.max(0, doneSteps.length - 6)];
 	const at = step ? { step: { procedure: step.procedure, version: step.version, step: step.step } } : {};
 	const operation = first.attempts.findLast(({ resolved }) => resolved)?.operation;
 	const fields = operation ? { operation } : {};

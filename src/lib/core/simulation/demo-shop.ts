@@ -302,8 +302,8 @@ function measure(
 			...stamp(minutes)
 		});
 		const sideA = amps(share.centre, share.spread);
-		const other = worst?.draw.otherSide;
-		const sideB = other === undefined ? sideA : random() < 0.5 ? amps(other, 0.1) : sideA;
+		const otherSide = worst?.draw.otherSide;
+		const sideB = otherSide === undefined ? sideA : random() < 0.5 ? amps(otherSide, 0.1) : sideA;
 		ticket.meter.push(reading('a', sideA, 2));
 		if (model.connector !== 'micro-b') ticket.meter.push(reading('b', sideB, 3));
 		ticket.meter = raiseContract(eyes, ticket.meter, model, truths);

@@ -150,7 +150,7 @@ function drawOf(
 	const share = worst
 		? Math.max(0, worst.draw.centre + worst.draw.spread * drawNormal(random))
 		: 0.95 + 0.05 * drawNormal(random);
-	const other = worst?.draw.otherSide !== undefined && random() < 0.5 ? worst.draw.otherSide : share;
+	const otherSide = worst?.draw.otherSide !== undefined && random() < 0.5 ? worst.draw.otherSide : share;
 	const swapped = random() < 0.5;
 	const cell = packVolts / (model.battery?.cells ?? 1);
 	const limits = cellLimits(model.battery?.chemistry);
@@ -160,7 +160,7 @@ function drawOf(
 	const phase = random() * 2;
 	return (orientation, seconds) => {
 		if (seconds < 1) return 0;
-		const side = healthy * ((orientation === 'a') === swapped ? other : share);
+		const side = healthy * ((orientation === 'a') === swapped ? otherSide : share);
 		const able = full ? 0.004 : flat ? Math.min(side, 0.045 * healthy + 0.02) : side;
 		const settled = able * (1 - Math.exp(-(seconds - 1) / 0.5));
 		if (unsteady === 'pulsing')

@@ -87,7 +87,7 @@ export function fitBinary(
 			x.forEach((value, k) => {
 				score[k] = (score[k] as number) + value * pull;
 				const row = itemAt(information, k);
-				x.forEach((other, l) => (row[l] = (row[l] as number) + weight * value * other));
+				x.forEach((factor, l) => (row[l] = (row[l] as number) + weight * value * factor));
 			});
 		}
 		return { information, score };
@@ -131,7 +131,7 @@ export const predictorAt = ({ coefficients }: BinaryFit, x: readonly number[]): 
 export function predictorDoubt({ covariance }: BinaryFit, x: readonly number[]): number {
 	const variance = x.reduce(
 		(sum, value, k) =>
-			sum + x.reduce((inner, other, l) => inner + value * other * (itemAt(covariance, k)[l] as number), 0),
+			sum + x.reduce((inner, factor, l) => inner + value * factor * (itemAt(covariance, k)[l] as number), 0),
 		0
 	);
 	return Math.sqrt(Math.max(0, variance));

@@ -36,13 +36,13 @@ export function averageRunLength({ limit, cdf, bands = 100 }: CusumChart): numbe
 function solveFirst(rows: readonly Float64Array[]): number {
 	const n = rows.length;
 	for (let c = n - 1; c > 0; c--) {
-		const own = itemAt(rows, c);
+		const pivotRow = itemAt(rows, c);
 		for (let r = 0; r < c; r++) {
 			const row = itemAt(rows, r);
-			const factor = valueAt(row, c) / valueAt(own, c);
+			const factor = valueAt(row, c) / valueAt(pivotRow, c);
 			if (factor === 0) continue;
-			for (let k = 0; k < c; k++) addAt(row, k, -factor * valueAt(own, k));
-			addAt(row, n, -factor * valueAt(own, n));
+			for (let k = 0; k < c; k++) addAt(row, k, -factor * valueAt(pivotRow, k));
+			addAt(row, n, -factor * valueAt(pivotRow, n));
 		}
 	}
 	const first = itemAt(rows, 0);

@@ -20,11 +20,11 @@ export function harvestedCosts(
 ): Map<string, Minor> {
 	const harvested = gave.filter(({ quantity }) => quantity > 0);
 	const stated = (sku: string) => yields.find((one) => one.sku === sku)?.share;
-	const known = harvested.reduce((sum, { sku }) => sum + (stated(sku) ?? 0), 0);
+	const statedMinor = harvested.reduce((sum, { sku }) => sum + (stated(sku) ?? 0), 0);
 	const open = harvested.filter(({ sku }) => stated(sku) === undefined).length;
-	const rest = open > 0 ? Math.max(0, 1 - known) / open : 0;
+	const rest = open > 0 ? Math.max(0, 1 - statedMinor) / open : 0;
 	// what gave nothing leaves its share to the others
-	const total = known + rest * open;
+	const total = statedMinor + rest * open;
 	return new Map(
 		harvested.map(({ sku, quantity }) => {
 			const share = total > 0 ? (stated(sku) ?? rest) / total : 1 / harvested.length;

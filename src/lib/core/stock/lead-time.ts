@@ -30,10 +30,10 @@ export function leadTimeOf(
 	otherDays: readonly number[],
 	statedDays: number | undefined
 ): LeadTime {
-	const each = otherDays.length === 0 ? 0 : Math.min(OTHERS_WEIGHT, OTHERS_MOST / otherDays.length);
+	const otherWeight = otherDays.length === 0 ? 0 : Math.min(OTHERS_WEIGHT, OTHERS_MOST / otherDays.length);
 	const seen = [
 		...partDays.map((days) => ({ days, weight: 1 })),
-		...otherDays.map((days) => ({ days, weight: each }))
+		...otherDays.map((days) => ({ days, weight: otherWeight }))
 	];
 	const weight = sumOf(seen.map((one) => one.weight));
 	const stated = statedDays ?? UNSTATED_DAYS;

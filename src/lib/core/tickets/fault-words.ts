@@ -20,10 +20,10 @@ const keyOf = (words: string) =>
 
 /**
  * Words of other faults, those that come back most often first: what is said three times may deserve a code of its own.
- * @param said in any order
+ * @param entries in any order
  */
-export function faultWordsList(said: readonly SaidOfFault[]): FaultWords[] {
-	return [...groupBy(said, ({ words }) => keyOf(words)).values()]
+export function faultWordsList(entries: readonly SaidOfFault[]): FaultWords[] {
+	return [...groupBy(entries, ({ words }) => keyOf(words)).values()]
 		.map((group) => {
 			const latest = group.reduce((newest, each) => (each.closedAt > newest.closedAt ? each : newest));
 			return { ...latest, times: group.length, models: [...new Set(group.map(({ model }) => model))].sort() };

@@ -13,10 +13,10 @@ interface Permission {
 /** Every change; a verb whose roles depend on what it says comes with each of its cases. */
 export const PERMISSIONS: readonly Permission[] = VERBS.flatMap((verb): Permission[] => {
 	const { says, roles, rolesWhere } = ruleOf(verb);
-	const own = { change: verb, says, roles };
+	const verbRole = { change: verb, says, roles };
 	return rolesWhere
-		? [{ change: rolesWhere.words, says: rolesWhere.words, roles: rolesWhere.roles }, own]
-		: [own];
+		? [{ change: rolesWhere.words, says: rolesWhere.words, roles: rolesWhere.roles }, verbRole]
+		: [verbRole];
 });
 
 const MADE_BY = new Map(

@@ -18,8 +18,8 @@ const MOST_FORMATS = 50;
  */
 export function shopFormat({ currency, timeZone, locale }: Omit<ShopSettings, 'name'>): ShopFormat {
 	const key = [currency, timeZone, locale].join('\n');
-	const known = formats.get(key);
-	if (known) return known;
+	const cached = formats.get(key);
+	if (cached) return cached;
 	const made = makeFormat({ currency, timeZone, locale });
 	if (formats.size >= MOST_FORMATS) formats.clear();
 	formats.set(key, made);

@@ -49,7 +49,7 @@ type Evidenced = Ticket & { earlier?: EarlierWork[] | undefined };
 export function evidenceOf(
 	body: z.output<typeof oddsBody>,
 	catalog: Catalog,
-	{ faults, before }: { faults?: readonly string[] | undefined; before: Ticket | null }
+	{ faults, before: earlierTicket }: { faults?: readonly string[] | undefined; before: Ticket | null }
 ): Evidenced | Response {
 	const { as_of: asOf, model, worth, earlier, comeback_of: first, ...evidence } = body;
 	const unknown = (earlier ?? []).flatMap(({ operation }, i) =>
@@ -62,18 +62,18 @@ export function evidenceOf(
 					}
 				]
 	);
-	if (first !== undefined && !before)
+	if (first !== undefined && !earlierTicket)
 		unknown.push({
 			path: 'comeback_of',
 			message: `names the ticket ${first}, which is not there; check its number`
 		});
-	const done = before ? earlierWork(before, asOf ?? Date.now()) : earlier;
+	const earlierRepairs = earlierTicket ? earlierWork(earlierTicket, asOf ?? Date.now()) : earlier;
 	const ticket: Evidenced = {
 		...openedTicket('odds', 0, model),
 		...evidence,
 		...(worth === undefined ? {} : { worthMinor: worth }),
 		faults: faults ? [...faults] : null,
-		...(done ? { earlier: done } : {})
+		...(earlierRepairs ? { earlier: earlierRepairs } : {})
 	};
 	const errors = [...unknown, ...unmetOf('ticket', ticket, knownIn(catalog))];
 	if (errors.length === 0) return ticket;

@@ -60,12 +60,12 @@ export interface OwedInvoice {
 }
 
 /** Invoices that are owed, the longest due first. */
-export async function owedInvoices(db: Queryable, most: number): Promise<OwedInvoice[]> {
+export async function owedInvoices(db: Queryable, limit: number): Promise<OwedInvoice[]> {
 	const rows = await db('tickets')
 		.leftJoin('customers', 'customers.id', 'tickets.customer_id')
 		.where('owed_minor', '>', 0)
 		.orderByRaw('due_at IS NULL, due_at, tickets.id')
-		.limit(most)
+		.limit(limit)
 		.select('number', 'customers.name as customer', 'owed_minor', 'due_at');
 	return rows.map(({ number, customer, owed_minor, due_at }) => ({
 		number,

@@ -47,10 +47,10 @@ export function benchCatalog(catalog: Catalog, model: string) {
 
 /** What operations depend on, each once, by the first of them. */
 function countedThings({ operations }: Catalog) {
-	const things = new Map<string, { what: string; usual: number; of: string }>();
+	const things = new Map<string, { counted: string; usual: number; operation: string }>();
 	for (const { label, per } of operations.values()) {
 		if (per && !things.has(per.count))
-			things.set(per.count, { what: per.count, usual: per.usual, of: label });
+			things.set(per.count, { counted: per.count, usual: per.usual, operation: label });
 	}
 	return [...things.values()];
 }

@@ -68,11 +68,11 @@ export async function saveCatalogRecord(
 	db: Database,
 	actor: string,
 	now: number,
-	given: CatalogRecord,
+	edited: CatalogRecord,
 	version: number | null
 ): Promise<SaveAnswer> {
 	// its fields in the order of its kind, so that an export of it comes back the same, byte by byte
-	const record = catalogKind(given.record).schema.parse(given);
+	const record = catalogKind(edited.record).schema.parse(edited);
 	return inTransaction(db, async (trx) => {
 		const key = { kind: record.record, code: catalogKey(record) };
 		const stored = await trx('catalog').where(key).forUpdate().first('version');

@@ -151,11 +151,11 @@ export async function restoreReference(
 ): Promise<ReferenceAnswer> {
 	return inTransaction(db, async (trx): Promise<ReferenceAnswer> => {
 		const row = await trx('reference_readings').where({ id }).forUpdate().first('record');
-		const held = row && referenceFromRecord(asJson(row.record));
-		if (!held?.withdrawn) {
+		const stored = row && referenceFromRecord(asJson(row.record));
+		if (!stored?.withdrawn) {
 			return { ok: false, field: 'id', message: 'names a reading that is not withdrawn; reload the page' };
 		}
-		const { withdrawn, ...reference } = held;
+		const { withdrawn, ...reference } = stored;
 		return markAs(trx, { actor, now }, id, reference, 'put-back', { withdrawn, reference });
 	});
 }

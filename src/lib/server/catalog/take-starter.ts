@@ -23,23 +23,23 @@ export function takeStarter(
 		// whoever else writes the catalog meanwhile waits
 		await holdCounter(trx, 'catalog');
 		const catalog = buildCatalog(await allCatalogRecords(trx));
-		const taken = takenOf(catalog, wanted, knownIn);
-		for (const kind of new Set(taken.map(({ record }) => record))) {
-			const more = taken.filter(({ record }) => record === kind).length;
+		const chosen = takenOf(catalog, wanted, knownIn);
+		for (const kind of new Set(chosen.map(({ record }) => record))) {
+			const more = chosen.filter(({ record }) => record === kind).length;
 			const full = fullOf(kind, catalog.records[kind].size + more - 1);
 			if (full !== null) return { ok: false as const, message: `Nothing was taken: one record ${full}` };
 		}
-		if (taken.length === 0)
+		if (chosen.length === 0)
 			return { ok: false as const, message: 'Nothing was taken: your shop holds all of it already.' };
-		await putCatalogRecords(trx, taken);
+		await putCatalogRecords(trx, chosen);
 		await recordAudit(trx, {
 			at: now,
 			actor,
 			subject: 'catalog',
 			key: 'starter',
 			verb: 'take-starter',
-			detail: { wanted: [...wanted], taken: taken.length }
+			detail: { wanted: [...wanted], taken: chosen.length }
 		});
-		return { ok: true as const, taken: taken.length };
+		return { ok: true as const, taken: chosen.length };
 	});
 }

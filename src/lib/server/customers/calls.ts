@@ -70,7 +70,7 @@ export async function callsDue(db: Database, now: Instant): Promise<Call[]> {
 			}
 		];
 	});
-	const others = returned.map(toStoredTicket).flatMap(({ ticket, version }) => {
+	const comebacks = returned.map(toStoredTicket).flatMap(({ ticket, version }) => {
 		const { state, since } = standingOf(ticket, catalog);
 		const kind = CALLED_FOR[state];
 		if (!kind || silent(ticket)) return [];
@@ -89,7 +89,7 @@ export async function callsDue(db: Database, now: Instant): Promise<Call[]> {
 	// who left no telephone cannot be called: they are met when they come
 	const order = (call: Call) =>
 		(call.phone ? 0 : 3) + (call.kind === 'follow-up' ? (call.risks.length > 0 ? 0 : 1) : 2);
-	return [...followUps, ...others].sort((a, b) => order(a) - order(b) || a.dueAt - b.dueAt);
+	return [...followUps, ...comebacks].sort((a, b) => order(a) - order(b) || a.dueAt - b.dueAt);
 }
 const LONG_DAYS = 60;
 const CALLED_FOR: Partial<Record<State, 'ready' | 'quote'>> = { ready: 'ready', quoted: 'quote' };

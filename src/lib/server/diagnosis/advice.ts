@@ -67,10 +67,10 @@ function earlierOf(
 	{ comebackOf, openedAt = 0 }: Beside,
 	fixedOn: Knowledge['fixedOn']
 ): EarlierWork[] | undefined {
-	const before = comebackOf ? fixedOn?.(comebackOf) : null;
-	if (!before) return undefined;
-	const days = Math.max(0, (openedAt - before.closedAt) / DAY_MS);
-	return before.operations.map((operation) => ({ operation, days, resolved: true }));
+	const earlierFix = comebackOf ? fixedOn?.(comebackOf) : null;
+	if (!earlierFix) return undefined;
+	const days = Math.max(0, (openedAt - earlierFix.closedAt) / DAY_MS);
+	return earlierFix.operations.map((operation) => ({ operation, days, resolved: true }));
 }
 
 /** What is lost beside the device where its data is what counts. */

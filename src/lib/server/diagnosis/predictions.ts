@@ -23,7 +23,7 @@ export interface Progress {
 
 /** Where the predictions are behind: the tickets still to be foretold, in order, and those before them. */
 interface Behind {
-	before: ClosedCase[];
+	earlierCases: ClosedCase[];
 	cases: ClosedCase[];
 }
 
@@ -65,7 +65,7 @@ async function findBehind(db: Queryable, { cases: casesOf }: ShopMemory): Promis
 	const from = cases.findIndex(({ closedAt }) => closedAt >= since);
 	if (since < Infinity) await db('predictions').where('closed_at', '>=', new Date(since)).delete();
 	const due = from < 0 ? [] : cases.slice(from);
-	return { before: all.slice(0, all.length - due.length), cases: due };
+	return { earlierCases: all.slice(0, all.length - due.length), cases: due };
 }
 
 /**
@@ -80,7 +80,7 @@ export async function keepPredictions(
 ): Promise<void> {
 	await exclusively(db, async () => {
 		const memory = await shopMemory(db, { whole: true });
-		const { before: upToDate, cases } = await findBehind(db, memory);
+		const { earlierCases: upToDate, cases } = await findBehind(db, memory);
 		const lessons = upToDate.map(({ lesson }) => lesson);
 		const foretold = foretellInOrder(memory.catalog, lessons, cases, (model) => planningCosts(memory, model));
 		let stored = 0;

@@ -93,9 +93,9 @@ async function planned(
 	seconds: number,
 	stop: Stop
 ): Promise<DayPlan> {
-	const asked = dayRequest(work, bench, now);
-	const schedule = await planUntil(asked.request, seconds, stop);
-	return dayPlan(work, asked, schedule, bench, now);
+	const request = dayRequest(work, bench, now);
+	const schedule = await planUntil(request.request, seconds, stop);
+	return dayPlan(work, request, schedule, bench, now);
 }
 
 /** A plan that is searched for so long, or until it is asked to end: then the best so far. Others are heard meanwhile. */

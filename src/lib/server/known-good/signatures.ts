@@ -30,8 +30,8 @@ export async function signaturesOf(
 	const at = JSON.stringify(memory.counters);
 	const cached = searched.get(db) ?? new Map<string, { at: string; found: ModelSignatures }>();
 	searched.set(db, cached);
-	const before = cached.get(model);
-	if (before?.at === at) return before.found;
+	const previous = cached.get(model);
+	if (previous?.at === at) return previous.found;
 	const found = await search(db, memory, model);
 	cached.set(model, { at, found });
 	return found;
@@ -61,11 +61,11 @@ async function search(db: Database, memory: ShopMemory, model: string): Promise<
 			memory.shelf.book(ticket.model)
 		)
 	}));
-	const own = judged.filter((ticket) => ticket.model === model).map(({ contacts }) => contacts);
+	const modelContacts = judged.filter((ticket) => ticket.model === model).map(({ contacts }) => contacts);
 	return {
-		contacts: findSignatures(own),
+		contacts: findSignatures(modelContacts),
 		nets: findSignatures(judged.map(({ nets }) => nets)),
-		ownTickets: own.length,
+		ownTickets: modelContacts.length,
 		allTickets: judged.length
 	};
 }

@@ -17,7 +17,7 @@ export interface HistoryTicket {
 	job: PastJob;
 	customer: { name: string; kind: 'private' | 'trade' } | null;
 	/** the ticket that it comes back from; null where it comes back from none */
-	before: TicketBefore | null;
+	earlierVisit: TicketBefore | null;
 	/** what was seen and measured; read from the record when it is asked for */
 	evidence(): ReturnType<typeof evidenceFromRecord>;
 }
@@ -174,7 +174,7 @@ async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<His
 			comebackOf: row.comeback_of,
 			openedAt: row.opened_at.getTime(),
 			cause: row.cause,
-			before: earlierVisits.get(row.comeback_of ?? '') ?? null,
+			earlierVisit: earlierVisits.get(row.comeback_of ?? '') ?? null,
 			customerKind: row.customer === null ? undefined : (row.customer_kind ?? 'private'),
 			attempts: (attemptsOf.get(row.id) ?? []).map(
 				({ operation, technician, minutes, hourly_minor, part, resolved }) => ({
@@ -192,7 +192,7 @@ async function withWork(db: Queryable, rows: readonly HistoryRow[]): Promise<His
 				unitCostMinor: orUndefined(minor(unit_minor))
 			}))
 		},
-		before: row.comeback_of === null ? null : (earlierVisits.get(row.comeback_of) ?? null),
+		earlierVisit: row.comeback_of === null ? null : (earlierVisits.get(row.comeback_of) ?? null),
 		customer: customerOf(row),
 		evidence: memoised(() => evidenceFromRecord(asJson(row.record)))
 	}));

@@ -31,12 +31,12 @@ function lesson(
 		model,
 		closedAt,
 		customer,
-		before: earlierVisit,
+		earlierVisit,
 		evidence
 	}: Pick<HistoryTicket, 'customer' | 'evidence'> & {
 		model: string;
 		closedAt: number | null;
-		before: Before | null;
+		earlierVisit: Before | null;
 	},
 	{ catalog, shelf }: Shop
 ): Lesson | null {
@@ -50,11 +50,15 @@ function lesson(
 		...(found?.wrong_fault === undefined ? {} : { wrong: found.wrong_fault }),
 		counts: causeCounts(cause ?? null, catalog.records.cause)
 	};
-	return lessonOf({ model, closedAt, customer, ownFaults, before: visit, ...seen }, catalog, shelf.book);
+	return lessonOf(
+		{ model, closedAt, customer, ownFaults, earlierVisit: visit, ...seen },
+		catalog,
+		shelf.book
+	);
 }
 
 /** A job with what was confirmed and tested on it; of an open one that is not known yet. */
-function wholeJob({ job, before: earlierVisit, evidence }: HistoryTicket): PastJob {
+function wholeJob({ job, earlierVisit, evidence }: HistoryTicket): PastJob {
 	if (job.closedAt === null) return job;
 	const { faults, own_faults: ownFaults = [], observations, counts } = evidence();
 	return {
@@ -74,12 +78,12 @@ const LEARNERS: {
 } = {
 	learned: {
 		...LESSONS,
-		shareOf: ({ job, before: earlierVisit, ...ticket }, shop) => {
+		shareOf: ({ job, earlierVisit, ...ticket }, shop) => {
 			const first = earlierVisit && {
 				...earlierVisit,
-				lesson: lesson({ ...earlierVisit, before: null }, shop)
+				lesson: lesson({ ...earlierVisit, earlierVisit: null }, shop)
 			};
-			return lesson({ ...ticket, ...job, before: first }, shop);
+			return lesson({ ...ticket, ...job, earlierVisit: first }, shop);
 		}
 	},
 	past: { ...JOBS, shareOf: (ticket, { catalog }) => shareOf(wholeJob(ticket), catalog) },

@@ -22,9 +22,9 @@ export function ownPath(number: string): string | null {
 
 /** Whether a seal is that of a ticket's number, told in the same time whatever it is. */
 export function isSealOf(number: string, seal: string): boolean {
-	const own = isTicketNumber(number) ? sealOf(number) : null;
-	if (own === null || !SEAL.test(seal)) return false;
-	return timingSafeEqual(Buffer.from(own), Buffer.from(seal));
+	const wantedSeal = isTicketNumber(number) ? sealOf(number) : null;
+	if (wantedSeal === null || !SEAL.test(seal)) return false;
+	return timingSafeEqual(Buffer.from(wantedSeal), Buffer.from(seal));
 }
 
 /** Where customers reach the shop: TAVREK_ADDRESS, else null, and no link stands in a message. */

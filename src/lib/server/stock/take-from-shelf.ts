@@ -53,8 +53,8 @@ async function takenFor(
 	if (use.lot !== undefined) {
 		const named = lots.find(({ code }) => code === use.lot);
 		if (!named) return refuse('lot', `names the lot ${use.lot}, which holds no ${use.sku}; scan it again`);
-		const known = (await usesOf(trx, [use.sku])).get(use.sku) ?? [];
-		const there = flowOfPart(store, use.sku, known).onHand.get(named.code) ?? 0;
+		const earlierUses = (await usesOf(trx, [use.sku])).get(use.sku) ?? [];
+		const there = flowOfPart(store, use.sku, earlierUses).onHand.get(named.code) ?? 0;
 		return {
 			uses: [{ ...use, unitCostMinor: toMinor(named.unit_cost) }],
 			missing: Math.max(0, use.quantity - Math.max(0, there))

@@ -51,7 +51,7 @@ export type ChangeAnswer =
 			ok: true;
 			repeated: false;
 			version: number;
-			before: Ticket;
+			previous: Ticket;
 			stored: StoredTicket;
 			/** what it used that the shelf did not hold */
 			short: Short[];
@@ -112,9 +112,9 @@ export async function changeTicketIn(
 	{ version, once, change, waitedMs = 0 }: ChangeAsked,
 	sentBefore = false
 ): Promise<ChangeAnswer> {
-	const held = await holdTicket(trx, number);
-	if (!held) return { ok: false, code: 'missing', message: `there is no ticket ${number}` };
-	const { stored } = held;
+	const lock = await holdTicket(trx, number);
+	if (!lock) return { ok: false, code: 'missing', message: `there is no ticket ${number}` };
+	const { stored } = lock;
 	if (sentBefore || stored.version !== version) {
 		// read after the row is held: whoever sent the same at the same moment has answered by then
 		const earlier = await submittedBefore(trx, once);
@@ -127,7 +127,7 @@ export async function changeTicketIn(
 		const refusal = { field: 'role', message: notYours(actor.role, change.verb) };
 		return { ok: false, code: 'not-yours', refusal };
 	}
-	const catalog = await catalogNow(trx, held.catalogVersion);
+	const catalog = await catalogNow(trx, lock.catalogVersion);
 	const missing = (await missingFirstTicket(trx, change)) ?? (await missingPhoto(change));
 	if (missing) return { ok: false, code: 'refused', refusal: missing };
 	const at = Math.max(stored.ticket.openedAt, now - waitedMs);
@@ -139,7 +139,7 @@ export async function changeTicketIn(
 	if ('field' in stocked) return { ok: false, code: 'refused', refusal: stocked };
 	const saved = await saveTicket(trx, stored, stocked.ticket, catalog);
 	if ('field' in saved) return { ok: false, code: 'refused', refusal: saved };
-	await followUp({ trx, before: stored.ticket, after: saved.ticket, change, catalog, now });
+	await followUp({ trx, previous: stored.ticket, after: saved.ticket, change, catalog, now });
 	if (change.verb === 'take-back')
 		await dropWaiting(trx, saved.id, 'quote', 'the price was taken back before it left');
 	const words = calledFor(stored.ticket, saved.ticket);
@@ -162,7 +162,7 @@ export async function changeTicketIn(
 		ok: true,
 		version: saved.version,
 		repeated: false,
-		before: stored.ticket,
+		previous: stored.ticket,
 		stored: saved,
 		short: stocked.short
 	};

@@ -30,7 +30,7 @@ import {
 /** What an effect is worked out from: the ticket before and after the change that it follows. */
 interface Cause {
 	trx: Knex.Transaction;
-	before: Ticket;
+	previous: Ticket;
 	after: Ticket;
 	change: TicketChange;
 	catalog: Catalog;
@@ -66,10 +66,10 @@ async function proveReadings({ trx, after: current, now }: Cause): Promise<void>
 	const proven = provenReferences(current);
 	if (proven.length === 0) return;
 	const references = await referencesOf(trx, current);
-	const known = references.filter(({ reference }) =>
+	const matching = references.filter(({ reference }) =>
 		proven.some((one) => readingKey(one) === readingKey(reference))
 	);
-	const back = known.filter(
+	const back = matching.filter(
 		({ reference }) => reference.withdrawn?.because === reopenedWords(current.number)
 	);
 	const provisional = references.filter(isProvisional);
@@ -86,14 +86,14 @@ async function proveReadings({ trx, after: current, now }: Cause): Promise<void>
 		}
 	]);
 	// a reading that was promoted, or is known already, is that board: it must not count twice
-	const contacts = new Set([...known.map(({ reference }) => reference), ...promoted].map(contactOf));
+	const contacts = new Set([...matching.map(({ reference }) => reference), ...promoted].map(contactOf));
 	await putReferences(
 		trx,
 		proven.filter((reference) => !contacts.has(contactOf(reference)))
 	);
 }
 
-async function unproveReadings({ trx, before: previous, now }: Cause): Promise<void> {
+async function unproveReadings({ trx, previous, now }: Cause): Promise<void> {
 	const references = await referencesOf(trx, previous);
 	const { unproven, demoted, restored } = takenBackBy(
 		references.map(({ reference }) => reference),

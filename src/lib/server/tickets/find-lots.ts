@@ -57,5 +57,5 @@ export async function findLots(
 }
 
 /** What a record says that its part cost stays so. */
-const withStatedCost = (taken: Ticket['parts'], { unitCostMinor }: Ticket['parts'][number]) =>
-	unitCostMinor === undefined ? taken : taken.map((use) => ({ ...use, unitCostMinor }));
+const withStatedCost = (uses: Ticket['parts'], { unitCostMinor }: Ticket['parts'][number]) =>
+	unitCostMinor === undefined ? uses : uses.map((use) => ({ ...use, unitCostMinor }));

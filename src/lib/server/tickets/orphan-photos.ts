@@ -27,7 +27,7 @@ type PhotoList = StoredJson<string[]> | null;
 
 /** The pictures that tickets hold, struck out ones too, and those of boards. */
 async function heldPhotos(db: Database): Promise<Set<string>> {
-	const held = boardPictures(await catalogNow(db));
+	const pictures = boardPictures(await catalogNow(db));
 	const read = (afterId: number) =>
 		db('tickets')
 			.where('id', '>', afterId)
@@ -41,9 +41,9 @@ async function heldPhotos(db: Database): Promise<Set<string>> {
 			);
 	for await (const rows of inChunks(CHUNK, read)) {
 		for (const { photos, struck } of rows)
-			for (const list of [photos, struck]) for (const photo of asJson(list) ?? []) held.add(photo);
+			for (const list of [photos, struck]) for (const photo of asJson(list) ?? []) pictures.add(photo);
 	}
-	return held;
+	return pictures;
 }
 
 /** Removes pictures, and halves of them, that no ticket and no board holds a day after they came. @returns how many */

@@ -37,10 +37,10 @@ export async function otherFaults(db: Queryable, catalog: Catalog): Promise<Othe
 			'closed_at',
 			db.raw('words')
 		);
-	const said = rows.map(({ closed_at, ...row }) => ({ ...row, closedAt: closed_at.getTime() }));
+	const entries = rows.map(({ closed_at, ...row }) => ({ ...row, closedAt: closed_at.getTime() }));
 	return {
 		label,
-		list: faultWordsList(said)
+		list: faultWordsList(entries)
 			.slice(0, SHOWN)
 			.map(({ model: _, models, ...words }) => ({
 				...words,

@@ -48,12 +48,12 @@ const ASCII = /^[\x20-\x7e]*$/;
 export async function searchTickets(
 	db: Queryable,
 	filter: TicketFilter,
-	most = PAGE_SIZE
+	limit = PAGE_SIZE
 ): Promise<StoredTicket[]> {
 	const query = selectTickets(db)
 		.orderBy('tickets.opened_at', 'desc')
 		.orderBy('tickets.id', 'desc')
-		.limit(most);
+		.limit(limit);
 	if (filter.state === 'open') query.whereNull('tickets.closed_at');
 	if (filter.state === 'closed') query.whereNotNull('tickets.closed_at');
 	if (filter.model) query.where('tickets.model', CODE_PATTERN.test(filter.model) ? filter.model : '');

@@ -221,7 +221,7 @@ const shortWords = (short: readonly Short[], { parts }: Pick<Catalog, 'parts'>):
 
 export async function viewSlices(
 	db: Database,
-	{ before: previous, stored, short }: { before: Ticket; stored: StoredTicket; short: readonly Short[] },
+	{ previous, stored, short }: { previous: Ticket; stored: StoredTicket; short: readonly Short[] },
 	verb: TicketChange['verb'],
 	role: Role,
 	now: number

@@ -242,7 +242,7 @@ export class Lane<Question extends { kind: string }> {
 	/** Ends the threads of the lane because of a question that does not stop. What else they were at is asked again. */
 	#end(entry: Entry<Question>): void {
 		entry.ended = true;
-		for (const other of this.#running) if (other !== entry && !other.overTime) other.lost ??= 'now';
+		for (const running of this.#running) if (running !== entry && !running.overTime) running.lost ??= 'now';
 		const pool = this.#pool;
 		this.#pool = this.#newPool();
 		void pool.destroy();

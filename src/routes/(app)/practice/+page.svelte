@@ -118,13 +118,13 @@
 							<tr>
 								<td>{name}<span class="block text-sm text-ink-soft">{detail}</span></td>
 								<td class="num"
-									>{of.first.of ? percent(of.first.share) : '–'}<span class="block text-sm text-ink-soft"
-										>{rateWords(of.first)}</span
+									>{of.first.outcomes ? percent(of.first.share) : '–'}<span
+										class="block text-sm text-ink-soft">{rateWords(of.first)}</span
 									></td
 								>
 								<td class="num"
-									>{of.three.of ? percent(of.three.share) : '–'}<span class="block text-sm text-ink-soft"
-										>{rateWords(of.three)}</span
+									>{of.three.outcomes ? percent(of.three.share) : '–'}<span
+										class="block text-sm text-ink-soft">{rateWords(of.three)}</span
 									></td
 								>
 								<td class="num"

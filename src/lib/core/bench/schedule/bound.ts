@@ -50,21 +50,21 @@ export function oneMachineBound(tasks: readonly OnMachine[]): number {
 	// what can never begin has no least end; the sweep below would never come to it
 	if (tasks.some(({ head, tail }) => head === Infinity || tail === Infinity)) return Infinity;
 	const waiting = [...tasks].sort((a, b) => a.head - b.head);
-	const open: { left: number; tail: number }[] = [];
+	const open: { remaining: number; tail: number }[] = [];
 	let [now, bound, next] = [0, 0, 0];
 	while (next < waiting.length || open.length > 0) {
 		if (open.length === 0) now = Math.max(now, itemAt(waiting, next).head);
 		for (; next < waiting.length && itemAt(waiting, next).head <= now; next++) {
 			const { minutes, tail } = itemAt(waiting, next);
-			open.push({ left: minutes, tail });
+			open.push({ remaining: minutes, tail });
 		}
 		open.sort((a, b) => a.tail - b.tail);
-		const top = open.at(-1) as { left: number; tail: number };
+		const top = open.at(-1) as { remaining: number; tail: number };
 		const until = next < waiting.length ? itemAt(waiting, next).head : Infinity;
-		const run = Math.min(top.left, until - now);
+		const run = Math.min(top.remaining, until - now);
 		now += run;
-		top.left -= run;
-		if (top.left <= 1e-12) {
+		top.remaining -= run;
+		if (top.remaining <= 1e-12) {
 			open.pop();
 			bound = Math.max(bound, now + top.tail);
 		}

@@ -37,16 +37,16 @@ function waitingPairs(
 		let tight = 0;
 		for (let k = at - 1; k >= 0; k--) {
 			const candidate = itemAt(placed, k);
-			const own = candidate.task.job === task.job;
-			if (own && candidate.end + candidate.task.wait < start - CLOSE) continue;
+			const ofSameJob = candidate.task.job === task.job;
+			if (ofSameJob && candidate.end + candidate.task.wait < start - CLOSE) continue;
 			const isCritical =
-				own ||
+				ofSameJob ||
 				((candidate.technician === technician ||
 					(task.station !== null && candidate.task.station === task.station)) &&
 					Math.abs(candidate.end - start) <= CLOSE);
 			if (!isCritical) continue;
 			tight += 1;
-			if (random() * tight < 1) [previous, sameJob] = [k, own];
+			if (random() * tight < 1) [previous, sameJob] = [k, ofSameJob];
 		}
 		if (previous < 0) previous = lastBefore(placed, at);
 		if (previous >= 0 && !sameJob && placed[previous]?.task.job !== task.job) pairs.push([previous, at]);

@@ -217,16 +217,16 @@ export class Decoder {
 		if (start === Infinity) {
 			// nobody was wanted, or who was has no time left: whoever ends first
 			doer = undefined;
-			const before = this.#problem.handOver > 0 ? indexAt(state.technician, j) : -1;
+			const previous = this.#problem.handOver > 0 ? indexAt(state.technician, j) : -1;
 			let minimum = Infinity;
-			for (const each of task.by) {
-				const { technician, minutes } = each;
-				const counted = minutes + (before >= 0 && technician !== before ? KEEP_TECHNICIAN : 0);
+			for (const entry of task.by) {
+				const { technician, minutes } = entry;
+				const counted = minutes + (previous >= 0 && technician !== previous ? KEEP_TECHNICIAN : 0);
 				if (ready + counted >= minimum) continue;
 				const begins = state.table.earliestStart(task.station, technician, minutes, ready);
 				if (begins + counted >= minimum) continue;
 				minimum = begins + counted;
-				doer = each;
+				doer = entry;
 				start = begins;
 			}
 		}
@@ -240,8 +240,8 @@ export class Decoder {
 		const end = start + minutes;
 		state.table.take(task.station, technician, minutes, start);
 		placed?.push({ task, technician, start, end });
-		const before = indexAt(state.technician, j);
-		if (before >= 0 && before !== technician) state.changes += 1;
+		const previous = indexAt(state.technician, j);
+		if (previous >= 0 && previous !== technician) state.changes += 1;
 		state.technician[j] = technician;
 		state.ready[j] = end + task.wait;
 		state.next[j] = at + 1;

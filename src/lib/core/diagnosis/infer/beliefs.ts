@@ -137,9 +137,9 @@ export function answerBeliefsGiven(
 	const beliefs = answerBeliefs(engine, model, question);
 	const { conditional } = expectationsOf(engine.catalog, question);
 	if (conditional.length === 0) return beliefs;
-	const given = new Map(answered.map((each) => [each.question, each.answer]));
+	const answerByQuestion = new Map(answered.map((each) => [each.question, each.answer]));
 	const holding = conditional.filter(({ where }) =>
-		where?.outcomes.includes(given.get(where.test ?? where.measured ?? '') ?? '')
+		where?.outcomes.includes(answerByQuestion.get(where.test ?? where.measured ?? '') ?? '')
 	);
 	return holding.length === 0 ? beliefs : conditioned(engine, beliefs, holding);
 }
@@ -148,10 +148,10 @@ type Conditional = ReturnType<typeof expectationsOf>['conditional'];
 const conditionedBeliefs = new WeakMap<AnswerBeliefs, Map<string, AnswerBeliefs>>();
 
 function conditioned(engine: Engine, beliefs: AnswerBeliefs, holding: Conditional): AnswerBeliefs {
-	const known = conditionedBeliefs.get(beliefs) ?? new Map<string, AnswerBeliefs>();
-	conditionedBeliefs.set(beliefs, known);
+	const conditioned = conditionedBeliefs.get(beliefs) ?? new Map<string, AnswerBeliefs>();
+	conditionedBeliefs.set(beliefs, conditioned);
 	const key = holding.map((each) => engine.catalog.expectations.indexOf(each)).join(' ');
-	const cached = known.get(key);
+	const cached = conditioned.get(key);
 	if (cached) return cached;
 	const codes = [...engine.catalog.faults.keys()];
 	const usually = holding.find(({ given }) => given === undefined);
@@ -173,7 +173,7 @@ function conditioned(engine: Engine, beliefs: AnswerBeliefs, holding: Conditiona
 	const none = { ...beliefs.none, chances: under(usually, beliefs.none.chances, engine.learned.tickets) };
 	const departures = perFault.map(({ chances }) => divergence(chances, overall));
 	const made = { ...beliefs, overall, none, perFault, departures };
-	known.set(key, made);
+	conditioned.set(key, made);
 	return made;
 }
 

@@ -62,7 +62,7 @@ describe('what a comeback teaches of comebacks', () => {
 		...more
 	});
 	const closed = (more: object) =>
-		lessonOf({ ...unseen('m'), closedAt: 5, faults: ['fuse'], before: before(), ...more }, catalog);
+		lessonOf({ ...unseen('m'), closedAt: 5, faults: ['fuse'], earlierVisit: before(), ...more }, catalog);
 	it('what was found, by the last repair that the catalog believes something of', () => {
 		expect(closed({})?.cameBack).toEqual({ operation: 'fit-port', faults: ['fuse'] });
 		expect(closed({ before: before({ fixedBy: ['fit-port', 'fit-fuse'] }) })?.cameBack).toEqual({

@@ -82,7 +82,7 @@ function comebackShares(
 	const codes = [...catalog.faults.keys()];
 	const named = sumOf(Object.values(stated));
 	const lateness = Math.min(1, Math.max(0, (days - SOON_DAYS) / (LATE_DAYS - SOON_DAYS)));
-	const other = Math.min(MOST_OTHER, (1 - named) * (1 + lateness));
+	const otherFault = Math.min(MOST_OTHER, (1 - named) * (1 + lateness));
 	const unnamed = sumOf(usual.filter((_, fault) => codeEntry(stated, itemAt(codes, fault)) === undefined));
 	const found = new Map<string, number>();
 	let comebacks = 0;
@@ -95,8 +95,8 @@ function comebackShares(
 		const share = codeEntry(stated, code);
 		const belief =
 			share === undefined
-				? (other * itemAt(usual, fault)) / Math.max(1e-6, unnamed)
-				: (share * (1 - other)) / Math.max(1e-6, named);
+				? (otherFault * itemAt(usual, fault)) / Math.max(1e-6, unnamed)
+				: (share * (1 - otherFault)) / Math.max(1e-6, named);
 		return (believed * belief + (found.get(code) ?? 0)) / (believed + comebacks || 1);
 	});
 }

@@ -48,7 +48,10 @@ const engineWith = (learned: Learned, lifts: Float64Array | null = null): Engine
 		shares: { of: () => shares, fading: new Map(), lifts },
 		sign: () => sign,
 		answers: () => answers,
-		byModel: { signs: { usual: () => answers, own: [] }, answers: { usual: () => answers, own: [] } }
+		byModel: {
+			signs: { usual: () => answers, deviating: [] },
+			answers: { usual: () => answers, deviating: [] }
+		}
 	} as Fitted
 });
 const learned = {

@@ -348,8 +348,8 @@ function repairsLikelihood(
 			const likelihood = isResolved ? course.workedBy(event.remedy) : course.total;
 			// so small that it is nothing: courses of hundreds of attempts, none of which ever works
 			const log = Math.log(Math.max(Number.MIN_VALUE, likelihood));
-			const said = itemAt(logs, i);
-			addAt(said, s, log - prior);
+			const logAnswer = itemAt(logs, i);
+			addAt(logAnswer, s, log - prior);
 			prior = log;
 			if (isResolved) break;
 		}

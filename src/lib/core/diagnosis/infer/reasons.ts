@@ -131,7 +131,7 @@ function weigh(
 ): { logOdds: Float64Array; credits: Float64Array } {
 	const { pieces, all, having, lacking } = evidence;
 	const weights = logPrior.map((log, s) => log + part * valueAt(joint, s));
-	const maximum = weights.reduce((most, log) => Math.max(most, log), -Infinity);
+	const maximum = weights.reduce((largest, log) => Math.max(largest, log), -Infinity);
 	for (let s = 0; s < weights.length; s++) {
 		const weight = Math.exp(valueAt(weights, s) - maximum);
 		weights[s] = weight < NOTHING ? 0 : weight;
@@ -144,16 +144,16 @@ function weigh(
 		const mass = massOf(places, weights);
 		const credited = creditsOf(places, weights, evidence);
 		let rest = total - mass;
-		let others: Float64Array = overall.map((sum, e) => sum - valueAt(credited, e));
+		let uncredited: Float64Array = overall.map((sum, e) => sum - valueAt(credited, e));
 		if (rest < NEARLY_ALL * total) {
 			const without = lacking(fault);
 			rest = massOf(without, weights);
-			others = creditsOf(without, weights, evidence);
+			uncredited = creditsOf(without, weights, evidence);
 		}
 		logOdds[fault] = Math.log(Math.max(1e-300, mass)) - Math.log(Math.max(1e-300, rest));
 		if (mass <= 0 || rest <= 0) return;
 		for (let e = 0; e < pieces; e++) {
-			credits[fault * pieces + e] = valueAt(credited, e) / mass - valueAt(others, e) / rest;
+			credits[fault * pieces + e] = valueAt(credited, e) / mass - valueAt(uncredited, e) / rest;
 		}
 	});
 	return { logOdds, credits };

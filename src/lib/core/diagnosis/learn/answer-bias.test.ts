@@ -6,7 +6,7 @@ const usual = [
 	[0.7, 0.2, 0.1],
 	[0.1, 0.2, 0.7]
 ];
-const row = (fault: number, own: number[]) => ({ fault, own });
+const row = (fault: number, counts: number[]) => ({ fault, counts });
 
 describe('tilt of a model’s answers', () => {
 	it('is one and gains nothing where the model answers as usual', () => {

@@ -33,11 +33,11 @@ export function reweighted(chances: readonly number[], factors: readonly number[
 export function biasOf(rows: readonly OwnCounts[], usual: readonly (readonly number[])[]): AnswerBias {
 	const answers = usual[0]?.length ?? 0;
 	const seen = new Array<number>(answers).fill(0);
-	for (const { own: counts } of rows) counts.forEach((count, k) => (seen[k] = (seen[k] as number) + count));
+	for (const { counts } of rows) counts.forEach((count, k) => (seen[k] = (seen[k] as number) + count));
 	const factors = new Array<number>(answers).fill(1);
 	for (let round = 0; round < ROUNDS; round++) {
 		const expected = new Array<number>(answers).fill(0);
-		rows.forEach(({ own: counts }, r) => {
+		rows.forEach(({ counts }, r) => {
 			const n = sumOf(counts);
 			reweighted(itemAt(usual, r), factors).forEach((chance, k) => {
 				expected[k] = (expected[k] as number) + n * chance;
@@ -51,7 +51,7 @@ export function biasOf(rows: readonly OwnCounts[], usual: readonly (readonly num
 		}
 	}
 	let likelier = 0;
-	rows.forEach(({ own: counts }, r) => {
+	rows.forEach(({ counts }, r) => {
 		const usualChances = itemAt(usual, r);
 		const shifted = reweighted(usualChances, factors);
 		counts.forEach((count, k) => {

@@ -46,7 +46,7 @@ export interface QuestionCounts {
 /** The counts of one fault on one model: by answer. */
 export interface OwnCounts {
 	fault: number;
-	own: readonly number[];
+	counts: readonly number[];
 }
 
 export interface Stated {

@@ -234,9 +234,9 @@ describe('deviating models, worked out again', () => {
 	const odd = (own: number[], others = [90, 10]): ModelQuestion => ({
 		model: 'm',
 		question: 'q',
-		rows: [{ fault: 0, own, others }]
+		rows: [{ fault: 0, counts: own, predicted: others }]
 	});
-	const times = ({ own, others }: ModelQuestion['rows'][number], weight: number) =>
+	const times = ({ counts: own, predicted: others }: ModelQuestion['rows'][number], weight: number) =>
 		Math.exp(
 			urn(
 				own,
@@ -248,9 +248,9 @@ describe('deviating models, worked out again', () => {
 			model: 'm',
 			question: 'q',
 			rows: [
-				{ fault: 0, own: [1, 6], others: [90, 10] },
-				{ fault: 1, own: [5, 0], others: [40, 10] },
-				{ fault: 2, own: [1, 1], others: [3, 3] }
+				{ fault: 0, counts: [1, 6], predicted: [90, 10] },
+				{ fault: 1, counts: [5, 0], predicted: [40, 10] },
+				{ fault: 2, counts: [1, 1], predicted: [3, 3] }
 			]
 		};
 		const [share, faults, weight] = [0.15, 0.4, 3];
@@ -319,7 +319,7 @@ describe('deviating models, worked out again', () => {
 		expect(withoutOwn({ chances: [0.9, 0.1], weight: 10, doubts: [] }, [9, 1], 1)).toEqual([0.02, 0.02]);
 	});
 	it('models that turn the usual round are found, and what is usual is found without them', () => {
-		const counts = (own: number[]) => [own, [15, 15], [15, 15]].map((own, fault) => ({ fault, own }));
+		const counts = (own: number[]) => [own, [15, 15], [15, 15]].map((own, fault) => ({ fault, counts: own }));
 		const plain = Array.from({ length: 12 }, (_, i) => ({
 			model: `m${i}`,
 			question: i < 9 ? 'a:x' : 'a:y',
@@ -327,13 +327,13 @@ describe('deviating models, worked out again', () => {
 		}));
 		const strange = { model: 'odd', question: 'a:x', rows: counts([2, 26]) };
 		const all = [...plain, strange];
-		const { own, usual } = inOneGo(
+		const { deviating: own, usual } = inOneGo(
 			usualAndOwn(
 				all,
 				(question, less) => {
 					const perFault = [0, 1, 2].map((fault) => {
 						const of = (some: readonly OwnCounts[], k: number) =>
-							sum(some.map((row) => (row.fault === fault ? (row.own[k] as number) : 0)));
+							sum(some.map((row) => (row.fault === fault ? (row.counts[k] as number) : 0)));
 						const rows = all.filter((each) => each.question === question).flatMap(({ rows }) => rows);
 						const left = [0, 1].map((k) => of(rows, k) - of(less, k));
 						return { chances: mean(left, [1, 1]), weight: sum(left) + 2, doubts: [0, 0] };
@@ -361,7 +361,7 @@ describe('deviating models, worked out again', () => {
 					() => usual('a:y'),
 					() => 'all'
 				)
-			).own
+			).deviating
 		).toEqual([]);
 	});
 });

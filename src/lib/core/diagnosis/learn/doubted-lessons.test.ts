@@ -23,7 +23,7 @@ describe('what is doubted', () => {
 				...unseen('m'),
 				closedAt: 5,
 				faults: ['port'],
-				before: { number: 'K-1', operations: [], lesson: first, ...before },
+				earlierVisit: { number: 'K-1', operations: [], lesson: first, ...before },
 				...more
 			},
 			catalog

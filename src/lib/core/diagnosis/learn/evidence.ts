@@ -99,20 +99,24 @@ export function withoutSimulated<Measured extends Evidence>(evidence: Measured):
  * Evidence of unknown codes is left out: the catalog may have changed since.
  * @param read as a ticket holds it: volts, amperes, ohms, seconds; what was taken after attempts that failed speaks of
  *   what these left, what was taken after one that worked says nothing
- * @param known where the model's known-good readings are looked up; none without
+ * @param knownGood where the model's known-good readings are looked up; none without
  * @example readFeatures({ ...nothing, battery: [{ stage: 'intake', volts: 1.4 }] }, catalog).answers
  *   // [{ question: 'battery:state', answer: 'discard' }]
  */
-export function readFeatures(read: Evidence, catalog: Catalog, known: KnownGood = NOTHING_KNOWN): Features {
+export function readFeatures(
+	read: Evidence,
+	catalog: Catalog,
+	knownGood: KnownGood = NOTHING_KNOWN
+): Features {
 	const evidence = { ...read, attempts: read.attempts.filter(({ part }) => !part) };
 	const opinions = opinionsOf(evidence, catalog);
 	const since = failuresOf(evidence).flatMap((attempts): Since[] => {
-		const answers = answersAt(evidence, catalog, known, attempts);
+		const answers = answersAt(evidence, catalog, knownGood, attempts);
 		return answers.length > 0 ? [{ attempts, answers }] : [];
 	});
 	return {
 		signs: Object.entries(evidence.signs).filter(([sign]) => catalog.signs.has(sign)),
-		answers: answersAt(evidence, catalog, known, 0),
+		answers: answersAt(evidence, catalog, knownGood, 0),
 		attempts: evidence.attempts,
 		...(since.length > 0 ? { since } : {}),
 		...(opinions.length > 0 ? { opinions } : {}),
@@ -139,7 +143,7 @@ function takenAfter({ attempts }: Evidence, attemptIndex: number) {
 	};
 }
 
-function answersAt(evidence: Evidence, catalog: Catalog, known: KnownGood, attempts: number): Answer[] {
+function answersAt(evidence: Evidence, catalog: Catalog, knownGood: KnownGood, attempts: number): Answer[] {
 	const reached = takenAfter(evidence, attempts);
 	const { model } = evidence;
 	const ofMoment = (measurement: AnyMeasurement) =>
@@ -147,7 +151,7 @@ function answersAt(evidence: Evidence, catalog: Catalog, known: KnownGood, attem
 			reached({ ...entry, stage: stageOf(evidence, measurement, entry) })
 		);
 	const battery = (evidence.battery ?? []).filter(reached);
-	const seen = { model, catalog, battery, knownGood: known(model) };
+	const seen = { model, catalog, battery, knownGood: knownGood(model) };
 	const latest = new Map<string, string>();
 	for (const { test, outcome } of evidence.observations.filter(reached)) latest.set(test, outcome);
 	const answers = [
@@ -162,9 +166,9 @@ function worstOfEach(answers: readonly Answer[], catalog: Catalog): Answer[] {
 	const worst = new Map<string, Answer>();
 	for (const answer of answers) {
 		const { question } = answer;
-		const before = worst.get(question);
+		const worstSoFar = worst.get(question);
 		const rank = (each: Answer) => answersOf(catalog, question).indexOf(each.answer);
-		if (!before || rank(answer) > rank(before)) worst.set(question, answer);
+		if (!worstSoFar || rank(answer) > rank(worstSoFar)) worst.set(question, answer);
 	}
 	return [...worst.values()];
 }
@@ -174,13 +178,14 @@ function worstOfEach(answers: readonly Answer[], catalog: Catalog): Answer[] {
  * piece of evidence.
  */
 function withoutRepeats(answers: readonly Answer[], catalog: Catalog): Answer[] {
-	const given = new Map(answers.map(({ question, answer }) => [question, answer]));
+	const answerByQuestion = new Map(answers.map(({ question, answer }) => [question, answer]));
 	const isSound = (question: string) =>
-		answersOf(catalog, question)[0] === given.get(question) || given.get(question) === 'value';
+		answersOf(catalog, question)[0] === answerByQuestion.get(question) ||
+		answerByQuestion.get(question) === 'value';
 	const dropped = new Set<string>();
 	for (const { code, repeats = [] } of catalog.tests.values()) {
-		if (!given.has(code)) continue;
-		for (const repeated of repeats.filter((each) => given.has(each) && !dropped.has(each)))
+		if (!answerByQuestion.has(code)) continue;
+		for (const repeated of repeats.filter((each) => answerByQuestion.has(each) && !dropped.has(each)))
 			dropped.add(isSound(code) || !isSound(repeated) ? code : repeated);
 	}
 	return answers.filter(({ question }) => !dropped.has(question));

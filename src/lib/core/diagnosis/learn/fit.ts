@@ -151,7 +151,7 @@ function* fitQuestions(
 function lessOf(rows: Rows, excluded: readonly OwnCounts[]): Rows {
 	if (excluded.length === 0) return rows;
 	const perFault = [...rows.single.perFault];
-	for (const { fault, own: counts } of excluded) {
+	for (const { fault, counts } of excluded) {
 		perFault[fault] = itemAt(perFault, fault).map((count, k) => Math.max(0, count - (counts[k] as number)));
 	}
 	return { ...rows, single: { ...rows.single, perFault } };
@@ -159,7 +159,7 @@ function lessOf(rows: Rows, excluded: readonly OwnCounts[]): Rows {
 
 /** What is told of a question, once for each model that answers in its own way and once for all others. */
 function perModel<Told>(
-	{ usual, own: modelRows }: UsualAndOwn,
+	{ usual, deviating: modelRows }: UsualAndOwn,
 	tell: (answers: AnswersByFault, question: string) => Told
 ): (question: string, model: string) => Told {
 	const apart = new Map(modelRows.map((each) => [keyOf(each.question, each.model), each]));
@@ -196,7 +196,7 @@ const ownCounts = (
 	learned: Learned,
 	index: ReadonlyMap<string, number>,
 	codes: readonly string[],
-	read: (counted: AnswerCounts, question: string) => [key: string, own: number[]][]
+	read: (counted: AnswerCounts, question: string) => [key: string, counts: number[]][]
 ): ModelQuestion<OwnCounts>[] =>
 	codes.flatMap((question) =>
 		[...learned.models]
@@ -206,7 +206,7 @@ const ownCounts = (
 				rows: read(counted, question)
 					.flatMap(([key, counts]) => {
 						const fault = index.get(key);
-						return fault === undefined || sumOf(counts) <= 0 ? [] : [{ fault, own: counts }];
+						return fault === undefined || sumOf(counts) <= 0 ? [] : [{ fault, counts }];
 					})
 					.sort((a, b) => a.fault - b.fault)
 			}))

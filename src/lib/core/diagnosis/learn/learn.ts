@@ -135,7 +135,7 @@ export function lessonOf(
 		faults: readonly string[] | null;
 		ownFaults?: readonly string[] | undefined;
 		/** the ticket that it comes back from; null where it comes back from none */
-		before?: Before | null | undefined;
+		earlierVisit?: Before | null | undefined;
 		closedAt: number | null;
 	},
 	catalog: Catalog,
@@ -147,7 +147,7 @@ export function lessonOf(
 	const features: Features = isOther
 		? { signs: [], answers: [], attempts: [] }
 		: readFeatures(withoutSimulated(ticket), catalog, knownGood);
-	const { model, closedAt, ownFaults = [], before: earlierVisit } = ticket;
+	const { model, closedAt, ownFaults = [], earlierVisit } = ticket;
 	// what the repair broke was not there when the signs were seen
 	const faults = ticket.faults.filter((fault) => !ownFaults.includes(fault));
 	const tried = triedOf(faults, features.attempts, catalog);
@@ -258,9 +258,9 @@ export function addLesson(learned: Learned, lesson: Lesson, times = 1): void {
 
 function addDoubt({ doubted }: Learned, { closedAt = 0 }: Lesson, doubt: Doubt, times: number): void {
 	const key = `${doubt.number} ${closedAt} ${setKey(doubt.instead)}`;
-	const before = doubted.get(key)?.[1] ?? 0;
+	const doubtedSoFar = doubted.get(key)?.[1] ?? 0;
 	// the latest counts: the first ticket may have been closed anew
-	doubted.set(key, [times > 0 ? doubt : (doubted.get(key)?.[0] ?? doubt), before + times]);
+	doubted.set(key, [times > 0 ? doubt : (doubted.get(key)?.[0] ?? doubt), doubtedSoFar + times]);
 }
 
 function countAnswers(counted: AnswerCounts, key: string, features: Features, times: number): void {

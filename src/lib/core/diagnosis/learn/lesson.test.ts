@@ -47,7 +47,7 @@ describe('a lesson', () => {
 						ownFaults: ['port'],
 						attempts: [{ operation: 'fit-fuse', resolved: true }]
 					}),
-					before: before && { number: 'K-1', operations: before, lesson: null }
+					earlierVisit: before && { number: 'K-1', operations: before, lesson: null }
 				},
 				catalog
 			)!;
@@ -67,7 +67,7 @@ describe('a lesson', () => {
 		expect(LESSONS.settled!(learned)).toEqual({ ...emptyLearned(), changes: 2 });
 		// nothing is blamed on anybody where nothing was broken
 		const sound = lessonOf(
-			{ ...closed(), before: { number: 'K-1', operations: ['fit-port'], lesson: null } },
+			{ ...closed(), earlierVisit: { number: 'K-1', operations: ['fit-port'], lesson: null } },
 			catalog
 		)!;
 		expect(sound).not.toHaveProperty('brokenBy');

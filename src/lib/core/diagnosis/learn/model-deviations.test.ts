@@ -5,7 +5,7 @@ describe('deviation by hand', () => {
 	const question = (own: number[], others: number[]): ModelQuestion => ({
 		model: 'm',
 		question: 'q',
-		rows: [{ fault: 0, own, others }]
+		rows: [{ fault: 0, counts: own, predicted: others }]
 	});
 	it('is not believed of counts that are as usual', () =>
 		expect(likeliestDeviation(Array.from({ length: 20 }, () => question([8, 2], [80, 20])))).toBeNull());

@@ -33,13 +33,13 @@ export interface ModelQuestion<Row = ModelRow> {
 
 interface ModelRow extends OwnCounts {
 	/** what all others foretell, as weights of a Dirichlet distribution */
-	others: readonly number[];
+	predicted: readonly number[];
 }
 
 /** What is usual of every question, and the questions that some models answer in their own way. */
 export interface UsualAndOwn {
 	usual: (question: string) => AnswersByFault;
-	own: readonly OwnAnswers[];
+	deviating: readonly OwnAnswers[];
 }
 
 /** A question that a model answers in its own way. */
@@ -80,9 +80,9 @@ const normal = (weights: readonly number[]) => {
 	const total = sumOf(weights);
 	return weights.map((weight) => weight / total);
 };
-const tells = ({ own: counts }: OwnCounts) => sumOf(counts) > TELL_NOTHING;
-const usualLog = ({ own: counts, others: usual }: ModelRow) => dirichletMultinomialLog(counts, usual);
-const deviatedLog = ({ own: counts, others: usual }: ModelRow, weight: number) =>
+const tells = ({ counts }: OwnCounts) => sumOf(counts) > TELL_NOTHING;
+const usualLog = ({ counts, predicted: usual }: ModelRow) => dirichletMultinomialLog(counts, usual);
+const deviatedLog = ({ counts, predicted: usual }: ModelRow, weight: number) =>
 	dirichletMultinomialLog(counts, usual, scaleOf(usual, weight));
 
 /** How models deviate, by a grid (empirical Bayes); null where all answer alike as far as the counts tell. */
@@ -123,7 +123,7 @@ export function withDeviations(
 	{ weight }: Deviation
 ): AnswersByFault {
 	const perFault = [...usual.perFault];
-	question.rows.forEach(({ fault, own: counts, others }, i) => {
+	question.rows.forEach(({ fault, counts, predicted: others }, i) => {
 		const [part, usualRow] = [chances[i] as number, usual.perFault[fault]];
 		if (!usualRow || part < NOTABLE) return;
 		const scale = scaleOf(others, weight);
@@ -165,7 +165,7 @@ export function* usualAndOwn(
 	const plain = once((question: string) => usualOf(question, []));
 	return {
 		usual: (question) => (found.get(groupOf(question))?.usual ?? plain)(question),
-		own: [...found.values()].flatMap(({ own: counts }) => counts)
+		deviating: [...found.values()].flatMap(({ deviating: counts }) => counts)
 	};
 }
 
@@ -173,7 +173,7 @@ function* ownInGroup(
 	questions: readonly ModelQuestion<OwnCounts>[],
 	usualOf: (question: string, excluded: readonly OwnCounts[]) => AnswersByFault
 ): Generator<void, UsualAndOwn> {
-	let found: UsualAndOwn = { usual: once((question: string) => usualOf(question, [])), own: [] };
+	let found: UsualAndOwn = { usual: once((question: string) => usualOf(question, [])), deviating: [] };
 	/** by question of a model: how far each row is its own */
 	let parts = questions.map(({ rows }) => rows.map(() => 0));
 	for (let round = 0; round < ROUNDS; round++) {
@@ -188,7 +188,7 @@ function* ownInGroup(
 		const looked = yield* lookAt(deviations, parts);
 		if (!looked) return found;
 		parts = looked.deviates;
-		found = { usual, own: ownAnswers(usual, looked) };
+		found = { usual, deviating: ownAnswers(usual, looked) };
 	}
 	return found;
 }
@@ -214,11 +214,11 @@ function* lookAt(
 ): Generator<void, Looked | null> {
 	const biases = yield* mapInSteps(questions, ({ rows }, q) =>
 		biasOf(
-			rows.map(({ fault, own: counts }, r) => ({
+			rows.map(({ fault, counts }, r) => ({
 				fault,
-				own: counts.map((count) => count * (1 - (parts[q]?.[r] as number)))
+				counts: counts.map((count) => count * (1 - (parts[q]?.[r] as number)))
 			})),
-			rows.map(({ others: usual }) => normal(usual))
+			rows.map(({ predicted: usual }) => normal(usual))
 		)
 	);
 	const believed = biasChances(biases);
@@ -260,12 +260,12 @@ function ownOf(
 ): Map<string, OwnCounts[]> {
 	const excluded = new Map<string, OwnCounts[]>();
 	questions.forEach(({ question, rows }, q) =>
-		rows.forEach(({ fault, own: counts }, r) => {
+		rows.forEach(({ fault, counts }, r) => {
 			const part = parts[q]?.[r] as number;
 			if (part < NOTABLE) return;
 			const list = excluded.get(question) ?? [];
 			excluded.set(question, list);
-			list.push({ fault, own: counts.map((count) => part * count) });
+			list.push({ fault, counts: counts.map((count) => part * count) });
 		})
 	);
 	return excluded;
@@ -279,7 +279,7 @@ const besideOthers = (
 	...question,
 	rows: question.rows.map((row, r) => ({
 		...row,
-		others: withoutOwn(itemAt(usual.perFault, row.fault), row.own, 1 - (parts[r] as number))
+		predicted: withoutOwn(itemAt(usual.perFault, row.fault), row.counts, 1 - (parts[r] as number))
 	}))
 });
 
@@ -291,11 +291,11 @@ const biasedQuestion = (
 ): ModelQuestion => ({
 	...question,
 	rows: question.rows.map((row) => {
-		const weight = sumOf(row.others);
-		const shifted = reweighted(row.others, factors);
+		const weight = sumOf(row.predicted);
+		const shifted = reweighted(row.predicted, factors);
 		return {
 			...row,
-			others: row.others.map(
+			others: row.predicted.map(
 				(chance, k) => (1 - believed) * chance + believed * weight * (shifted[k] as number)
 			)
 		};

@@ -32,7 +32,7 @@ describe('models with answers of their own', () => {
 		});
 		const truthOf = new Map(truths);
 		let [named, rightly, strange, all] = [0, 0, 0, 0];
-		for (const { model, question, deviates } of [...signs.own, ...answers.own]) {
+		for (const { model, question, deviates } of [...signs.deviating, ...answers.deviating]) {
 			const [mine, usual] = truthOf.get(model)?.get(question) ?? [];
 			for (const [fault, chance] of deviates) {
 				const really = mine?.[fault] !== usual?.[fault];
@@ -49,7 +49,7 @@ describe('models with answers of their own', () => {
 		for (const kind of ['plain', 'sparse', 'clustered'] as const) {
 			const plain = setUp(kind, 1500);
 			const { signs, answers } = fit(plain.catalog, plain.learned).byModel;
-			expect([...signs.own, ...answers.own]).toEqual([]);
+			expect([...signs.deviating, ...answers.deviating]).toEqual([]);
 		}
 	});
 	it('bring the odds nearer to the best that can be said', () => {
@@ -62,21 +62,21 @@ describe('models with answers of their own', () => {
 	it('leave chances that sum to one, and all other models as they were', () => {
 		const { catalog, learned } = odd;
 		const { signs, answers } = fit(catalog, learned).byModel;
-		for (const { answers: own } of [...signs.own, ...answers.own]) {
+		for (const { answers: own } of [...signs.deviating, ...answers.deviating]) {
 			for (const { chances, doubts } of own().perFault) {
 				expect(chances.reduce((sum, chance) => sum + chance, 0)).toBeCloseTo(1, 9);
 				expect(doubts.every((doubt) => doubt >= 0)).toBe(true);
 			}
 		}
-		for (const { question, model } of answers.own) {
+		for (const { question, model } of answers.deviating) {
 			const [usual, own] = ['no such model', model].map((of) =>
 				answerBeliefs(engineOf(catalog, learned), of, question)
 			);
 			expect(own?.perFault).not.toEqual(usual?.perFault);
 		}
-		const test = answers.own[0];
+		const test = answers.deviating[0];
 		const strange = new Set(
-			answers.own.filter(({ question }) => question === test?.question).map(({ model }) => model)
+			answers.deviating.filter(({ question }) => question === test?.question).map(({ model }) => model)
 		);
 		const alike = [...catalog.models.keys()].filter((model) => !strange.has(model));
 		const found = [...alike, 'no such model'].map((model) =>

@@ -59,8 +59,8 @@ function faultsOfChip(catalog: Catalog, chip: string): string[] {
 	return [...catalog.tests.values()].flatMap(({ code, outcomes }) => {
 		if (!outcomes.includes(chip)) return [];
 		const { plain } = expectationsOf(catalog, code);
-		const chanceOf = (given: string | undefined) =>
-			codeEntry(plain.find((each) => each.given === given)?.outcomes ?? {}, chip) ?? 0;
+		const chanceOf = (fault: string | undefined) =>
+			codeEntry(plain.find((each) => each.given === fault)?.outcomes ?? {}, chip) ?? 0;
 		const usual = chanceOf(undefined);
 		return [...catalog.faults.keys()].filter((fault) => {
 			const chance = chanceOf(fault);

@@ -65,11 +65,11 @@ function behindFirst(
 	isAnchor: (first: First) => boolean
 ): First[] {
 	const anchor = steps.findIndex(isAnchor);
-	const held = steps.slice(0, anchor < 0 ? steps.length : anchor).filter(moves);
-	if (held.length === 0) return [...steps];
-	const others = steps.filter((first) => !held.includes(first));
-	const at = anchor < 0 ? others.length : others.findIndex(isAnchor) + 1;
-	return [...others.slice(0, at), ...held, ...others.slice(at)];
+	const ahead = steps.slice(0, anchor < 0 ? steps.length : anchor).filter(moves);
+	if (ahead.length === 0) return [...steps];
+	const movable = steps.filter((first) => !ahead.includes(first));
+	const at = anchor < 0 ? movable.length : movable.findIndex(isAnchor) + 1;
+	return [...movable.slice(0, at), ...ahead, ...movable.slice(at)];
 }
 
 const toFront = (steps: readonly First[], first: First): First[] => [
@@ -99,12 +99,12 @@ const CONCERNS = 0.05;
 /** Where a fault leads, what has to do with it goes before looks at what is unlikely, cheap as they are. */
 function whatConcernsTheLeader(steps: readonly First[], { world, start, lead, leading }: Bench): First[] {
 	if (lead < LEADS) return [...steps];
-	const before = chanceIn(world, start, leading);
+	const priorChance = chanceIn(world, start, leading);
 	const concerns = ({ step }: First): boolean =>
 		step.kind === 'operation'
 			? step.opens !== undefined || addressed(start, step) >= LEADS
 			: answersTo(start, step).reduce(
-					(sum, { chance, after }) => sum + chance * Math.abs(chanceIn(world, after, leading) - before),
+					(sum, { chance, after }) => sum + chance * Math.abs(chanceIn(world, after, leading) - priorChance),
 					0
 				) >= CONCERNS;
 	return behindFirst(steps, (first) => !concerns(first), concerns);

@@ -63,10 +63,10 @@ export function mayGiveUp(
 	{ valueMinor, hourlyMinor }: Income,
 	{ failedBefore, lead }: { failedBefore: boolean; lead: number }
 ): boolean {
-	const left = repairsOf(world).filter((remedy) => addressed(start, remedy) >= COUNTS);
-	if (left.length === 0) return failedBefore;
+	const remaining = repairsOf(world).filter((remedy) => addressed(start, remedy) >= COUNTS);
+	if (remaining.length === 0) return failedBefore;
 	if (valueMinor === null) return false;
-	const pays = left.some((remedy) => tryRemedy(start, remedy).resolved * valueMinor > remedy.costMinor);
+	const pays = remaining.some((remedy) => tryRemedy(start, remedy).resolved * valueMinor > remedy.costMinor);
 	if (pays) return false;
 	const isOwed = world.opening !== null || (lead < KNOWN && world.tests.some(isQuick));
 	if (!isOwed) return true;

@@ -379,8 +379,8 @@ export function addressed(state: State, { leaves }: PlannedRemedy): number {
 /** Sets that a remedy addresses, by their index: few of many, and asked for thousands of times in one plan. */
 const supports = new WeakMap<Int16Array, Int16Array>();
 function supportOf(leaves: Int16Array): Int16Array {
-	const known = supports.get(leaves);
-	if (known) return known;
+	const cached = supports.get(leaves);
+	if (cached) return cached;
 	const support = Int16Array.from([...leaves.keys()].filter((i) => leaves[i] !== i));
 	supports.set(leaves, support);
 	return support;

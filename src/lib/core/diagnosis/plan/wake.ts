@@ -27,10 +27,10 @@ export function withWaking(
 ): Step[] {
 	const [best] = steps;
 	if (!best || !readsNothing(features)) return [...steps];
-	const own = wakingOperation(catalog);
-	const waking = steps.find(({ kind, code }) => kind === 'operation' && code === own);
+	const wakingCode = wakingOperation(catalog);
+	const waking = steps.find(({ kind, code }) => kind === 'operation' && code === wakingCode);
 	if (waking) return [waking, ...steps.filter((step) => step !== waking)];
-	if (own !== null || !measures) return [...steps];
+	if (wakingCode !== null || !measures) return [...steps];
 	return [wakingStep(best, hourlyMinor), ...steps];
 }
 
@@ -40,10 +40,10 @@ function wakingOperation({ expectations, operations }: Catalog): string | null {
 		.filter(({ measured }) => measured === 'battery:state')
 		.map(({ given, outcomes }) => ({ given, share: outcomes?.['cut-off'] ?? 0 }));
 	const usual = stated.find(({ given }) => given === undefined)?.share ?? 0;
-	const most = stated
+	const likeliest = stated
 		.filter(({ given }) => given !== undefined)
 		.reduce((best, each) => (each.share > best.share ? each : best), { given: undefined, share: 0 });
-	const flat = most.share >= SPEAKS_FOR * usual ? most.given : undefined;
+	const flat = likeliest.share >= SPEAKS_FOR * usual ? likeliest.given : undefined;
 	if (flat === undefined) return null;
 	return [...operations.values()].find(({ fixes }) => fixes.includes(flat))?.code ?? null;
 }

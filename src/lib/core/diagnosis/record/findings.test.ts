@@ -108,7 +108,7 @@ describe('answers of a model’s own', () => {
 	): OwnAnswers => ({
 		model: 'm',
 		question,
-		rows: [{ fault, own: counts, others: [1, 1] }],
+		rows: [{ fault, counts, predicted: [1, 1] }],
 		biased: 0,
 		deviates: new Map([[fault, sure]]),
 		answers: () => of(even.map((usual, f) => (f === fault ? chances : usual)))
@@ -117,8 +117,8 @@ describe('answers of a model’s own', () => {
 		findingsOf(
 			engine([], {
 				byModel: {
-					answers: { usual: () => of(even), own: answers },
-					signs: { usual: () => of(even), own: signs }
+					answers: { usual: () => of(even), deviating: answers },
+					signs: { usual: () => of(even), deviating: signs }
 				}
 			})
 		).ownAnswers;
@@ -147,7 +147,7 @@ describe('answers of a model’s own', () => {
 		const less = draws.map((_, k) => (k === 1 ? 0.125 : 0.875 / (draws.length - 1)));
 		const rare = { ...own('meter:draw', 0.9, [1, 4]), answers: () => of(codes.map(() => less)) };
 		const seldom = engine([], {
-			byModel: { answers: { usual: () => of(codes.map(() => usual)), own: [rare] } }
+			byModel: { answers: { usual: () => of(codes.map(() => usual)), deviating: [rare] } }
 		});
 		expect(findingsOf(seldom).ownAnswers[0]).toMatchObject({
 			words: evidenceWords(catalog, `meter:draw=${draws[1] as string}`),

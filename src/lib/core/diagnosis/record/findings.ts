@@ -84,7 +84,7 @@ export function findingsOf({ catalog, learned, fitted }: Engine): Findings {
 
 /** Where models answer in their own way: the answer that is furthest from usual there. */
 const ownAnswersOf = (
-	{ usual, own: modelRows }: UsualAndOwn,
+	{ usual, deviating: modelRows }: UsualAndOwn,
 	answersTo: (question: string) => readonly string[],
 	codes: readonly string[],
 	wordsOf: (key: string) => string
@@ -93,7 +93,7 @@ const ownAnswersOf = (
 		const certain = rows.filter(({ fault }) => (deviates.get(fault) ?? 0) >= SURE);
 		if (certain.length === 0) return [];
 		const [ownRows, elsewhere] = [answers(), usual(question)].map(({ perFault }) => perFault);
-		return certain.map(({ fault, own: counts }) => {
+		return certain.map(({ fault, counts }) => {
 			const mine = ownRows?.[fault]?.chances ?? [];
 			const theirs = elsewhere?.[fault]?.chances ?? [];
 			const gaps = mine.map((chance, k) => Math.abs(chance - (theirs[k] as number)));

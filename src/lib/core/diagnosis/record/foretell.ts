@@ -149,7 +149,7 @@ function costsOf(
 	const truth = lesson.faults.flatMap((fault) => index.get(fault) ?? []).sort((a, b) => a - b);
 	if (fixedBy === null || fixedBy.length === 0 || truth.length === 0 || truth.length > 3) return null;
 	const seen = beforeRepair(lesson.features);
-	const taken = new Map(seen.answers.map(({ question, answer }) => [question, answer]));
+	const answerByQuestion = new Map(seen.answers.map(({ question, answer }) => [question, answer]));
 	const atStart = {
 		...seen,
 		answers: seen.answers.filter(({ question }) => !engine.catalog.tests.has(question))
@@ -157,16 +157,16 @@ function costsOf(
 	const posterior = inferPosterior(engine, lesson.model, atStart);
 	const { world, start } = planWorld(engine, posterior, atStart, costs, { besides: [truth] });
 	const random = seededRandom([...number].reduce((seed, letter) => seed * 31 + letter.charCodeAt(0), 7));
-	const plan = playOut(world, start, truth, (test) => taken.get(test), random);
+	const plan = playOut(world, start, truth, (test) => answerByQuestion.get(test), random);
 	const priceOf = new Map(
 		[...world.tests, ...world.remedies].map(({ code, costMinor }) => [code, costMinor])
 	);
-	const tested = [...taken.keys()].filter((question) => engine.catalog.tests.has(question));
+	const tested = [...answerByQuestion.keys()].filter((question) => engine.catalog.tests.has(question));
 	// a repair that took two goes costs once: whether it works at the first is luck, for the plan as well
-	const done = [...tested, ...new Set(fixedBy)];
+	const doneSoFar = [...tested, ...new Set(fixedBy)];
 	return {
 		planMinor: Math.round(plan.costMinor),
-		doneMinor: Math.round(done.reduce((sum, code) => sum + (priceOf.get(code) ?? 0), 0))
+		doneMinor: Math.round(doneSoFar.reduce((sum, code) => sum + (priceOf.get(code) ?? 0), 0))
 	};
 }
 

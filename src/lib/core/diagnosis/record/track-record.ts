@@ -14,7 +14,7 @@ import type { Mark, Prediction } from './foretell';
 export interface Rate extends Interval {
 	share: number;
 	hits: number;
-	of: number;
+	outcomes: number;
 }
 
 /** How one way of foretelling did over some tickets. */
@@ -79,7 +79,7 @@ const FEW_IN_GROUP = 8;
 const SHOWN_WRONG = 12;
 
 function rateOf(hits: number, trials: number): Rate {
-	return { share: trials > 0 ? hits / trials : NaN, hits, of: trials, ...wilsonInterval(hits, trials) };
+	return { share: trials > 0 ? hits / trials : NaN, hits, outcomes: trials, ...wilsonInterval(hits, trials) };
 }
 
 const placed = (marks: readonly Mark[], maxRank: number): Rate => {

@@ -112,9 +112,9 @@ function stepDone(ticket: Ticket, change: StepChange, step: ProcedureStep, conte
 	const changed = withStep(ticket, change, context);
 	if (stageOfRun(ticket, context.catalog) !== null) {
 		const points = context.catalog.models.get(ticket.model)?.points ?? [];
-		const left = leftWords(leftToRead(ticket, points));
-		if (left !== null)
-			return refuse('did', `comes too early, ${left}. Enter it, or leave the step out and say why`);
+		const unread = leftWords(leftToRead(ticket, points));
+		if (unread !== null)
+			return refuse('did', `comes too early, ${unread}. Enter it, or leave the step out and say why`);
 	}
 	if (step.kind === 'gate' && step.gate) {
 		if (change.passed === undefined) return refuse('passed', 'is missing; say whether the check was passed');

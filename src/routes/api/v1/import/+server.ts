@@ -12,10 +12,10 @@ export const POST: RequestHandler = async (event) => {
 		return problem(400, 'Unknown mode', `mode is ${JSON.stringify(mode)}; leave it out or write lenient`);
 	}
 	const bytes = new Uint8Array(await event.request.arrayBuffer());
-	const asked = { bytes, actor: bearer.name, now: Date.now(), mode } as const;
+	const request = { bytes, actor: bearer.name, now: Date.now(), mode } as const;
 	let answer: ImportAnswer;
 	try {
-		answer = await runImport(asked, () => {}, event.request.signal);
+		answer = await runImport(request, () => {}, event.request.signal);
 	} catch (error) {
 		if (error instanceof ImportStopped) return problem(503, 'Not now', error.message);
 		throw error;

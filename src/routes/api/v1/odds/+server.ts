@@ -18,8 +18,8 @@ export const POST: RequestHandler = async (event) => {
 	const { give_up_cost: lossMinor, measures, ...body } = request;
 	const db = await database();
 	const memory = await fittedMemory(db);
-	const before = await ticketBefore(db, body.comeback_of);
-	const evidence = evidenceOf(body, memory.catalog, { before });
+	const earlierTicket = await ticketBefore(db, body.comeback_of);
+	const evidence = evidenceOf(body, memory.catalog, { before: earlierTicket });
 	if (evidence instanceof Response) return evidence;
 	const asOf = body.as_of ?? null;
 	const { inference, plan } = await stepsAside(

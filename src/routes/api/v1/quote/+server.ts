@@ -30,8 +30,11 @@ export const POST: RequestHandler = async (event) => {
 			{ path: 'technician', message: `is ${technician}, which the catalog does not hold` }
 		]);
 	}
-	const before = await ticketBefore(db, body.comeback_of);
-	const evidence = evidenceOf({ ...seen, customer: payer }, memory.catalog, { faults, before });
+	const earlierTicket = await ticketBefore(db, body.comeback_of);
+	const evidence = evidenceOf({ ...seen, customer: payer }, memory.catalog, {
+		faults,
+		before: earlierTicket
+	});
 	if (evidence instanceof Response) return evidence;
 	const asOf = body.as_of ?? null;
 	const request = {

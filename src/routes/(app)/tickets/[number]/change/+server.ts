@@ -28,7 +28,7 @@ export const POST: RequestHandler = async ({ locals, params, request }) => {
 		const view = await ticketView(db, number, user.role, now);
 		return json({ ...answer, view }, { status: answer.ok ? 200 : 409 });
 	}
-	const { before: previous, stored, version } = answer;
+	const { previous, stored, version } = answer;
 	if (taughtBy(previous) !== taughtBy(stored.ticket)) void keepPredictionsUp(db);
 	const slices = await viewSlices(db, answer, parsed.value.change.verb, user.role, now);
 	return json({ ok: true, version, slices });

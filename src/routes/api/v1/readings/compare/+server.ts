@@ -27,8 +27,8 @@ export const POST: RequestHandler = async (event) => {
 			? refuse('model', `${body.model} names no connector; give one in "connector"`)
 			: refuse('connector', `names the connector ${JSON.stringify(code)}, which the shop does not define`);
 	}
-	const known = new Set(connector.pins.map(({ pin }) => pin));
-	const odd = body.readings.findIndex(({ pin }) => !known.has(pin));
+	const pins = new Set(connector.pins.map(({ pin }) => pin));
+	const odd = body.readings.findIndex(({ pin }) => !pins.has(pin));
 	if (odd >= 0) {
 		const pin = JSON.stringify(body.readings[odd]?.pin);
 		return refuse(`readings.${odd}.pin`, `is ${pin}; connector ${connector.code} has no such contact`);
