@@ -100,7 +100,7 @@ const views = {
 		const page = await signedIn('odile', { width: 390, height: 844 });
 		const number = await openTicket(page, 'fathom-count');
 		await page.goto(`${address}/tickets/${number}`);
-		await page.getByRole('button', { name: 'Offer ways…' }).click();
+		await page.getByRole('button', { name: 'Offer options…' }).click();
 		const ticks = page.getByRole('dialog').getByRole('checkbox');
 		await ticks.first().waitFor();
 		const all = await ticks.count();
@@ -187,7 +187,7 @@ const views = {
 	practice: async () => {
 		const page = await signedIn('odile', desk);
 		await page.goto(`${address}/practice`);
-		await page.getByText('Ways of foretelling').waitFor({ timeout: 60_000 });
+		await page.getByText('Forecasts compared').waitFor({ timeout: 60_000 });
 		await page.getByText('Foretelling each closed ticket').waitFor({ state: 'hidden', timeout: 300_000 });
 		return page;
 	},
@@ -223,7 +223,7 @@ const views = {
 	offer: async () => {
 		const page = await signedIn('odile', desk);
 		await page.goto(`${address}/tickets/${await openTicket(page, 'fathom-count')}`);
-		await page.getByRole('button', { name: 'Offer ways…' }).click();
+		await page.getByRole('button', { name: 'Offer options…' }).click();
 		const ticks = page.getByRole('dialog').getByRole('checkbox');
 		await ticks.first().waitFor();
 		for (let i = 0; i < 3; i++) await ticks.nth(i).setChecked(true);

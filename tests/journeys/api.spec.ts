@@ -29,7 +29,7 @@ test('odds and quote answer as the exchange design says', async ({ request }) =>
 	const dear = await asked({ give_up_cost: 5000 });
 	expect(dear.next.at(-1)).toMatchObject({ kind: 'give-up', expected_cost: 5000 });
 	expect(dear.next.filter(({ kind }: { kind: string }) => kind === 'give-up')).toHaveLength(1);
-	// once the complaint is gone what is left is to prove it
+	// once the fault is fixed what is left is to prove it
 	const done = await asked({ attempts: [{ operation: 'replace-fuse', resolved: true }] });
 	expect(new Set(done.next.map(({ kind }: { kind: string }) => kind))).toEqual(new Set(['prove']));
 	expect(done.next[0]).toMatchObject({ code: 'joints-pushed' });
@@ -259,7 +259,7 @@ test('export streams everything; the same file again changes nothing', async ({ 
 test('a token made in Settings carries its role; costs stay with the manager', async ({ page, request }) => {
 	await enterAs(page, 'odile');
 	await page.goto('/settings/people');
-	await page.getByLabel('For what').fill('bench tablet');
+	await page.getByLabel('Purpose').fill('bench tablet');
 	await page.getByRole('combobox', { name: 'Role' }).last().selectOption('technician');
 	await page.getByRole('button', { name: 'Make token' }).click();
 	const token = await page.getByRole('status').locator('strong').textContent();

@@ -16,7 +16,7 @@ const view = async (page: Page, number: string) =>
 		pinned?: { technician: string };
 		photos?: unknown[];
 	};
-const stepCard = (page: Page) => page.getByLabel('The step at hand');
+const stepCard = (page: Page) => page.getByLabel('Current step');
 const openStep = (page: Page) => stepCard(page).locator('button:enabled').first();
 /** Enter is taken once the answer before it is saved: its button says when. */
 async function answerStep(page: Page) {
@@ -41,18 +41,18 @@ test('a port is replaced by a procedure from the keyboard: handed over, heated, 
 	await page.keyboard.press('Space');
 	await expect(page.getByText(/must be answered first/)).toBeVisible();
 	await page
-		.getByRole('button', { name: /Let it go|Drop|Forget/ })
+		.getByRole('button', { name: /Discard|Drop|Forget/ })
 		.first()
 		.click();
 	await answerStep(page);
 	await expect(stepCard(page)).toContainText('Battery out of the circuit');
 	// a caution cannot be left out
 	await page.keyboard.press('s');
-	await expect(page.getByLabel('Left out, because')).toHaveCount(0);
+	await expect(page.getByLabel('Reason for skipping')).toHaveCount(0);
 	await answerStep(page);
 	await expect(stepCard(page)).toContainText('Shield plastics');
 	await page.keyboard.press('s');
-	await page.getByLabel('Left out, because').fill('no plastics near');
+	await page.getByLabel('Reason for skipping').fill('no plastics near');
 	await page.keyboard.press('Enter');
 	await expect(stepCard(page)).toContainText('Flow low melt');
 	// handed over in the middle: the minutes of the first stay hers
@@ -60,12 +60,12 @@ test('a port is replaced by a procedure from the keyboard: handed over, heated, 
 	await page.keyboard.press('h');
 	await page.getByLabel('To', { exact: true }).selectOption('tomasz');
 	await page.getByLabel('Why').fill('needs the microscope');
-	await page.getByLabel('Where parts and screws are').fill('tray 4');
-	await page.getByRole('dialog').getByRole('button', { name: 'Hand over' }).click();
+	await page.getByLabel('Where the parts and screws are').fill('tray 4');
+	await page.getByRole('dialog').getByRole('button', { name: 'Pass on' }).click();
 	await expect(page.getByRole('dialog')).toHaveCount(0);
-	await page.getByLabel('Hands', { exact: true }).selectOption('tomasz');
+	await page.getByLabel('Technician', { exact: true }).selectOption('tomasz');
 	await page.getByRole('heading', { level: 1 }).click();
-	await expect(stepCard(page)).toContainText('Go on here');
+	await expect(stepCard(page)).toContainText('Continue here');
 	await answerStep(page);
 	await expect(stepCard(page)).toContainText('Done');
 	await answerStep(page);
@@ -90,12 +90,12 @@ test('a port is replaced by a procedure from the keyboard: handed over, heated, 
 		['ines', true],
 		['tomasz', true]
 	]);
-	await page.getByLabel('Hands', { exact: true }).selectOption('tomasz');
+	await page.getByLabel('Technician', { exact: true }).selectOption('tomasz');
 	await page.getByRole('heading', { level: 1 }).click();
 	await answerStep(page);
 	let seenBehind = false;
 	for (let left = 0; left < 30; left++) {
-		const end = page.getByText('Every step is answered. What came of it?');
+		const end = page.getByText('Every step is done. What was the result?');
 		await expect(end.or(openStep(page)).first()).toBeVisible();
 		if (await end.isVisible()) break;
 		// does not wait for a card that is gone, as one text alone would
@@ -111,7 +111,7 @@ test('a port is replaced by a procedure from the keyboard: handed over, heated, 
 				.poll(async () => JSON.stringify((await view(page, number)).observations))
 				.toContain('"stage":"port-off"');
 			await page.goto(`/tickets/${number}/run`);
-			await page.getByLabel('Hands', { exact: true }).selectOption('tomasz');
+			await page.getByLabel('Technician', { exact: true }).selectOption('tomasz');
 			await page.getByRole('heading', { level: 1 }).click();
 			seenBehind = true;
 			continue;
@@ -121,23 +121,23 @@ test('a port is replaced by a procedure from the keyboard: handed over, heated, 
 	}
 	expect(seenBehind).toBe(true);
 	await page.keyboard.press('g');
-	await expect(page.getByText('The procedure is ended and its minutes are logged')).toBeVisible();
+	await expect(page.getByText('The procedure is finished. Its minutes are logged')).toBeVisible();
 	ticket = await view(page, number);
 	expect(ticket.attempts?.at(-1)).toMatchObject({ technician: 'tomasz', resolved: true });
 	expect(ticket.steps?.find(({ did }) => did === 'skipped')?.why).toBe('no plastics near');
 	// sealed, closed checks, closed, told, fetched, asked after
 	await page.goto(`/tickets/${number}`);
-	await expect(page.getByLabel('Where it stands')).toContainText('proved, not sealed');
+	await expect(page.getByLabel('Status')).toContainText('proved, not sealed');
 	await page.getByRole('button', { name: 'Seal', exact: true }).click();
-	await expect(page.getByLabel('Where it stands')).toContainText('sealed, last checks');
+	await expect(page.getByLabel('Status')).toContainText('sealed, last checks');
 	// the page moves once more when it is saved; a click in between may miss
 	await expect.poll(async () => JSON.stringify(await view(page, number))).toContain('"sealed":true');
 	await page.getByRole('tab', { name: 'Prove' }).click();
 	const charges = page.getByRole('button', { name: /^Passed.*Closed: charges/ });
 	await charges.click();
 	await expect(charges).toHaveAttribute('aria-pressed', 'true');
-	await page.getByRole('button', { name: /^Not here.*What the flex/ }).click();
-	await page.getByLabel('It does not apply, because').fill('no flex was moved');
+	await page.getByRole('button', { name: /^Not applicable.*What the flex/ }).click();
+	await page.getByLabel('Reason').fill('no flex was moved');
 	await page.getByRole('button', { name: 'Does not apply', exact: true }).click();
 	await expect(page.getByText('does not apply: no flex was moved')).toBeVisible();
 	// it stands there at once; what follows goes on top of what is saved
@@ -156,13 +156,13 @@ test('a port is replaced by a procedure from the keyboard: handed over, heated, 
 	expect(closed.status(), await closed.text()).toBe(200);
 	await page.reload();
 	await page.getByRole('button', { name: 'Told by telephone' }).click();
-	await expect(page.getByLabel('Where it stands')).toContainText('the customer knows');
+	await expect(page.getByLabel('Status')).toContainText('the customer knows');
 	await page.getByRole('button', { name: 'Hand back', exact: true }).click();
 	await expect(page.getByRole('dialog')).toContainText('card tray and pouch');
-	await page.getByRole('button', { name: 'Handed back', exact: true }).click();
-	await expect(page.getByLabel('Where it stands')).toContainText('handed over');
-	await page.getByRole('button', { name: 'It holds' }).click();
-	await expect(page.getByLabel('Where it stands')).toContainText('followed up');
+	await page.getByRole('button', { name: 'Picked up', exact: true }).click();
+	await expect(page.getByLabel('Status')).toContainText('picked up');
+	await page.getByRole('button', { name: 'Working' }).click();
+	await expect(page.getByLabel('Status')).toContainText('followed up');
 });
 
 test('a wait whose time is over is called out on every page, and ended by name', async ({ page }) => {
@@ -186,7 +186,7 @@ test('a wait whose time is over is called out on every page, and ended by name',
 	expect((await view(page, number)).waits).toMatchObject([{ for: 'cure', ended_at: expect.any(String) }]);
 });
 
-test('the next days are planned: a task is put in its place by keys, and somebody falls ill', async ({
+test('the next days are planned: a task is put in place by keys, and somebody falls ill', async ({
 	page
 }) => {
 	await enterAs(page, 'odile');
@@ -195,7 +195,7 @@ test('the next days are planned: a task is put in its place by keys, and somebod
 		customer: { name: 'Pinned One', kind: 'private' }
 	});
 	await page.goto('/floor');
-	const days = page.locator('section', { has: page.getByRole('heading', { name: 'The day' }) });
+	const days = page.locator('section', { has: page.getByRole('heading', { name: 'Today’s plan' }) });
 	await expect(days.getByText('looking for a better plan')).toHaveCount(0, { timeout: 60_000 });
 	// the next work of the ticket: what follows it may stand on a lane above
 	const strip = days.locator(`[data-strip^="${number} "][draggable=true]`);
@@ -210,7 +210,7 @@ test('the next days are planned: a task is put in its place by keys, and somebod
 	await page.keyboard.press('Shift+ArrowRight');
 	await expect.poll(async () => (await view(page, number)).pinned?.technician).toBeTruthy();
 	await expect(
-		days.getByRole('button', { name: new RegExp(`^${number} .*put here by hand`) }).first()
+		days.getByRole('button', { name: new RegExp(`^${number} .*pinned by hand`) }).first()
 	).toBeVisible();
 	const pinned = (await view(page, number)).pinned as { technician: string; start_at: string } | undefined;
 	expect(new Date(pinned?.start_at ?? 0).getUTCMinutes() % 15).toBe(0);
@@ -228,15 +228,15 @@ test('the next days are planned: a task is put in its place by keys, and somebod
 		await page.locator(`#${label}-input [role=spinbutton]`).first().click();
 		await page.keyboard.type(parts.join(''), { delay: 20 });
 	}
-	await page.getByRole('button', { name: 'Plan without them' }).click();
+	await page.getByRole('button', { name: 'Add absence' }).click();
 	await expect(page.getByText('Bram', { exact: true }).first()).toBeVisible();
-	await expect(page.getByRole('button', { name: 'Is here after all' })).toBeVisible();
+	await expect(page.getByRole('button', { name: 'Cancel absence' })).toBeVisible();
 	await page.goto('/floor');
 	const lane = page.getByRole('list', { name: 'Bram’s lane' });
 	await expect.poll(() => lane.getByRole('button').count()).toBe(0);
 	await page.goto('/floor/days');
-	await page.getByRole('button', { name: 'Is here after all' }).click();
-	await expect(page.getByText('Nobody is away in the days ahead')).toBeVisible();
+	await page.getByRole('button', { name: 'Cancel absence' }).click();
+	await expect(page.getByText('No absence is planned')).toBeVisible();
 	// a calendar link: read without signing in, until it is ended
 	await page.getByRole('button', { name: 'Make a link for Ines' }).click();
 	const address = await page.getByLabel('Link to Ines’s calendar').inputValue();
@@ -253,7 +253,7 @@ test('a procedure is written by keys, saved as a version of its own, and followe
 	await enterAs(page, 'odile');
 	await page.goto('/workbook/procedures/new');
 	await page.getByLabel('Name', { exact: true }).fill('Port cleaned twice');
-	await page.getByLabel('Operation that it does').selectOption('clean-port');
+	await page.getByLabel('Repair').selectOption('clean-port');
 	await page.getByLabel('What step 1 says').fill('Brush');
 	await page.keyboard.press('Alt+Enter');
 	await page.keyboard.type('Blow');
@@ -326,13 +326,13 @@ test('the counter hears what may be said, promises nothing for a closed day, and
 	await page.getByLabel('Model', { exact: true }).fill('Tern 9');
 	await page.keyboard.press('ArrowDown');
 	await page.keyboard.press('Enter');
-	const word = page.getByRole('region', { name: 'Before it is accepted' });
+	const word = page.getByRole('region', { name: 'Estimate' });
 	await expect(word).toContainText(/in 9 of 10/);
 	await expect(word).toContainText(/from \d+ closed tickets/);
 	await page.getByRole('button', { name: /^Promise / }).click();
 	await expect(word).toContainText(/is kept in (9|10) of 10/);
-	await page.getByLabel('The shop that sends it claims').selectOption('port-contacts');
-	await page.getByRole('button', { name: 'Take in, then another of theirs' }).click();
+	await page.getByLabel('Sent by a shop that claims').selectOption('port-contacts');
+	await page.getByRole('button', { name: 'Take in and add another' }).click();
 	await expect(page.getByText('Taken in of Harbour Test Traders')).toBeVisible();
 	await expect(page.getByLabel('Customer', { exact: true })).toHaveValue('Harbour Test Traders');
 	await expect(page.getByLabel('Model', { exact: true })).toHaveValue('');
@@ -356,11 +356,11 @@ test('opening hours are written in Settings, and saving something else keeps the
 	const hours = page.getByLabel('Opening hours');
 	const before = await hours.inputValue();
 	expect(before.split('\n')).toHaveLength(7);
-	await page.getByLabel('Closed beside, days').fill('2026-12-25 2027-01-01');
+	await page.getByLabel('Extra closed days').fill('2026-12-25 2027-01-01');
 	await hours.fill(before.replace('09:00-13:00', '09:00-8'));
 	await page.getByRole('button', { name: 'Save', exact: true }).click();
 	await expect(page.getByText(/is no stretch of a day/)).toBeVisible();
-	await expect(page.getByLabel('Closed beside, days')).toHaveValue('2026-12-25 2027-01-01');
+	await expect(page.getByLabel('Extra closed days')).toHaveValue('2026-12-25 2027-01-01');
 	await hours.fill(before);
 	await page.getByRole('button', { name: 'Save', exact: true }).click();
 	await expect(page.getByText('● Saved')).toBeVisible();
@@ -370,6 +370,6 @@ test('opening hours are written in Settings, and saving something else keeps the
 	await expect(page.getByText('● Saved')).toBeVisible();
 	await page.reload();
 	await expect(hours).toHaveValue(before);
-	await expect(page.getByLabel('Closed beside, days')).toHaveValue('2026-12-25 2027-01-01');
+	await expect(page.getByLabel('Extra closed days')).toHaveValue('2026-12-25 2027-01-01');
 	await expect(page.getByLabel('Warranty, days')).toHaveValue('91');
 });

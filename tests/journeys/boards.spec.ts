@@ -31,11 +31,11 @@ test('the points of a board are placed on its picture by pointing, and read at t
 	await page.keyboard.press('a');
 	await page.getByLabel('Code', { exact: true }).fill('tp2');
 	await page.keyboard.press('Tab');
-	await page.getByLabel('At ground on a sound board').selectOption('one-side');
+	await page.getByLabel('Grounded on a good board').selectOption('one-side');
 	await page.getByRole('button', { name: 'Save the board' }).click();
 	// what is wrong is named at its point, and nothing is lost
 	await expect(page.getByText(/tp2 with .*one-side/).first()).toBeVisible();
-	await page.getByLabel('At ground on a sound board').selectOption('never');
+	await page.getByLabel('Grounded on a good board').selectOption('never');
 	await page.getByRole('checkbox', { name: 'read once the old port is off' }).check();
 	await page.getByRole('button', { name: 'Save the board' }).click();
 	await expect(page.getByText('● Saved')).toBeVisible();
@@ -92,7 +92,7 @@ test('the points of a board are placed on its picture by pointing, and read at t
 	await points.getByLabel('Reading of tp2, diode mode').fill('388');
 	await page.keyboard.press('Enter');
 	await expect(row).toContainText('0.412');
-	await expect(row).toContainText('as it should');
+	await expect(row).toContainText('good');
 	await expect(points.getByText('2 of 2 read')).toBeVisible();
 });
 

@@ -103,15 +103,15 @@ test('the power meter is read both ways round, the battery from the supply, and 
 	await panel.getByLabel('Instrument').selectOption('supply');
 	await panel.getByLabel('Fault put in').selectOption('input-fuse');
 	await panel.getByRole('button', { name: 'Start reading' }).click();
-	await expect(panel.getByText(/battery [\d.]+ V taken/)).toBeVisible({ timeout: 20_000 });
+	await expect(panel.getByText(/battery [\d.]+ V recorded/)).toBeVisible({ timeout: 20_000 });
 	await panel.getByRole('button', { name: /Stop|Start reading/ }).click();
 	await panel.getByLabel('Instrument').selectOption('power-meter');
 	await panel.getByRole('button', { name: 'Start reading' }).click();
-	await expect(panel.getByText(/side B [\d.]+ A taken/)).toBeVisible({ timeout: 40_000 });
-	await expect(panel.getByRole('cell', { name: /nothing drawn/ })).toHaveCount(2);
-	await expect(panel.getByRole('cell', { name: /Not excluded/ }).first()).toBeVisible();
+	await expect(panel.getByText(/side B [\d.]+ A recorded/)).toBeVisible({ timeout: 40_000 });
+	await expect(panel.getByRole('cell', { name: /no current/ })).toHaveCount(2);
+	await expect(panel.getByRole('cell', { name: /Not ruled out/ }).first()).toBeVisible();
 	// what each outcome of the next step would do to the odds
-	await page.getByText('What would it change').click();
+	await page.getByText('What the answer would change').click();
 	await expect(page.getByText(/^\d+ % → \d+ %$/).first()).toBeVisible();
 });
 
@@ -122,15 +122,15 @@ test('a log of 200,000 rows is read in the browser; a larger one is cancelled', 
 	const file = panel.locator('input[type=file]').last();
 	await file.setInputFiles(writeLog('large.csv', 490_000));
 	await panel.getByRole('button', { name: 'Cancel' }).click();
-	await expect(panel.getByText('Cancelled. Nothing was kept of it.')).toBeVisible();
+	await expect(panel.getByText('Cancelled. Nothing was kept.')).toBeVisible();
 	await expect(panel.getByText(/rows read/)).toHaveCount(0);
 
 	await file.setInputFiles(writeLog('charge.csv', 200_000));
 	await expect(panel.getByText('200,000 rows read')).toBeVisible({ timeout: 60_000 });
-	await expect(panel.locator('summary').filter({ hasText: 'Understood as' })).toContainText(
+	await expect(panel.locator('summary').filter({ hasText: 'Read as' })).toContainText(
 		'semicolon, decimal comma'
 	);
-	for (const phase of ['nothing drawn', 'precharge', 'constant current'])
+	for (const phase of ['no current', 'precharge', 'constant current'])
 		await expect(panel.getByRole('cell', { name: phase })).toBeVisible();
 	await panel.getByText('Rows that could not be read').click();
 	await expect(panel.getByText('line 1001 Voltage (V) is "", no number')).toBeVisible();
@@ -138,14 +138,12 @@ test('a log of 200,000 rows is read in the browser; a larger one is cancelled', 
 	await panel.getByRole('button', { name: 'Save the trace as CSV' }).click();
 	expect((await saved).suggestedFilename()).toBe('charge-trace.csv');
 	await panel.getByRole('button', { name: 'Keep with the ticket' }).click();
-	await expect(
-		page.getByText(/Meter log charge.csv: nothing drawn, precharge, constant current/)
-	).toBeVisible();
+	await expect(page.getByText(/Meter log charge.csv: no current, precharge, constant current/)).toBeVisible();
 
 	// a person knows better: the current is in amperes after all
 	await panel.getByText('correct it').click();
 	await panel.getByLabel('Current (mA) in').selectOption('A');
-	await panel.getByRole('button', { name: 'Read it so' }).click();
+	await panel.getByRole('button', { name: 'Apply' }).click();
 	await expect(panel.getByText('200,000 rows read')).toBeVisible({ timeout: 60_000 });
 	await expect(panel.getByRole('cell', { name: '1403.' }).first()).toBeVisible();
 });
@@ -177,27 +175,27 @@ test('the power path halves the odds, continuity takes misses only, the soak giv
 	panel = await openStep(page, number, 'Prove');
 	await panel.getByRole('group', { name: 'Must not connect' }).getByRole('button', { name: '1–2' }).click();
 	await expect(panel.getByText(/must not connect and do: a bridge/)).toBeVisible();
-	await panel.getByRole('button', { name: 'Take down 1 miss' }).click();
+	await panel.getByRole('button', { name: 'Record 1 fault' }).click();
 	await expect(page.getByText('Continuity: wrong at 1–2.')).toBeVisible();
-	await panel.getByRole('button', { name: 'All as it must be' }).click();
-	await expect(page.getByText(/Continuity: \d+ pairs as they must be/)).toBeVisible();
+	await panel.getByRole('button', { name: 'All correct' }).click();
+	await expect(page.getByText(/Continuity: \d+ pairs correct/)).toBeVisible();
 	for (const [minutes, percent] of [
 		['0', '98'],
 		['30', '93'],
 		['60', '89'],
 		['90', '84']
 	] as const) {
-		await panel.getByLabel('Minutes in').fill(minutes);
+		await panel.getByLabel('Minutes since start').fill(minutes);
 		await panel.getByLabel('Battery, %').fill(percent);
 		await panel.getByLabel('Battery, %').press('Enter');
 		await expect(panel.getByText(`${percent} % at ${minutes} min`)).toBeVisible();
 	}
 	const soak = panel.getByRole('region', { name: 'Soak' });
-	await expect(soak).toContainText('loses what it should');
+	await expect(soak).toContainText('normal loss');
 	await expect(soak).toContainText('from 4 looks');
 });
 
-test('known good: signatures stand there, a wrong reading is withdrawn with what leaned on it', async ({
+test('known good: signatures stand there, a wrong reading is withdrawn with verdicts based on it', async ({
 	page
 }) => {
 	await enterAs(page, 'ines');
@@ -215,7 +213,7 @@ test('known good: signatures stand there, a wrong reading is withdrawn with what
 	await page.getByRole('button', { name: 'withdraw the reading 0.212 of A4' }).click();
 	await page.getByLabel('What is wrong with it').fill('probe slipped');
 	await page.keyboard.press('Enter');
-	await page.getByRole('link', { name: 'See every verdict that leaned on it' }).click();
+	await page.getByRole('link', { name: 'See every verdict based on it' }).click();
 	await expect(page.getByText(/probe slipped.*verdicts leaned on it/)).toBeVisible();
 });
 

@@ -14,14 +14,14 @@ test('an offer of three ways is accepted by signature, a deposit taken, the rest
 		matters: 'data'
 	});
 	await page.goto(`/tickets/${number}`);
-	await tabTo(page, page.getByRole('button', { name: 'Offer ways…' }));
+	await tabTo(page, page.getByRole('button', { name: 'Offer options…' }));
 	await page.keyboard.press('Enter');
 	const sheet = page.getByRole('dialog');
-	await expect(sheet).toContainText('Offer ways');
+	await expect(sheet).toContainText('Offer options');
 	const ticks = sheet.getByRole('checkbox');
 	await expect(ticks.first()).toBeVisible();
 	// what the catalog holds beside repairs is there: the data, another way to charge
-	const words = sheet.getByLabel(/in the customer’s words/);
+	const words = sheet.getByLabel(/in plain words/);
 	const found = await words.evaluateAll((inputs) => inputs.map((input) => (input as HTMLInputElement).value));
 	expect(found).toEqual(
 		expect.arrayContaining([expect.stringMatching('Save the data'), expect.stringMatching('cradle')])
@@ -33,7 +33,7 @@ test('an offer of three ways is accepted by signature, a deposit taken, the rest
 	await sheet.getByRole('button', { name: 'Offer 2 ways' }).click();
 	await expect(sheet.getByRole('alert')).toContainText('is “8o”; write an amount such as 89.50');
 	await sheet.getByLabel('price').first().fill('89.50');
-	await tabTo(page, sheet.getByRole('button', { name: 'Another way' }));
+	await tabTo(page, sheet.getByRole('button', { name: 'Another option' }));
 	await page.keyboard.press('Enter');
 	await words.last().fill('Port and battery together');
 	await sheet.getByLabel('price').last().fill('149');
@@ -56,7 +56,7 @@ test('an offer of three ways is accepted by signature, a deposit taken, the rest
 	}).toPass();
 	await tabTo(page, sheet.getByRole('button', { name: 'Accepted, signed' }));
 	await page.keyboard.press('Enter');
-	await expect(page.getByText('The customer says yes to option 3 at the counter, signed.')).toBeVisible();
+	await expect(page.getByText('Accepted option 3 at the counter, signed.')).toBeVisible();
 	const price = page.getByRole('region', { name: 'Price' });
 	await expect(price).toContainText('quoted 149.00, accepted');
 	await expect(price).toContainText('Deposit of 30.00 not paid.');
@@ -83,14 +83,14 @@ test('an offer of three ways is accepted by signature, a deposit taken, the rest
 	await page.getByRole('tab', { name: 'Close' }).click();
 	const payments = page.getByRole('region', { name: 'Payments' });
 	await expect(payments).toContainText('deposit of 30.00 not paid');
-	await expect(payments.getByLabel('Amount to take')).toHaveValue('30.00');
+	await expect(payments.getByLabel('Amount received')).toHaveValue('30.00');
 	await tabTo(page, payments.getByRole('button', { name: 'Take the payment' }));
 	await page.keyboard.press('Enter');
 	await expect(payments.getByRole('row').filter({ hasText: 'cash' })).toContainText('30.00');
 	// closed: the rest goes on an invoice, as trade customers are asked
 	await page.getByRole('button', { name: 'fixed', exact: true }).click();
 	await page.getByRole('button', { name: 'not fixed', exact: true }).click();
-	await page.getByLabel('Paid in all').fill('149');
+	await page.getByLabel('Paid in total').fill('149');
 	await expect(page.getByRole('button', { name: 'invoice', exact: true })).toHaveAttribute(
 		'aria-pressed',
 		'true'
@@ -100,17 +100,17 @@ test('an offer of three ways is accepted by signature, a deposit taken, the rest
 	await expect(page.getByText(/Closed .* as not fixed/)).toBeVisible();
 	await expect(payments).toContainText('owed: 119.00');
 	// more than is owed is refused with the way out
-	await payments.getByLabel('Amount that settles').fill('120');
+	await payments.getByLabel('Amount to settle').fill('120');
 	await payments.getByRole('button', { name: 'Settle the invoice' }).click();
 	await expect(page.getByText(/is more than the 119.00 that are owed/)).toBeVisible();
-	await page.getByRole('button', { name: 'Let it go' }).first().click();
-	await payments.getByLabel('Amount that settles').fill('119');
+	await page.getByRole('button', { name: 'Discard' }).first().click();
+	await payments.getByLabel('Amount to settle').fill('119');
 	await payments.getByRole('button', { name: 'transfer', exact: true }).click();
 	await payments.getByRole('button', { name: 'Settle the invoice' }).click();
 	await expect(payments).not.toContainText('owed');
-	await tabTo(page, page.getByRole('button', { name: 'Handed back to the customer' }));
+	await tabTo(page, page.getByRole('button', { name: 'Picked up by the customer' }));
 	await page.keyboard.press('Enter');
-	await expect(page.getByText(/● Handed back to the customer/)).toBeVisible();
+	await expect(page.getByText(/● Picked up by the customer/)).toBeVisible();
 	const paid = await record();
 	expect(paid.paid).toBe(149);
 	expect(paid.dealings.slice(-4).map(({ at: _, by: __, due_at: ___, ...entry }) => entry)).toEqual([
@@ -144,7 +144,7 @@ test('a month is closed; what is corrected in it later falls into the next', asy
 	const [nextBefore] = (await profit(next)).split('\n');
 	// a customer of the closed month is given ten back
 	await page.goto(`/books?month=${month}`);
-	const lines = page.getByRole('region', { name: /Tickets, latest first/ }).getByRole('row');
+	const lines = page.getByRole('region', { name: /Tickets, newest first/ }).getByRole('row');
 	let number = '';
 	for (let i = 1; i < (await lines.count()); i++) {
 		const amount = Number((await lines.nth(i).locator('td').nth(3).textContent())?.replace(',', ''));
@@ -154,11 +154,11 @@ test('a month is closed; what is corrected in it later falls into the next', asy
 	await page.goto(`/tickets/${number}`);
 	await page.getByRole('tab', { name: 'Close' }).click();
 	const payments = page.getByRole('region', { name: 'Payments' });
-	await payments.getByLabel('given back').check();
-	await payments.getByLabel('Amount to give back').fill('10');
+	await payments.getByLabel('refund').check();
+	await payments.getByLabel('Refund amount').fill('10');
 	await payments.getByRole('button', { name: 'cash', exact: true }).click();
-	await payments.getByRole('button', { name: 'Give back', exact: true }).click();
-	await expect(payments).toContainText('given back, cash');
+	await payments.getByRole('button', { name: 'Refund', exact: true }).click();
+	await expect(payments).toContainText('refund, cash');
 	await page.goto('/books');
 	expect(await profit(month)).toBe(before);
 	await expect(row(next)).toContainText('-10.00 of closed months');

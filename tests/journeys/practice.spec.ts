@@ -46,8 +46,8 @@ async function measure(page: Page, number: string, code: string): Promise<void> 
 /** Closed tickets that the track record rests on, once nothing is being worked out any more. */
 async function recordCount(page: Page): Promise<number> {
 	await page.goto('/practice');
-	await expect(page.getByRole('heading', { name: 'Ways of foretelling' })).toBeVisible({ timeout: 60_000 });
-	await expect(page.getByText('Foretelling each closed ticket')).toBeHidden({ timeout: 900_000 });
+	await expect(page.getByRole('heading', { name: 'Forecasts compared' })).toBeVisible({ timeout: 60_000 });
+	await expect(page.getByText('Predicting each closed ticket')).toBeHidden({ timeout: 900_000 });
 	const words = await page.getByText(/From \d+ closed tickets/).textContent();
 	return Number(/From (\d+) closed/.exec(words ?? '')?.[1]);
 }
@@ -61,9 +61,9 @@ test('the plan is followed to a repair, the odds turn, and the track record take
 	const before = await recordCount(page);
 	expect(before).toBeGreaterThan(1000);
 	for (const heading of [
-		'What the plan would have cost',
-		'Where the odds were most wrong',
-		'Do the odds mean what they say',
+		'Cost of the advised plan',
+		'Biggest misses',
+		'Calibration',
 		'By model',
 		'By confirmed fault',
 		'By month'
@@ -77,7 +77,7 @@ test('the plan is followed to a repair, the odds turn, and the track record take
 		signs: { 'no-charge': true, intermittent: false, dropped: false }
 	});
 	await page.goto(`/tickets/${number}`);
-	await expect(page.getByText(`The customer claims: ${LABEL}.`)).toBeVisible();
+	await expect(page.getByText(`Customer’s claim: ${LABEL}.`)).toBeVisible();
 	const atFirst = await chanceOf(page);
 	const reasons = page.getByRole('region', { name: 'Odds' }).getByRole('button', { name: /^\d+ more ×/ });
 	await reasons.click();
@@ -86,7 +86,7 @@ test('the plan is followed to a repair, the odds turn, and the track record take
 
 	// a first guess is noted, struck out, noted again
 	await page.getByLabel('Your first guess').selectOption({ label: LABEL });
-	await expect(page.getByText(`Odile first guessed ${LABEL}`)).toBeVisible();
+	await expect(page.getByText(`First guess by Odile ${LABEL}`)).toBeVisible();
 	await page
 		.getByRole('button', { name: `strike out ${LABEL}` })
 		.last()
@@ -104,7 +104,7 @@ test('the plan is followed to a repair, the odds turn, and the track record take
 		).plan.steps;
 		const { kind, code, label } = first as { kind: string; code: string; label: string };
 		taken.push(code);
-		await plan.getByRole('button', { name: 'Start it' }).click();
+		await plan.getByRole('button', { name: 'Start' }).click();
 		if (kind === 'measure') {
 			await measure(page, number, code);
 			await page.reload();
@@ -116,13 +116,11 @@ test('the plan is followed to a repair, the odds turn, and the track record take
 			await expect(page.getByText(`${label}: ${answerOf(code).replaceAll('-', ' ')}.`)).toBeVisible();
 		} else {
 			await expect(page.getByLabel('Operation', { exact: true })).toHaveValue(code);
-			await page.getByLabel('Hands', { exact: true }).selectOption('ines');
-			await page.getByLabel('Minutes by hand').fill('20');
+			await page.getByLabel('Technician', { exact: true }).selectOption('ines');
+			await page.getByLabel('Minutes without timer').fill('20');
 			const gone = code === 'replace-fuse';
-			await page.getByRole('button', { name: gone ? 'Complaint gone' : 'Complaint stays' }).click();
-			await expect(
-				page.getByText(gone ? /complaint gone\. 20 min/ : /complaint stays\. 20 min/)
-			).toBeVisible();
+			await page.getByRole('button', { name: gone ? 'Fixed it' : 'Did not fix it' }).click();
+			await expect(page.getByText(gone ? /fixed it\. 20 min/ : /did not fix it\. 20 min/)).toBeVisible();
 		}
 	}
 	expect(taken.at(-1)).toBe('replace-fuse');
@@ -149,8 +147,8 @@ test('the plan is followed to a repair, the odds turn, and the track record take
 test('the record is for who works at the bench; money in it for the manager alone', async ({ page }) => {
 	await enterAs(page, 'ines');
 	await page.goto('/practice');
-	await expect(page.getByRole('heading', { name: 'Ways of foretelling' })).toBeVisible({ timeout: 60_000 });
-	await expect(page.getByRole('heading', { name: 'What the plan would have cost' })).toBeHidden();
+	await expect(page.getByRole('heading', { name: 'Forecasts compared' })).toBeVisible({ timeout: 60_000 });
+	await expect(page.getByRole('heading', { name: 'Cost of the advised plan' })).toBeHidden();
 	expect(await (await page.request.get('/practice/__data.json')).text()).not.toContain('doneMinor');
 	await page.context().clearCookies();
 	await enterAs(page, 'pia');
@@ -162,9 +160,9 @@ test('first steps for a model and a complaint stand as a tree, and print', async
 	await page.goto('/workbook?tool=plan&model=pelagic-40&sign=no-charge');
 	await expect(page.getByText(/From \d+ closed tickets, \d+ of this model/)).toBeVisible();
 	await expect(page.getByText('it works: prove it').first()).toBeVisible();
-	await page.getByLabel('What it does').selectOption({ label: 'runs out quickly' });
+	await page.getByLabel('Symptoms').selectOption({ label: 'runs out quickly' });
 	await expect(page).toHaveURL(/sign=short-runtime/);
-	await expect(page.getByText(/min of hands to the end/)).toBeVisible();
+	await expect(page.getByText(/min bench time to the end/)).toBeVisible();
 	await page.addInitScript(() => (window.print = () => undefined));
 	await page.goto('/plan?model=pelagic-40&sign=short-runtime');
 	await expect(page.getByRole('heading', { name: /First steps: .*runs out quickly/ })).toBeVisible();

@@ -62,11 +62,11 @@ test('a device comes back: found by its receipt, free under warranty, its cause 
 	await page.keyboard.press('Enter');
 	const slip = page.getByRole('dialog');
 	await slip.getByLabel('Cause').selectOption({ label: 'The part failed' });
-	await slip.getByLabel('Of which part').selectOption({ index: 1 });
+	await slip.getByLabel('Part').selectOption({ index: 1 });
 	await expect(slip.getByLabel('Who pays')).toHaveValue('supplier');
 	await slip.getByRole('button', { name: 'Keep' }).click();
 	await expect(page.getByRole('group', { name: 'Came back' })).toContainText(
-		'The part failed, claimed of the supplier'
+		'The part failed, claimed from the supplier'
 	);
 	// the first ticket shows it
 	await page.goto('/tickets/J-10001');
@@ -80,7 +80,7 @@ test('a device comes back: found by its receipt, free under warranty, its cause 
 	await expect(page.getByText(/is no amount; write it as 12.50/)).toBeVisible();
 	await row.getByLabel(/Amount to claim/).fill('3.90');
 	await row.getByRole('button', { name: 'Claim' }).click();
-	const claims = page.getByRole('region', { name: 'Claims on suppliers' });
+	const claims = page.getByRole('region', { name: 'Supplier claims' });
 	const claim = claims.getByRole('row').filter({ hasText: number });
 	await claim.getByLabel(/Granted/).fill('2.50');
 	await claim.getByRole('button', { name: 'Granted' }).click();
@@ -93,13 +93,13 @@ test('a device comes back: found by its receipt, free under warranty, its cause 
 	const before = await warnings.count();
 	await warnings
 		.filter({ hasText: 'New port by low melt' })
-		.getByRole('button', { name: 'Put away…' })
+		.getByRole('button', { name: 'Dismiss…' })
 		.click();
 	await page.getByRole('dialog').getByLabel('What was found').fill('x');
-	await page.getByRole('dialog').getByRole('button', { name: 'Put the warning away' }).click();
+	await page.getByRole('dialog').getByRole('button', { name: 'Dismiss' }).click();
 	await expect(page.getByRole('dialog').getByText(/too short/)).toBeVisible();
 	await page.getByRole('dialog').getByLabel('What was found').fill('given up in August');
-	await page.getByRole('dialog').getByRole('button', { name: 'Put the warning away' }).click();
+	await page.getByRole('dialog').getByRole('button', { name: 'Dismiss' }).click();
 	await expect(warnings).toHaveCount(before - 1);
 	// a row closer, by keys
 	await tabTo(page, page.getByRole('link', { name: 'Fit a new port' }));
@@ -112,13 +112,13 @@ test('a device comes back: found by its receipt, free under warranty, its cause 
 test('a technician sees the shop’s numbers and his own, nobody else’s, and no money', async ({ page }) => {
 	await enterAs(page, 'ines');
 	await page.goto('/returns?by=technician');
-	const rates = page.getByRole('region', { name: 'What comes back' });
+	const rates = page.getByRole('region', { name: 'Comeback rates' });
 	await expect(rates.getByRole('row')).toHaveCount(2);
 	await expect(rates).toContainText('Ines');
-	await expect(page.getByText('What a warranty costs')).toHaveCount(0);
-	await expect(page.getByRole('button', { name: 'Put away…' })).toHaveCount(0);
+	await expect(page.getByText('Cost of warranty')).toHaveCount(0);
+	await expect(page.getByRole('button', { name: 'Dismiss…' })).toHaveCount(0);
 	await page.goto('/returns/claims');
-	await expect(page.getByText('Claims on suppliers')).toHaveCount(0);
+	await expect(page.getByText('Supplier claims')).toHaveCount(0);
 	expect((await page.request.get('/customers')).status()).toBe(403);
 	expect((await page.request.get('/messages')).status()).toBe(403);
 });
@@ -132,7 +132,7 @@ test('the customer accepts an offer on the page of their device, on a telephone 
 		customer: { name: 'Runa Sandhopper', kind: 'private', email: 'runa@example.net', hears_by: 'mail' }
 	});
 	await page.goto(`/tickets/${number}`);
-	await page.getByRole('button', { name: 'Offer ways…' }).click();
+	await page.getByRole('button', { name: 'Offer options…' }).click();
 	const sheet = page.getByRole('dialog');
 	const ticks = sheet.getByRole('checkbox');
 	await expect(ticks.first()).toBeVisible();
@@ -162,13 +162,13 @@ test('the customer accepts an offer on the page of their device, on a telephone 
 	await phone.close();
 
 	await page.goto(`/tickets/${number}`);
-	await expect(page.getByText('The customer says yes to option 2 on their page.')).toBeVisible();
+	await expect(page.getByText('Accepted option 2 on their page.')).toBeVisible();
 	await expect(async () => {
 		await page.goto('/messages');
-		const caught = page.getByRole('region', { name: 'What arrived at the stand-in' });
+		const caught = page.getByRole('region', { name: 'Test inbox' });
 		await expect(caught.getByText(`(${number}) costs`)).toBeVisible({ timeout: 1000 });
 	}).toPass({ timeout: 60_000 });
-	const caught = page.getByRole('region', { name: 'What arrived at the stand-in' });
+	const caught = page.getByRole('region', { name: 'Test inbox' });
 	await expect(caught.getByText(address.split('/mine/')[1] as string).first()).toBeVisible();
 });
 
@@ -180,9 +180,9 @@ test('a call three days after, answered in two keys; the customer’s page, a me
 	await handedOver(page, 'J-10003', 60, { name: 'F. Spindrift', kind: 'private', phone: '0555-765-432' });
 	await page.goto('/returns/calls');
 	await page.getByRole('button', { name: /J-10002/ }).click();
-	const hand = page.getByRole('region', { name: 'How does it do?' });
+	const hand = page.getByRole('region', { name: 'How is it doing?' });
 	await expect(hand).toContainText('Falk Spindrift');
-	await expect(hand).toContainText('It came in and “does not charge”: is that gone?');
+	await expect(hand).toContainText('It was brought in with “does not charge”. Is that gone?');
 	await page.keyboard.press('y');
 	await expect(page.getByRole('button', { name: /J-10002/ })).toHaveCount(0);
 	await expect(page.getByText(/asked in 180 days/)).toBeVisible();
@@ -192,21 +192,21 @@ test('a call three days after, answered in two keys; the customer’s page, a me
 	await page.keyboard.press('Enter');
 	await page.getByRole('link', { name: 'F. Spindrift' }).click();
 	page.on('dialog', (dialog) => void dialog.accept());
-	await page.getByRole('button', { name: 'Merge into that one' }).click();
+	await page.getByRole('button', { name: 'Merge into this one' }).click();
 	await expect(page.getByRole('heading', { name: 'Falk Spindrift' })).toBeVisible();
 	await expect(page.getByRole('link', { name: 'J-10003', exact: true })).toBeVisible();
-	await page.getByLabel('Agreed to hear').selectOption('mail');
+	await page.getByLabel('Agreed to messages').selectOption('mail');
 	await page.getByRole('button', { name: 'Save' }).click();
-	await expect(page.getByText(/needs an address/)).toBeVisible();
+	await expect(page.getByText(/need an address/)).toBeVisible();
 	await page.getByLabel('Mail', { exact: true }).fill('falk@example.net');
 	await page.getByRole('button', { name: 'Save' }).click();
 	await expect(page.getByText('● Saved')).toBeVisible();
 	const data = await page.request.get(`${new URL(page.url()).pathname}/export`);
 	expect(await data.json()).toMatchObject({ customer: { name: 'Falk Spindrift', hears_by: 'mail' } });
-	await page.getByRole('button', { name: 'Erase…' }).click();
+	await page.getByRole('button', { name: 'Delete…' }).click();
 	await page.waitForURL('**/customers');
 	await page.goto('/customers?typed=Spindrift');
-	await expect(page.getByText('Nobody is called “Spindrift”')).toBeVisible();
+	await expect(page.getByText('No customer is called “Spindrift”')).toBeVisible();
 	await page.goto('/tickets/J-10002');
 	await expect(page.getByText(/Erased \d+/).first()).toBeVisible();
 });

@@ -28,7 +28,7 @@ test('the counter can neither reopen nor close as fixed, a technician gets no pr
 	const desk = await (await browser.newContext()).newPage();
 	await enterAs(desk, 'odile');
 	await desk.goto('/settings/people');
-	await desk.getByLabel('For what').fill('wages');
+	await desk.getByLabel('Purpose').fill('wages');
 	await desk.getByRole('button', { name: 'Make token' }).click();
 	const token = await desk.getByRole('status').locator('strong').textContent();
 	const technician = { authorization: `Bearer ${token}` };
@@ -69,9 +69,9 @@ test('a one-time password opens once, and a new one comes first', async ({ page,
 	await other.waitForURL('**/account');
 	await other.goto('/floor');
 	expect(other.url()).toContain('/account');
-	await other.getByLabel('Password now').fill(once);
+	await other.getByLabel('Current password').fill(once);
 	await other.getByLabel('New password, at least').fill('kelp and copper');
-	await other.getByLabel('New password again').fill('kelp and copper');
+	await other.getByLabel('Repeat the new password').fill('kelp and copper');
 	await other.getByRole('button', { name: 'Change password' }).click();
 	await other.waitForURL('**/floor');
 });

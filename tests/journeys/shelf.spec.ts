@@ -12,7 +12,7 @@ test('a donor cable becomes a fitted port with its cost in the ticket, by keyboa
 	const part = page.getByRole('heading', { name: /Donor cable/ });
 	await expect(part).toBeVisible();
 	// bought: ten at 6.40
-	await tabTo(page, page.getByLabel('Came in', { exact: true }));
+	await tabTo(page, page.getByLabel('Received', { exact: true }));
 	await page.keyboard.type('10');
 	await page.keyboard.press('Tab');
 	await page.keyboard.press('ControlOrMeta+a');
@@ -22,7 +22,7 @@ test('a donor cable becomes a fitted port with its cost in the ticket, by keyboa
 	const lot = /l-\d+/.exec((await page.locator('#shelf-done').textContent()) ?? '')?.[0] ?? '';
 	// taken apart: eight came off whole, 8.00 each
 	await page.locator('#donor-lot').selectOption(lot);
-	await tabTo(page, page.getByLabel('Taken apart'));
+	await tabTo(page, page.getByLabel('Donors harvested'));
 	await page.keyboard.press('ControlOrMeta+a');
 	await page.keyboard.type('10');
 	await page.keyboard.press('Tab');
@@ -34,7 +34,7 @@ test('a donor cable becomes a fitted port with its cost in the ticket, by keyboa
 	const harvested = page.getByRole('row').filter({ hasText: 'donor' }).filter({ hasText: '8.00' });
 	await expect(harvested).toBeVisible();
 	const code = /l-\d+/.exec((await harvested.locator('td').first().textContent()) ?? '')?.[0] ?? '';
-	// more than lies there cannot be thrown away: said where it was typed, and kept
+	// more than stock value cannot be scrapped: said where it was typed, and kept
 	await page.locator('#move-lot').selectOption(code);
 	await page.locator('#move-why').selectOption('scrap');
 	await page.getByLabel('Pieces', { exact: true }).fill('99');
@@ -80,7 +80,7 @@ test('a part that runs low is proposed, ordered and received, and who waits for 
 	expect((await send(3, { verb: 'wait', for: 'part' })).status()).toBe(200);
 	await page.goto('/shelf?part=battery-pack');
 	// nothing of it is on its way any more, and counting finds the shelf empty
-	const gone = page.getByRole('button', { name: 'nothing more comes' });
+	const gone = page.getByRole('button', { name: 'Close order' });
 	for (let left = await gone.count(); left > 0; left--) {
 		await gone.first().click();
 		await expect(gone).toHaveCount(left - 1);
@@ -90,7 +90,7 @@ test('a part that runs low is proposed, ordered and received, and who waits for 
 		const left = await lots.getByRole('row').count();
 		if (left < 2) break;
 		await page.getByLabel('Pieces', { exact: true }).fill('0');
-		await page.getByRole('button', { name: 'Set down' }).click();
+		await page.getByRole('button', { name: 'Save' }).click();
 		await expect(lots.getByRole('row')).toHaveCount(left === 2 ? 0 : left - 1);
 	}
 	const proposal = page.getByLabel('Pieces of Battery pack', { exact: true });
@@ -149,7 +149,7 @@ test('a device’s whole life stands on one page, reached from its ticket', asyn
 	await page.keyboard.press('Enter');
 	await expect(page.getByRole('heading', { name: new RegExp(serial) })).toBeVisible();
 	await expect(page.getByRole('row').filter({ hasText: second })).toContainText(`comes back from ${first}`);
-	await expect(page.getByText('profit over its life here')).toBeVisible();
+	await expect(page.getByText('profit over all visits')).toBeVisible();
 	expect((await page.goto('/devices/NO-SUCH'))?.status()).toBe(404);
 	await page.context().clearCookies();
 	await enterAs(page, 'ines');
@@ -192,22 +192,22 @@ test('a lot is scanned and counted, its label printed; at the bench another sour
 	await page.getByRole('tab', { name: 'Repair' }).click();
 	const panel = page.getByRole('tabpanel', { name: 'Repair' });
 	await panel.getByLabel('Operation', { exact: true }).selectOption('replace-port');
-	const kit = panel.getByRole('list', { name: 'Parts it takes' });
+	const kit = panel.getByRole('list', { name: 'Parts needed' });
 	const oldest = kit.getByRole('button', { name: /^oldest/ });
 	await expect(oldest).toHaveAttribute('aria-pressed', 'true');
-	await panel.getByRole('heading', { name: 'Tried' }).click();
+	await panel.getByRole('heading', { name: 'Work done' }).click();
 	await page.keyboard.press('o');
 	await expect(oldest).toHaveAttribute('aria-pressed', 'false');
 	const other = kit.locator('button[aria-pressed=true]');
 	const from = /l-\d+/.exec((await other.textContent()) ?? '')?.[0] ?? '';
 	expect(from).not.toBe('');
-	await panel.getByLabel('Minutes by hand').fill('30');
-	await panel.getByRole('button', { name: 'Complaint gone' }).click();
+	await panel.getByLabel('Minutes without timer').fill('30');
+	await panel.getByRole('button', { name: 'Fixed it' }).click();
 	await expect(panel.getByRole('region', { name: 'Parts used' })).toContainText(from);
 	// torn pads are counted, and the price is that of so many
 	await panel.getByLabel('Torn or missing pads').fill('x');
 	await panel.getByRole('button', { name: 'Count', exact: true }).click();
-	await expect(panel.getByText('pads is “x”; write how many there are')).toBeVisible();
+	await expect(panel.getByText('pads is “x”; write a number such as 3')).toBeVisible();
 	await panel.getByLabel('Torn or missing pads').fill('20');
 	await page.keyboard.press('Enter');
 	await expect(page.getByText('Counted 20 pads.')).toBeVisible();

@@ -57,7 +57,7 @@ test('from the counter to the books, by keyboard', async ({ page }) => {
 	await page.keyboard.press('ArrowLeft');
 	await page.keyboard.press('2');
 	await expect(page.getByRole('button', { name: '1 vbus: bent' })).toBeVisible();
-	await tabTo(page, page.getByRole('button', { name: 'All else straight and sound' }));
+	await tabTo(page, page.getByRole('button', { name: 'Everything else is good' }));
 	await page.keyboard.press('Enter');
 	await expect(page.getByText('Looked into the port: 1 bent.')).toBeVisible();
 
@@ -89,7 +89,7 @@ test('from the counter to the books, by keyboard', async ({ page }) => {
 	await page.keyboard.press('*');
 	await page.keyboard.type('66o');
 	await page.keyboard.press('Enter');
-	await expect(page.getByText('“66o” is no reading: 468 is 0.468, 1204 is 1.204')).toBeVisible();
+	await expect(page.getByText('“66o” is not a reading: 468 means 0.468, 1204 means 1.204')).toBeVisible();
 	await page.keyboard.press('Backspace');
 	await page.keyboard.type('1');
 	await page.keyboard.press('Enter');
@@ -123,12 +123,12 @@ test('from the counter to the books, by keyboard', async ({ page }) => {
 	await stepTo(page, 'Repair');
 	await tabTo(page, page.getByLabel('Operation', { exact: true }));
 	await page.getByLabel('Operation', { exact: true }).selectOption('replace-port');
-	await page.getByLabel('Hands', { exact: true }).selectOption('ines');
-	await tabTo(page, page.getByLabel('Minutes by hand'));
+	await page.getByLabel('Technician', { exact: true }).selectOption('ines');
+	await tabTo(page, page.getByLabel('Minutes without timer'));
 	await page.keyboard.type('41');
-	await tabTo(page, page.getByRole('button', { name: 'Complaint gone' }));
+	await tabTo(page, page.getByRole('button', { name: 'Fixed it' }));
 	await page.keyboard.press('Enter');
-	await expect(page.getByText('Fit a new port: complaint gone. 41 min.')).toBeVisible();
+	await expect(page.getByText('Fit a new port: fixed it. 41 min.')).toBeVisible();
 
 	// closing is refused while gates are open, and nothing is lost
 	await stepTo(page, 'Close');
@@ -192,15 +192,15 @@ test('from the counter to the books, by keyboard', async ({ page }) => {
 	await page.keyboard.press('Enter');
 	await page.keyboard.press('Control+Enter');
 	await page.waitForURL('**/tickets/K-*');
-	await expect(page.getByText(`Comes back from ${number}.`)).toBeVisible();
+	await expect(page.getByText(`Comeback of ${number}.`)).toBeVisible();
 	await stepTo(page, 'Repair');
 	await page.getByLabel('Operation', { exact: true }).selectOption('reflow-port');
-	await page.getByLabel('Hands', { exact: true }).selectOption('ines');
-	await tabTo(page, page.getByLabel('Minutes by hand'));
+	await page.getByLabel('Technician', { exact: true }).selectOption('ines');
+	await tabTo(page, page.getByLabel('Minutes without timer'));
 	await page.keyboard.type('12');
-	await tabTo(page, page.getByRole('button', { name: 'Complaint stays' }));
+	await tabTo(page, page.getByRole('button', { name: 'Did not fix it' }));
 	await page.keyboard.press('Enter');
-	await expect(page.getByText('Reflow the port: complaint stays. 12 min.')).toBeVisible();
+	await expect(page.getByText('Reflow the port: did not fix it. 12 min.')).toBeVisible();
 	await stepTo(page, 'Close');
 	await tabTo(page, page.getByRole('button', { name: 'Joints or anchors under the port', exact: true }));
 	await page.keyboard.press('Enter');

@@ -20,10 +20,12 @@ test('two people on one ticket: the stale save is refused with what changed, and
 	await expect(first.getByText('cleaned the case')).toBeVisible();
 	await second.getByLabel('Note', { exact: true }).fill('customer called');
 	await second.keyboard.press('Enter');
-	await expect(second.getByText('Somebody else changed this ticket while you were at it.')).toBeVisible();
+	await expect(
+		second.getByText('Someone else changed this ticket while you were working on it.')
+	).toBeVisible();
 	await expect(second.getByText(/Ines: note/)).toBeVisible();
 	await expect(second.getByText('cleaned the case')).toBeVisible();
-	await second.getByRole('button', { name: 'Save mine on top' }).click();
+	await second.getByRole('button', { name: 'Apply mine on top' }).click();
 	await expect(second.getByRole('listitem').filter({ hasText: 'customer called' })).toBeVisible();
 	// shown at once; the other page can only know it when the server does
 	await expect(second.getByText('not saved yet')).toHaveCount(0);
@@ -43,18 +45,18 @@ test('a timer survives a reload, and a hand-over moves the tag on the floor', as
 	await page.reload();
 	await page.getByRole('tab', { name: 'Repair' }).click();
 	await expect(page.getByText(/^0:0\d:\d\d/)).toBeVisible();
-	await page.getByRole('button', { name: 'Stop: complaint gone' }).click();
-	await expect(page.getByText(/Clean the port: complaint gone/)).toBeVisible();
+	await page.getByRole('button', { name: 'Stop: fixed it' }).click();
+	await expect(page.getByText(/Clean the port: fixed it/)).toBeVisible();
 	await page.keyboard.press('Escape');
-	await page.getByRole('button', { name: 'Hand over' }).click();
+	await page.getByRole('button', { name: 'Pass on' }).click();
 	await page.getByLabel('To', { exact: true }).selectOption('bram');
-	await page.getByRole('dialog').getByRole('button', { name: 'Hand over' }).click();
+	await page.getByRole('dialog').getByRole('button', { name: 'Pass on' }).click();
 	await expect(page.getByText(/with Bram/)).toBeVisible();
 	await page.goto('/floor');
 	await expect(page.getByRole('row').filter({ hasText: number })).toContainText('Bram');
-	await page.getByRole('button', { name: `Hand over ${number}` }).click();
+	await page.getByRole('button', { name: `Pass on ${number}` }).click();
 	await page.getByLabel('Waits for').selectOption('part');
-	await page.getByRole('dialog').getByRole('button', { name: 'Hand over' }).click();
+	await page.getByRole('dialog').getByRole('button', { name: 'Pass on' }).click();
 	await expect(page.getByText('waits for part').first()).toBeVisible();
 });
 

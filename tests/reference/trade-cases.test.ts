@@ -172,7 +172,7 @@ describe('at the plug', () => {
 		expect(told.chance('port-contacts', 'port-joints', 'torn-pads')).toBeGreaterThan(0.6);
 		expect(told.chance('charge-controller', 'input-fuse', 'shorted-capacitor')).toBeLessThan(0.05);
 	});
-	it('a higher voltage agreed and nothing drawn: battery side first', () => {
+	it('a higher voltage agreed and no current: battery side first', () => {
 		const told = ask({ inspection: SOUND, meter: bothSides(0, { volts: 9, contract: 9 }) });
 		expect(
 			told.chance('battery-plug', 'battery-connector', 'battery-flat', 'charge-controller', 'coil-open')
@@ -249,7 +249,7 @@ describe('parts, chips and packs', () => {
 		});
 		expect(told.leader).toBe('port-controller');
 	});
-	it('port and battery replaced by others, nothing drawn: on inside', () => {
+	it('port and battery replaced by others, no current: on inside', () => {
 		const told = ask({
 			signs: { 'port-replaced': true, 'battery-replaced': true },
 			inspection: SOUND,
@@ -257,7 +257,7 @@ describe('parts, chips and packs', () => {
 		});
 		expect(told.chance('input-fuse', 'charge-controller', 'port-controller')).toBeGreaterThanOrEqual(0.35);
 	});
-	it('a steady climb in place of the battery: the board starts, battery or port side; the same through the port says less', () => {
+	it('a steady climb instead of the battery: the board starts, battery or port side; the same through the port says less', () => {
 		const climb = { volts: 4, amps: [0.05, 0.12, 0.3, 0.7] };
 		const base = { inspection: SOUND, meter: NOTHING };
 		const odds = (told: Told, fault: string) => told.chance(fault) / (1 - told.chance(fault));
@@ -288,7 +288,7 @@ describe('parts, chips and packs', () => {
 		expect(told.chance('other-chip', 'battery-connector', 'battery-worn')).toBeGreaterThan(0.5);
 		expect(told.chance('display-controller')).toBeLessThan(0.1);
 	});
-	it('sound port, firm joints, fuse through, no chip shorted, nothing drawn: the port controller leads', () =>
+	it('sound port, firm joints, fuse through, no chip shorted, no current: the port controller leads', () =>
 		expect(
 			ask({
 				inspection: seen('straight', ['joints', 'firm']),
@@ -296,7 +296,7 @@ describe('parts, chips and packs', () => {
 				observations: found(['vbus-fuse', 'through'], ['chip-caps', 'none'], ['touch-heat', 'cool'])
 			}).leader
 		).toBe('port-controller'));
-	it('lay unused for long and does not turn on: flat', () => {
+	it('unused for a long time and does not turn on: flat', () => {
 		expect(ask({ signs: { 'long-unused': true, dead: true } }).leader).toBe('battery-flat');
 	});
 	it('charges wirelessly only: the port side, not battery and charge controller', () => {

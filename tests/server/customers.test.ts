@@ -388,7 +388,7 @@ describe('customers', () => {
 		expect([await photoIsKept(own), await photoIsKept(shared)]).toEqual([false, true]);
 		expect((await findTicket(db, other))?.ticket.photos).toHaveLength(1);
 	});
-	it('who was not here for long may be erased, who has something here not', async () => {
+	it('who has not been here for long may be erased, who has something here not', async () => {
 		const number = await arrived(db, { name: 'Idun Oakum' });
 		const id = await customerIdOf(db, number);
 		const old = async (before: number) => (await mayBeErased(db, before)).some((each) => each.id === id);

@@ -126,7 +126,7 @@ describe('a use at the bench', () => {
 });
 
 describe('what comes in and goes out', () => {
-	it('a lot by its own number, counted, thrown away, sent back', async () => {
+	it('a lot by its own number, counted, scrapped, sent back', async () => {
 		await receiveLot(db, actor, { sku: PART, quantity: 10, unitMinor: 410 });
 		expect(await shelfOf()).toMatchObject({ onHand: 10, valueMinor: 4100, supplier: 'tidewater' });
 		const code = (await shelfOf()).lots[0]?.lot ?? '';

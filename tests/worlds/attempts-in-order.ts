@@ -8,7 +8,7 @@ export interface Attempted {
 
 /**
  * Likelihood of a sequence of attempts under a set of faults: each works on what it addresses with its
- * chance; the complaint is gone when nothing is left. Attempts after the first that resolved say
+ * chance; the fault is fixed when nothing is left. Attempts after the first that resolved say
  * nothing more about what was wrong.
  * @returns for each attempt, the likelihood of the sequence up to it: as many values as attempts
  */

@@ -52,7 +52,7 @@ export const records: CatalogRecord[] = [
 		fixes: ['fuse', 'port'],
 		success: 0.9
 	},
-	{ record: 'operation', code: 'wipe', label: 'Wipe it', minutes: 5, fixes: [] },
+	{ record: 'operation', code: 'wipe', label: 'Clear', minutes: 5, fixes: [] },
 	{ record: 'part', sku: 'fuse', label: 'Fuse', unit_cost: 1.5 },
 	{ record: 'technician', code: 'ada', name: 'Ada', hourly_cost: 60 },
 	{

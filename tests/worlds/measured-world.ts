@@ -135,7 +135,7 @@ function drawMeasured(random: Random, measured: MeasuredWorld, tries: boolean): 
 	return { device, measured: answers, after: tries ? tryOnce(random, world, faults, model) : null };
 }
 
-/** A repair that addresses one of the faults more often than not, and tests after it where the complaint stays. */
+/** A repair that addresses one of the faults more often than not, and tests after it where the did not fix it. */
 function tryOnce(
 	random: Random,
 	world: World,

@@ -27,7 +27,7 @@ describe('taking in', () => {
 		});
 		intake.keep();
 		expect(await intake.takeIn(null)).toBeNull();
-		expect(intake.problem?.message).toContain('database is away');
+		expect(intake.problem?.message).toContain('database is not available');
 		const again = new Intake();
 		again.restore();
 		expect([again.fields.customer, again.fields.passcode]).toEqual(['Vida', '']);
@@ -57,7 +57,7 @@ describe('taking in', () => {
 		vi.stubGlobal('fetch', () => Promise.reject(new Error('away')));
 		expect([await intake.takeIn(null), intake.problem?.message]).toEqual([
 			null,
-			'the server could not be reached; nothing is lost, send again'
+			'The server could not be reached. Nothing is lost: send again.'
 		]);
 		expect(intake.sending).toBe(false);
 	});
@@ -77,7 +77,7 @@ describe('taking in', () => {
 		expect(asked).toEqual(['/counter/visits?serial=T%201&customer=V&model=']);
 		expect(intake.visits).toHaveLength(1);
 	});
-	it('a torn draft is thrown away', () => {
+	it('a torn draft is scrapped', () => {
 		const kept = store();
 		kept.setItem('tavrek-intake', '{not json');
 		vi.stubGlobal('sessionStorage', kept);

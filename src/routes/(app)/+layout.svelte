@@ -51,7 +51,7 @@
 	function leave(event: SubmitEvent) {
 		const unsent = outbox.entries.length;
 		const words = unsent === 1 ? 'One entry is' : `${unsent} entries are`;
-		if (unsent > 0 && !confirm(`${words} not saved yet and will be lost. Sign out all the same?`)) {
+		if (unsent > 0 && !confirm(`${words} not saved yet and will be lost. Sign out anyway?`)) {
 			event.preventDefault();
 			return;
 		}
@@ -69,12 +69,12 @@
 			...(data.user.role === 'manager'
 				? [
 						{ href: '/books', label: 'Books' },
-						{ href: '/practice', label: 'Practice' },
+						{ href: '/practice', label: 'Track record' },
 						{ href: '/workbook', label: 'Workbook' },
 						{ href: '/settings', label: 'Settings' }
 					]
 				: [
-						...(data.user.role === 'technician' ? [{ href: '/practice', label: 'Practice' }] : []),
+						...(data.user.role === 'technician' ? [{ href: '/practice', label: 'Track record' }] : []),
 						{ href: '/workbook', label: 'Workbook' }
 					])
 		].map((room) => ({ ...room, here: page.url.pathname.startsWith(`/${room.href.split('/')[1]}`) }))
@@ -101,7 +101,7 @@
 <svelte:window onkeydown={keys} />
 
 <a class="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-paper focus:p-2" href="#work">
-	Skip to the work
+	Skip to content
 </a>
 <header class="no-print bg-house text-house-ink">
 	<div class="flex flex-wrap items-center gap-x-5 gap-y-1 border-b-2 border-house-deep px-4">
@@ -130,9 +130,10 @@
 					<DropdownMenu.Item class={item} onSelect={() => void goto('/account')}
 						>Change password</DropdownMenu.Item
 					>
-					<DropdownMenu.Item class={item} onSelect={() => setTheme('daylight')}>Daylight</DropdownMenu.Item>
+					<DropdownMenu.Item class={item} onSelect={() => setTheme('daylight')}>Light theme</DropdownMenu.Item
+					>
 					<DropdownMenu.Item class={item} onSelect={() => setTheme('lamp')}>
-						Lamp, for the microscope
+						Dark theme, for the microscope
 					</DropdownMenu.Item>
 					<DropdownMenu.Item
 						class={item}
@@ -150,7 +151,7 @@
 <main id="work" class="mx-auto max-w-[1560px] p-3 sm:px-4">
 	{#if elsewhere.length > 0}
 		<p role="status" class="slip mb-3 border-l-[5px] border-l-low">
-			Not saved yet, kept in this browser and sent when the line is back:
+			Not saved yet. Kept in this browser and sent when the connection is back:
 			{#each elsewhere as number (number)}<a class="link figure mr-2" href="/tickets/{number}">{number}</a
 				>{/each}
 		</p>

@@ -64,23 +64,23 @@
 </script>
 
 <section class="slip" aria-labelledby="word" aria-busy={asking}>
-	<h2 id="word" class="mb-1 text-ink">Before it is accepted</h2>
+	<h2 id="word" class="mb-1 text-ink">Estimate</h2>
 	{#if !word}
-		<p class="text-ink-soft">
-			Choose the model: what it likely is, what it may cost and when it is ready stand here.
-		</p>
+		<p class="text-ink-soft">Choose the model to see the likely fault, the price and when it can be ready.</p>
 	{:else}
 		<dl class="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
 			<dt class="text-ink-soft">Price</dt>
 			<dd>
 				{#if isFree}<strong>free if it is the same fault</strong>
-					<span class="text-sm text-ink-soft">warranty of {intake.fields.comebackOf}; else it is quoted</span>
+					<span class="text-sm text-ink-soft"
+						>under the warranty of {intake.fields.comebackOf}; quoted otherwise</span
+					>
 				{:else if word.prices}<span class="figure text-lg font-semibold"
 						>{word.prices.lowMinor === word.prices.highMinor
 							? format.money(word.prices.lowMinor)
 							: `${format.money(word.prices.lowMinor)} to ${format.money(word.prices.highMinor)}`}</span
 					><span class="text-sm text-ink-soft">
-						{' '}usually, by the way that it is mended; the quote follows</span
+						{' '}depending on the repair. We confirm the price after a look.</span
 					>{:else}after a look{/if}
 			</dd>
 			<dt class="text-ink-soft">Likely</dt>
@@ -90,8 +90,8 @@
 						>{percent(word.likely.probability)}
 						<span class="text-sm text-ink-soft">({percentRange(word.likely.low, word.likely.high)})</span
 						></span
-					><span class="text-sm text-ink-soft"> {' '}from {word.from} closed tickets</span>{:else}nothing is
-					known yet{/if}
+					><span class="text-sm text-ink-soft"> {' '}from {word.from} closed tickets</span>{:else}not known
+					yet{/if}
 			</dd>
 			<dt class="text-ink-soft">Ready</dt>
 			<dd>
@@ -101,13 +101,13 @@
 								word.ready.low
 							)} to
 							{format.weekdayTime(word.ready.high)} in 8 of 10; {' '}
-						{/if}{word.queue} jobs are before it, once the price is accepted</span
-					>{:else}the days that are planned are full; promise nothing yet{/if}
+						{/if}{word.queue} jobs are ahead of it, once the price is approved</span
+					>{:else}every planned day is full; do not promise a time yet{/if}
 			</dd>
 			{#if word.asked}
-				<dt class="text-ink-soft">As promised</dt>
+				<dt class="text-ink-soft">The promise</dt>
 				<dd class={word.asked.chance < 0.75 ? 'font-semibold text-short' : ''}>
-					{word.asked.chance < 0.75 ? '▼ ' : '● '}{format.moment(word.asked.at)} is kept in {inTen(
+					{word.asked.chance < 0.75 ? '▼ ' : '● '}{format.moment(word.asked.at)} is met in {inTen(
 						word.asked.chance
 					)}
 				</dd>

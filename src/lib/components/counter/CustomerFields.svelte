@@ -49,19 +49,19 @@
 	<Field id="email" label="E-mail" type="email" autocomplete="off" bind:value={intake.fields.email} />
 	<Field
 		id="hears"
-		label="Agrees to hear of it"
+		label="Contact by"
 		bind:value={intake.fields.hears}
 		select
 		class="sm:col-span-2"
 		hint={intake.fields.hears === 'mail' && !intake.fields.email
-			? 'write the address above, or nothing goes out'
+			? 'write the address above, or no message goes out'
 			: intake.fields.hears === 'text' && !intake.fields.phone
-				? 'write the telephone above, or nothing goes out'
+				? 'write the telephone above, or no message goes out'
 				: undefined}
 	>
-		<option value="">by telephone</option>
-		<option value="mail">by mail</option>
-		<option value="text">by text message</option>
-		<option value="none">not at all</option>
+		<option value="">phone call</option>
+		<option value="mail">email</option>
+		<option value="text">text message</option>
+		<option value="none">no messages</option>
 	</Field>
 </div>

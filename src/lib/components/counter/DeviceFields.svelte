@@ -53,7 +53,7 @@
 	</div>
 	<Field
 		id="serial"
-		label="Serial number, or the receipt"
+		label="Serial number or slip number"
 		figure
 		autocomplete="off"
 		bind:value={intake.fields.serial}
@@ -62,7 +62,7 @@
 	{#if isNew}
 		<Field
 			id="connector"
-			label="New model. Its charging connector"
+			label="New model: its charging connector"
 			bind:value={intake.fields.connector}
 			select
 			class="sm:col-span-2"
@@ -73,7 +73,7 @@
 	{/if}
 	{#if intake.visits.length > 0}
 		<div class="sm:col-span-2">
-			<p class="label">Was here before. Does it come back from one of these?</p>
+			<p class="label">This device was here before. Is it back from one of these?</p>
 			<ul>
 				{#each intake.visits.slice(0, 4) as visit (visit.number)}
 					<li class="flex items-center gap-2 border-b border-edge py-0.5 text-[0.93rem]">

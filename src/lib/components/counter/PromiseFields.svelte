@@ -21,11 +21,11 @@
 	/>
 	<Field
 		id="passcode"
-		label="Passcode, if it is needed"
+		label="Passcode, if needed"
 		figure
 		autocomplete="off"
 		bind:value={intake.fields.passcode}
-		hint="Sealed, shown only while open, erased at closing."
+		hint="Encrypted. Deleted when the ticket closes."
 	/>
 	<fieldset class="flex flex-wrap items-center gap-1.5 sm:col-span-2">
 		<legend class="label">What matters most</legend>

@@ -148,14 +148,14 @@ export class Intake {
 			} else {
 				const message =
 					response.status === 503
-						? 'the database is away; send again in a moment'
+						? 'The database is not available. Send again in a moment.'
 						: `the server answered ${response.status}; send again`;
 				this.problem = { field: 'form', message };
 			}
 		} catch {
 			this.problem = {
 				field: 'form',
-				message: 'the server could not be reached; nothing is lost, send again'
+				message: 'The server could not be reached. Nothing is lost: send again.'
 			};
 		} finally {
 			this.sending = false;

@@ -40,16 +40,16 @@
 			>{/if}
 	</p>
 	{#if task.fixed === 'begun'}
-		<span class="text-sm text-ink-soft">under way; the plan leaves it</span>
+		<span class="text-sm text-ink-soft">under way; the plan does not move it</span>
 	{:else if tag.pinned && first}
-		<button class="btn btn-small" onclick={() => onpin(null)}>Let the plan decide</button>
+		<button class="btn btn-small" onclick={() => onpin(null)}>Unpin</button>
 	{:else if first}
 		<button class="btn btn-small" onclick={() => onpin({ technician: task.technician, startAt: task.start })}
-			>Keep it here</button
+			>Pin it here</button
 		>
-		<span class="text-sm text-ink-soft">or drag it; shift and arrows move it</span>
+		<span class="text-sm text-ink-soft">or drag it, or press Shift and an arrow key</span>
 	{:else}
-		<span class="text-sm text-ink-soft">follows the ticket’s next work</span>
+		<span class="text-sm text-ink-soft">moves with the ticket’s next task</span>
 	{/if}
-	<button class="btn btn-small" onclick={onhand}>Hand over<span class="sr-only"> {task.number}</span></button>
+	<button class="btn btn-small" onclick={onhand}>Pass on<span class="sr-only"> {task.number}</span></button>
 </div>

@@ -98,7 +98,7 @@
 			`${task.number} ${all.map(({ label }) => label).join(', ')}`,
 			`${format.time(start)} to ${format.time(end)}`,
 			waitEnd > end ? `then waits until ${format.time(waitEnd)}` : '',
-			task.fixed === 'begun' ? 'under way' : task.fixed === 'pinned' ? 'put here by hand' : '',
+			task.fixed === 'begun' ? 'under way' : task.fixed === 'pinned' ? 'pinned by hand' : '',
 			isLate(task.number) ? 'late' : ''
 		]
 			.filter(Boolean)

@@ -42,7 +42,7 @@
 	}
 </script>
 
-<ModalSlip bind:open title="Hand over {tag?.number ?? ''}">
+<ModalSlip bind:open title="Pass on {tag?.number ?? ''}">
 	<form onsubmit={handOver} class="space-y-3">
 		<HandOverFields
 			{draft}
@@ -52,6 +52,6 @@
 			{technicians}
 		/>
 		{#if problem}<p role="alert" class="font-semibold text-short">✕ {problem}</p>{/if}
-		<button class="btn btn-copper">Hand over</button>
+		<button class="btn btn-copper">Pass on</button>
 	</form>
 </ModalSlip>

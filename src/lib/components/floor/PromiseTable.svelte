@@ -33,7 +33,7 @@
 		{#if latest}
 			<details class="text-sm text-ink-soft">
 				<summary>
-					kept this month: <span class="figure">{latest.kept}</span> of
+					promises kept this month: <span class="figure">{latest.kept}</span> of
 					<span class="figure">{latest.promised}</span>
 				</summary>
 				<table class="ledger mt-1">
@@ -41,7 +41,7 @@
 						><tr
 							><th>Month</th><th class="num">Promised</th><th class="num">Kept</th><th class="num"
 								>Share, 80 %</th
-							><th class="num">Foretold</th></tr
+							><th class="num">Predicted</th></tr
 						></thead
 					>
 					<tbody>
@@ -96,7 +96,7 @@
 							><button
 								class="link text-sm whitespace-nowrap"
 								onclick={() => onhand(tag)}
-								aria-label="Hand over {tag.number}">hand over</button
+								aria-label="Pass on {tag.number}">pass on</button
 							></td
 						>
 					</tr>

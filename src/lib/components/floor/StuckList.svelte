@@ -18,9 +18,9 @@
 <section aria-labelledby="stuck">
 	<div class="mb-1.5 flex justify-between">
 		<h2 id="stuck" class="text-ink">Stuck</h2>
-		<span class="text-sm">untouched longest first</span>
+		<span class="text-sm">longest untouched first</span>
 	</div>
-	{#if stuck.length === 0}<p class="text-sm">Nothing: all was touched within a day.</p>{/if}
+	{#if stuck.length === 0}<p class="text-sm">None. Every ticket was worked on within a day.</p>{/if}
 	<ul>
 		{#each stuck as tag (tag.number)}
 			<li class="border-b border-edge bg-paper px-2 py-1 leading-snug">

@@ -48,7 +48,7 @@
 					wait.until === null ? wait.for : `${wait.for} until ${format.weekdayTime(wait.until)}`
 				)
 				.join(' and ')}{:else if tag.next}{tag.next},
-			<span class="figure">{tag.minutes}</span> min to the end{/if}
+			<span class="figure">{tag.minutes}</span> min left{/if}
 	</p>
 	<p class="flex items-baseline justify-between gap-2 text-[0.87rem]">
 		<span class={tone}
@@ -59,7 +59,7 @@
 		{#if onselect}<button
 				class="link shrink-0"
 				onclick={() => onselect(tag)}
-				aria-label="Hand over {tag.number}">hand over</button
+				aria-label="Pass on {tag.number}">pass on</button
 			>{/if}
 	</p>
 </div>

@@ -13,9 +13,8 @@
 	</h2>
 	<p>
 		{leaned.reference.withdrawn?.because}. <span class="figure">{leaned.total}</span>
-		{leaned.total === 1 ? 'verdict' : 'verdicts'} leaned on it, <span class="figure">{changed}</span> of those
-		shown
-		{changed === 1 ? 'reads' : 'read'} otherwise now.
+		{leaned.total === 1 ? 'verdict' : 'verdicts'} were based on it, <span class="figure">{changed}</span> of
+		those shown {changed === 1 ? 'is' : 'are'} different now.
 	</p>
 	{#if leaned.verdicts.length > 0}
 		<table class="ledger mt-1">

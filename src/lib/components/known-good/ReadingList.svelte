@@ -30,7 +30,7 @@
 		<span class="figure font-normal text-ink-soft">{readings.length}</span>
 	</h2>
 	{#if current === null && readings.length > 0}
-		<p class="text-sm text-ink-soft">Pick a contact to see its boards one by one.</p>
+		<p class="text-sm text-ink-soft">Choose a contact to see its boards one by one.</p>
 	{:else if readings.length === 0}
 		<p class="text-sm text-ink-soft">None yet.</p>
 	{:else}
@@ -56,7 +56,8 @@
 						</td>
 						<td class="text-right text-sm">
 							{#if reference.withdrawn}
-								<a class="link" href="/known-good?model={reference.model}&withdrawn={id}">what leaned on it</a
+								<a class="link" href="/known-good?model={reference.model}&withdrawn={id}"
+									>verdicts based on it</a
 								>
 								{#if bench}
 									<form method="POST" action="?/restore&model={reference.model}" use:enhance>
@@ -114,13 +115,13 @@
 			</p>{/if}
 	{/if}
 	<Problem message={form?.withdrawProblem} />
-	{#if form?.restored}<p role="status" class="mt-1 text-agrees">● Put back; it counts again.</p>{/if}
+	{#if form?.restored}<p role="status" class="mt-1 text-agrees">● Restored. It counts again.</p>{/if}
 	{#if form?.withdrawn}
 		<p role="status" class="mt-1 text-agrees">
 			● Withdrawn. <a
 				class="link"
 				href="/known-good?model={readings[0]?.reference.model}&withdrawn={form.withdrawn}"
-				>See every verdict that leaned on it</a
+				>See every verdict based on it</a
 			>
 		</p>
 	{/if}

@@ -22,8 +22,8 @@
 <section class="slip overflow-x-auto" aria-labelledby="signatures">
 	<h2 id="signatures" class="mb-1 text-ink">Signatures</h2>
 	<p class="text-sm text-ink-soft">
-		Deviations that went with a confirmed fault, found from closed tickets; at most one in twenty of those
-		shown is expected to be chance. The odds learn them too.
+		Deviations that went with a confirmed fault, from closed tickets. At most one in twenty of those shown is
+		expected to be chance. The odds use them too.
 	</p>
 	{#each lists as { title, items, from } (title)}
 		<h3 class="mt-2 text-sm font-semibold">
@@ -37,7 +37,8 @@
 			<table class="ledger">
 				<thead
 					><tr
-						><th>Where</th><th>Way</th><th>Fault</th><th class="num">With it</th><th class="num">Without</th
+						><th>Where</th><th>Direction</th><th>Fault</th><th class="num">With it</th><th class="num"
+							>Without</th
 						></tr
 					></thead
 				>

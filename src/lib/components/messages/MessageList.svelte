@@ -4,7 +4,7 @@
 	import { codeWords } from '$lib/core/units/code';
 	import { useFormat } from '../ui/shop-context';
 
-	/** Messages with where they stand; what failed or may have left is decided by a person. */
+	/** Messages with where they stand; what failed or may have been sent is decided by a person. */
 	let { messages, decide = false }: { messages: QueuedMessage[]; decide?: boolean } = $props();
 	const format = useFormat();
 	const STATES: Record<QueuedMessage['state'], { mark: string; word: string; tone: string }> = {
@@ -12,8 +12,8 @@
 		sending: { mark: '◐', word: 'leaving', tone: 'text-ink-soft' },
 		sent: { mark: '●', word: 'sent', tone: 'text-agrees' },
 		failed: { mark: '✕', word: 'failed', tone: 'text-short' },
-		unsure: { mark: '◇', word: 'may have left', tone: 'text-low' },
-		dropped: { mark: '–', word: 'let go', tone: 'text-ink-soft' }
+		unsure: { mark: '◇', word: 'may have been sent', tone: 'text-low' },
+		dropped: { mark: '–', word: 'discarded', tone: 'text-ink-soft' }
 	};
 </script>
 
@@ -27,7 +27,7 @@
 				<strong>{codeWords(message.about)}</strong>
 				<span class="text-ink-soft"
 					>{message.channel === 'mail' ? 'mail' : 'text message'} to {message.recipient ||
-						'nobody any more'}</span
+						'deleted customer'}</span
 				>
 				<span class="ml-auto text-sm text-ink-soft"
 					>{format.moment(
@@ -52,7 +52,7 @@
 					{#if message.state !== 'waiting'}<button class="btn btn-small" name="again" value="yes"
 							>Send again</button
 						>{/if}
-					<button class="btn btn-small" name="again" value="no">Let it go</button>
+					<button class="btn btn-small" name="again" value="no">Discard</button>
 				</form>
 			{/if}
 		</li>

@@ -30,8 +30,8 @@
 		celsius: '°C',
 		air: 'Air, %',
 		tool: 'Tool',
-		protects: 'Against',
-		undoes: 'Checks to pass again',
+		protects: 'Protects',
+		undoes: 'Checks to repeat',
 		quantity: 'How many'
 	} as const;
 	const CHOSEN = { alloy: 'Alloy', skill: 'Skill', station: 'Station', gate: 'Check', sku: 'Part' } as const;
@@ -63,7 +63,7 @@
 		/><span class="text-sm text-ink-soft">min</span></label
 	>
 	<label class="flex min-h-[34px] items-center gap-1 text-sm"
-		><input type="checkbox" class="size-5" bind:checked={step.must} disabled={!open} />must be answered<span
+		><input type="checkbox" class="size-5" bind:checked={step.must} disabled={!open} />required<span
 			class="sr-only">, step {place}</span
 		></label
 	>

@@ -19,16 +19,16 @@
 		address: (change: { by?: string; row?: string }) => string;
 	} = $props();
 	const format = useFormat();
-	const OF_WORDS = { operation: 'Work', lot: 'Lot', technician: 'Technician', method: 'Way of working' };
+	const OF_WORDS = { operation: 'Work', lot: 'Lot', technician: 'Technician', method: 'Method' };
 	const advice = ({ of, onShelf }: StandingAlarm) =>
 		({
 			lot:
 				onShelf === null || onShelf === 0
-					? 'None of it is left on the shelf; tell its supplier.'
-					: `Hold back what is left of it: ${onShelf} ${nounFor(onShelf, 'piece')} on the shelf.`,
-			method: 'Work another way until it is known why.',
-			operation: 'Look at the last ones together: joints, anchors, covers, parts.',
-			technician: 'Sit down together at the next ones: what differs, not who is to blame.'
+					? 'None is left on the shelf. Tell the supplier.'
+					: `Quarantine the remaining ${onShelf} ${nounFor(onShelf, 'piece')}.`,
+			method: 'Use another method until the cause is known.',
+			operation: 'Review the last ones together: joints, anchors, covers, parts.',
+			technician: 'Work the next ones together: look for what differs, not for who is to blame.'
 		})[of];
 	let clearing = $state<StandingAlarm | null>(null);
 	let open = $state(false);
@@ -57,7 +57,7 @@
 				{#if alarm.of === 'lot' && alarm.onShelf}<a class="btn" href="/shelf?part={alarm.sku}&lot={alarm.key}"
 						>Find it on the shelf</a
 					>{/if}
-				{#if !mayClear}<span class="text-ink-soft">The manager decides.</span>{/if}
+				{#if !mayClear}<span class="text-ink-soft">A manager decides.</span>{/if}
 				{#if mayClear}
 					<button
 						class="btn"
@@ -65,22 +65,22 @@
 							clearing = alarm;
 							problem = null;
 							open = true;
-						}}>Put away…</button
+						}}>Dismiss…</button
 					>
 				{/if}
 			</div>
 		{/each}
 		{#if older.length > 0}
 			<p class="text-ink-soft">
-				Older ones still stand, marked ▲ in their tables:
+				Older warnings are still active, marked ▲ in the tables:
 				{#each older as { of, count }, i (of)}{i > 0 ? ', ' : ''}<a class="link" href={address({ by: of })}
 						>{OF_WORDS[of]} (<span class="figure">{count}</span>)</a
-					>{/each}. Looking into the newest first, and putting them away, brings these up.
+					>{/each}. Dismiss the newest ones to see these.
 			</p>
 		{/if}
 	</section>
 {/if}
-<ModalSlip bind:open title="Is it looked into?">
+<ModalSlip bind:open title="Dismiss this warning">
 	{#if clearing}
 		<form
 			method="POST"
@@ -98,14 +98,14 @@
 				}}
 		>
 			<p>
-				{OF_WORDS[clearing.of]} <strong>{clearing.label}</strong>. What its chart has summed until now counts
-				no more; it rings again if it goes on.
+				{OF_WORDS[clearing.of]} <strong>{clearing.label}</strong>. The count starts again from here. A new
+				warning follows if it goes on.
 			</p>
 			<input type="hidden" name="of" value={clearing.of} />
 			<input type="hidden" name="row" value={clearing.key} />
 			<input type="hidden" name="ticket" value={clearing.ticket} />
 			<Field id="reason" name="reason" label="What was found" rows={3} maxlength={500} error={problem} />
-			<button class="btn btn-copper justify-self-start">Put the warning away</button>
+			<button class="btn btn-copper justify-self-start">Dismiss</button>
 		</form>
 	{/if}
 </ModalSlip>

@@ -31,7 +31,7 @@
 	class="w-full max-w-[460px]"
 	role="img"
 	aria-label="Funnel of {shown.length} rows round {percent(usual, 1)}: {outside.length === 0
-		? 'none lies above the outer line'
+		? 'none is above the outer line'
 		: `above the outer line ${outside.map(({ label }) => label).join(', ')}`}"
 >
 	<line x1={x(0)} x2={x(most)} y1={y(usual)} y2={y(usual)} stroke="var(--ink-soft)" />

@@ -47,7 +47,7 @@
 
 <section class="slip overflow-x-auto" aria-labelledby="rates">
 	<div class="mb-1 flex flex-wrap items-baseline gap-x-3 gap-y-1">
-		<h2 id="rates">What comes back</h2>
+		<h2 id="rates">Comeback rates</h2>
 		<nav class="ml-auto flex flex-wrap gap-1 text-sm" aria-label="Rates by">
 			{#each kinds as kind (kind)}
 				<a
@@ -62,8 +62,8 @@
 	{#if ordered.length === 0}
 		<p class="text-ink-soft">
 			{by === 'method'
-				? 'No job was run by a procedure yet: begin one with “Run” on its ticket.'
-				: 'Nothing of this is known yet: jobs count once they are closed as fixed.'}
+				? 'No job followed a procedure yet. Start one with “Follow a procedure” on its ticket.'
+				: 'No figures yet: jobs count once they are closed as fixed.'}
 		</p>
 	{:else}
 		<table class="ledger">
@@ -72,12 +72,12 @@
 					<th>{BY_WORDS[by]}</th>
 					<th class="num">Jobs</th>
 					<th class="num">Back</th>
-					<th class="num" title="chance of having come back within the days, Kaplan and Meier">Rate</th>
-					<th title="95 % interval; the line is the shop">Interval</th>
+					<th class="num" title="chance of a comeback within these days (Kaplan–Meier)">Rate</th>
+					<th title="95 % interval; the line is the shop’s rate">Interval</th>
 					{#if by !== 'month' && by !== 'supplier'}
 						<th
-							title="times as many as the shop would have had with the same jobs, 80 % interval; the line is 1"
-							>Against like jobs</th
+							title="rate compared with the shop’s usual rate for the same jobs, 80 % interval; the line is 1"
+							>Compared with similar jobs</th
 						>
 					{/if}
 				</tr>
@@ -92,7 +92,7 @@
 								href={address({ row: row.key === chosen ? '' : row.key })}
 								aria-current={row.key === chosen ? 'true' : undefined}
 								data-sveltekit-noscroll>{row.label}</a
-							>{#if row.alarm}<span class="ml-1 text-short" title="an early warning stands"
+							>{#if row.alarm}<span class="ml-1 text-short" title="early warning"
 									>▲<span class="sr-only"> early warning</span></span
 								>{/if}
 						</td>

@@ -10,7 +10,7 @@
 			{
 				key: 'comebacks',
 				href: '/returns/claims',
-				label: 'Came back, claims',
+				label: 'Comebacks and claims',
 				for: ['manager', 'counter', 'technician']
 			},
 			{ key: 'calls', href: '/returns/calls', label: 'Calls', for: ['manager', 'counter', 'technician'] }

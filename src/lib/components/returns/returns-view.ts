@@ -4,7 +4,7 @@ import type { RateKind } from '$lib/core/returns/followed-jobs';
 /** What rates are told apart by, in words. */
 export const BY_WORDS: Record<RateKind, string> = {
 	operation: 'Work',
-	method: 'Way of working',
+	method: 'Method',
 	part: 'Part',
 	lot: 'Lot',
 	source: 'Source',
@@ -23,5 +23,5 @@ export const percent = (share: number, digits = 0): string => `${(100 * share).t
 export function fairWord({ low, high }: FairRatio): { mark: string; word: string; tone: string } {
 	if (low > 1) return { mark: '▲', word: 'more', tone: 'text-short' };
 	if (high < 1) return { mark: '▽', word: 'fewer', tone: 'text-agrees' };
-	return { mark: '◇', word: 'as usual', tone: 'text-ink-soft' };
+	return { mark: '◇', word: 'normal', tone: 'text-ink-soft' };
 }

@@ -23,7 +23,7 @@
 
 <section class="slip" aria-label="Heat on this board">
 	<div class="flex items-baseline justify-between">
-		<h2>Heat on this board, all hands</h2>
+		<h2>Heat on this board, all technicians</h2>
 		<span class="figure text-xl {tone}"
 			>{Math.floor(minutes)}:{String(Math.floor(heat.seconds % 60)).padStart(2, '0')}</span
 		>
@@ -37,7 +37,7 @@
 			<span class="absolute -top-0.5 h-5 border-l-2 border-ink" style:left="{share(limit)}%"></span>
 		{/each}
 	</div>
-	<p class="mt-1 text-sm {tone}">{mark} {HEAT_WORDS[heat.verdict]}; 5 to 10 min in all</p>
+	<p class="mt-1 text-sm {tone}">{mark} {HEAT_WORDS[heat.verdict]}; a board takes 5 to 10 min in total</p>
 	<button
 		class="btn mt-2 w-full {on ? 'btn-copper' : ''}"
 		disabled={!open}

@@ -6,15 +6,15 @@
 	/** The end of a run: what came of it. Before its last step it says why. */
 	let { board, early, onback }: { board: RunBoard; early: boolean; onback: () => void } = $props();
 	const ENDS = [
-		{ words: 'Complaint gone', key: 'G', came: { resolved: true } },
-		{ words: 'Complaint stays', key: 'T', came: { resolved: false } },
-		{ words: 'Part of the work', key: 'P', came: { resolved: false, part: true } }
+		{ words: 'Fixed it', key: 'G', came: { resolved: true } },
+		{ words: 'Did not fix it', key: 'T', came: { resolved: false } },
+		{ words: 'Step only', key: 'P', came: { resolved: false, part: true } }
 	] as const;
 	let why = $state('');
 	let problem = $state('');
 	async function end(came: (typeof ENDS)[number]['came']) {
 		if (early && !why.trim()) {
-			problem = 'Say first why it ends before its last step';
+			problem = 'Say why the procedure ends before its last step';
 			return;
 		}
 		await board.end(came, why.trim());
@@ -28,10 +28,10 @@
 
 <svelte:window onkeydown={keys} />
 <section class="slip mt-3" aria-label="End of the procedure">
-	<h2 class="mb-2">{early ? 'End it before its last step' : 'Every step is answered. What came of it?'}</h2>
+	<h2 class="mb-2">{early ? 'End before the last step' : 'Every step is done. What was the result?'}</h2>
 	{#if early}<Field
 			id="why-end"
-			label="It ends here, because"
+			label="Reason"
 			maxlength={500}
 			bind:value={why}
 			error={problem || null}

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { PageData } from '../../../routes/(app)/tickets/[number]/run/$types';
 
-	/** Which procedure is followed: those of advised operations first. */
+	/** Choose a procedure: those of advised operations first. */
 	let {
 		procedures,
 		advised,
@@ -15,11 +15,10 @@
 </script>
 
 <div class="slip">
-	<h2 class="mb-2">Which procedure is followed</h2>
+	<h2 class="mb-2">Choose a procedure</h2>
 	{#if procedures.length === 0}
 		<p>
-			No procedure is written yet. The manager writes one in the <a class="link" href="/workbook/procedures"
-				>Workbook</a
+			No procedure yet. A manager can write one in the <a class="link" href="/workbook/procedures">Workbook</a
 			>.
 		</p>
 	{/if}
@@ -34,7 +33,7 @@
 					{#if advised.includes(procedure.operation)}<span class="text-copper"> · advised</span>{/if}
 					<span class="float-right text-sm text-ink-soft"
 						><span class="figure">{procedure.steps}</span> steps,
-						<span class="figure">{Math.round(procedure.minutes)}</span> min of hands</span
+						<span class="figure">{Math.round(procedure.minutes)}</span> min bench time</span
 					>
 					<span class="block text-sm text-ink-soft"
 						>{procedure.operationLabel}{procedure.school ? ` · ${procedure.school}` : ''}{procedure.about

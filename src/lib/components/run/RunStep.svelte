@@ -43,16 +43,18 @@
 	const words = $derived(
 		{
 			begin: 'Begin',
-			'go-on': 'Go on here',
+			'go-on': 'Continue here',
 			'end-wait':
-				until !== undefined && until > waits.now ? 'End the wait early and go on' : 'End the wait, go on',
+				until !== undefined && until > waits.now
+					? 'End the wait early and continue'
+					: 'End the wait and continue',
 			step:
 				step?.kind === 'gate'
 					? 'Passed'
 					: step?.kind === 'wait'
-						? 'Begin the wait'
+						? 'Start the wait'
 						: step?.kind === 'caution'
-							? 'Yes, it is so'
+							? 'Confirmed'
 							: 'Done',
 			end: ''
 		}[board.doing]
@@ -69,16 +71,14 @@
 	};
 </script>
 
-<section class="slip p-5 lg:min-h-[calc(100vh-165px)]" aria-label="The step at hand" aria-live="polite">
+<section class="slip p-5 lg:min-h-[calc(100vh-165px)]" aria-label="Current step" aria-live="polite">
 	{#if board.wait}
 		<p class="text-lg text-low">
 			<span aria-hidden="true">◔</span>
 			{board.wait.note ?? `Waits for ${board.wait.for}`}
 		</p>
 		<p class="figure my-4 text-5xl">{until === undefined ? '' : countdownWords(until, waits.now)}</p>
-		<p class="text-ink-soft">
-			Hands are free meanwhile; it is called out on every page when its time is over.
-		</p>
+		<p class="text-ink-soft">You can do other work. Every page tells you when the time is over.</p>
 	{/if}
 	{#if step && look}
 		<p class="{board.wait ? 'mt-4 border-t border-edge pt-3' : ''} text-lg {look.tone}">
@@ -95,7 +95,7 @@
 				{#each settingsOf(step, stationLabel) as setting (setting)}<li class="figure">{setting}</li>{/each}
 			</ul>
 		{/if}
-		{#if step.protects}<p class="mt-2 text-lg">Against: {step.protects}</p>{/if}
+		{#if step.protects}<p class="mt-2 text-lg">Protects: {step.protects}</p>{/if}
 		{#each known as { label, comebacks } (label)}
 			<p class="mt-2 border-l-[5px] border-low bg-paper-2 px-2.5 py-1 text-lg">
 				▽ {label}: {comebacks} of {cameBack?.comebacks} comebacks of this work.
@@ -103,8 +103,8 @@
 		{/each}
 		{#if step.kind === 'heat'}
 			<p class="mt-2 text-ink-soft">
-				Let the station settle {SETTLE_SECONDS} s. Space when heat meets the board, space when it leaves. The part
-				maker’s profile comes first.
+				Let the station settle {SETTLE_SECONDS} s. Press Space when heat meets the board and again when it leaves.
+				The part maker’s profile comes first.
 			</p>
 		{/if}
 		{#if shown && board.doing === 'step'}
@@ -121,7 +121,7 @@
 		{#if board.left !== null}
 			<p class="mt-2 text-lg text-low">
 				<span aria-hidden="true">▽</span>
-				Still {board.left}. Enter it, or leave the step out and say why.
+				Still {board.left}. Enter it, or skip the step and give a reason.
 			</p>
 		{/if}
 		{#if step.kind === 'measure' || (step.kind === 'gate' && gate?.shownBy)}
@@ -143,9 +143,7 @@
 				>
 			{/if}
 			{#if mayLeave}
-				<button class="btn min-h-12" onclick={() => (leaving = true)}
-					>Leave out <span class="key">S</span></button
-				>
+				<button class="btn min-h-12" onclick={() => (leaving = true)}>Skip <span class="key">S</span></button>
 			{/if}
 		</div>
 	{/if}
@@ -153,13 +151,13 @@
 		<form class="mt-3 flex flex-wrap items-end gap-2" onsubmit={leaveOut}>
 			<Field
 				id="why-out"
-				label="Left out, because"
+				label="Reason for skipping"
 				maxlength={500}
 				bind:value={why}
 				autofocus
 				class="min-w-60 flex-1"
 			/>
-			<button class="btn">Leave it out</button>
+			<button class="btn">Skip the step</button>
 			<button type="button" class="link" onclick={() => (leaving = false)}>back</button>
 		</form>
 	{/if}
@@ -171,7 +169,7 @@
 					<li>
 						<span aria-hidden="true">{entry.did === 'skipped' ? '○' : '●'}</span>
 						{done.says}{entry.did === 'skipped'
-							? `, left out: ${entry.why ?? ''}`
+							? `, skipped: ${entry.why ?? ''}`
 							: ''}{#if entry.minutes !== undefined}<span class="figure text-sm"
 								>&ensp;{entry.minutes} min</span
 							>{/if}

@@ -19,10 +19,12 @@
 {#if manager}
 	<section aria-labelledby="to-order">
 		<h2 id="to-order">To order now</h2>
-		{#if proposals.length === 0}<p class="text-ink-soft">Nothing: no part has fallen to its point.</p>{/if}
+		{#if proposals.length === 0}<p class="text-ink-soft">
+				Nothing to order: every part is above its reorder point.
+			</p>{/if}
 		{#each proposals as proposal (proposal.supplier)}
 			<form method="POST" action="?/order" use:enhance class="mt-2">
-				<h3>{proposal.label ?? 'No supplier is named'}</h3>
+				<h3>{proposal.label ?? 'No supplier'}</h3>
 				<table class="ledger">
 					<thead><tr><th>Part</th><th class="num">Pieces</th><th class="num">Cost</th></tr></thead>
 					<tbody>
@@ -31,7 +33,7 @@
 								<td
 									><a class="link" href="?part={line.sku}">{line.label}</a>{#if line.earlyWeeks > 0}<span
 											class="block text-sm text-ink-soft"
-											>goes along: due in {line.earlyWeeks.toFixed(line.earlyWeeks < 10 ? 1 : 0)} weeks</span
+											>added to the order: due in {line.earlyWeeks.toFixed(line.earlyWeeks < 10 ? 1 : 0)} weeks</span
 										>{/if}</td
 								>
 								<td class="num"
@@ -54,10 +56,10 @@
 						<button class="btn btn-copper">Place order</button>
 						<span class="figure">{format.amount(proposal.totalMinor)}</span>
 						{#if proposal.underMinimumMinor !== null}<span class="text-sm text-short"
-								>▼ {format.amount(proposal.underMinimumMinor)} under the least that it takes</span
+								>▼ {format.amount(proposal.underMinimumMinor)} below the supplier’s minimum order</span
 							>{/if}
 					</p>
-				{:else}<p class="text-sm text-ink-soft">Say under Settings, Catalog, where it comes from.</p>{/if}
+				{:else}<p class="text-sm text-ink-soft">Add its supplier under Settings, Catalog.</p>{/if}
 			</form>
 		{/each}
 		{#each wrong('order') as [field, message] (field)}
@@ -67,7 +69,7 @@
 {/if}
 <section class="mt-3" aria-labelledby="on-order">
 	<h2 id="on-order">On order</h2>
-	{#if orders.length === 0}<p class="text-ink-soft">Nothing is on its way.</p>{/if}
+	{#if orders.length === 0}<p class="text-ink-soft">No open order.</p>{/if}
 	{#each orders as order (order.code)}
 		<div class="mt-2">
 			<h3 class="flex flex-wrap items-baseline gap-x-3">
@@ -81,10 +83,10 @@
 					<a class="link ml-auto text-sm font-normal" href="/shelf/order/{order.code}" target="_blank"
 						>print</a
 					>
-					<a class="link text-sm font-normal" href="/shelf/{order.code}.csv" download>as a file</a>
+					<a class="link text-sm font-normal" href="/shelf/{order.code}.csv" download>download</a>
 					<form method="POST" action="?/close" use:enhance>
 						<input type="hidden" name="order" value={order.code} />
-						<button class="link text-sm font-normal">nothing more comes</button>
+						<button class="link text-sm font-normal">Close order</button>
 					</form>
 				{/if}
 			</h3>
@@ -101,13 +103,13 @@
 								<input
 									class="field figure min-h-7 w-20 py-0 text-right"
 									name="quantity"
-									aria-label="Pieces of {line.label} that came in"
+									aria-label="Pieces of {line.label} received"
 									inputmode="decimal"
 									defaultValue={line.quantity - line.received}
 								/>
-								<button class="btn btn-small">Came in</button>
+								<button class="btn btn-small">Received</button>
 							</form>
-						{:else if line.received >= line.quantity}<span class="text-sm text-agrees">● here</span>{/if}
+						{:else if line.received >= line.quantity}<span class="text-sm text-agrees">● received</span>{/if}
 					</li>
 				{/each}
 			</ul>

@@ -46,22 +46,22 @@
 </h2>
 <p class="text-sm text-ink-soft">
 	{#if part.fill !== null}
-		Asked for <span class="figure">{tenth(part.perWeek.mean)}</span> a week (80 %:
+		Used <span class="figure">{tenth(part.perWeek.mean)}</span> a week (80 %:
 		<span class="figure">{tenth(part.perWeek.low)}–{tenth(part.perWeek.high)}</span>, from
 		<span class="figure">{Math.round(part.perWeek.fromWeeks)}</span>
 		{nounFor(Math.round(part.perWeek.fromWeeks), 'week')}). Comes after
 		<span class="figure">{tenth(part.lead.mean)}</span> days ({part.lead.from === 0
-			? 'as stated, no delivery of its own yet'
+			? 'as stated, no delivery yet'
 			: `${part.lead.from} ${nounFor(part.lead.from, 'delivery', 'deliveries')}`}){part.supplierLabel
 			? `, ${part.supplierLabel}`
 			: ''}. Ordered so, <span class="figure">{percent(part.fill)}</span> of the pieces are there at once.
 	{:else}
-		Never used yet: nothing says when to order it.
+		Never used yet, so there is no reorder point.
 	{/if}
 	{#if part.short > 0}
 		<span class={part.missed ? 'font-semibold text-short' : ''}
-			>{part.missed ? '▼ ' : ''}{part.short} so far used that no lot held{part.missed
-				? ', lately: count the shelf'
+			>{part.missed ? '▼ ' : ''}{part.short} used so far without stock in any lot{part.missed
+				? ', recently: count the shelf'
 				: ''}.</span
 		>
 	{/if}
@@ -69,11 +69,11 @@
 
 <section class="mt-3" aria-label="Lots">
 	<h3>Lots, oldest first</h3>
-	{#if part.lots.length === 0}<p class="text-ink-soft">None with stock.</p>{:else}
+	{#if part.lots.length === 0}<p class="text-ink-soft">No lot has stock.</p>{:else}
 		<table class="ledger">
 			<thead
 				><tr
-					><th>Lot</th><th>Came in</th><th>Source</th><th class="num">There</th
+					><th>Lot</th><th>Received</th><th>Source</th><th class="num">On hand</th
 					>{#if part.unitMinor !== null}<th class="num">Unit cost</th>{/if}</tr
 				></thead
 			>
@@ -108,7 +108,7 @@
 			<Field
 				id="came"
 				name="quantity"
-				label="Came in"
+				label="Received"
 				figure
 				inputmode="decimal"
 				initial={kept('receive', 'quantity')}
@@ -139,9 +139,9 @@
 			>
 				{@render lotChoice('move')}
 				<Field id="move-why" name="why" label="What" select bind:value={why} class="w-52">
-					<option value="count">counted: there are</option>
-					<option value="scrap">thrown away</option>
-					<option value="return">sent back</option>
+					<option value="count">counted, on hand now</option>
+					<option value="scrap">scrapped</option>
+					<option value="return">returned to supplier</option>
 				</Field>
 				<Field
 					id="move-quantity"
@@ -160,7 +160,7 @@
 					initial={kept('move', 'note')}
 					class="min-w-32 flex-1"
 				/>
-				<button class="btn">Set down</button>
+				<button class="btn">Save</button>
 				{@render refusals('move', ['quantity'])}
 			</form>
 			{#if part.yields.length > 0}
@@ -170,15 +170,15 @@
 					use:enhance={sent}
 					class="mt-3 border-l-[5px] border-copper bg-wash px-3 py-2"
 				>
-					<h3>Take donors apart</h3>
+					<h3>Harvest donors</h3>
 					<p class="text-sm text-ink-soft">
-						What comes off whole becomes a lot with its share of the donors’ cost; what does not makes the
-						rest dearer.
+						Good parts become a lot with a share of the donors’ cost; the more parts are lost, the more each
+						costs.
 					</p>
 					{#each part.learnt as { sku, label, donors, good, perDonor } (sku)}
 						{#if donors > 0}<p class="text-sm">
 								So far <span class="figure">{good}</span> × {label} of <span class="figure">{donors}</span>
-								donors: <span class="figure">{perDonor.toFixed(2)}</span> each are to be expected{part.unitMinor ===
+								donors: <span class="figure">{perDonor.toFixed(2)}</span> each are expected{part.unitMinor ===
 									null || perDonor === 0
 									? ''
 									: `, at ${format.amount(part.unitMinor / perDonor)} of a donor’s cost`}.
@@ -189,7 +189,7 @@
 						<Field
 							id="donors"
 							name="donors"
-							label="Taken apart"
+							label="Donors harvested"
 							figure
 							inputmode="decimal"
 							initial={kept('harvest', 'donors') || '1'}
@@ -200,7 +200,7 @@
 							<Field
 								id="gave-{sku}"
 								name="gave:{sku}"
-								label="{label}, whole of {quantity} each"
+								label="{label}, good ones of {quantity} each"
 								figure
 								inputmode="decimal"
 								initial={kept('harvest', `gave:${sku}`) || String(quantity)}

@@ -41,7 +41,7 @@
 
 <PathPanel />
 {#if bench.tests.length === 0}
-	<p class="text-ink-soft">The catalog has no checks yet. The manager adds them under Settings, Catalog.</p>
+	<p class="text-ink-soft">The catalog has no tests yet. A manager can add them under Settings, Catalog.</p>
 {/if}
 <ul>
 	{#each tests as test (test.code)}

@@ -92,7 +92,7 @@
 	<Payments />
 	{#if ticket.outcome === 'fixed'}
 		<p class="mt-2 text-ink-soft">
-			A weak joint comes back within about two weeks; a call two or three days after pick-up finds it sooner.
+			A weak joint comes back within about two weeks. A call two or three days after pick-up finds it sooner.
 		</p>
 	{/if}
 {:else}
@@ -104,9 +104,7 @@
 					' '
 				)}.</span
 			>
-			<button class="btn btn-small" onclick={() => desk.send({ verb: 'close-again' })}
-				>Take the reopening back</button
-			>
+			<button class="btn btn-small" onclick={() => desk.send({ verb: 'close-again' })}>Undo reopening</button>
 		</p>
 	{/if}
 	<form onsubmit={close} class="space-y-3">
@@ -126,13 +124,13 @@
 		{#if chosen === 'fixed' && inTheWay.length > 0}
 			<p class="border-l-[5px] border-short bg-paper-2 px-3 py-1.5">
 				<strong class="text-short"
-					>▼ {inTheWay.length} {nounFor(inTheWay.length, 'gate stands', 'gates stand')} in the way:</strong
+					>▼ {inTheWay.length} {nounFor(inTheWay.length, 'final check is', 'final checks are')} open:</strong
 				>
 				{inTheWay.map(({ label }) => label).join('; ')}.
 			</p>
 		{/if}
 		<fieldset>
-			<legend class="label">What it was (several where several were found; likeliest first)</legend>
+			<legend class="label">Confirmed faults (likeliest first; choose several if several were found)</legend>
 			<div class="flex flex-wrap gap-1.5">
 				{#each ordered as { code, label } (code)}
 					<button
@@ -147,7 +145,7 @@
 		{#if isOther}
 			<Field
 				id="fault-words"
-				label="What was it, in your words"
+				label="The fault in your own words"
 				placeholder="such as: headphone board pulled the supply down"
 				bind:value={words}
 				maxlength={500}
@@ -156,7 +154,7 @@
 		{/if}
 		{#if faults.length > 0 && ticket.attempts.length > 0}
 			<fieldset>
-				<legend class="label">Made by the repair itself, not there when it came in</legend>
+				<legend class="label">Caused by the repair, not there on arrival</legend>
 				<div class="flex flex-wrap gap-1.5">
 					{#each faults as code (code)}
 						<button
@@ -174,7 +172,7 @@
 		<div class="flex flex-wrap items-end gap-3">
 			<Field
 				id="paid"
-				label={before > 0 ? 'Paid in all' : 'Paid'}
+				label={before > 0 ? 'Paid in total' : 'Paid'}
 				figure
 				look="text-lg"
 				inputmode="decimal"
@@ -196,10 +194,10 @@
 				</div>
 			</fieldset>
 			<button class="btn btn-copper" disabled={paidMinor === null}
-				>{lacking > 0 && asked === lacking ? 'Close it all the same' : 'Close the ticket'}</button
+				>{lacking > 0 && asked === lacking ? 'Close anyway' : 'Close the ticket'}</button
 			>
 			{#if lacking > 0 && asked === lacking}<span role="alert" class="text-sm font-semibold text-short"
-					>▼ {format.money(lacking)} of {format.money(due)} is not paid. Correct what was paid, or close it so.</span
+					>▼ {format.money(lacking)} of {format.money(due)} is not paid. Correct the amount, or close anyway.</span
 				>{/if}
 			{#if paidMinor === null}<span class="text-sm text-short">What is paid {amountProblem(paidText)}.</span
 				>{/if}
@@ -227,7 +225,7 @@
 						aria-pressed={ticket.comebackOf === visit.number}
 						onclick={() =>
 							desk.send({ verb: 'comeback', of: ticket.comebackOf === visit.number ? null : visit.number })}
-						>Comeback of this<span class="sr-only"> {visit.number}</span></button
+						>Link as comeback of this<span class="sr-only"> {visit.number}</span></button
 					>
 				</li>
 			{/each}

@@ -15,11 +15,11 @@
 	const first = $derived(desk.view.first);
 	const cause = $derived(bench.causes.find(({ code }) => code === ticket.cause) ?? null);
 	const said = $derived(
-		first?.warranty ? warrantyWords(first.warranty, format.date) : 'nothing was fixed then: a new job'
+		first?.warranty ? warrantyWords(first.warranty, format.date) : 'nothing was repaired then: a new job'
 	);
 	const PAYS_WORDS = {
 		shop: 'the shop pays',
-		supplier: 'claimed of the supplier',
+		supplier: 'claimed from the supplier',
 		customer: 'the customer pays'
 	};
 
@@ -77,20 +77,18 @@
 </div>
 <ModalSlip bind:open={asking} title="Why {ticket.number} came back">
 	<form class="grid gap-3" onsubmit={save}>
-		<p class="text-ink-soft">
-			What was found, not who: it speaks of the work, the part or the use, and the next one is spared it.
-		</p>
+		<p class="text-ink-soft">Record what was found, not who did it. It helps to avoid the next one.</p>
 		<Field id="cause" label="Cause" bind:value={draft.cause} select>
 			<option value="">not known yet</option>
 			{#each bench.causes as { code, label } (code)}<option value={code}>{label}</option>{/each}
 		</Field>
 		{#if draft.cause && first}
-			<Field id="cause-operation" label="Of which work" bind:value={draft.operation} select>
-				<option value="">none in particular</option>
+			<Field id="cause-operation" label="Repair" bind:value={draft.operation} select>
+				<option value="">not specific</option>
 				{#each first.operations as { code, label } (code)}<option value={code}>{label}</option>{/each}
 			</Field>
 			{#if first.parts.length > 0}
-				<Field id="cause-part" label="Of which part" bind:value={draft.part} select>
+				<Field id="cause-part" label="Part" bind:value={draft.part} select>
 					<option value="">none</option>
 					{#each first.parts as { sku, label, lot } (`${sku} ${lot}`)}<option value="{sku} {lot ?? ''}"
 							>{label}{lot ? `, lot ${lot}` : ''}</option
@@ -98,8 +96,8 @@
 				</Field>
 			{/if}
 			{#if first.steps.length > 0}
-				<Field id="cause-step" label="At which step" bind:value={draft.step} select>
-					<option value="">none in particular</option>
+				<Field id="cause-step" label="Step" bind:value={draft.step} select>
+					<option value="">not specific</option>
 					{#each first.steps as { procedure, version, step, says } (`${procedure} ${version} ${step}`)}<option
 							value="{procedure} {version} {step}">{step + 1}. {says}</option
 						>{/each}

@@ -37,9 +37,8 @@
 	<section class="mt-3" aria-labelledby="continuity">
 		<h2 id="continuity" class="text-ink">Continuity, battery disconnected</h2>
 		<p class="text-sm text-ink-soft">
-			<span class="figure">{matrix.probes.length}</span> probings prove all
-			<span class="figure">{matrix.all.length}</span> pairs. Press only those that are otherwise than they must
-			be.
+			<span class="figure">{matrix.probes.length}</span> probes test all
+			<span class="figure">{matrix.all.length}</span> pairs. Press only the ones that are wrong.
 		</p>
 		{#each [{ title: 'Must connect', pairs: joined }, { title: 'Must not connect', pairs: apart }] as { title, pairs } (title)}
 			<h3 class="mt-1.5 text-sm font-semibold">{title}</h3>
@@ -61,13 +60,13 @@
 		{#if open}
 			<button class="btn mt-2" onclick={take}
 				>{misses.length === 0
-					? 'All as it must be'
-					: `Take down ${misses.length} ${misses.length === 1 ? 'miss' : 'misses'}`}</button
+					? 'All correct'
+					: `Record ${misses.length} ${misses.length === 1 ? 'fault' : 'faults'}`}</button
 			>
 		{/if}
 		{#each desk.ticket.continuity as check, i (i)}
 			<p class="mt-1 text-sm">
-				{#if check.misses.length === 0}<span class="text-agrees">● all {check.probes} as they must be</span
+				{#if check.misses.length === 0}<span class="text-agrees">● all {check.probes} correct</span
 					>{:else}<span class="text-short">▼ {check.misses.map((pins) => wordsOf(pins)).join('; ')}</span
 					>{/if}
 				<span class="text-ink-soft">{check.at ? format.weekdayTime(check.at) : ''} {check.by ?? ''}</span>

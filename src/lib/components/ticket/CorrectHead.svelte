@@ -66,7 +66,7 @@
 	const kinds = [
 		{ kind: 'symptom', title: 'Reported' },
 		{ kind: 'history', title: 'Before' },
-		{ kind: 'visual', title: 'Seen' }
+		{ kind: 'visual', title: 'On inspection' }
 	] as const;
 
 	async function correct(event: SubmitEvent) {
@@ -78,17 +78,17 @@
 		}
 		const { name, kind, phone, email, promised, matters, worth, year, ...words } = $state.snapshot(fields);
 		if (['name', 'kind', 'phone', 'email'].some((field) => changed.has(field as never)) && !name.trim()) {
-			problem = 'Customer is empty; write the customer’s name';
+			problem = 'Customer is empty. Write the customer’s name.';
 			return;
 		}
 		const worthMinor = worth.trim() === '' ? null : parseAmount(worth, shop.locale);
 		if (worth.trim() !== '' && worthMinor === null) {
-			problem = `Worth ${amountProblem(worth)}, or leave it empty for what the model is worth`;
+			problem = `Worth ${amountProblem(worth)}, or leave it empty to use the model’s worth`;
 			return;
 		}
 		const yearMade = year.trim() === '' ? null : readNumberWithin(year, 1950, 2200);
 		if (year.trim() !== '' && (yearMade === null || !Number.isInteger(yearMade))) {
-			problem = `Year is “${year}”; write the year that the device is from, such as 2021`;
+			problem = `Year is “${year}”; write the year of manufacture, such as 2021`;
 			return;
 		}
 		const texts = Object.fromEntries(
@@ -115,7 +115,7 @@
 				: {})
 		});
 		if (made) open = false;
-		else problem = 'Not saved: the reason stands above the ticket.';
+		else problem = 'Not saved. See the message above the ticket.';
 	}
 </script>
 
@@ -161,13 +161,13 @@
 		<div class="grid grid-cols-2 gap-2">
 			<Field
 				id="c-worth"
-				label="Worth, this device"
+				label="Worth of this device"
 				figure
 				inputmode="decimal"
 				bind:value={fields.worth}
-				hint="left empty, what the model is worth"
+				hint="Default: the worth of the model."
 			/>
-			<Field id="c-year" label="Year it is from" figure inputmode="numeric" bind:value={fields.year} />
+			<Field id="c-year" label="Year of manufacture" figure inputmode="numeric" bind:value={fields.year} />
 		</div>
 		<Field
 			id="c-email"
@@ -179,7 +179,7 @@
 		/>
 		<Field
 			id="c-reported"
-			label="In the customer’s words"
+			label="In the customer’s own words"
 			rows={2}
 			maxlength={4000}
 			bind:value={fields.reported}
@@ -192,16 +192,10 @@
 			maxlength={4000}
 			bind:value={fields.condition}
 		/>
-		<Field
-			id="c-accessories"
-			label="Left with it"
-			rows={2}
-			maxlength={4000}
-			bind:value={fields.accessories}
-		/>
+		<Field id="c-accessories" label="Accessories" rows={2} maxlength={4000} bind:value={fields.accessories} />
 		<details class="sm:col-span-2">
-			<summary class="cursor-pointer font-semibold">Signs: asked again, or asked wrongly</summary>
-			<p class="text-sm text-ink-soft">Each is saved at once.</p>
+			<summary class="cursor-pointer font-semibold">Symptoms, history and inspection</summary>
+			<p class="text-sm text-ink-soft">Saved at once.</p>
 			<div class="mt-1 grid gap-x-6 gap-y-1 sm:grid-cols-2">
 				{#each kinds as { kind, title } (kind)}
 					<section aria-label="{title}, corrected">

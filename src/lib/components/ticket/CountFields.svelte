@@ -18,7 +18,7 @@
 		const text = typed[what] ?? '';
 		const number = readNumberWithin(text, 0, 1000);
 		if (number === null || !Number.isInteger(number)) {
-			problem = `${codeWords(what)} is “${text}”; write how many there are, such as 3`;
+			problem = `${codeWords(what)} is “${text}”; write a number such as 3`;
 			return;
 		}
 		problem = '';

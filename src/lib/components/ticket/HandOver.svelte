@@ -25,7 +25,7 @@
 	}
 </script>
 
-<ModalSlip bind:open title="Hand over {desk.view.ticket.number}">
+<ModalSlip bind:open title="Pass on {desk.view.ticket.number}">
 	<form onsubmit={handOver} class="space-y-3">
 		<HandOverFields
 			{draft}
@@ -34,6 +34,6 @@
 			onend={(ended) => desk.send({ verb: 'end-wait', for: ended })}
 			technicians={bench.technicians}
 		/>
-		<button class="btn btn-copper">Hand over</button>
+		<button class="btn btn-copper">Pass on</button>
 	</form>
 </ModalSlip>

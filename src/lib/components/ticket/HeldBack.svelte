@@ -20,7 +20,7 @@
 		<div class="slip mt-3 border-l-[5px] border-l-low">
 			<p class="font-semibold text-low">
 				▽ <span class="figure">{waiting.length}</span>
-				{waiting.length === 1 ? 'entry waits' : 'entries wait'}: {desk.line === 'away'
+				{waiting.length === 1 ? 'entry is' : 'entries are'} waiting to be sent: {desk.line === 'away'
 					? 'the server or its database cannot be reached.'
 					: 'your session has ended. Sign in again in another tab.'}
 			</p>
@@ -35,9 +35,9 @@
 		<div class="slip mt-3 border-l-[5px] border-l-short">
 			{#if held?.code === 'stale'}
 				<p>
-					<strong>Somebody else changed this ticket while you were at it.</strong> Your entry ({changeWords(
+					<strong>Someone else changed this ticket while you were working on it.</strong> Your entry ({changeWords(
 						change
-					)}) is not saved yet and is kept{desk.waiting.length > 0
+					)}) is not saved yet, but kept{desk.waiting.length > 0
 						? `, with ${desk.waiting.length} behind it`
 						: ''}.
 				</p>
@@ -49,17 +49,17 @@
 						</li>
 					{/each}
 				</ul>
-				<p class="text-sm text-ink-soft">The page now shows the ticket with these changes.</p>
+				<p class="text-sm text-ink-soft">The page now shows their changes.</p>
 				<div class="mt-2 flex gap-2">
-					<button class="btn btn-copper" onclick={() => desk.again(once)}>Save mine on top</button>
-					<button class="btn" onclick={() => desk.drop(once)}>Let mine go</button>
+					<button class="btn btn-copper" onclick={() => desk.again(once)}>Apply mine on top</button>
+					<button class="btn" onclick={() => desk.drop(once)}>Discard mine</button>
 				</div>
 			{:else if held}
 				<p class="font-semibold text-short">✕ {held.reason}</p>
 				<p>Not saved, kept here: {changeWords(change)}.</p>
 				<div class="mt-2 flex gap-2">
 					<button class="btn" onclick={() => desk.again(once)}>Send it again</button>
-					<button class="btn" onclick={() => desk.drop(once)}>Let it go</button>
+					<button class="btn" onclick={() => desk.drop(once)}>Discard</button>
 				</div>
 			{/if}
 		</div>

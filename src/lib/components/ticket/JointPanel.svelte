@@ -51,10 +51,10 @@
 			<h2>Joint test</h2>
 			<span class="text-sm text-ink-soft"
 				>{states.size === 0
-					? 'anchors first, then contact by contact'
+					? 'anchors first, then each contact'
 					: left === 0
-						? 'every joint pushed'
-						: `${left} not pushed yet`}</span
+						? 'every joint tested'
+						: `${left} not tested yet`}</span
 			>
 		</div>
 		<div class="mb-1.5 flex flex-wrap gap-1.5">

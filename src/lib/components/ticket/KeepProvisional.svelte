@@ -38,14 +38,15 @@
 {:else if !asking}
 	<p class="mt-2 flex flex-wrap items-center gap-3 text-sm text-ink-soft">
 		<button class="btn btn-small" onclick={() => (asking = true)}>Keep as provisional</button>
-		No verified known good for all of these: sound contacts can stand in until a device has passed every gate.
+		Some of these have no verified known-good reading. Good contacts of this board can be used until a device has
+		passed every final check.
 	</p>
 {:else}
 	<fieldset class="mt-2 border-l-[5px] border-copper bg-wash px-3 py-2">
-		<legend class="sr-only">Contacts that stand in for known good</legend>
+		<legend class="sr-only">Use as provisional known good</legend>
 		<p class="text-sm">
-			Which of these read as a sound board would? What deviates is left out; what a finding names is left out
-			until you say otherwise.
+			Choose the contacts that read as on a good board. Deviating ones, and those named in a finding, are not
+			selected.
 		</p>
 		<div class="mt-1.5 flex flex-wrap gap-1.5">
 			{#each sound as { pin, value, overload } (pin)}

@@ -52,7 +52,7 @@
 
 <div
 	class="flex w-full flex-wrap items-center gap-x-5 gap-y-1 border-t border-edge pt-1 text-[0.93rem]"
-	aria-label="Where it stands"
+	aria-label="Status"
 	role="group"
 >
 	<p><strong>{STATE_WORDS[life.state]}</strong><span class="text-ink-soft">{since}</span></p>
@@ -67,7 +67,7 @@
 	{#if asksHowItDoes}
 		<input
 			class="field w-56"
-			aria-label="What the customer said"
+			aria-label="Answer of the customer"
 			placeholder="what was said"
 			maxlength={500}
 			bind:value={said}
@@ -80,25 +80,25 @@
 		<form class="flex w-full flex-wrap items-end gap-2" onsubmit={sealDespite}>
 			<Field
 				id="despite"
-				label="Sealed all the same, because"
+				label="Reason for sealing anyway"
 				maxlength={500}
 				bind:value={despite}
 				class="min-w-60 flex-1"
 			/>
-			<button class="btn">Seal all the same</button>
+			<button class="btn">Seal anyway</button>
 		</form>
 	{/if}
 </div>
-<ModalSlip bind:open={giving} title="Hand {ticket.number} back">
+<ModalSlip bind:open={giving} title="Pick-up of {ticket.number}">
 	<form class="space-y-3" onsubmit={handBack}>
 		<p>
-			{ticket.accessories ? 'Left with it, to be given back:' : 'Nothing was noted as left with it.'}
+			{ticket.accessories ? 'Accessories, to be given back:' : 'Nothing was noted as left with it.'}
 			{#if ticket.accessories}<strong>{ticket.accessories}</strong>{/if}
 		</p>
-		{#if ticket.condition}<p class="text-ink-soft">On arrival it was: {ticket.condition}</p>{/if}
+		{#if ticket.condition}<p class="text-ink-soft">Condition on arrival: {ticket.condition}</p>{/if}
 		{#if ticket.paidMinor === null || ticket.paidMinor === 0}<p class="font-semibold text-low">
-				▽ Nothing is paid on this ticket.
+				▽ Nothing has been paid on this ticket.
 			</p>{/if}
-		<button class="btn btn-copper">Handed back</button>
+		<button class="btn btn-copper">Picked up</button>
 	</form>
 </ModalSlip>

@@ -77,14 +77,14 @@
 	const kinds = [
 		{ kind: 'symptom', title: 'Reported' },
 		{ kind: 'history', title: 'Before' },
-		{ kind: 'visual', title: 'Seen' }
+		{ kind: 'visual', title: 'On inspection' }
 	] as const;
 </script>
 
 <svelte:window onkeydown={keys} />
 
 <p class="mb-2 text-ink-soft">
-	Look into the port before anything is plugged in. An obstructed port is ruled out first.
+	Look into the port before anything is plugged in. Rule out dirt or damage first.
 </p>
 {#if connector}
 	<PortFace {connector} {contacts} current={place} onpick={(pin) => (place = pin)} />
@@ -99,7 +99,7 @@
 			>
 		{/each}
 		<button class="btn btn-small ml-auto" disabled={!open || unseen.length === 0} onclick={restStraight}>
-			All else straight and sound
+			Everything else is good
 		</button>
 	</div>
 	{#if place !== null && open}
@@ -114,7 +114,7 @@
 	{/if}
 {:else}
 	<p class="rounded border border-edge bg-paper-2 p-3">
-		This model names no connector, so there is no port face to walk. The manager adds it under Settings,
+		This model has no connector yet, so its port cannot be shown. A manager can add it under Settings,
 		Catalog.
 	</p>
 {/if}

@@ -33,7 +33,7 @@
 		// less than three minutes decide nothing
 		if (other.tie || Math.abs(other.minutes - first.minutes) < 3)
 			return 'Measure or replace first: no real difference.';
-		const saves = `${measures ? 'Measuring' : 'Replacing'} first saves ${under(first, other)} over ${measures ? 'the best repair' : 'the best test'}`;
+		const saves = `${measures ? 'Measuring' : 'Replacing'} first saves ${under(first, other)} compared with ${measures ? 'the best repair' : 'the best test'}`;
 		return `${saves}.`;
 	});
 	/** those that cost about as much share a line */
@@ -65,13 +65,13 @@
 			<span
 				class="text-sm text-ink-soft"
 				title={first?.costMinor === undefined
-					? 'minutes of hands to the end'
+					? 'bench time to the end'
 					: 'expected cost to the end, on average'}
 				aria-live="polite"
 				>{!first || plan.gone || declined
 					? ''
 					: desk.thinking
-						? 'Looking further ahead.'
+						? 'Looking ahead…'
 						: `Looked ${plan.ahead} steps ahead.`}</span
 			>
 		</div>
@@ -88,14 +88,14 @@
 			<div class="flex items-start justify-between gap-3">
 				<p class="text-[0.93rem] leading-snug text-ink-soft">{first.why}</p>
 				<button class="btn btn-copper btn-small mt-0.5" onclick={() => onstart(first)}
-					>{first.kind === 'give-up' ? 'Close it' : 'Start it'} <span class="key">S</span></button
+					>{first.kind === 'give-up' ? 'Close' : 'Start'} <span class="key">S</span></button
 				>
 			</div>
 			{#if first.caution}<p class="mt-0.5 text-[0.87rem] leading-snug font-semibold text-short">
 					▲ {first.caution}
 				</p>{/if}
 			{#if before}<p class="mt-0.5 text-[0.87rem] leading-snug text-low">
-					◐ Changed after a deeper look: {before.label} stood here before.
+					◐ Changed after a deeper look: {before.label} was advised before.
 				</p>{/if}
 			{#if schools}<p class="mt-0.5 text-[0.87rem] leading-snug">{schools}</p>{/if}
 			<ul class="text-[0.9rem]">
@@ -116,7 +116,7 @@
 				{/each}
 			</ul>
 			{#if first.outcomes.length > 0}<details class="mt-1 text-[0.87rem]">
-					<summary>What would it change</summary>
+					<summary>What the answer would change</summary>
 					<ul class="mt-0.5">
 						{#each first.outcomes as { answer, chance, leads } (answer)}
 							<li class="border-t border-edge py-0.5">
@@ -132,14 +132,14 @@
 											<b class={after > before ? 'text-agrees' : 'text-short'}>{percent(after)}</b></span
 										></span
 									>
-								{:else}<span class="text-ink-soft">the complaint is gone</span>{/each}
+								{:else}<span class="text-ink-soft">the fault is fixed</span>{/each}
 							</li>
 						{/each}
 					</ul>
 				</details>{/if}
 		{:else}
 			<div class="flex items-start justify-between gap-3">
-				<p class="leading-snug">The complaint is gone and every check is passed.</p>
+				<p class="leading-snug">The fault is fixed and every check is passed.</p>
 				<button class="btn btn-copper btn-small" onclick={onclose}>Close it <span class="key">S</span></button
 				>
 			</div>

@@ -57,9 +57,9 @@
 		<h2 id="odds-title">{odds.ofNow ? 'Odds, now' : 'Odds'}</h2>
 		<span class="text-right text-sm text-ink-soft">
 			{#if desk.view.behind > 0}<span class="figure">{desk.view.behind}</span>
-				{nounFor(desk.view.behind, 'closed ticket')} that came in {desk.view.behind === 1 ? 'is' : 'are'} being
-				learnt from; so far
-			{/if}{#if odds.learnedFrom === 0}no closed ticket yet: starting beliefs only{:else}from <span
+				{nounFor(desk.view.behind, 'closed ticket')} imported {desk.view.behind === 1 ? 'is' : 'are'} being processed;
+				so far
+			{/if}{#if odds.learnedFrom === 0}no closed ticket yet: starting chances only{:else}from <span
 					class="figure">{odds.learnedFrom}</span
 				>
 				{nounFor(odds.learnedFrom, 'closed ticket')}, <span class="figure">{odds.fromModel}</span> of this model{/if}
@@ -67,14 +67,14 @@
 	</div>
 	{#if odds.faults.length === 0}
 		<p class="text-ink-soft">
-			The catalog names no faults, so nothing can be ranked. The manager adds them in Settings.
+			The catalog has no faults, so nothing can be ranked. A manager can add them in Settings.
 		</p>
 	{/if}
 	{#if vague}
 		<p class="mb-1 border-l-[5px] border-edge-strong pl-2 text-[0.87rem] leading-snug">
-			Too little is known to rank: the first of these may be anything from
+			Too few cases for a sure order: the first may be anything from
 			<span class="figure">{percent(vague.low)}</span> to <span class="figure">{percent(vague.high)}</span>.
-			What is measured next says more than this order.
+			Measure next before you rely on it.
 		</p>
 	{/if}
 	<ol>
@@ -134,7 +134,7 @@
 		<p class="mt-0.5 flex items-baseline justify-between gap-2 text-[0.87rem] leading-snug">
 			<span
 				><span class="text-ink-soft"
-					>{from === 'customer' ? 'The customer claims' : `${nameOf(by) ?? 'Somebody'} first guessed`}</span
+					>{from === 'customer' ? 'Customer’s claim' : `First guess by ${nameOf(by) ?? 'somebody'}`}</span
 				>
 				{labelOf(fault)}</span
 			>

@@ -60,7 +60,7 @@
 						<span class="figure block text-2xl">{format.money(way.priceMinor)}</span>
 						{#if shop.tax && way.priceMinor > 0}<span class="block text-sm text-ink-soft"
 								>{shop.tax.label}
-								{shop.tax.percent} % in it: {format.money(taxIn(way.priceMinor, shop.tax.percent))}</span
+								{shop.tax.percent} % included: {format.money(taxIn(way.priceMinor, shop.tax.percent))}</span
 							>{/if}
 						{#each wayWords(way, writing) as words, k (k)}<span class="block text-sm text-ink-soft"
 								>{words}</span
@@ -73,9 +73,9 @@
 </fieldset>
 <p class="mt-2 text-sm">
 	{#if offer.validUntil !== undefined}<span class={ended ? 'font-semibold text-short' : ''}
-			>{ended ? '▼ Held' : 'Holds'} until {format.date(offer.validUntil)}.</span
+			>{ended ? '▼ Expired' : 'Valid until'} {format.date(offer.validUntil)}.</span
 		>{/if}
-	{#if offer.depositMinor}Asked for before the work: {format.money(offer.depositMinor)}.{/if}
+	{#if offer.depositMinor}Deposit before the work: {format.money(offer.depositMinor)}.{/if}
 </p>
 {#if how === 'message'}
 	<details class="mt-2" open>
@@ -93,8 +93,8 @@
 	<button type="button" class="btn" aria-expanded={declining} onclick={() => (declining = !declining)}
 		>Declined</button
 	>
-	<button type="button" class="btn ml-auto" onclick={takeBack}>Take back the offer</button>
-	<button type="button" class="btn" onclick={anew}>Offer anew</button>
+	<button type="button" class="btn ml-auto" onclick={takeBack}>Withdraw offer</button>
+	<button type="button" class="btn" onclick={anew}>New offer</button>
 	<a class="btn" href="/tickets/{desk.view.ticket.number}/print/quote" target="_blank">Print</a>
 </div>
 {#if declining}<DeclineReasons {how} {done} />{/if}

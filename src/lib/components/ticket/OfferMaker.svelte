@@ -40,7 +40,7 @@
 		problem = read.ok ? '' : read.problem;
 		if (!read.ok) return;
 		if (await desk.send(read.change)) made();
-		else problem = 'Not offered: the reason stands above the ticket.';
+		else problem = 'Not saved. See the message above the ticket.';
 	}
 </script>
 
@@ -52,12 +52,12 @@
 					<input
 						type="checkbox"
 						class="size-5"
-						aria-label="Offer way {i + 1}, {way.label || 'without words'}"
+						aria-label="Offer option {i + 1}, {way.label || 'no description'}"
 						bind:checked={way.taken}
 					/>
 					<input
 						class="field min-w-40 flex-1 font-semibold"
-						aria-label="Way {i + 1} in the customer’s words"
+						aria-label="Option {i + 1} in plain words"
 						maxlength="200"
 						bind:value={way.label}
 					/>
@@ -84,8 +84,8 @@
 						>
 						<input
 							class="field min-w-48 flex-1"
-							aria-label="What can go wrong with way {i + 1}"
-							placeholder="what can go wrong"
+							aria-label="Risks of option {i + 1}"
+							placeholder="risks"
 							maxlength="500"
 							bind:value={way.risks}
 						/>
@@ -93,10 +93,10 @@
 				{/if}
 				{#if way.draft && way.draft.minutes !== null}
 					<p class="mt-1 text-sm text-ink-soft">
-						fixed {percent(way.draft.chanceFixed)}{#if way.draft.comebackChance !== null}, comes back {percent(
+						chance to fix {percent(way.draft.chanceFixed)}{#if way.draft.comebackChance !== null}, comes back {percent(
 								way.draft.comebackChance
 							)}{/if}, <span class="figure">{Math.round(way.draft.minutes)}</span>
-						min{#if way.draft.accepted !== null}, accepted {percent(
+						min{#if way.draft.accepted !== null}, chance of a yes {percent(
 								way.draft.accepted
 							)}{/if}{#if way.draft.profitMinor !== null}, profit
 							<span class="figure">{format.amount(way.draft.profitMinor)}</span>{/if}
@@ -105,9 +105,11 @@
 			</li>
 		{/each}
 	</ol>
-	<button type="button" class="btn btn-small mt-2" onclick={() => ways.push(blankWay())}>Another way</button>
+	<button type="button" class="btn btn-small mt-2" onclick={() => ways.push(blankWay())}
+		>Another option</button
+	>
 	<div class="mt-3 flex flex-wrap items-end gap-3">
-		<Field id="offer-valid" label="Holds, days" figure inputmode="numeric" bind:value={valid} class="w-24" />
+		<Field id="offer-valid" label="Valid, days" figure inputmode="numeric" bind:value={valid} class="w-24" />
 		<Field id="offer-deposit" label="Deposit" figure inputmode="decimal" bind:value={deposit} class="w-28" />
 		<fieldset>
 			<legend class="label">Asked by</legend>
@@ -119,7 +121,7 @@
 				{/each}
 			</div>
 		</fieldset>
-		<button class="btn btn-copper">Offer {ways.filter(({ taken }) => taken).length} ways</button>
+		<button class="btn btn-copper">Offer {ways.filter(({ taken }) => taken).length} options</button>
 	</div>
 	<p role="alert" class="mt-1 font-semibold text-short empty:hidden">{problem}</p>
 </form>

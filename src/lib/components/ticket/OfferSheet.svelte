@@ -18,7 +18,7 @@
 	bind:open
 	title={standing && !anew
 		? `Offer for ${desk.view.modelLabel}${name ? `, ${name}` : ''}`
-		: `Offer ways, ${desk.view.ticket.number}`}
+		: `Offer options, ${desk.view.ticket.number}`}
 	wide
 >
 	{#if standing && !anew}

@@ -104,14 +104,14 @@
 		</ol>
 		<p class="mt-1">
 			{#if measured.size === 0}
-				Nothing measured yet. The chances are those that the odds give to the parts on the way.
+				Nothing measured yet. The chances come from the odds of the parts along the path.
 			{:else if finding.whole >= 0.5}
-				<span class="font-semibold text-agrees">● The path is whole</span>,
+				<span class="font-semibold text-agrees">● The path is intact</span>,
 				<span class="figure">{percent(finding.whole)}</span>
 				sure, from {measured.size}
 				{measured.size === 1 ? 'node' : 'nodes'}.
 			{:else}
-				{best.chance >= 0.5 ? 'The supply is lost' : 'Most likely it is lost'} between
+				{best.chance >= 0.5 ? 'The supply is lost' : 'The supply is most likely lost'} between
 				<b>{label(best.from)}</b>
 				and <b>{label(best.to)}</b>{best.through ? ` (${best.through})` : ''},
 				<span class="figure">{percent(best.chance)}</span>
@@ -125,8 +125,9 @@
 				class="mt-1.5 flex flex-wrap items-center gap-3 border-l-[5px] border-copper bg-wash px-3 py-2"
 			>
 				<div class="leading-snug">
-					{#if current.node === next}<span class="text-sm text-ink-soft">Probe next: it tells most</span
-						>{:else}<span class="text-sm text-ink-soft">Probe</span>{/if}
+					{#if current.node === next}<span class="text-sm text-ink-soft">Best next probe</span>{:else}<span
+							class="text-sm text-ink-soft">Probe</span
+						>{/if}
 					<p class="font-semibold">{current.label}</p>
 					<span class="text-sm text-ink-soft"
 						>should read <span class="figure"
@@ -148,7 +149,7 @@
 					placeholder="V"
 					autocomplete="off"
 				/>
-				<button class="btn">Take down</button>
+				<button class="btn">Record</button>
 				<p role="alert" class="basis-full text-sm font-semibold text-short empty:hidden">{problem}</p>
 			</form>
 		{/if}

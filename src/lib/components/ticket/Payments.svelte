@@ -77,11 +77,9 @@
 					<tr>
 						<td class="whitespace-nowrap">{format.moment(payment.at)}</td>
 						<td
-							>{payment.settles
-								? 'invoice settled, '
-								: payment.amountMinor < 0
-									? 'given back, '
-									: ''}{payment.by ? HOW[payment.by] : 'not said how'}</td
+							>{payment.settles ? 'invoice settled, ' : payment.amountMinor < 0 ? 'refund, ' : ''}{payment.by
+								? HOW[payment.by]
+								: 'not said how'}</td
 						>
 						<td class="num {payment.amountMinor < 0 ? 'text-short' : ''}"
 							>{format.amount(payment.amountMinor)}</td
@@ -91,11 +89,11 @@
 				{/each}
 			</tbody>
 		</table>
-	{:else}<p class="text-ink-soft">Nothing is paid yet.</p>{/if}
+	{:else}<p class="text-ink-soft">No payment yet.</p>{/if}
 	<form class="mt-2 flex flex-wrap items-center gap-1.5" onsubmit={take}>
 		<input
 			class="field figure w-28"
-			aria-label={refund ? 'Amount to give back' : owed > 0 ? 'Amount that settles' : 'Amount to take'}
+			aria-label={refund ? 'Refund amount' : owed > 0 ? 'Amount to settle' : 'Amount received'}
 			inputmode="decimal"
 			placeholder="0.00"
 			value={text}
@@ -107,18 +105,18 @@
 			>
 		{/each}
 		<button class="btn btn-small"
-			>{refund ? 'Give back' : owed > 0 ? 'Settle the invoice' : 'Take the payment'}</button
+			>{refund ? 'Refund' : owed > 0 ? 'Settle the invoice' : 'Take the payment'}</button
 		>
 		<label class="flex items-center gap-1 text-sm"
-			><input type="checkbox" class="size-4" bind:checked={refund} /> given back</label
+			><input type="checkbox" class="size-4" bind:checked={refund} /> refund</label
 		>
 	</form>
 	<p role="alert" class="text-sm font-semibold text-short empty:hidden">{problem}</p>
 	{#if ticket.closedAt !== null}
 		<p class="mt-3">
-			{#if back !== null}● Handed back to the customer {format.moment(back)}.{:else}
+			{#if back !== null}● Picked up by the customer {format.moment(back)}.{:else}
 				<button type="button" class="btn" onclick={() => desk.send({ verb: 'collect' })}
-					>Handed back to the customer</button
+					>Picked up by the customer</button
 				>
 			{/if}
 		</p>

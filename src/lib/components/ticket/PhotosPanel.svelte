@@ -64,7 +64,7 @@
 		<h2>Pictures</h2>
 		<select
 			class="field ml-auto w-32"
-			aria-label="What the picture shows"
+			aria-label="Subject"
 			value={chosenOf}
 			onchange={(event) => (of = event.currentTarget.value as 'board')}
 		>
@@ -94,7 +94,7 @@
 	</div>
 	<Problem message={problem} />
 	{#if ticket.photos.length === 0}
-		<p class="text-sm text-ink-soft">None yet. Where it was taken and with what is not kept.</p>
+		<p class="text-sm text-ink-soft">No picture yet. Location and camera data are removed.</p>
 	{:else}
 		<ul class="mt-2 flex flex-wrap gap-2">
 			{#each ticket.photos as photo, i (photo.photo + i)}
@@ -104,7 +104,7 @@
 							? 'border-copper outline-3 outline-copper'
 							: 'border-edge'}"
 						aria-pressed={compared.includes(i)}
-						aria-label="{caption(photo)}: beside another"
+						aria-label="{caption(photo)}: compare"
 						onclick={() => pick(i)}
 					>
 						<img
@@ -121,7 +121,7 @@
 								class="link"
 								aria-pressed={photo.released ?? false}
 								onclick={() => desk.send({ verb: 'release', index: i, released: !photo.released })}
-								>{photo.released ? '● the customer sees it' : 'show the customer'}</button
+								>{photo.released ? '● visible to the customer' : 'show to the customer'}</button
 							>
 						{/if}
 						<StrikeOut list="photos" index={i} what="picture {i + 1}" />
@@ -135,7 +135,7 @@
 				second={{ address: address(pair[1].photo), words: caption(pair[1]) }}
 			/>
 		{:else if ticket.photos.length > 1}
-			<p class="mt-1 text-sm text-ink-soft">Choose two to see them over each other.</p>
+			<p class="mt-1 text-sm text-ink-soft">Choose two to compare them.</p>
 		{/if}
 	{/if}
 </section>

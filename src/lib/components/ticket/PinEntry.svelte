@@ -42,8 +42,8 @@
 			else
 				problem =
 					typed === ''
-						? 'Type the digits, then Enter: 468 is 0.468'
-						: `“${typed}” is no reading: 468 is 0.468, 1204 is 1.204`;
+						? 'Type the digits, then Enter: 468 means 0.468'
+						: `“${typed}” is not a reading: 468 means 0.468, 1204 means 1.204`;
 		} else return;
 		event.preventDefault();
 		if (event.key === '-') typed = '';
@@ -92,12 +92,12 @@
 					{expected.from === 1 ? 'board' : 'boards'}, {expected.grade}{expected.grade === 'provisional'
 						? ': a board with another fault'
 						: expected.from < steadyFrom
-							? '; wide while few'
+							? '; wide with few boards'
 							: ''}</span
 				>
 				{#each expected.corrected ?? [] as { meter, factor, contacts } (meter)}
 					<span class="block text-sm text-ink-soft"
-						>{meter} brought to this meter: × <span class="figure">{factor.toFixed(3)}</span>, {contacts}
+						>{meter} converted to this meter: × <span class="figure">{factor.toFixed(3)}</span>, {contacts}
 						{nounFor(contacts, 'contact')}</span
 					>
 				{/each}
@@ -118,7 +118,7 @@
 					bind:value={note}
 					maxlength="500"
 					autocomplete="off"
-					placeholder="what is written beside it: 0.61 = this chip"
+					placeholder="note on the board: 0.61 = this chip"
 				/></label
 			>
 		{/if}

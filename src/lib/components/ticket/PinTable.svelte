@@ -29,7 +29,7 @@
 			<tr
 				><th>Contact</th><th>Net</th><th class="num">Read</th><th class="num hidden sm:table-cell"
 					>Known good</th
-				><th class="num hidden sm:table-cell">Off by</th><th>Verdict</th></tr
+				><th class="num hidden sm:table-cell">Difference</th><th>Verdict</th></tr
 			>
 		</thead>
 		<tbody>

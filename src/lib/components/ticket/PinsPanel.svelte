@@ -71,7 +71,7 @@
 
 {#if !connector}
 	<p class="rounded border border-edge bg-paper-2 p-3">
-		This model names no connector, so there are no contacts to read. The manager adds it under Settings,
+		This model has no connector yet, so there are no contacts to read. A manager can add it under Settings,
 		Catalog.
 	</p>
 {:else}
@@ -122,7 +122,7 @@
 			id="pin-meter"
 			class="field w-36"
 			list="pin-meters"
-			placeholder="which meter"
+			placeholder="meter"
 			autocomplete="off"
 			maxlength="64"
 			bind:value={walk.meter}

@@ -36,7 +36,8 @@
 		if (v === null) problem = `Volts is “${volts}”; write a number such as 5.08`;
 		else if (a === null) problem = `Amperes is “${amps}”; write a number such as 0.06`;
 		else if (s === null) problem = `Seconds is “${seconds}”; write a whole number or leave it empty`;
-		else if (c === null) problem = `Contract is “${contract}”; write volts such as 9 or leave it empty`;
+		else if (c === null)
+			problem = `Negotiated voltage is “${contract}”; write volts such as 9 or leave it empty`;
 		else {
 			problem = '';
 			void desk.send({
@@ -88,11 +89,11 @@
 		const meter = source.label;
 		tone('taken');
 		if (source.kind === 'supply') {
-			heard = `battery ${taken.volts.toFixed(2)} V taken`;
+			heard = `battery ${taken.volts.toFixed(2)} V recorded`;
 			void desk.send({ verb: 'battery', stage, volts: Math.min(100, taken.volts), meter });
 			return;
 		}
-		heard = `side ${orientation.toUpperCase()} ${taken.amps.toFixed(2)} A taken`;
+		heard = `side ${orientation.toUpperCase()} ${taken.amps.toFixed(2)} A recorded`;
 		void desk.send({
 			verb: 'plug-in',
 			stage,
@@ -138,7 +139,7 @@
 	/>
 	<Field
 		id="plug-seconds"
-		label="After, s"
+		label="Seconds after plugging in"
 		figure
 		look="h-9"
 		inputmode="numeric"
@@ -147,7 +148,7 @@
 	/>
 	<Field
 		id="plug-contract"
-		label="Contract, V"
+		label="Negotiated voltage"
 		figure
 		look="h-9"
 		inputmode="decimal"
@@ -157,7 +158,7 @@
 	<label class="flex min-h-[34px] items-center gap-1.5"
 		><input type="checkbox" bind:checked={on} /> switched on</label
 	>
-	<button class="btn btn-copper">Take down</button>
+	<button class="btn btn-copper">Record</button>
 </form>
 <div class="mt-2 grid gap-2">
 	<form onsubmit={readBattery} class="flex items-end gap-2 px-3">
@@ -177,7 +178,7 @@
 			bind:value={cellDegrees}
 			class="w-24"
 		/>
-		<button class="btn">Take down</button>
+		<button class="btn">Record</button>
 	</form>
 	<InstrumentBar
 		instruments={desk.view.instruments}

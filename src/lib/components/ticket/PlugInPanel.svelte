@@ -22,16 +22,16 @@
 	const learnt = $derived(
 		plug.from === undefined
 			? ''
-			: ` (learnt of ${plug.from} closed ${nounFor(plug.from, 'ticket')}; the model names none)`
+			: ` (from ${plug.from} closed ${nounFor(plug.from, 'ticket')}; the model has none)`
 	);
 </script>
 
 <p class="mb-2 text-ink-soft">
-	Both ways round, at several moments. A current is judged together with the battery: measure it too. Healthy
-	here:
+	Plug in both ways round and read at several moments. Measure the battery too: a current is judged together
+	with it. Healthy:
 	{#each draws as { volts, amps }, i (i)}{i > 0 ? ', ' : ''}<span class="figure"
 			>{amperes(amps)} at {volts} V</span
-		>{:else}<span class="figure">0.50 A at 5 V</span>, a usual value; the model names none{/each}{learnt}.
+		>{:else}<span class="figure">0.50 A at 5 V</span>, a usual value; the model has none{/each}{learnt}.
 </p>
 {#each found.cautions as { code, text } (code)}
 	<p
@@ -55,7 +55,7 @@
 				<tr
 					><th>When</th><th class="num">Side</th><th class="num">Volts</th><th class="num">Current</th><th
 						class="num">After</th
-					><th>Reads as</th><th><span class="sr-only">Do</span></th></tr
+					><th>Verdict</th><th><span class="sr-only">Do</span></th></tr
 				>
 			</thead>
 			<tbody class="align-top">

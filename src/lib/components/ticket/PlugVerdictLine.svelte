@@ -14,4 +14,4 @@
 {#if verdict.wait}<span class="block text-sm leading-snug"
 		>Normal current in about <span class="figure">{waitWords(verdict.wait)}</span>.</span
 	>{/if}
-<span class="block text-sm leading-snug text-ink-soft">Not excluded: {verdict.open}</span>
+<span class="block text-sm leading-snug text-ink-soft">Not ruled out: {verdict.open}</span>

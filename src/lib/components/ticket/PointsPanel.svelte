@@ -59,7 +59,7 @@
 	);
 	const LOOK: Record<PointVerdict, { word: string; shape: string; text: string }> = {
 		...VERDICT_LOOK,
-		agrees: { ...VERDICT_LOOK.agrees, word: 'as it should' },
+		agrees: { ...VERDICT_LOOK.agrees, word: 'good' },
 		value: { ...VERDICT_LOOK['no-reference'], word: 'reads a value' }
 	};
 	const marks = $derived(
@@ -185,7 +185,7 @@
 	</div>
 	{#if walk.stage === 'port-off'}
 		<p class="mt-1 text-sm text-ink-soft">
-			Read between the old port and the new one: what is at ground now is not the port.
+			Read with the old port off: what is grounded now is not the port.
 		</p>
 	{/if}
 	<p class="sr-only" role="status">{current ? `next ${current}, ${labelOf(current)}` : ''}</p>

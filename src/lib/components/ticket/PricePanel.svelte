@@ -96,14 +96,14 @@
 				)
 	);
 	const VERDICTS = {
-		quote: 'Quote it.',
+		quote: 'Quote now.',
 		'diagnose-first': 'Measure first, then quote.',
-		'not-worth-it': 'Not worth it at any price that it is worth.'
+		'not-worth-it': 'The repair would cost more than the device is worth.'
 	};
 
 	const ENDS = {
-		'diagnose-first': 'Measure first: that is expected to pay before any of these.',
-		decline: 'Hand it back: what stands below is not expected to pay.'
+		'diagnose-first': 'Measure first: that is expected to pay more than any option below.',
+		decline: 'Return it unrepaired: no option below is expected to pay.'
 	};
 
 	async function quote(event: SubmitEvent) {
@@ -135,8 +135,8 @@
 	</div>
 	{#if warranted}
 		<p class="mt-1 border-l-[5px] border-agrees bg-paper-2 px-2.5 py-1.5 text-[0.93rem]">
-			<strong>Warranty work for {ticket.comebackOf}: no price.</strong> Say why it came back once that is found;
-			a cause that its user pays for brings the price back.
+			<strong>Warranty repair of {ticket.comebackOf}: free of charge.</strong> Record the cause when it is found.
+			If the customer has to pay for that cause, the price is shown again.
 		</p>
 	{:else if !named}
 		<p class="mt-1 border-l-[5px] border-none bg-paper-2 px-2.5 py-1.5 text-[0.93rem]">
@@ -224,17 +224,17 @@
 					<dd>{typeof profit === 'number' ? format.amount(profit) : '?'}</dd>
 				</div>
 				<div>
-					<dt>loses</dt>
+					<dt>risk of loss</dt>
 					<dd>{percent(lossChance)}</dd>
 				</div>
 			{/if}
 			<div>
-				<dt>accepted</dt>
+				<dt>chance of a yes</dt>
 				<dd
 					title={accepted
 						? `80 % interval ${percent(accepted.low)} to ${percent(accepted.high)}, from ${accepted.from} answered quotes`
 						: isUnknown
-							? 'no such price was asked: not known'
+							? 'no similar price was quoted: not known'
 							: 'fewer than ten answered quotes'}
 				>
 					{accepted ? percent(accepted.chance) : isUnknown ? '?' : '–'}
@@ -249,7 +249,7 @@
 				<dd>{percent(price.chanceFixed)}</dd>
 			</div>
 			<div>
-				<dt title="what the shop’s usual markup would ask">usual △</dt>
+				<dt title="price at the shop’s usual markup">usual price △</dt>
 				<dd>{format.amount(usualMinor)}</dd>
 			</div>
 		</dl>
@@ -266,9 +266,9 @@
 		</p>
 		{#if range && isUnknown}
 			<p class="mt-1 text-[0.87rem] font-semibold text-low">
-				▽ Such jobs were asked for <span class="figure"
+				▽ Similar jobs were quoted at <span class="figure"
 					>{format.amount(range.lowMinor)} to {format.amount(range.highMinor)}</span
-				>; what happens beyond that is not known.
+				>; beyond that nothing is known.
 			</p>
 		{/if}
 		{#if open && price.step && moved === null && typed === null}
@@ -281,7 +281,7 @@
 				>
 				<span
 					>{price.step.gainMinor === undefined
-						? 'may pay more:'
+						? 'may earn more:'
 						: `would bring ${format.amount(price.step.gainMinor)} more:`}
 					accepted {percent(price.step.chance)}
 					<span class="text-ink-soft">({percentRange(price.step.low, price.step.high)})</span></span
@@ -291,7 +291,7 @@
 		{#if price.options.length > 1}
 			<details class="mt-1 text-[0.87rem]">
 				<summary class="cursor-pointer font-semibold">
-					{price.options.length} ways beside each other
+					{price.options.length} options compared
 				</summary>
 				<ol class="mt-1">
 					{#each price.options as option, i (i)}
@@ -313,10 +313,12 @@
 									{:else}<span class="figure">{format.amount(option.priceMinor)}</span>{/if}
 								</div>
 								<span class="text-ink-soft"
-									>fixed {percent(option.chanceFixed)}, comes back {percent(option.comebackChance)},
+									>chance to fix {percent(option.chanceFixed)}, chance of a comeback {percent(
+										option.comebackChance
+									)},
 									<span class="figure">{Math.round(option.minutes)}</span> min{#if option.accepted !== null},
-										accepted
-										{percent(option.accepted)}{/if}{#if option.profitMinor !== undefined}, profit
+										chance of a yes {percent(option.accepted)}{/if}{#if option.profitMinor !== undefined},
+										profit
 										<span class="figure">{format.amount(option.profitMinor)}</span>{/if}</span
 								>
 							{:else}{ENDS[option.kind]}{/if}
@@ -336,10 +338,10 @@
 					oninput={(event) => (typed = event.currentTarget.value)}
 				/>
 				<button class="btn btn-small" disabled={typedMinor === null}
-					>{ticket.quotedMinor === null ? 'Quote' : 'Quote anew'}</button
+					>{ticket.quotedMinor === null ? 'Quote' : 'New quote'}</button
 				>
 				<button type="button" class="btn btn-small" onclick={() => (offering = true)}
-					>{standing ? `Offer of ${standing.offered.length}…` : 'Offer ways…'}</button
+					>{standing ? `Offer of ${standing.offered.length}…` : 'Offer options…'}</button
 				>
 				{#if ticket.quotedMinor !== null && ticket.accepted === null && !standing}
 					<button
@@ -348,7 +350,7 @@
 						onclick={() => desk.send({ verb: 'answer', accepted: true })}>Accepted</button
 					>
 					<button type="button" class="btn btn-small" onclick={() => desk.send({ verb: 'take-back' })}
-						>Take back</button
+						>Undo</button
 					>
 					<button
 						type="button"

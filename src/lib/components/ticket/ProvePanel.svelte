@@ -25,16 +25,16 @@
 	}
 	const groups = [
 		{ when: 'before-sealing', title: 'Before sealing' },
-		{ when: 'after-sealing', title: 'With the device closed' }
+		{ when: 'after-sealing', title: 'After sealing' }
 	] as const;
 </script>
 
 <p class="mb-2 text-ink-soft">
-	Prove it before it leaves. A gate passed before the last repair is open again: that repair may have undone
-	it.
+	Check the device before it leaves. Checks passed before the last repair are open again, because that repair
+	may have undone them.
 </p>
 {#if desk.gates.length === 0}<p class="text-ink-soft">
-		The catalog has no gates; a fixed device can be closed at once.
+		The catalog has no final checks. A fixed device can be closed at once.
 	</p>{/if}
 {#each groups as { when, title } (when)}
 	{@const gates = desk.gates.filter((gate) => gate.when === when)}
@@ -42,7 +42,7 @@
 		<h2 class="mt-2">{title}</h2>
 		{#if when === 'after-sealing' && desk.view.about.carries}
 			<p class="text-[0.93rem]">
-				This model’s flex carries: <strong>{desk.view.about.carries.join(', ')}</strong>
+				Functions to test on this model: <strong>{desk.view.about.carries.join(', ')}</strong>
 			</p>
 		{/if}
 		<ul>
@@ -60,7 +60,7 @@
 											? 'text-short'
 											: 'text-ink-soft'}"
 								>{against
-									? '▲ measured otherwise: '
+									? '▲ measured differently: '
 									: shown.passed === null
 										? '· '
 										: shown.passed
@@ -104,7 +104,7 @@
 						disabled={!open}
 						aria-expanded={leaving === gate.code}
 						onclick={() => (leaving = leaving === gate.code ? null : gate.code)}
-						>Not here<span class="sr-only">: {gate.label} does not apply</span></button
+						>Not applicable<span class="sr-only">: {gate.label} does not apply</span></button
 					>
 				</li>
 				{#each gate.parts as { word, passed } (word)}
@@ -139,7 +139,7 @@
 						<form class="flex flex-wrap items-end gap-2" onsubmit={leaveOut}>
 							<Field
 								id="not-here"
-								label="It does not apply, because"
+								label="Reason"
 								maxlength={500}
 								bind:value={why}
 								autofocus

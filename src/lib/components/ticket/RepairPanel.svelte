@@ -79,14 +79,14 @@
 
 	/** What came of a piece of work; a step of a longer repair says nothing of the complaint. */
 	const ENDS = [
-		{ words: 'Complaint gone', came: { resolved: true } },
-		{ words: 'Complaint stays', came: { resolved: false } },
-		{ words: 'Part of the work', came: { resolved: false, part: true } }
+		{ words: 'Fixed it', came: { resolved: true } },
+		{ words: 'Did not fix it', came: { resolved: false } },
+		{ words: 'Step only', came: { resolved: false, part: true } }
 	] as const;
 	function log(came: (typeof ENDS)[number]['came']) {
 		const typed = readNumberWithin(minutes, 0, 99_999);
 		if (typed === null) {
-			problem = `Minutes is “${minutes}”; write the hands-on minutes, such as 41`;
+			problem = `Minutes is “${minutes}”; write the bench time in minutes, such as 41`;
 			return;
 		}
 		problem = '';
@@ -112,7 +112,7 @@
 
 {#if open && bench.technicians.length === 0}
 	<p class="mb-2 text-short">
-		No technician is in the catalog yet; the manager adds one under Settings, Catalog.
+		No technician in the catalog yet. A manager can add one under Settings, Catalog.
 	</p>
 {/if}
 {#if open}
@@ -130,7 +130,7 @@
 						>{label}{advised.includes(code) ? ' · advised' : ''}</option
 					>{/each}
 			</Field>
-			<Field id="hands" label="Hands" bind:value={technician} select>
+			<Field id="hands" label="Technician" bind:value={technician} select>
 				{#each bench.technicians as { code, name } (code)}<option value={code}>{name}</option>{/each}
 			</Field>
 			<button
@@ -143,18 +143,18 @@
 		{#if kit.operation === operation && kit.parts.length > 0}
 			<KitList {kit} />
 		{:else if about?.parts.length}<p class="mt-1 text-sm text-ink-soft">
-				Takes {about.parts.map((part) => `${part.quantity} × ${partLabel(part.sku)}`).join(', ')}; logged with
-				it.
+				Needs {about.parts.map((part) => `${part.quantity} × ${partLabel(part.sku)}`).join(', ')}; recorded
+				with it.
 			</p>{/if}
 		<p class="mt-2">
 			<a class="btn" href="/tickets/{ticket.number}/run"
-				>{running ? 'Go on with the procedure' : 'Follow a procedure'} <span class="key">F</span></a
+				>{running ? 'Continue the procedure' : 'Follow a procedure'} <span class="key">F</span></a
 			>
 		</p>
 		<div class="mt-2 flex flex-wrap items-end gap-2">
 			<Field
 				id="minutes"
-				label="Minutes by hand"
+				label="Minutes without timer"
 				figure
 				inputmode="decimal"
 				bind:value={minutes}
@@ -195,20 +195,20 @@
 				class="link text-sm"
 				onclick={() =>
 					desk.send({ verb: 'cancel-timer', operation: timer.operation, technician: timer.technician })}
-				>throw away</button
+				>discard</button
 			>
 		</div>
 	{/each}
 {/if}
 <CountFields {bench} at="repair" />
 <div class="mt-3 grid gap-4 xl:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
-	<section aria-label="Tried">
-		<h2>Tried</h2>
+	<section aria-label="Work done">
+		<h2>Work done</h2>
 		{#if ticket.attempts.length === 0}<p class="text-ink-soft">Nothing yet.</p>{:else}
 			<table class="ledger">
 				<thead
 					><tr
-						><th>Operation</th><th>Hands</th><th class="num">Min</th><th>Complaint</th><th
+						><th>Operation</th><th>Technician</th><th class="num">Min</th><th>Result</th><th
 							><span class="sr-only">Do</span></th
 						></tr
 					></thead
@@ -261,7 +261,7 @@
 		{#if open}
 			<form class="mt-2 flex flex-wrap gap-2" onsubmit={usePart}>
 				<select class="field w-44 flex-1" aria-label="Part" bind:value={sku}>
-					<option value="">part from the shelf</option>
+					<option value="">part from stock</option>
 					{#each bench.parts as part (part.sku)}<option value={part.sku}>{part.label}</option>{/each}
 				</select>
 				<input class="field figure w-16" aria-label="Quantity" inputmode="decimal" bind:value={quantity} />

@@ -31,14 +31,14 @@
 		<div class="flex items-baseline justify-between">
 			<h2>Screws and plugs</h2>
 			<span class="text-sm {amiss.length > 0 ? 'text-low' : 'text-ink-soft'}"
-				>{out.length > 0 ? `${out.length} out` : moves.length > 0 ? 'all back' : 'none out yet'}</span
+				>{out.length > 0 ? `${out.length} removed` : moves.length > 0 ? 'all back' : 'none removed yet'}</span
 			>
 		</div>
 		<div class="mt-1 flex flex-wrap gap-3">
 			<div
 				class="relative h-44 w-32 shrink-0 rounded border-2 border-ink bg-mat/50 max-sm:h-72 max-sm:w-52"
 				role="group"
-				aria-label="Map of screws"
+				aria-label="Screw map"
 			>
 				{#each map as screw, i (screw.place)}
 					<button
@@ -48,7 +48,7 @@
 							: 'border-ink'}"
 						style:left="{screw.x ?? 10 + 10 * (i % 8)}%"
 						style:top="{screw.y ?? 10 + 12 * Math.floor(i / 8)}%"
-						aria-label="{nameOf(screw.place)}: {lastOf.get(screw.place) ?? 'in its place'}"
+						aria-label="{nameOf(screw.place)}: {lastOf.get(screw.place) ?? 'in place'}"
 						aria-pressed={screw.place === at}
 						onclick={() => (chosen = screw.place)}
 						>{lastOf.has(screw.place) ? LOOK[lastOf.get(screw.place) as 'out'] : i + 1}</button
@@ -79,10 +79,10 @@
 					<button
 						class="btn btn-small"
 						disabled={!open || rest.length === 0}
-						onclick={() => move('out', rest)}>All the rest out</button
+						onclick={() => move('out', rest)}>Remove the rest</button
 					>
 					<button class="btn btn-small" disabled={!open || out.length === 0} onclick={() => move('in', out)}
-						>All back, last out first</button
+						>Refit in reverse order</button
 					>
 				</div>
 				{#if amiss.length > 0}
@@ -91,7 +91,7 @@
 					</ul>
 				{/if}
 				<p class="mt-1 text-sm text-ink-soft">
-					A long screw in a short hole breaks the board: the length stands beside each.
+					A long screw in a short hole breaks the board. The length is shown beside each screw.
 				</p>
 			</div>
 		</div>

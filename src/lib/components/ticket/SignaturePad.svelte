@@ -63,6 +63,6 @@
 	>
 	<p class="flex justify-between text-sm text-ink-soft">
 		<span>{path ? 'Signed.' : 'Sign here, or leave it empty.'}</span>
-		<button type="button" class="link" disabled={!path} onclick={() => clear()}>Wipe it</button>
+		<button type="button" class="link" disabled={!path} onclick={() => clear()}>Clear</button>
 	</p>
 </div>

@@ -23,8 +23,9 @@
 		const p = readNumberWithin(percent, 0, 100);
 		const byClock = points.length === 0 ? 0 : elapsed;
 		const m = minutes.trim() === '' ? byClock : readNumberWithin(minutes, 0, 100_000);
-		if (p === null) problem = `Battery is “${percent}”; write per cent from 0 to 100`;
-		else if (m === null) problem = `Minutes is “${minutes}”; write a number, or leave it empty for the clock`;
+		if (p === null) problem = `Battery is “${percent}”; write a percentage from 0 to 100`;
+		else if (m === null)
+			problem = `Minutes is “${minutes}”; write a number, or leave it empty to use the clock`;
 		else {
 			problem = '';
 			void desk.send({ verb: 'soak', minutes: m, percent: p });
@@ -60,7 +61,7 @@
 		<span class="text-sm text-ink-soft"
 			>from {finding.from}
 			{finding.from === 1 ? 'look' : 'looks'}; it should lose about {finding.expected} %{finding.typical
-				? ', a usual value: the model names none'
+				? ', a usual value; the model has none'
 				: ''}</span
 		>
 	</p>
@@ -68,7 +69,7 @@
 		<form onsubmit={take} class="mt-1 flex flex-wrap items-end gap-2">
 			<Field
 				id="soak-minutes"
-				label="Minutes in"
+				label="Minutes since start"
 				figure
 				inputmode="decimal"
 				placeholder={String(elapsed)}
@@ -85,7 +86,7 @@
 				autocomplete="off"
 				class="w-28"
 			/>
-			<button class="btn">Take down</button>
+			<button class="btn">Record</button>
 		</form>
 		<p role="alert" class="text-sm font-semibold text-short empty:hidden">{problem}</p>
 	{/if}

@@ -8,7 +8,7 @@
 </script>
 
 {#if desk.isWaiting(list, index)}
-	<span class="text-sm whitespace-nowrap text-low">… waits, not saved yet</span>
+	<span class="text-sm whitespace-nowrap text-low">… waiting, not saved yet</span>
 {:else if desk.mayStrike(list)}
 	<button class="link text-sm whitespace-nowrap" onclick={() => desk.send({ verb: 'withdraw', list, index })}
 		>strike out<span class="sr-only"> {what}</span></button

@@ -7,7 +7,7 @@
 	import { useDesk } from './desk.svelte';
 	import StrikeOut from './StrikeOut.svelte';
 
-	/** The bench supply at the port or in place of the battery: amperes in the order of time, and what they say. */
+	/** The bench supply at the port or instead of the battery: amperes in the order of time, and what they say. */
 	const desk = useDesk();
 	const open = $derived(desk.may('supply'));
 	const two = $derived(isTwoRow(desk.view.connector));
@@ -29,9 +29,9 @@
 	function keep(event: SubmitEvent) {
 		event.preventDefault();
 		const at = readNumberWithin(volts, 0, 60);
-		if (at === null) problem = `Volts is “${volts}”; write what the supply is set to, such as 3,9`;
+		if (at === null) problem = `Volts is “${volts}”; write what the supply is set to, such as 3.9`;
 		else if (sound.length < 2 || sound.length !== typed.length)
-			problem = `Amperes is “${amps}”; write two or more, in the order of time: 0.02 0.18 0.03`;
+			problem = `Amperes is “${amps}”; write two or more in time order: 0.02 0.18 0.03`;
 		else {
 			problem = null;
 			void desk.send({
@@ -50,7 +50,7 @@
 	{#each desk.ticket.supply as shown, i (i)}
 		<p class="border-b border-edge py-0.5">
 			<span class="figure"
-				>{shown.fed === 'battery' ? 'in place of the battery, ' : ''}{shown.volts} V{shown.orientation
+				>{shown.fed === 'battery' ? 'instead of the battery, ' : ''}{shown.volts} V{shown.orientation
 					? `, side ${shown.orientation.toUpperCase()}`
 					: ''}: {shown.amps.join(' ')} A</span
 			>
@@ -62,14 +62,14 @@
 		<form class="mt-1 flex flex-wrap items-end gap-2" onsubmit={keep}>
 			<Field
 				id="supply-volts"
-				label="Set to, volts"
+				label="Voltage set"
 				figure
 				inputmode="decimal"
 				bind:value={volts}
 				class="w-28"
 			/>
-			<Field id="supply-fed" label="Fed" bind:value={fed} select class="w-52"
-				><option value="port">through the port</option><option value="battery">in place of the battery</option
+			<Field id="supply-fed" label="Connected" bind:value={fed} select class="w-52"
+				><option value="port">through the port</option><option value="battery">instead of the battery</option
 				></Field
 			>
 			{#if two && fed === 'port'}
@@ -79,7 +79,7 @@
 			{/if}
 			<Field
 				id="supply-amps"
-				label="Amperes, as they come"
+				label="Current readings, A"
 				figure
 				bind:value={amps}
 				class="min-w-44 flex-1"
@@ -90,7 +90,7 @@
 		</form>
 		<p class="text-sm text-ink-soft" role="status">{verdict}</p>
 		<p class="text-sm font-semibold text-short">
-			▲ Limit the current first. The maker’s voltage for the pack comes before any figure here.
+			▲ Set the current limit first. The maker’s voltage for the pack takes priority over any figure here.
 		</p>
 	{/if}
 </section>

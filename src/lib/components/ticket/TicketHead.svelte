@@ -40,7 +40,7 @@
 		ticket.closedAt !== null
 			? `closed ${format.moment(ticket.closedAt)}, ${codeWords(ticket.outcome ?? '')}`
 			: [
-					holder ? `with ${holder}` : 'on the rack',
+					holder ? `with ${holder}` : 'waiting for a bench',
 					waits.length > 0 ? `waits for ${waits.map(waitWords).join(' and ')}` : ''
 				]
 					.filter(Boolean)
@@ -54,10 +54,10 @@
 	const details = $derived(
 		[
 			{ label: 'On arrival', text: ticket.condition },
-			{ label: 'Left with it', text: ticket.accessories },
+			{ label: 'Accessories', text: ticket.accessories },
 			{ label: 'Telephone', text: ticket.customer?.phone },
-			{ label: 'This model', text: desk.view.about.notes },
-			{ label: 'The flex carries', text: desk.view.about.carries?.join(', ') }
+			{ label: 'Notes for the technician', text: desk.view.about.notes },
+			{ label: 'Functions to test', text: desk.view.about.carries?.join(', ') }
 		].filter(({ text }) => text)
 	);
 	let handingOver = $state(false);
@@ -85,9 +85,9 @@
 	}
 
 	const NOT_SHOWN = {
-		none: 'none is kept',
-		unreadable: 'cannot be read: it was sealed with another key',
-		'not-yours': 'shown to the technician who has the ticket; hand it over to yourself first'
+		none: 'none stored',
+		unreadable: 'cannot be read: it was encrypted with another key',
+		'not-yours': 'shown only to the technician who has the ticket. Pass it to yourself first.'
 	};
 	async function showPasscode() {
 		const answer = await fetch(`/tickets/${ticket.number}/passcode`, { method: 'POST' });
@@ -143,7 +143,7 @@
 	</div>
 	<div class="flex flex-wrap gap-2">
 		{#if ticket.closedAt === null}
-			<button class="btn" onclick={() => (handingOver = true)}>Hand over <span class="key">H</span></button>
+			<button class="btn" onclick={() => (handingOver = true)}>Pass on <span class="key">H</span></button>
 			<button class="btn" onclick={() => (correcting = true)}>Correct</button>
 		{/if}
 		<DropdownMenu.Root>
@@ -159,7 +159,7 @@
 					{#if own}
 						<DropdownMenu.Item
 							class="rounded-sm px-3 py-1.5 outline-none data-highlighted:bg-wash"
-							onSelect={() => window.open(own, '_blank', 'noopener')}>Its customer’s page</DropdownMenu.Item
+							onSelect={() => window.open(own, '_blank', 'noopener')}>Customer’s page</DropdownMenu.Item
 						>
 					{/if}
 				</DropdownMenu.Content>

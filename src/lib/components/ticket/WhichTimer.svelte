@@ -17,14 +17,14 @@
 	);
 	const nameOf = (code: string) => bench.technicians.find((person) => person.code === code)?.name ?? code;
 
-	async function stopThere(how: 'gone' | 'stays' | 'part' | 'throw away') {
+	async function stopThere(how: 'gone' | 'stays' | 'part' | 'discard') {
 		if (!asked) return;
 		const { once, change, other } = asked;
 		const { number, version, operation } = other;
 		const { technician } = change;
 		const parts = bench.operations.find(({ code }) => code === operation)?.parts ?? [];
 		const stop =
-			how === 'throw away'
+			how === 'discard'
 				? ({ verb: 'cancel-timer', operation, technician } as const)
 				: ({
 						verb: 'stop-timer',
@@ -51,17 +51,13 @@
 			{format.weekdayTime(other.startedAt)}. Which of the two stops?
 		</p>
 		<div class="mt-1.5 flex flex-wrap gap-2">
-			<button class="btn btn-small" onclick={() => stopThere('gone')}
-				>Stop {other.number}: complaint gone</button
-			>
+			<button class="btn btn-small" onclick={() => stopThere('gone')}>Stop {other.number}: fixed it</button>
 			<button class="btn btn-small" onclick={() => stopThere('stays')}
-				>Stop {other.number}: complaint stays</button
+				>Stop {other.number}: did not fix it</button
 			>
-			<button class="btn btn-small" onclick={() => stopThere('part')}
-				>Stop {other.number}: part of the work</button
-			>
-			<button class="btn btn-small" onclick={() => stopThere('throw away')}>Throw that timer away</button>
-			<button class="btn btn-small" onclick={() => desk.drop(once)}>Let it run, start none here</button>
+			<button class="btn btn-small" onclick={() => stopThere('part')}>Stop {other.number}: step only</button>
+			<button class="btn btn-small" onclick={() => stopThere('discard')}>Discard that timer</button>
+			<button class="btn btn-small" onclick={() => desk.drop(once)}>Keep it running, start none here</button>
 		</div>
 	</section>
 {/if}

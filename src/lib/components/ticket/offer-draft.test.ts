@@ -57,15 +57,15 @@ describe('an offer as it is typed', () => {
 		expect([until('0'), until('')]).toEqual([NOW + DAY_MS, undefined]);
 	});
 	it.each<[string, TypedWay[], { valid?: string; deposit?: string }, string]>([
-		['nothing ticked', [way({ taken: false })], {}, 'No way is ticked'],
-		['nine ticked', Array.from({ length: 9 }, () => way()), {}, '9 ways are ticked'],
-		['no words', [way({ label: ' ' })], {}, 'A way has no words'],
+		['nothing ticked', [way({ taken: false })], {}, 'No option is selected'],
+		['nine ticked', Array.from({ length: 9 }, () => way()), {}, '9 options are selected'],
+		['no words', [way({ label: ' ' })], {}, 'An option has no description'],
 		['a price that is none', [way({ price: '8o' })], {}, 'Price of “New port” is “8o”'],
 		['no price', [way({ price: '' })], {}, 'Price of “New port” is “”'],
 		['a cap that is none', [way({ cap: 'x' })], {}, '“No more than” of “New port” is “x”'],
 		['half a day of warranty', [way({ warranty: '1.5' })], {}, 'Warranty of “New port” is “1.5”'],
 		['ready in two years', [way({ ready: '800' })], {}, '“Ready in” of “New port” is “800”'],
-		['a validity that is none', [way()], { valid: 'soon' }, '“Holds” is “soon”'],
+		['a validity that is none', [way()], { valid: 'soon' }, '“Valid” is “soon”'],
 		['a deposit that is none', [way()], { deposit: '-5' }, 'Deposit is “-5”']
 	])('%s is said by its field', (_, ways, more, words) => {
 		const answer = read(ways, more);

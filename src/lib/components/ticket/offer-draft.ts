@@ -58,8 +58,8 @@ export function readOffer(
 ): ReadOffer {
 	const isTaken = ways.filter(({ taken: chosen }) => chosen);
 	const wrong = (problem: string): ReadOffer => ({ ok: false, problem });
-	if (isTaken.length === 0) return wrong('No way is ticked; tick one to offer it');
-	if (isTaken.length > 8) return wrong(`${isTaken.length} ways are ticked; an offer holds eight at most`);
+	if (isTaken.length === 0) return wrong('No option is selected. Select one to offer it.');
+	if (isTaken.length > 8) return wrong(`${isTaken.length} options are selected. An offer has at most eight.`);
 	const options: Offer['options'] = [];
 	for (const way of isTaken) {
 		const read = readWay(way, locale, dayAfter);
@@ -67,7 +67,7 @@ export function readOffer(
 		options.push(read);
 	}
 	const validDays = days(valid, 365);
-	if (validDays === null) return wrong(`“Holds” is “${valid}”; write days, such as 14`);
+	if (validDays === null) return wrong(`“Valid” is “${valid}”; write days, such as 14`);
 	const asked = amount(deposit, locale);
 	if (asked === null) return wrong(`Deposit ${amountProblem(deposit)}, or leave it empty`);
 	const validUntil = validDays === undefined ? undefined : now + Math.max(1, validDays) * DAY_MS;
@@ -80,7 +80,7 @@ export function readOffer(
 /** @returns one way as it is offered, or what is wrong with it */
 function readWay(way: TypedWay, locale: string, dayAfter: DayAfter): Offer['options'][number] | string {
 	const label = way.label.trim();
-	if (!label) return 'A way has no words; say what it is, or untick it';
+	if (!label) return 'An option has no description. Add one, or deselect it.';
 	const priceMinor = parseAmount(way.price, locale);
 	if (priceMinor === null) return `Price of “${label}” ${amountProblem(way.price)}`;
 	const capMinor = amount(way.cap, locale);

@@ -29,7 +29,7 @@ type PlacesOf = (stage: Stage, mode: Mode) => readonly WalkedPlace[];
 export class PinWalk {
 	stage = $state<Stage>('diagnosis');
 	mode = $state<Mode>('diode');
-	/** the instrument and board that readings are taken with; empty where nobody noted them */
+	/** the instrument and board that readings are taken with; empty where no technician noted them */
 	meter = $state('');
 	board = $state('');
 	position = $state(0);

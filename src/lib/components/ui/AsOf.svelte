@@ -9,6 +9,6 @@
 
 {#if pending || old}
 	<p class="text-sm text-ink-soft" role="status">
-		As of {format.moment(asOf)}{pending ? '. Updating' : ''}
+		As of {format.moment(asOf)}{pending ? ', updating' : ''}
 	</p>
 {/if}

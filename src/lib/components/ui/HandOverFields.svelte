@@ -20,13 +20,13 @@
 </script>
 
 <Field id="hand-to" label="To" bind:value={draft.to} select>
-	<option value="">nobody, back on the rack</option>
+	<option value="">nobody, back in the queue</option>
 	{#each technicians as { code, name, skills } (code)}
 		<option value={code}>{name}{skills.length ? `, ${skills.join(', ')}` : ''}</option>
 	{/each}
 </Field>
 {#if waits.length > 0}
-	<ul aria-label="Waits for now">
+	<ul aria-label="Current waits">
 		{#each waits as waiting (waiting)}
 			<li class="flex items-center justify-between gap-3 border-b border-edge py-1">
 				<span>waits for <strong>{waiting}</strong></span>
@@ -38,7 +38,7 @@
 	</ul>
 {/if}
 <Field id="hand-wait" label="Waits for{waits.length > 0 ? ', besides' : ''}" bind:value={draft.wait} select>
-	<option value="">{waits.length > 0 ? 'nothing else' : 'nothing, hands can go on'}</option>
+	<option value="">{waits.length > 0 ? 'nothing else' : 'nothing, work can go on'}</option>
 	{#each choices.filter((choice) => !waits.includes(choice)) as choice (choice)}<option value={choice}
 			>{choice}</option
 		>{/each}
@@ -46,11 +46,11 @@
 {#if draft.wait}
 	<Field
 		id="hand-minutes"
-		label="Ends by itself after"
+		label="Ends after"
 		unit="minutes"
 		figure
 		inputmode="decimal"
-		hint="left empty, when somebody ends it"
+		hint="optional; otherwise somebody ends it"
 		bind:value={draft.minutes}
 	/>
 {/if}
@@ -64,7 +64,7 @@
 <Field id="hand-done" label="What was done" rows={2} maxlength={500} bind:value={draft.done} />
 <Field
 	id="hand-left"
-	label="Where parts and screws are"
+	label="Where the parts and screws are"
 	maxlength={500}
 	placeholder="tray 4, cover in the bag"
 	bind:value={draft.leftAt}

@@ -37,7 +37,7 @@
 
 <details class="mt-2 rounded border border-edge bg-paper-2 px-3 py-1.5" {open}>
 	<summary>
-		<span class="font-semibold">Understood as</span>
+		<span class="font-semibold">Read as</span>
 		{DELIMITER_WORDS[dialect.delimiter]}, decimal {dialect.decimal === '.' ? 'point' : 'comma'};
 		{#each read as { name, role, unit, said }, i (name + i)}{i > 0 ? ', ' : ''}{role}:
 			<span class="figure text-sm">{name}</span>
@@ -52,13 +52,7 @@
 		}}
 	>
 		<div class="flex flex-wrap items-end gap-2">
-			<Field
-				id="log-delimiter"
-				label="Columns set apart by"
-				look="w-auto"
-				bind:value={draft.delimiter}
-				select
-			>
+			<Field id="log-delimiter" label="Column separator" look="w-auto" bind:value={draft.delimiter} select>
 				{#each DELIMITERS as delimiter (delimiter)}<option value={delimiter}
 						>{DELIMITER_WORDS[delimiter]}</option
 					>{/each}
@@ -77,7 +71,7 @@
 			/>
 			<Field
 				id="log-step"
-				label="Seconds a row, no time"
+				label="Seconds per row, without time"
 				figure
 				type="number"
 				min="0.001"
@@ -85,7 +79,7 @@
 				bind:value={draft.secondsPerRow}
 				class="w-36"
 			/>
-			<button class="btn">Read it so</button>
+			<button class="btn">Apply</button>
 		</div>
 		<div class="flex flex-wrap gap-2">
 			{#each draft.columns as column, i (i)}

@@ -27,7 +27,7 @@
 	const LOOK = {
 		fine: { shape: '●', tone: 'text-agrees', words: 'enough copper' },
 		thin: { shape: '▽', tone: 'text-low', words: 'too thin: double the wires' },
-		melts: { shape: '▼', tone: 'text-short', words: 'over its fusing current: it melts' }
+		melts: { shape: '▼', tone: 'text-short', words: 'above its fusing current: it melts' }
 	};
 	const look = $derived(LOOK[found.verdict]);
 </script>
@@ -56,7 +56,7 @@
 		<NumberField label="Wires in parallel" unit="" bind:value={wires} min={1} max={200} />
 		<NumberField label="Current" unit="A" bind:value={amps} min={0} max={100} />
 		<NumberField label="Copper temperature" unit="°C" bind:value={celsius} min={-40} max={200} />
-		<NumberField label="Drop allowed" unit="mV" bind:value={dropMv} min={0.1} max={5000} />
+		<NumberField label="Allowed drop" unit="mV" bind:value={dropMv} min={0.1} max={5000} />
 	{/snippet}
 	{#snippet result()}
 		<p class="text-lg font-semibold {look.tone}"><span aria-hidden="true">{look.shape}</span> {look.words}</p>

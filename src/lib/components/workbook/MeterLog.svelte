@@ -68,7 +68,7 @@
 		/></label
 	>
 	<span class="text-sm text-ink-soft"
-		>CSV of an inline meter or logger, up to 500,000 rows. It is read in this browser and sent nowhere.</span
+		>CSV of an inline meter or logger, up to 500,000 rows. It is read in this browser and not sent anywhere.</span
 	>
 </div>
 {#if reading.running}
@@ -78,7 +78,7 @@
 		<button class="btn btn-small" onclick={() => reading.cancel()}>Cancel</button>
 	</div>
 {:else if reading.cancelled}
-	<p class="mt-2 text-ink-soft" role="status">Cancelled. Nothing was kept of it.</p>
+	<p class="mt-2 text-ink-soft" role="status">Cancelled. Nothing was kept.</p>
 {/if}
 {#if reading.problem}<p role="alert" class="mt-2 font-semibold text-short">{reading.problem}.</p>{/if}
 {#if reading.dialect && reading.file && !reading.running && (reading.problem || done)}
@@ -158,7 +158,7 @@
 		{/if}
 		<button class="btn" onclick={save}>Save the trace as CSV</button>
 		{#if kept === done.name}<span role="status" class="text-agrees"
-				>● Kept: phases and sums; the file stays with you</span
+				>● Phases and sums kept. The file itself is not uploaded.</span
 			>{/if}
 	</div>
 {/if}

@@ -9,22 +9,21 @@
 
 {#if others.label === null}
 	<p class="text-ink-soft">
-		No fault of this shop stands for all others. A manager marks one of them in Settings, Faults.
+		No fault in this catalog stands for all others. A manager can mark one in Settings, Faults.
 	</p>
 {:else if others.list.length === 0}
 	<p class="text-ink-soft">
-		No ticket was closed with “{others.label}” and words so far. Whoever closes one is asked what it was.
+		No ticket was closed with “{others.label}” and a description yet.
 	</p>
 {:else}
 	<p class="mb-2 text-ink-soft">
-		From the newest <span class="figure">{others.read}</span> closed tickets. What is said again and again may
-		deserve a code of its own{#if manager}: <a class="link" href="/settings/catalog?kind=fault">Faults</a
-			>{/if}.
+		From the newest <span class="figure">{others.read}</span> closed tickets. A description that repeats may
+		deserve its own code{#if manager}: <a class="link" href="/settings/catalog?kind=fault">Faults</a>{/if}.
 	</p>
 	<table class="ledger">
 		<thead>
 			<tr>
-				<th>What it was</th>
+				<th>Description</th>
 				<th class="num">Tickets</th>
 				<th class="max-sm:hidden">Models</th>
 				<th>Latest</th>

@@ -17,7 +17,7 @@
 		punctured: 'punctured',
 		hot: 'hot',
 		wet: 'wet',
-		longUnused: 'lay unused for long'
+		longUnused: 'unused for a long time'
 	};
 	const found = $derived(pack === null ? null : packState(pack, cells, chemistry));
 	const plan = $derived(
@@ -34,9 +34,9 @@
 	);
 	const LOOK = {
 		no: { shape: '▼', tone: 'text-short', words: 'Do not try to wake it' },
-		wait: { shape: '◐', tone: 'text-low', words: 'Wait: the device’s own precharge' },
-		try: { shape: '●', tone: 'text-agrees', words: 'It may be tried, within these limits' },
-		'not-needed': { shape: '●', tone: 'text-agrees', words: 'It needs no waking' }
+		wait: { shape: '◐', tone: 'text-low', words: 'Wait for the device’s own precharge' },
+		try: { shape: '●', tone: 'text-agrees', words: 'You can try, within these limits' },
+		'not-needed': { shape: '●', tone: 'text-agrees', words: 'No waking needed' }
 	};
 </script>
 
@@ -49,9 +49,9 @@
 >
 	{#snippet fields()}
 		<BatteryFields bind:chemistry bind:cells bind:capacity bind:volts={pack} />
-		<NumberField label="Cells are at, where measured" unit="°C" bind:value={celsius} min={-60} max={150} />
+		<NumberField label="Cell temperature, if measured" unit="°C" bind:value={celsius} min={-60} max={150} />
 		<fieldset>
-			<legend class="label">The pack is</legend>
+			<legend class="label">The pack was</legend>
 			{#each Object.entries(SEEN) as [key, words] (key)}
 				<label class="mr-3 inline-flex items-center gap-1.5"
 					><input type="checkbox" bind:checked={seen[key as keyof typeof seen]} /> {words}</label
@@ -76,7 +76,8 @@
 			{/if}
 			{#if plan.kick}
 				<p class="mt-1">
-					Two schools: wait for the device’s own precharge, or lift a large pack with a bench supply, watched:
+					Two methods: wait for the device’s own precharge, or raise a large pack with a bench supply while
+					you watch it:
 					<b class="figure">{plan.kick.volts.toFixed(1)} V</b>, limited to
 					<b class="figure">{plan.kick.amps.toFixed(2)} A</b>, until it reads that or
 					<b class="figure">{plan.kick.minutes} min</b> are over, within the pack’s own limits; then charge it the
@@ -101,7 +102,7 @@
 				</tbody>
 			</table>
 		{:else}
-			<p class="text-ink-soft">Measure the pack and write what it reads: nothing is said of it before.</p>
+			<p class="text-ink-soft">Measure the pack and enter the voltage to see a verdict.</p>
 		{/if}
 	{/snippet}
 </Tool>

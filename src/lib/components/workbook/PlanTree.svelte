@@ -12,9 +12,13 @@
 		<p class="leading-snug">
 			<strong>{tree.step.label}</strong>
 			<span class="text-ink-soft">
-				{{ test: 'test', measure: 'measure', operation: 'repair', prove: 'prove', 'give-up': 'hand back' }[
-					tree.step.kind
-				]},
+				{{
+					test: 'test',
+					measure: 'measure',
+					operation: 'repair',
+					prove: 'prove',
+					'give-up': 'return unrepaired'
+				}[tree.step.kind]},
 				<span class="figure">{Math.round(tree.step.minutes)}</span> min</span
 			>
 		</p>
@@ -37,9 +41,9 @@
 			{/each}
 		</ul>
 	{:else if tree.end === 'works'}
-		<p class="text-agrees">◆ it works: prove it</p>
+		<p class="text-agrees">◆ it works: run the final checks</p>
 	{:else if tree.end === 'give-up'}
-		<p class="text-low">▽ hand it back, or look closer: no step is expected to pay</p>
+		<p class="text-low">▽ return it unrepaired, or look closer: no step is expected to pay</p>
 	{:else}
 		<p class="text-[0.93rem]">then {tree.order.join(', then ').toLowerCase()}</p>
 	{/if}

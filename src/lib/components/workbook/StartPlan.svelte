@@ -38,7 +38,7 @@
 
 {#if start.models.length === 0 || start.signs.length === 0}
 	<p class="text-ink-soft">
-		The catalog holds no {start.models.length === 0 ? 'model' : 'symptom'} yet. The manager adds it in Settings.
+		The catalog has no {start.models.length === 0 ? 'model' : 'symptom'} yet. A manager can add one in Settings.
 	</p>
 {:else}
 	<div class="mb-3 flex flex-wrap items-end gap-3">
@@ -53,7 +53,7 @@
 		</Field>
 		<Field
 			id="plan-sign"
-			label="What it does"
+			label="Symptom"
 			value={asked.sign}
 			onchange={(event) => ask({ sign: event.currentTarget.value })}
 			select
@@ -61,20 +61,20 @@
 			{#each start.signs as { code, label } (code)}<option value={code}>{label}</option>{/each}
 		</Field>
 		<a class="btn btn-copper" href={sheet} target="_blank" rel="noopener">Print for the bench</a>
-		{#if working}<span class="text-ink-soft" role="status">Working it out.</span>{/if}
+		{#if working}<span class="text-ink-soft" role="status">Calculating…</span>{/if}
 	</div>
 	{#if start.plan}
 		<p class="mb-2 text-[0.93rem] text-ink-soft">
-			{#if start.plan.learnedFrom === 0}From starting beliefs only: no closed ticket yet.{:else}From
+			{#if start.plan.learnedFrom === 0}From starting chances only: no closed ticket yet.{:else}From
 				<span class="figure">{start.plan.learnedFrom}</span>
 				{nounFor(start.plan.learnedFrom, 'closed ticket')},
 				<span class="figure">{start.plan.fromModel}</span> of this model.{/if}
 			{#if start.plan.tree.costMinor !== undefined}On average
 				<span class="figure">{format.amount(start.plan.tree.costMinor)}</span> to the end.{:else}On average
-				<span class="figure">{Math.round(start.plan.tree.minutes)}</span> min of hands to the end.{/if}
+				<span class="figure">{Math.round(start.plan.tree.minutes)}</span> min bench time to the end.{/if}
 		</p>
 		<PlanTree tree={start.plan.tree} />
 	{:else}
-		<p class="text-ink-soft">The catalog holds no such model or symptom. Choose from the lists.</p>
+		<p class="text-ink-soft">The catalog has no such model or symptom. Choose from the lists.</p>
 	{/if}
 {/if}

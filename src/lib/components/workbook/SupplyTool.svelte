@@ -21,7 +21,7 @@
 	]}
 >
 	{#snippet fields()}
-		<NumberField label="Volts on the configuration line" unit="V" bind:value={line} min={0} max={6} />
+		<NumberField label="Voltage on the configuration line" unit="V" bind:value={line} min={0} max={6} />
 		<label class="flex items-center gap-1.5"
 			><input type="checkbox" bind:checked={marked} /> the cable is marked for 5 A</label
 		>
@@ -50,8 +50,8 @@
 			</tbody>
 		</table>
 		<p class="mt-2 text-sm">
-			One line broken: a two-ended cable works one way round only. Both broken: such a cable gives no volts,
-			an old one-ended cable still puts 5 V on VBUS.
+			One line broken: a two-ended cable works one way round only. Both broken: a two-ended cable gives no
+			voltage; an old one-ended cable still puts 5 V on VBUS.
 		</p>
 	{/snippet}
 </Tool>

@@ -8,7 +8,7 @@
 	<div class="grid gap-2.5">{@render fields()}</div>
 	<div>
 		{@render result()}
-		<h3 class="mt-4 text-sm font-semibold text-ink-soft">What this rests on</h3>
+		<h3 class="mt-4 text-sm font-semibold text-ink-soft">Basis and sources</h3>
 		<ul class="list-disc pl-5 text-sm text-ink-soft">
 			{#each rests as words (words)}<li>{words}</li>{/each}
 		</ul>

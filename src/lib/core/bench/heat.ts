@@ -52,6 +52,6 @@ function verdictOf(minutes: number): HeatOnBoard['verdict'] {
 export const HEAT_WORDS: Record<HeatOnBoard['verdict'], string> = {
 	none: 'no heat yet',
 	within: 'within what a board takes',
-	watch: 'watch it: half of what a board takes is gone',
-	spent: 'spent: let it cool, go on only where you must'
+	watch: 'watch it: half of what a board takes is used up',
+	spent: 'used up: let it cool, continue only if you must'
 };

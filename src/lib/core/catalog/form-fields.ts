@@ -305,7 +305,7 @@ function writePoint({ code, label, ground, chip = '', net = '', expect, faults =
 }
 
 export const HOURS_HINT =
-	'one day a line, Monday first: 09:00-12:30 13:30-18:00; closed where it is not open';
+	'one day per line, Monday first: 09:00-12:30 13:30-18:00; closed where it is not open';
 /** Seven days, Monday first, each with its stretches. */
 export const HOURS: FieldSort = {
 	...lines(7, (line) => (line.trim() === 'closed' ? [] : spaced(line))),

@@ -64,12 +64,12 @@ const connector = kind({
 		fields: [
 			CODE,
 			LABEL,
-			field('pins', 'Contacts in probing order', PINS, 'one a line: contact net side'),
+			field('pins', 'Contacts in probing order', PINS, 'one per line: contact net side'),
 			maybe(
 				'alike',
 				'Nets that read alike',
 				PAIRS,
-				'two a line: d+ d-; left empty, the names tell (cc1 and cc2, d+ and d-)'
+				'two per line: d+ d-. Default: by name (cc1 and cc2, d+ and d-)'
 			)
 		]
 	},
@@ -233,9 +233,9 @@ const model = kind({
 			maybe('value', 'Worth when working', MONEY),
 			maybe('battery', 'Battery', BATTERY, 'chemistry, cells, mAh: li-ion 1 2600'),
 			maybe('charge', 'Healthy charge', VOLTS_AMPS, 'volts, amperes: 5 1.2'),
-			maybe('charges', 'All charges it may take', CHARGES, 'volts, amperes, one a line: 9 2'),
+			maybe('charges', 'All charge profiles', CHARGES, 'volts, amperes, one per line: 9 2'),
 			maybe('supply', 'Supply', choice(SUPPLIES), 'negotiated: it agrees a voltage; fixed: barrel, dock'),
-			maybe('drain', 'Loses in use, % an hour', DRAIN),
+			maybe('drain', 'Battery use, % an hour', DRAIN),
 			maybe(
 				'path',
 				'Power path, from the port to the battery',
@@ -246,7 +246,7 @@ const model = kind({
 				'points',
 				'Points of the board, in probing order',
 				POINTS,
-				'one a line: code | label | never, normal or one-side OTHER | chip | net | mode low high | fault codes | front or back x y | port-off | minutes'
+				'one per line: code | label | never, normal or one-side OTHER | chip | net | mode low high | fault codes | front or back x y | port-off | minutes'
 			),
 			maybe(
 				'pictures',
@@ -254,7 +254,7 @@ const model = kind({
 				PICTURES,
 				'placed on the page of the board; their hashes stand here'
 			),
-			maybe('open_minutes', 'Minutes to open it', NUMBER, 'left empty, 8'),
+			maybe('open_minutes', 'Minutes to open it', NUMBER, 'Default 8.'),
 			maybe('port_on', 'Port sits on', choice(PORT_PLACES_OF_MODELS)),
 			maybe('notes', 'Notes for the technician', PROSE),
 			maybe('carries', 'Functions to test', WORDS, 'separated by commas: microphone, fan, game card'),
@@ -262,7 +262,7 @@ const model = kind({
 				'screws',
 				'Screws and plugs, in the order they come out',
 				SCREWS,
-				'one a line: code | label | length in mm | per cent from left | from top'
+				'one per line: code | label | length in mm | per cent from left | from top'
 			)
 		]
 	},

@@ -70,7 +70,7 @@ const sign = kind({
 	}),
 	about: 'what the customer reports (`symptom`), what happened before (`history`), what is seen (`visual`)',
 	key: ({ code }) => code,
-	form: { title: 'Signs', fields: [CODE, LABEL, field('kind', 'Kind', choice(SIGN_KINDS))] },
+	form: { title: 'Symptoms and history', fields: [CODE, LABEL, field('kind', 'Kind', choice(SIGN_KINDS))] },
 	relearns: 'added or changed',
 	most: 200,
 	order: 3
@@ -101,23 +101,23 @@ const test = kind({
 		caution: cautionSchema.optional()
 	}),
 	about:
-		'a check with 2 to 12 outcomes; `risk` is the chance that it harms the device; `needs`: what must be so before it (nothing: from outside, nothing plugged in; `port-off`: after the old port came off); `carries`: only for models that carry one of these; `repeats`: tests or questions of measurements that ask the same',
+		'a check with 2 to 12 outcomes; `risk` is the chance that it harms the device; `needs`: what must be true before it (nothing: from outside, nothing plugged in; `port-off`: after the old port came off); `carries`: only for models that carry one of these; `repeats`: tests or questions of measurements that ask the same',
 	key: ({ code }) => code,
 	refers({ code, repeats = [] }, need) {
 		repeats.forEach((question, i) => need.question(`repeats.${i}`, question, code));
 	},
 	form: {
-		title: 'Checks',
+		title: 'Tests',
 		fields: [
 			CODE,
 			LABEL,
 			MINUTES,
-			maybe('cost', 'Cost beside the minutes', MONEY),
+			maybe('cost', 'Extra cost', MONEY),
 			field('outcomes', 'Outcomes', CODES, '2 to 12 codes, separated by spaces'),
 			maybe('risk', 'Risk of harm, 0 to 1', NUMBER),
-			maybe('needs', 'Needs', CODES, `what must be so before it: ${NEEDS.join(' ')}`),
+			maybe('needs', 'Needs', CODES, `what must be true before it: ${NEEDS.join(' ')}`),
 			maybe('carries', 'Only for models that carry', WORDS, CARRIES_HINT),
-			maybe('repeats', 'Asks the same as', CODES, 'tests or measurements: port-joint-push look:joints'),
+			maybe('repeats', 'Same question as', CODES, 'tests or measurements: port-joint-push look:joints'),
 			CAUTION
 		]
 	},

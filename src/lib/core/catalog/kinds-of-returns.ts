@@ -115,12 +115,12 @@ const template = kind({
 		'words to a customer by mail or text message: what they are `about`, their `language` (without: any), `{name}`, `{device}`, `{number}`, `{shop}`, `{promised}`, `{price}`, `{link}` and `{warranty}` are filled in with what is true of the ticket; the program has English ones where the shop has none',
 	key: ({ code }) => code,
 	form: {
-		title: 'Words to customers',
+		title: 'Message templates',
 		fields: [
 			CODE,
 			field('about', 'When', choice(MESSAGE_KINDS)),
 			field('channel', 'By', choice(CHANNELS)),
-			maybe('language', 'Language', TEXT, 'two letters, such as de; left empty, for everybody'),
+			maybe('language', 'Language', TEXT, 'two letters, such as de. Default: all customers.'),
 			maybe('subject', 'Subject of a mail', TEXT),
 			field(
 				'text',

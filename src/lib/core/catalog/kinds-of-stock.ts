@@ -27,9 +27,9 @@ const supplier = kind({
 		fields: [
 			CODE,
 			LABEL,
-			maybe('lead_days', 'Days to arrival, as stated', NUMBER),
+			maybe('lead_days', 'Delivery, days (stated)', NUMBER),
 			maybe('order_cost', 'Cost of one order', MONEY, 'shipping and handling'),
-			maybe('minimum', 'Least amount of an order', MONEY)
+			maybe('minimum', 'Minimum order', MONEY)
 		]
 	},
 	relearns: 'never',
@@ -91,12 +91,17 @@ const part = kind({
 			field('unit_cost', 'Unit cost', MONEY),
 			maybe('source', 'Source', choice(SOURCES)),
 			maybe('supplier', 'Supplier code', TEXT),
-			maybe('pack', 'Ordered in packs of', NUMBER),
+			maybe('pack', 'Pack size', NUMBER),
 			maybe('consumable', 'Charged, not counted', YES_NO, 'flux, alcohol, adhesive, wire, mask'),
-			maybe('stands_for', 'Fits in place of', CODES, 'stock codes, separated by spaces'),
-			maybe('kind', 'Is one of', TEXT, 'stock code that repairs name: battery-pack'),
-			maybe('fits', 'Made for models', CODES, 'model codes, separated by spaces'),
-			maybe('yields', 'A donor gives', YIELDS, 'stock code, quantity and share of its cost: port-smd 1 0.4')
+			maybe('stands_for', 'Replaces', CODES, 'stock codes, separated by spaces'),
+			maybe('kind', 'Kind', TEXT, 'stock code that repairs name: battery-pack'),
+			maybe('fits', 'Fits models', CODES, 'model codes, separated by spaces'),
+			maybe(
+				'yields',
+				'Parts of a donor',
+				YIELDS,
+				'stock code, quantity and share of its cost: port-smd 1 0.4'
+			)
 		]
 	},
 	relearns: 'changed',

@@ -144,37 +144,42 @@ const operation = kind({
 			maybe('skill', 'Skill', TEXT),
 			field('fixes', 'Fixes', CODES, 'fault codes, separated by spaces'),
 			maybe('success', 'Chance of success, 0 to 1', NUMBER),
-			maybe('parts', 'Parts it takes', PARTS, 'stock code and quantity: port-smd 1'),
+			maybe('parts', 'Parts needed', PARTS, 'stock code and quantity: port-smd 1'),
 			maybe(
 				'undoes',
-				'Gates to pass again after it',
+				'Final checks to repeat after it',
 				CODES,
-				'gate codes, separated by spaces; left empty, all of them'
+				'codes, separated by spaces. Default: all of them.'
 			),
 			maybe('per', 'Minutes depend on', PER, 'what, how many are usual, minutes for each one more: pads 1 8'),
 			maybe('station', 'Station', TEXT, 'place of the bench that it needs: its code'),
-			maybe('says', 'In the customer’s words', TEXT),
+			maybe('says', 'In the customer’s own words', TEXT),
 			maybe('risks', 'What can go wrong', TEXT),
-			maybe('warranty_days', 'Warranty, days', NUMBER, 'left empty, the shop’s'),
+			maybe('warranty_days', 'Warranty, days', NUMBER, 'Default: the shop’s.'),
 			maybe('trade_price', 'Price for trade', MONEY),
 			maybe(
 				'instead',
-				'Stands beside the repairs',
+				'Alternative to a repair',
 				choice(INSTEAD),
-				'device: it is used otherwise; data: only that is saved'
+				'device: another use of it; data: only the data is saved'
 			),
-			maybe('price', 'Price of its own', MONEY),
+			maybe('price', 'Fixed price', MONEY),
 			maybe('models', 'Only for models', CODES, 'model codes, separated by spaces'),
 			maybe('carries', 'Only for models that carry', WORDS, CARRIES_HINT),
 			maybe(
 				'when',
-				'Only while the count is',
+				'Only for a count of',
 				COUNT_RANGE,
 				'what, least, most: pads 1 2; a dash leaves one open'
 			),
-			maybe('unless', 'Not once this was found', FOUND, 'one a line: test or measurement, outcome'),
-			maybe('fixes_on_flex', 'Fixes too, port on a flex', CODES, 'fault codes, separated by spaces'),
-			maybe('opens', 'Makes tests possible', CODES, `what is so after it: ${NEEDS.join(' ')}`),
+			maybe('unless', 'Not after this was found', FOUND, 'one per line: test or measurement, outcome'),
+			maybe(
+				'fixes_on_flex',
+				'Also fixes if the port is on a flex',
+				CODES,
+				'fault codes, separated by spaces'
+			),
+			maybe('opens', 'Makes tests possible', CODES, `what is true after it: ${NEEDS.join(' ')}`),
 			maybe('part_of', 'First part of', TEXT, 'code of the operation that its minutes are saved in'),
 			CAUTION
 		]
@@ -212,7 +217,7 @@ const gate = kind({
 		models.forEach((code, i) => need.code(`models.${i}`, 'model', code));
 	},
 	form: {
-		title: 'Gates',
+		title: 'Final checks',
 		fields: [
 			CODE,
 			LABEL,
@@ -224,10 +229,10 @@ const gate = kind({
 				choice(SHOWN_BY),
 				'measurements of the repaired device that answer it'
 			),
-			maybe('operations', 'Only after operations', CODES, 'operation codes; left empty, after any'),
-			maybe('models', 'Only for models', CODES, 'model codes; left empty, for all'),
+			maybe('operations', 'Only after operations', CODES, 'operation codes. Default: after any.'),
+			maybe('models', 'Only for models', CODES, 'model codes. Default: all models.'),
 			maybe('carries', 'Only for models that carry', WORDS, CARRIES_HINT),
-			maybe('each', 'Asked for each of what the model carries', YES_NO, 'not said: no')
+			maybe('each', 'Ask for each function of the model', YES_NO, 'Default: no')
 		]
 	},
 	relearns: 'never',
@@ -272,7 +277,7 @@ const cause = kind({
 		counts: z.boolean().optional(),
 		/** the customer pays for it; not where nothing is said */
 		charged: z.boolean().optional(),
-		/** what was confirmed at first was wrong: true; it was right, and this is another: false; not said: both are possible */
+		/** what was confirmed at first was wrong: true; it was right, and this is another: false. Default: both are possible */
 		wrong_fault: z.boolean().optional(),
 		/** what is found broken was broken by the repair before */
 		made: z.boolean().optional(),
@@ -287,11 +292,11 @@ const cause = kind({
 		fields: [
 			CODE,
 			LABEL,
-			maybe('counts', 'Speaks against the earlier work', YES_NO, 'not said: yes'),
-			maybe('charged', 'The customer pays for it', YES_NO, 'not said: no'),
-			maybe('wrong_fault', 'The first fault was confirmed wrongly', YES_NO, 'not said: may be'),
-			maybe('made', 'The repair before broke it', YES_NO, 'not said: no'),
-			maybe('claimed', 'The part’s supplier may have to pay', YES_NO, 'not said: no')
+			maybe('counts', 'Counts as a comeback of the earlier repair', YES_NO, 'Default: yes'),
+			maybe('charged', 'The customer pays for it', YES_NO, 'Default: no'),
+			maybe('wrong_fault', 'The first diagnosis was wrong', YES_NO, 'Default: may be'),
+			maybe('made', 'The earlier repair broke it', YES_NO, 'Default: no'),
+			maybe('claimed', 'The part’s supplier may have to pay', YES_NO, 'Default: no')
 		]
 	},
 	relearns: 'changed',

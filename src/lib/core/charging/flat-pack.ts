@@ -103,7 +103,7 @@ export function wakePlan(pack: {
 	if (state === 'cut-off' && pack.seen.longUnused) {
 		return answer(
 			'try',
-			`It lay unused for long and reads nothing: the cells may be low behind the protection. Measure at the cells first where they can be reached: under ${limits.discard} V a cell it goes to a collection point. Else a few watched seconds tell, before the board is condemned.`
+			`Unused for a long time and reads nothing: the cells may be low behind the protection. Measure at the cells first where they can be reached: under ${limits.discard} V a cell it goes to a collection point. Else a few watched seconds tell, before the board is condemned.`
 		);
 	}
 	if (state === 'cut-off')

@@ -46,18 +46,18 @@ export interface PlugVerdict {
 }
 
 export const PLUG_WORDS: Record<PlugKind, string> = {
-	healthy: 'healthy draw',
+	healthy: 'healthy current',
 	full: 'full: little is normal',
 	precharge: 'precharge into an empty battery',
 	'too-early': 'too early to say',
 	slow: 'slow charge',
 	trickle: 'a trickle',
-	nothing: 'nothing drawn',
-	'contract-nothing': 'contract raised, nothing drawn',
+	nothing: 'no current',
+	'contract-nothing': 'voltage negotiated, no current',
 	sagging: 'supply sags',
 	pulsing: 'pulsing',
 	'one-side': 'one way round only',
-	over: 'draws too much'
+	over: 'too much current'
 };
 
 /** True where nothing is wrong with what was seen. */
@@ -180,7 +180,7 @@ function nothingDrawn(
 	if (raised) {
 		return verdict(
 			'contract-nothing',
-			`${level} V agreed and nothing drawn: the port controller lives.`,
+			`${level} V agreed and no current: the port controller lives.`,
 			'Check that the battery is connected at all; then the charge path behind the controller and the battery’s own protection.'
 		);
 	}
@@ -189,7 +189,7 @@ function nothingDrawn(
 	};
 	return verdict(
 		'nothing',
-		`${moment.volts.toFixed(2)} V and nothing drawn.`,
+		`${moment.volts.toFixed(2)} V and no current.`,
 		`An open contact, fuse or line, a dead controller or charger, a battery that is not connected.${battery[pack?.state ?? 'in-range'] ?? ''}`
 	);
 }

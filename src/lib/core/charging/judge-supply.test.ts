@@ -51,7 +51,7 @@ describe('looks through the bench supply together', () => {
 		).toBe(true);
 		expect(judgeSupplies([{ amps: JUMP }, { amps: JUMP }]).bothSides).toBe(false);
 	});
-	it('in place of the battery a jump and back alone says little, and is no side of the port', () => {
+	it('instead of the battery a jump and back alone says little, and is no side of the port', () => {
 		const fed = 'battery' as const;
 		expect(judgeSupplies([{ amps: JUMP, fed }]).looks[0]?.good).toBeNull();
 		expect(judgeSupplies([{ amps: JUMP, fed: 'port' }]).looks[0]?.good).toBe(true);

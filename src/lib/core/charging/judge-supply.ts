@@ -3,7 +3,7 @@ import type { SUPPLY_VERDICTS, SupplyFeed } from '../units/seen-codes';
 export type SupplyVerdict = (typeof SUPPLY_VERDICTS)[number];
 
 /**
- * What a bench supply in place of the battery shows while a device is started. Bounds are common practice, no source: below 5 mA
+ * What a bench supply instead of the battery shows while a device is started. Bounds are common practice, no source: below 5 mA
  * nothing wakes; over 1.5 A before anything runs is a short; a jump and back is a board that tries and gives up; a steady climb is
  * one that starts.
  */
@@ -16,9 +16,9 @@ const BACK = 0.25;
 export const SUPPLY_WORDS: Record<SupplyVerdict, string> = {
 	nothing: 'nothing is drawn',
 	short: 'a short: it draws before anything runs',
-	'jump-and-back': 'jumps and falls back: it answers, and stops for want of a battery',
+	'jump-and-back': 'jumps and falls back: it responds, and stops for lack of a battery',
 	'steady-climb': 'climbs steadily: it starts',
-	hangs: 'hangs at a small current: it wakes and does not go on',
+	hangs: 'stays at a small current: it wakes and does not start',
 	cycles: 'jumps and falls back again and again: it starts over'
 };
 

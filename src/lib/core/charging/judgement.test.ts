@@ -24,7 +24,7 @@ describe('a plug-in reading, judged with what stands beside it', () => {
 		['too early', { volts: 5.1, amps: 0, seconds: 1 }, phone, 'too-early'],
 		['nothing, no volts either', { volts: 0, amps: 0, seconds: 20 }, phone, 'nothing'],
 		['nothing into a full battery', { volts: 5.1, amps: 0 }, at(4.19), 'full'],
-		['contract raised, nothing drawn', { volts: 9, amps: 0.002, seconds: 20 }, phone, 'contract-nothing'],
+		['voltage negotiated, no current', { volts: 9, amps: 0.002, seconds: 20 }, phone, 'contract-nothing'],
 		['contract as the meter shows it', { volts: 8.8, amps: 0.002, contract: 9 }, phone, 'contract-nothing'],
 		['a little into an empty battery', { volts: 5.1, amps: 0.06 }, at(2.7), 'precharge'],
 		['a little into one that is not to be charged', { volts: 5.1, amps: 0.06 }, at(1.2), 'trickle'],

@@ -73,9 +73,9 @@ function slopeHalf(looks: readonly (readonly [number, number])[], { slope }: { s
 }
 
 export const SOAK_WORDS: Record<SoakVerdict, string> = {
-	'too-early': 'too early: two looks, ten minutes apart, at least',
-	'as-it-should': 'loses what it should',
-	'drains-fast': 'loses too much: battery worn, or something draws',
-	'not-sure-yet': 'not sure yet: soak it longer',
-	'not-a-soak': 'no soak: it rises or stands still; was it charging, or is its gauge stuck?'
+	'too-early': 'too early: needs at least two readings ten minutes apart',
+	'as-it-should': 'normal loss',
+	'drains-fast': 'loses too much: worn battery, or something draws current',
+	'not-sure-yet': 'not sure yet: soak longer',
+	'not-a-soak': 'no valid soak: the charge rises or does not change. Was it charging, or is the gauge stuck?'
 };

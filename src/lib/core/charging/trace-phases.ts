@@ -34,7 +34,7 @@ export interface Phase {
 }
 
 export const PHASE_WORDS: Record<PhaseKind, string> = {
-	idle: 'nothing drawn',
+	idle: 'no current',
 	handshake: 'supply and device agree',
 	precharge: 'precharge',
 	'constant-current': 'constant current',

@@ -84,8 +84,8 @@ describe('beliefs by hand', () => {
 		expect(opinionsOf({}, catalog)).toEqual([]);
 		expect(opinionWords(catalog, 'customer:=fuse')).toBe('the customer claims: Fuse');
 		expect(opinionWords(catalog, 'customer:Quay=fuse')).toBe('Quay claims: Fuse');
-		expect(opinionWords(catalog, 'technician:ada=fuse')).toBe('Ada first guessed: Fuse');
-		expect(opinionWords(catalog, 'technician:=gone')).toBe('somebody first guessed: gone');
+		expect(opinionWords(catalog, 'technician:ada=fuse')).toBe('first guess by Ada: Fuse');
+		expect(opinionWords(catalog, 'technician:=gone')).toBe('first guess by somebody: gone');
 		expect(opinionWords(catalog, 'probe=open')).toBeNull();
 	});
 });

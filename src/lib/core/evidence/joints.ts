@@ -29,7 +29,7 @@ export const JOINTS = measurement({
 	verb: 'joint',
 	shape: { place, state: z.enum(PUSHED_STATES) },
 	roles: BENCH_ROLES,
-	says: 'push the joints',
+	says: 'test the joints',
 	entries: (joint) => [joint],
 	moment: 'after',
 	questions: { [JOINTS_QUESTION]: JOINT_STATES },
@@ -53,6 +53,6 @@ function jointWords(group: readonly Joint[]): string {
 	const last = latestByPlace(group);
 	const odd = [...last].filter(([, state]) => state !== 'firm');
 	return odd.length === 0
-		? `Joints pushed: ${last.size} firm.`
-		: `Joints pushed: ${odd.map(([place, state]) => `${place} ${STATE_WORDS[state]}`).join(', ')}.`;
+		? `Joints tested: ${last.size} firm.`
+		: `Joints tested: ${odd.map(([place, state]) => `${place} ${STATE_WORDS[state]}`).join(', ')}.`;
 }

@@ -103,6 +103,6 @@ function lookAnswers(seen: readonly Inspected[]): Answer[] {
 function lookWords(group: readonly Inspected[]): string {
 	const last = latestByPlace(group);
 	const odd = [...last].filter(([, state]) => state !== 'straight' && state !== 'firm');
-	if (odd.length === 0) return `${last.size} places sound`;
+	if (odd.length === 0) return `${last.size} places good`;
 	return odd.map(([where, state]) => `${where} ${state}`).join(', ');
 }

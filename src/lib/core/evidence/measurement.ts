@@ -86,7 +86,7 @@ export interface Asked {
 	/** a question, or the beginning of several */
 	question: string;
 	minutes: number;
-	/** what must be so before it, as a test says it */
+	/** what must be true before it, as a test says it */
 	needs: readonly TestNeed[];
 	caution: string | null;
 }

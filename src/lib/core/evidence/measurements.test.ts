@@ -200,7 +200,7 @@ describe('by hand', () => {
 			);
 		expect(shown()).toEqual([]);
 		expect(shown([2, 2], [0, 0])).toEqual([{ question: 'supply:start', answer: 'nothing' }]);
-		// what is fed in place of the battery is a question of its own
+		// what is fed instead of the battery is a question of its own
 		const fed = { volts: 4, amps: [0.1, 0.3, 0.9], fed: 'battery' as const };
 		expect(MEASUREMENTS.supply.answers([{ volts: 4, amps: [0, 0] }, fed], device)).toEqual([
 			{ question: 'supply:start', answer: 'nothing' },

@@ -175,7 +175,7 @@ function pointAnswers(readings: readonly Reading[], seen: Seen): Answer[] {
 }
 
 const POINT_WORDS: Record<PointVerdict, string> = {
-	agrees: 'reads as it should',
+	agrees: 'reads good',
 	value: 'reads a value',
 	short: 'is at ground',
 	open: 'is open',

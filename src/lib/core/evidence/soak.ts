@@ -10,7 +10,7 @@ const entry = z.strictObject({ ...shape, ...stamp });
 type Look = Pick<z.output<typeof entry>, 'minutes' | 'percent'>;
 
 const WORDS = {
-	'as-it-should': 'the soak: loses what it should',
+	'as-it-should': 'the soak: normal loss',
 	'drains-fast': 'the soak: loses too much'
 } as const;
 
@@ -23,7 +23,7 @@ export const SOAK = measurement({
 	verb: 'soak',
 	shape,
 	roles: BENCH_ROLES,
-	says: 'take the soak down',
+	says: 'record the soak',
 	entries: (look) => [look],
 	moment: 'after',
 	questions: { 'soak:drain': Object.keys(WORDS) },
@@ -48,7 +48,7 @@ export function soakProves(
 ): { passed: boolean | null; words: string } | null {
 	if (looks.length === 0) return null;
 	const verdict: SoakFinding['verdict'] = soakDrain(looks, drainPerHour).verdict;
-	if (verdict === 'as-it-should') return { passed: true, words: 'it loses no more than it should' };
+	if (verdict === 'as-it-should') return { passed: true, words: 'normal loss' };
 	if (verdict === 'drains-fast') return { passed: false, words: 'it drains fast' };
-	return { passed: null, words: 'the soak does not say yet' };
+	return { passed: null, words: 'no soak result yet' };
 }

@@ -63,11 +63,11 @@ export const SUPPLY = measurement({
 		return [...lastAt('port', 'supply:start'), ...lastAt('battery', 'supply:battery')];
 	},
 	words: (question, answer) =>
-		`bench supply${question === 'supply:battery' ? ' in place of the battery' : ''}: ${SUPPLY_WORDS[answer as SupplyVerdict] ?? answer}`,
+		`bench supply${question === 'supply:battery' ? ' instead of the battery' : ''}: ${SUPPLY_WORDS[answer as SupplyVerdict] ?? answer}`,
 	trail: (shown) =>
 		shown.map((look) => ({
 			kind: 'measured',
-			text: `Bench supply${look.fed === 'battery' ? ' in place of the battery' : ''} at ${look.volts} V${look.orientation ? `, side ${look.orientation.toUpperCase()}` : ''}: ${SUPPLY_WORDS[judgeSupply(look.amps)]}.`,
+			text: `Bench supply${look.fed === 'battery' ? ' instead of the battery' : ''} at ${look.volts} V${look.orientation ? `, side ${look.orientation.toUpperCase()}` : ''}: ${SUPPLY_WORDS[judgeSupply(look.amps)]}.`,
 			stamp: look
 		})),
 	late: true

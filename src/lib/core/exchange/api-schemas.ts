@@ -97,7 +97,7 @@ export const oddsAnswer = z.object({
 		z.object({
 			kind: z.enum(['test', 'operation', 'measure', 'prove', 'give-up']).meta({
 				description:
-					'`measure` only where it was asked for; `give-up` is first where no repair is expected to bring more than it costs, or with `give_up_cost` where nothing is expected to cost less; once the complaint is gone, `prove` alone'
+					'`measure` only where it was asked for; `give-up` is first where no repair is expected to bring more than it costs, or with `give_up_cost` where nothing is expected to cost less; once the fault is fixed, `prove` alone'
 			}),
 			code: z.string(),
 			expected_cost: z.number().optional().meta({ description: 'manager tokens only' }),

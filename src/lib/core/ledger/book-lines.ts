@@ -29,7 +29,7 @@ export interface Borne {
 	profitMinor: Minor;
 	/** tickets whose work it bears: its comebacks and theirs */
 	bears: number;
-	/** its work is borne by another */
+	/** its work is charged to another */
 	borne: boolean;
 }
 

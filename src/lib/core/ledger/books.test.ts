@@ -45,7 +45,7 @@ const booksOf = (...lines: BookLine[]): Books => {
 };
 
 describe('books', () => {
-	it('a comeback’s work is borne by the first ticket, in the first ticket’s month', () => {
+	it('a comeback’s work is charged to the first ticket, in the first ticket’s month', () => {
 		const books = booksOf(
 			line(1),
 			line(2, { comebackOf: 'K1', paidMinor: 0, quotedMinor: null, month: '2026-04' })

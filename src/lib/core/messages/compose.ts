@@ -14,7 +14,7 @@ type Template = Pick<CatalogRecordOf<'template'>, 'about' | 'channel' | 'languag
 const USUAL: Record<MessageKind, { subject: string; text: string }> = {
 	'taken-in': {
 		subject: '{device}: taken in as {number}',
-		text: 'Dear {name},\nyour {device} is with us as {number}.\nWe promised it for {promised}.\nWhere it stands: {link}\n{shop}'
+		text: 'Dear {name},\nyour {device} has arrived. Your ticket number is {number}.\nIt will be ready by {promised}.\nStatus: {link}\n{shop}'
 	},
 	quote: {
 		subject: '{device}: what the repair costs',
@@ -22,19 +22,19 @@ const USUAL: Record<MessageKind, { subject: string; text: string }> = {
 	},
 	'waits-for-part': {
 		subject: '{device}: waits for a part',
-		text: 'Dear {name},\nyour {device} ({number}) waits for a part that is on its way.\nIt is promised for {promised}.\nWhere it stands: {link}\n{shop}'
+		text: 'Dear {name},\nyour {device} ({number}) is waiting for a part that is on its way.\nIt will be ready by {promised}.\nStatus: {link}\n{shop}'
 	},
 	ready: {
 		subject: '{device}: ready',
-		text: 'Dear {name},\nyour {device} ({number}) is ready to be fetched.\nWhen we are open: {link}\n{shop}'
+		text: 'Dear {name},\nyour {device} ({number}) is ready for pick-up.\nOpening hours: {link}\n{shop}'
 	},
 	'how-is-it': {
 		subject: '{device}: how is it doing?',
-		text: 'Dear {name},\nhow is your {device} ({number}) doing? If anything is not as it should be, tell us.\nUnder warranty until {warranty}.\n{shop}'
+		text: 'Dear {name},\nhow is your {device} ({number}) doing? If anything is not right, please tell us.\nUnder warranty until {warranty}.\n{shop}'
 	},
 	'warranty-ends': {
 		subject: '{device}: warranty ends {warranty}',
-		text: 'Dear {name},\nthe warranty on the repair of your {device} ({number}) ends {warranty}. If anything is not as it should be, bring it before.\n{shop}'
+		text: 'Dear {name},\nthe warranty on the repair of your {device} ({number}) ends {warranty}. If anything is not right, bring it in before then.\n{shop}'
 	}
 };
 

@@ -84,7 +84,7 @@ function askOf(
 ): string[] {
 	const questions = Object.entries(signs).flatMap(([code, present]) => {
 		const sign = present ? signRecords.get(code) : undefined;
-		return sign?.kind === 'symptom' ? [`It came in and “${sign.label}”: is that gone?`] : [];
+		return sign?.kind === 'symptom' ? [`It was brought in with “${sign.label}”. Is that gone?`] : [];
 	});
 	const all =
 		questions.length > 0 ? questions : ['Does it charge, both ways round, and does the plug sit firmly?'];

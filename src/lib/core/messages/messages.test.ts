@@ -151,7 +151,7 @@ describe('a call some days after', () => {
 	it('asks whether what it came in with is gone, and after the data where it matters', () => {
 		const ask = (more: Partial<Ticket>) => followUpOf({ ...back, ...more }, catalog, NOW)?.ask ?? [];
 		expect(ask({ signs: { 'no-charge': true, dropped: true, 'port-loose': false } })).toEqual([
-			'It came in and “does not charge”: is that gone?'
+			'It was brought in with “does not charge”. Is that gone?'
 		]);
 		expect(ask({})).toHaveLength(1);
 		expect(ask({ matters: 'data' }).at(-1)).toMatch(/data/);

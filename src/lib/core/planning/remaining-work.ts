@@ -216,7 +216,7 @@ function provingTasks({ catalog }: Workforce, ticket: Ticket): WorkTask[] {
 	return [
 		{
 			code: 'prove',
-			label: 'Prove and close',
+			label: 'Final checks and closing',
 			by: byEverybody(catalog, undefined, () => minutes),
 			skill: null,
 			station: null,

@@ -233,7 +233,7 @@ describe('the price with the greatest expected profit', () => {
 			judgePrice(input({ ceilingMinor: 1000 })).usualPriceMinor
 		);
 		expect(judgePrice(input({ acceptance: null })).reasons.join(' ')).toContain('Too few answered quotes');
-		expect(judgePrice(input()).reasons.join(' ')).toContain('Acceptance from 400 answered quotes');
+		expect(judgePrice(input()).reasons.join(' ')).toContain('Chance of a yes from 400 answered quotes');
 	});
 });
 

@@ -121,7 +121,7 @@ const findOut = (
 	chosen: boolean
 ): OfferDraft => ({
 	kind: 'find-out',
-	label: 'Find out first what is wrong',
+	label: 'Diagnosis first',
 	operations: [],
 	priceMinor: shop.diagnosisFeeMinor,
 	capMinor: Math.max(proposal?.priceMinor ?? priceMinor ?? 0, shop.diagnosisFeeMinor),

@@ -79,15 +79,15 @@ describe('a price', () => {
 	it('says what it rests on', () => {
 		const reasons = (more: Partial<PriceInput>) => judgePrice(input(more)).reasons.join(' ');
 		expect(reasons({})).toContain('Minutes from 4 past jobs');
-		expect(reasons({ job: { ...job, from: 0 } })).toContain('its minutes are the catalog’s');
-		expect(reasons({})).toContain('2.0 times their cost (9 jobs)');
-		expect(reasons({ markup: { ratio: 2, from: 0 } })).toContain('doubles the cost');
-		expect(reasons({ first: 'measure', topChance: 0.41 })).toContain('at 41 % only');
-		expect(reasons({})).not.toContain('only, and measuring');
-		expect(reasons({ ceilingMinor: 1 })).toContain('Below the floor');
-		expect(reasons({})).not.toContain('Below the floor');
-		expect(reasons({ ceilingMinor: null })).toContain('no ceiling');
-		expect(reasons({})).not.toContain('no ceiling');
+		expect(reasons({ job: { ...job, from: 0 } })).toContain('the minutes are the catalog’s');
+		expect(reasons({})).toContain('2.0 times the cost (9 jobs)');
+		expect(reasons({ markup: { ratio: 2, from: 0 } })).toContain('twice the cost');
+		expect(reasons({ first: 'measure', topChance: 0.41 })).toContain('only at 41 %');
+		expect(reasons({})).not.toContain(', and measuring');
+		expect(reasons({ ceilingMinor: 1 })).toContain('The repair would cost more');
+		expect(reasons({})).not.toContain('The repair would cost more');
+		expect(reasons({ ceilingMinor: null })).toContain('no upper limit');
+		expect(reasons({})).not.toContain('no upper limit');
 	});
 	it('a fee for what could not be repaired lowers the floor and the loss, by hand', () => {
 		const policy = { stepMinor: 100, feeMinor: 1500 };
@@ -175,7 +175,7 @@ describe('a quote', () => {
 				expect(made.verdict === 'not-worth-it', `${valueMinor} ${faults}`).toBe(!pays(made));
 			}
 		}
-		expect(quote({ valueMinor: 500 }).reasons[0]).toMatch(/Below the floor|No way of doing it/);
+		expect(quote({ valueMinor: 500 }).reasons[0]).toMatch(/The repair would cost more|No option is expected/);
 		expect(quote({ valueMinor: 20_000, faults: ['fuse'] }).verdict).toBe('quote');
 	});
 	it('an hour costs the named technician’s, else the mean, else the placeholder', () => {

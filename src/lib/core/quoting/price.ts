@@ -169,7 +169,7 @@ export function judgePrice(input: PriceInput): PriceJudgement {
 function whyNotWorthIt({ ceilingMinor }: PriceInput, floorMinor: Minor | null): string | null {
 	if (floorMinor === null) return 'No repair in the catalog is expected to fix it, so no price can be named.';
 	if (ceilingMinor !== null && floorMinor > ceilingMinor)
-		return 'Below the floor the job loses money, and the floor lies above what the device is worth.';
+		return 'The repair would cost more than the device is worth.';
 	return null;
 }
 
@@ -250,31 +250,32 @@ function reasonsFor(input: PriceInput, verdict: QuoteVerdict, reason: string | n
 	const { job, markup, topChance } = input;
 	const reasons = [
 		job.from === 0
-			? 'No past job of this operation: its minutes are the catalog’s.'
-			: `Minutes from ${job.from} past ${nounFor(job.from, 'job')} of the same operation.`,
+			? 'No past job of this repair: the minutes are the catalog’s.'
+			: `Minutes from ${job.from} past ${nounFor(job.from, 'job')} with the same repair.`,
 		markup.from === 0
-			? 'No paid job yet: the suggestion doubles the cost.'
-			: `The shop’s fixed jobs were paid ${markup.ratio.toFixed(1)} times their cost (${markup.from} jobs).`
+			? 'No paid job yet: the suggested price is twice the cost.'
+			: `The shop’s usual price is ${markup.ratio.toFixed(1)} times the cost (${markup.from} jobs).`
 	];
 	if (job.fromWalks > 0) {
 		reasons.push(
-			`The way to the repair from ${job.fromWalks} closed ${nounFor(job.fromWalks, 'job')} with such faults.`
+			`Steps to the repair from ${job.fromWalks} closed ${nounFor(job.fromWalks, 'job')} with these faults.`
 		);
 	}
 	reasons.push(
 		input.acceptance
-			? `Acceptance from ${input.acceptance.fromAll} answered quotes, ${input.acceptance.from} of them of such customers.`
-			: 'Too few answered quotes to say what is accepted: the price is the usual one.'
+			? `Chance of a yes from ${input.acceptance.fromAll} answered quotes, ${input.acceptance.from} of them from such customers.`
+			: 'Too few answered quotes to estimate the chance of a yes: this is the usual price.'
 	);
 	if (verdict === 'diagnose-first') {
 		reasons.unshift(
-			`The likeliest fault stands at ${percent(topChance)} only, and measuring first is expected to cost less.`
+			`The likeliest fault is only at ${percent(topChance)}, and measuring first is expected to cost less.`
 		);
 	}
 	if (reason) reasons.unshift(reason);
 	if (input.listMinor != null && input.askedMinor === null) {
-		reasons.push('The price is that of the shop’s list for trade customers.');
+		reasons.push('Price from the shop’s list for trade customers.');
 	}
-	if (input.ceilingMinor === null) reasons.push('The model has no value: there is no ceiling.');
+	if (input.ceilingMinor === null)
+		reasons.push('The worth of the model is not known, so there is no upper limit.');
 	return reasons;
 }

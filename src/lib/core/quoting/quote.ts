@@ -129,7 +129,7 @@ function judged(price: PriceJudgement, pays: boolean): PriceJudgement {
 		? { ...price, verdict: 'quote' }
 		: { ...price, verdict: 'not-worth-it', reasons: [NOTHING_PAYS, ...price.reasons] };
 }
-const NOTHING_PAYS = 'No way of doing it is expected to bring more than it costs.';
+const NOTHING_PAYS = 'No option is expected to bring more than it costs.';
 
 /** The shop's rules as prices are judged with them. */
 export const policyOf = ({ priceStepMinor, diagnosisFeeMinor, tax }: Shop): PricePolicy => ({

@@ -5,7 +5,7 @@ import type { ReferenceRecord } from './reference';
 
 /**
  * Two meters send different test currents through a junction, so their diode readings differ by a factor,
- * about the same for every contact. It is estimated from contacts that both have read.
+ * about the same for every contact. It is estimated from contacts that both meters have read.
  */
 export interface MeterFactor {
 	/** multiply what `from` reads to get what `to` would read */

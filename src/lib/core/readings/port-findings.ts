@@ -51,7 +51,7 @@ function netFindings(nets: readonly NetVerdict[]): Finding[] {
 }
 
 const isGround = ({ net }: PinVerdict) => net === 'gnd';
-/** Explained already: the references say that it reads as it should. */
+/** Explained already: the references say that it reads good. */
 const asExpected = ({ verdict }: PinVerdict) => verdict === 'agrees';
 
 /** Under power like circuits may rightly differ: only unpowered readings are held against each other. */

@@ -12,7 +12,7 @@ const DRIFT = TIMES_AS_BAD - 1;
 export const CHART = { jump: JUMP, drift: DRIFT } as const;
 
 /**
- * Comebacks until the chart rings for nothing, on average, where all is as usual. Just after a comeback the chart stands one jump above
+ * Comebacks until the chart rings for nothing, on average, where all is normal. Just after a comeback the chart stands one jump above
  * a sum that starts at nothing and to which the wait for the next comeback, exponential, and its jump are added.
  * @param limit the chart rings at it, above nothing
  */

@@ -29,7 +29,7 @@ export interface ReturnsFigures {
 		rate: ComebackRate;
 		curve: CurvePoint[];
 		causes: { label: string; cause: string | null; comebacks: number; share: number }[];
-		/** of a row: whether its jobs come back sooner than others of the same operations; null where there are too few */
+		/** of a row: whether its jobs come back more often than others of the same operations; null where there are too few */
 		beside: { p: number; observed: number; expected: number; jobs: number } | null;
 	};
 	funnel: { jobs: number; low: number; high: number; lowest: number; highest: number }[];
@@ -59,7 +59,7 @@ export function returnsFigures(
 			causes: comebackCauses(chosenJobs, days).map(({ cause, ...share }) => ({
 				...share,
 				cause,
-				label: cause === null ? 'Not said yet' : (catalog.records.cause.get(cause)?.label ?? cause)
+				label: cause === null ? 'No cause yet' : (catalog.records.cause.get(cause)?.label ?? cause)
 			})),
 			beside: row === null ? null : besideAlike(jobs, chosenJobs)
 		},

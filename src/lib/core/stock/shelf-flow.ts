@@ -53,7 +53,7 @@ type Event =
 	| { at: Instant; order: 2; used: Used };
 
 /**
- * Follows the pieces of one part through time: lots come in, are counted, thrown away and used. A use without a lot takes from
+ * Follows the pieces of one part through time: lots come in, are counted, scrapped and used. A use without a lot takes from
  * the oldest lot that has come in by then and has stock, and is split where that is not enough; what no lot has is short. Of equal
  * moments what comes in is first, then what is moved, then what is used in the order of their keys.
  * @example followShelf(lots, moves, uses).onHand.get('l-0031') // 3

@@ -265,7 +265,7 @@ describe('what to order', () => {
 
 describe('slow stock', () => {
 	const lots = [lot('a', -300, 4)];
-	it('came in and was last asked for more than half a year ago', () => {
+	it('received and last used more than six months ago', () => {
 		expect(isSlow(port({ lots }), NOW)).toBe(true);
 		expect(isSlow(port({ lots: [lot('a', -181, 4)] }), NOW)).toBe(false);
 		expect(isSlow(port({ lots, uses: new Map([['port', [used(1, -181)]]]) }), NOW)).toBe(false);

@@ -2,6 +2,7 @@ import type { Catalog } from '../catalog/catalog';
 import { codeWords } from '../units/code';
 import type { Instant } from '../units/instant';
 import type { Dealing, DealingKind, DealingOf } from './dealings';
+import type { DECLINES } from './ticket-entries';
 import type { TrailEntry } from './trail-entry';
 
 const PAID_WORDS = { cash: 'in cash', card: 'by card', transfer: 'by transfer', invoice: 'on an invoice' };
@@ -11,7 +12,14 @@ const HOW_WORDS = {
 	message: 'by message',
 	page: 'on their page'
 };
-const FOUND_WORDS = { holds: 'working', trouble: 'there is a problem', 'not-reached': 'no answer' };
+/** Why a price was declined, as the counter asks it and the trail tells it. */
+export const DECLINE_WORDS: Record<(typeof DECLINES)[number], string> = {
+	'too-dear': 'too expensive',
+	'too-slow': 'too slow',
+	'buys-new': 'buying a new one',
+	other: 'gave no reason'
+};
+const FOUND_WORDS = { holds: 'working', trouble: 'problem', 'not-reached': 'no answer' };
 
 /** A line of the trail without its moment and its hand. */
 type Line = Pick<TrailEntry, 'kind' | 'text' | 'amountMinor'>;
@@ -44,10 +52,10 @@ const LINES: { [Kind in DealingKind]: (dealing: DealingOf<Kind>, catalog: Catalo
 		text: `Invoice settled${paidBy(method)}:`,
 		amountMinor: settledMinor
 	}),
-	seal: () => ({ kind: 'proved', text: 'Closed up and sealed.' }),
+	seal: () => ({ kind: 'proved', text: 'Sealed.' }),
 	told: (dealing) => ({
 		kind: 'noted',
-		text: `The customer knows that it is ready${dealing.how ? `, told${channelWords(dealing.how)}` : ''}.`
+		text: `Told the customer that it is ready${dealing.how ? `, told${channelWords(dealing.how)}` : ''}.`
 	}),
 	'pick-up': () => ({ kind: 'noted', text: 'Picked up by the customer.' }),
 	'follow-up': ({ followedUp, reason }) => ({
@@ -57,7 +65,7 @@ const LINES: { [Kind in DealingKind]: (dealing: DealingOf<Kind>, catalog: Catalo
 	'hand-over': ({ handedTo: to, reason, done: workDone, leftAt }, catalog) => {
 		const where =
 			to === null
-				? 'Put back on the rack'
+				? 'Put back in the queue'
 				: `Passed to ${catalog.technicians.get(to)?.name ?? codeWords(to)}`;
 		const words = [reason, workDone && `done: ${workDone}`, leftAt && `parts and screws: ${leftAt}`].filter(
 			Boolean
@@ -74,10 +82,10 @@ function answerWords({
 	why: reason
 }: DealingOf<'answer'>): string {
 	if (!accepted) {
-		return `The customer says no${channelWords(channel)}${reason && reason !== 'other' ? `: ${codeWords(reason)}` : ''}.`;
+		return `Declined${channelWords(channel)}${reason && reason !== 'other' ? `: ${DECLINE_WORDS[reason]}` : ''}.`;
 	}
-	const optionText = option === undefined ? '' : ` to option ${option + 1}`;
-	return `The customer says yes${optionText}${channelWords(channel)}${signature ? ', signed' : ''}.`;
+	const optionText = option === undefined ? '' : ` option ${option + 1}`;
+	return `Accepted${optionText}${channelWords(channel)}${signature ? ', signed' : ''}.`;
 }
 
 /** What was agreed as a line of the trail: a price, an offer, its answer, money, whose hands the device is in. */

@@ -21,7 +21,7 @@ const PAIRS: [written: object, dealing: Dealing, words: string][] = [
 	[
 		{ accepted: false, why: 'too-dear', how: 'telephone' },
 		{ kind: 'answer', accepted: false, why: 'too-dear', how: 'telephone' },
-		'The customer says no by telephone: too dear.'
+		'Declined by telephone: too expensive.'
 	],
 	[{ taken_back: true }, { kind: 'take-back' }, 'Price taken back before it was answered.'],
 	[
@@ -34,22 +34,22 @@ const PAIRS: [written: object, dealing: Dealing, words: string][] = [
 		{ kind: 'settlement', settledMinor: 3000, paidBy: 'transfer' },
 		'Invoice settled by transfer:'
 	],
-	[{ sealed: true }, { kind: 'seal' }, 'Closed up and sealed.'],
+	[{ sealed: true }, { kind: 'seal' }, 'Sealed.'],
 	[
 		{ told: true, how: 'page' },
 		{ kind: 'told', how: 'page' },
-		'The customer knows that it is ready, told on their page.'
+		'Told the customer that it is ready, told on their page.'
 	],
 	[{ collected: true, at }, { kind: 'pick-up', at: 1000 }, 'Picked up by the customer.'],
 	[
 		{ followed_up: 'trouble', reason: 'drops out' },
 		{ kind: 'follow-up', followedUp: 'trouble', reason: 'drops out' },
-		'Follow-up call: there is a problem: “drops out”.'
+		'Follow-up call: problem: “drops out”.'
 	],
 	[
 		{ handed_to: null, done: 'opened' },
 		{ kind: 'hand-over', handedTo: null, done: 'opened' },
-		'Put back on the rack: done: opened.'
+		'Put back in the queue: done: opened.'
 	],
 	[{ handed_to: 'bram' }, { kind: 'hand-over', handedTo: 'bram' }, 'Passed to Bram.']
 ];

@@ -36,7 +36,7 @@ const wireFields = {
 	quoted: money.optional(),
 	/** what the price is for, where it was said */
 	operations: z.array(codeSchema).max(20).optional(),
-	/** options beside each other, to choose one of */
+	/** options to choose one of */
 	offered: z.array(offerRecord).min(1).max(8).optional(),
 	/** a price or an offer holds until then */
 	valid_until: moment.optional(),

@@ -33,12 +33,7 @@ describe('a gate that currents answer', () => {
 	it.each<[string, Ticket['meter'], boolean | null | undefined, string]>([
 		['healthy both ways', [look(1, 'a'), look(0.95, 'b')], true, 'healthy current both ways'],
 		['slow one way', [look(1, 'a'), look(0.5, 'b')], false, 'side B: slow charge'],
-		[
-			'nothing either way',
-			[look(0, 'a'), look(0, 'b')],
-			false,
-			'side A: nothing drawn; side B: nothing drawn'
-		],
+		['nothing either way', [look(0, 'a'), look(0, 'b')], false, 'side A: no current; side B: no current'],
 		['one way not looked at', [look(1, 'a')], null, 'side B not looked at yet'],
 		[
 			'the latest of each way counts',
@@ -50,7 +45,7 @@ describe('a gate that currents answer', () => {
 			'too early to say',
 			[look(0, 'a', { seconds: 1 }), look(1, 'b')],
 			null,
-			'side A: too early to say; side B: healthy draw'
+			'side A: too early to say; side B: healthy current'
 		],
 		[
 			'before the repair says nothing',
@@ -83,7 +78,7 @@ describe('gates that other measurements answer', () => {
 		expect(seen('continuity', { continuity: [] })).toBeNull();
 		expect(seen('continuity', { continuity: [check(['A4', 'B9']), check()] })).toEqual({
 			passed: true,
-			words: '12 pairs as they must be'
+			words: '12 pairs correct'
 		});
 		expect(seen('continuity', { continuity: [check(), check(['A4', 'B9'])] })).toEqual({
 			passed: false,

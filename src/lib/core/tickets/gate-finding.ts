@@ -80,6 +80,6 @@ function byCurrent(
 function byContinuity(last: Ticket['continuity'][number] | undefined): GateFinding | null {
 	if (!last) return null;
 	return last.misses.length === 0
-		? { passed: true, words: `${last.probes} pairs as they must be` }
+		? { passed: true, words: `${last.probes} pairs correct` }
 		: { passed: false, words: `wrong at ${last.misses.map((pair) => pair.join('–')).join(', ')}` };
 }

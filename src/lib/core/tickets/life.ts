@@ -10,20 +10,20 @@ import { waitsNow } from './waits';
 
 /** What each is in words, as the answer to "is mine ready?". */
 export const STATE_WORDS: Record<State, string> = {
-	'taken-in': 'taken in, not begun',
+	'taken-in': 'waiting for a technician',
 	quoted: 'waits for the customer’s answer',
-	declined: 'declined: return it unrepaired, or offer anew',
-	accepted: 'accepted, not begun',
+	declined: 'declined: return it unrepaired, or make a new offer',
+	accepted: 'approved, not started',
 	'on-bench': 'on a bench',
 	waiting: 'waits',
-	repaired: 'repaired, not proved yet',
-	proved: 'proved, not sealed yet',
+	repaired: 'repaired, final checks open',
+	proved: 'checked, not sealed yet',
 	sealed: 'sealed, last checks',
-	ready: 'ready, the customer is not told yet',
-	told: 'ready, the customer knows',
+	ready: 'ready, customer not told yet',
+	told: 'ready, customer told',
 	paid: 'ready and paid',
-	'handed-over': 'handed over',
-	'followed-up': 'handed over and followed up'
+	'handed-over': 'picked up',
+	'followed-up': 'picked up, follow-up done'
 };
 
 type LivingTicket = Pick<

@@ -204,12 +204,17 @@ describe('offers', () => {
 		expect(standingOffer(made(offered, { verb: 'answer', accepted: false }))).toBeNull();
 	});
 	it.each<[string, Ticket, TicketChangeInput, string]>([
-		['no way said', offered, { verb: 'answer', accepted: true }, 'option is not said; the offer has 2 ways'],
+		[
+			'no way said',
+			offered,
+			{ verb: 'answer', accepted: true },
+			'option is not said; the offer has 2 options'
+		],
 		[
 			'a way that there is not',
 			offered,
 			{ verb: 'answer', accepted: true, option: 2 },
-			'option is 2; the last offer has 2 ways'
+			'option is 2; the last offer has 2 options'
 		],
 		[
 			'a way of what is declined',
@@ -221,14 +226,14 @@ describe('offers', () => {
 			'a way of a single price',
 			made(fresh, { verb: 'quote', priceMinor: 5 }),
 			{ verb: 'answer', accepted: true, option: 0 },
-			'the last offer has 0 ways'
+			'the last offer has 0 options'
 		],
 		['an end that is past', fresh, { ...ways, validUntil: NOW } as TicketChangeInput, 'validUntil is 2026'],
 		[
 			'a deposit beyond all prices',
 			fresh,
 			{ ...ways, depositMinor: 12_901 } as TicketChangeInput,
-			'depositMinor is more than any way'
+			'depositMinor is more than any option'
 		],
 		[
 			'an operation that there is not',
@@ -282,7 +287,7 @@ describe('offers', () => {
 		expect(lines).toEqual(
 			expect.arrayContaining([
 				'Offered: New port 89.00; Traces 129.00.',
-				'The customer says yes to option 2 at the counter, signed.',
+				'Accepted option 2 at the counter, signed.',
 				'Paid by card: 2000',
 				'Given back in cash: 500',
 				'Paid on an invoice: 700',
@@ -315,10 +320,10 @@ describe('offers', () => {
 				'Dear Quayside Bikes,',
 				'for your device (ticket K-1) we can offer:',
 				'1. New port: €89. Ready by Friday. Warranty 90 days. Pads may tear.',
-				'2. Find out first: €0. It will not come to more than €89 without asking you again.',
-				'Before we begin we ask for €10 in advance.',
-				'These prices hold until Friday.',
-				'Please tell us the number that you choose, or that you would rather not.',
+				'2. Find out first: €0. We will not go above €89 without asking you.',
+				'We ask for a deposit of €10 before we start.',
+				'These prices are valid until Friday.',
+				'Please tell us which number you choose, or that you decline.',
 				'The Shop'
 			].join('\n\n')
 		);

@@ -8,7 +8,7 @@ const EXPECTED: Partial<Record<State, string[]>> = {
 	ready: ['Told by telephone', 'Told by message', 'Hand back*'],
 	told: ['Hand back*'],
 	paid: ['Hand back*'],
-	'handed-over': ['It holds', 'There is trouble', 'Nobody reached']
+	'handed-over': ['Working', 'Problem', 'No answer']
 };
 
 describe('what leads on from where a ticket stands', () => {

@@ -31,9 +31,7 @@ export function wayWords(
 	{ money, date }: Omit<Writing, 'shop'>
 ): string[] {
 	return [
-		...(capMinor === undefined
-			? []
-			: [`It will not come to more than ${money(capMinor)} without asking you again.`]),
+		...(capMinor === undefined ? [] : [`We will not go above ${money(capMinor)} without asking you.`]),
 		...(readyAt === undefined ? [] : [`Ready by ${date(readyAt)}.`]),
 		...(warrantyDays ? [`Warranty ${warrantyDays} ${nounFor(warrantyDays, 'day')}.`] : []),
 		...(risks === undefined ? [] : [risks])
@@ -58,10 +56,10 @@ export function offerText(
 		greeting,
 		`for your device (ticket ${ticket.number}) we can offer:`,
 		...ways,
-		...(depositMinor ? [`Before we begin we ask for ${money(depositMinor)} in advance.`] : []),
-		...(validUntil === undefined ? [] : [`These prices hold until ${date(validUntil)}.`]),
+		...(depositMinor ? [`We ask for a deposit of ${money(depositMinor)} before we start.`] : []),
+		...(validUntil === undefined ? [] : [`These prices are valid until ${date(validUntil)}.`]),
 		offered.length > 1
-			? 'Please tell us the number that you choose, or that you would rather not.'
+			? 'Please tell us which number you choose, or that you decline.'
 			: 'Please tell us yes or no.',
 		shop
 	].join('\n\n');

@@ -92,7 +92,7 @@ describe('changes', () => {
 			);
 		const closed = close(['torn-pads']) as Ticket;
 		expect(closed.ownFaults).toEqual(['torn-pads']);
-		expect(ticketTrail(closed, catalog).at(-1)?.text).toContain('Pads or tracks torn (made by the repair)');
+		expect(ticketTrail(closed, catalog).at(-1)?.text).toContain('Pads or tracks torn (caused by the repair)');
 		expect(ticketRecord.parse(ticketToRecord(closed))).toEqual(closed);
 		expect(change(closed, { verb: 'reopen' }).ownFaults).toEqual(['torn-pads']);
 		expect(close(['coil-open'])).toMatchObject({ field: 'ownFaults' });
@@ -154,7 +154,7 @@ describe('changes', () => {
 			[{ for: 'part', at: NOW, by: 'ines', endedAt: NOW + 60_000, endedBy: 'ines' }]
 		]);
 		expect(ticketTrail(ended, catalog).map(({ text }) => text)).toEqual(
-			expect.arrayContaining(['Waits for part.', 'Waits for part no more.'])
+			expect.arrayContaining(['Waits for part.', 'Waits for part no longer.'])
 		);
 		expect(ticketRecord.parse(ticketToRecord(ended))).toEqual(ended);
 	});

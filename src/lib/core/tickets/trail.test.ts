@@ -136,11 +136,11 @@ describe('the trail holds', () => {
 		);
 		expect(entries.map(({ kind, text, amountMinor }) => [kind, text, amountMinor])).toEqual([
 			['quoted', 'Quoted', 8900],
-			['quoted', 'The customer says no.', undefined],
+			['quoted', 'Declined.', undefined],
 			['quoted', 'Quoted', 7000],
-			['quoted', 'The customer says yes.', undefined],
+			['quoted', 'Accepted.', undefined],
 			['noted', 'Passed to Bram.', undefined],
-			['noted', 'Put back on the rack.', undefined]
+			['noted', 'Put back in the queue.', undefined]
 		]);
 		for (const { at, by } of entries) expect([at, by]).toEqual([NOW, 'ines']);
 	});
@@ -163,7 +163,7 @@ describe('the trail holds', () => {
 			resolved: false,
 			part: true
 		} as const;
-		expect(texts({ verb: 'attempt', ...step })[0]?.text).toBe('Fit a new port: part of the work. 20 min.');
+		expect(texts({ verb: 'attempt', ...step })[0]?.text).toBe('Fit a new port: step only. 20 min.');
 		expect(texts({ verb: 'wait', for: 'pick-up' })[0]?.text).toBe('Waits for pick up.');
 	});
 });

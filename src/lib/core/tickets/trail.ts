@@ -33,7 +33,7 @@ export function ticketTrail(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 			...(wait.endedAt === undefined
 				? []
 				: [
-						entry('waited', `Waits for ${codeWords(wait.for)} no more.`, {
+						entry('waited', `Waits for ${codeWords(wait.for)} no longer.`, {
 							at: wait.endedAt,
 							by: wait.endedBy ?? ''
 						})
@@ -97,7 +97,7 @@ function doneEntries(ticket: Ticket, catalog: Catalog): TrailEntry[] {
 	return [
 		...ticket.opinions.map(({ from, fault, ...stamp }) => {
 			const label = catalog.faults.get(fault)?.label ?? fault;
-			const words = from === 'customer' ? `The customer claims: ${label}.` : `First guess: ${label}.`;
+			const words = from === 'customer' ? `Customer’s claim: ${label}.` : `First guess: ${label}.`;
 			return entry('seen', words, stamp);
 		}),
 		...measuredEntries(ticket, catalog, false),
@@ -130,7 +130,7 @@ function takenIn({ signs, reported, comebackOf }: Ticket, catalog: Catalog): str
 		return present && sign?.kind !== 'visual' ? [sign?.label ?? code] : [];
 	});
 	const words = [signWords.join(', '), reported ? `“${reported}”` : ''].filter(Boolean).join('; ');
-	const back = comebackOf ? `Comes back from ${comebackOf}. ` : '';
+	const back = comebackOf ? `Comeback of ${comebackOf}. ` : '';
 	return `${back}Taken in${words ? `: ${words}` : ''}.`;
 }
 
@@ -149,14 +149,14 @@ function measuredEntries(ticket: Ticket, catalog: Catalog, late: boolean): Trail
 }
 
 function continuityWords({ misses, probes }: Ticket['continuity'][number]): string {
-	if (misses.length === 0) return `Continuity: ${probes} pairs as they must be.`;
+	if (misses.length === 0) return `Continuity: ${probes} pairs correct.`;
 	return `Continuity: wrong at ${misses.map((pair) => pair.join('–')).join(', ')}.`;
 }
 
 function attemptWords({ operation, resolved, part, minutes }: Ticket['attempts'][number], catalog: Catalog) {
 	const label = catalog.operations.get(operation)?.label ?? codeWords(operation);
 	const time = minutes === undefined ? '' : ` ${Math.round(minutes)} min.`;
-	return `${label}: ${part ? 'part of the work' : resolved ? 'complaint gone' : 'complaint stays'}.${time}`;
+	return `${label}: ${part ? 'step only' : resolved ? 'fixed it' : 'did not fix it'}.${time}`;
 }
 
 function gateWords(group: Ticket['gates'], catalog: Catalog): string {
@@ -166,7 +166,7 @@ function gateWords(group: Ticket['gates'], catalog: Catalog): string {
 	);
 	if (notApplicable.length === group.length) return `Does not apply: ${notApplicable.join('; ')}.`;
 	const gates = new Set(group.map(({ gate }) => gate)).size;
-	if (failed.length === 0) return `Proved: ${gates} of the gates passed.`;
+	if (failed.length === 0) return `Final checks passed: ${gates}.`;
 	const label = ({ gate, of: word }: (typeof group)[number]) =>
 		`${catalog.gates.get(gate)?.label ?? gate}${word ? ` (${word})` : ''}`;
 	return `Failed: ${failed.map(label).join(', ')}.`;
@@ -176,7 +176,7 @@ function closingWords({ outcome, faults, ownFaults = [], faultWords }: Ticket, c
 	const found = (faults ?? []).map((fault) => {
 		const { label = fault, catch_all: isOther = false } = catalog.faults.get(fault) ?? {};
 		if (isOther && faultWords) return `${label} (${faultWords})`;
-		return ownFaults.includes(fault) ? `${label} (made by the repair)` : label;
+		return ownFaults.includes(fault) ? `${label} (caused by the repair)` : label;
 	});
 	return `Closed, ${codeWords(outcome ?? '')}. ${found.length > 0 ? `${found.join(' and ')}.` : ''}`.trim();
 }

@@ -83,12 +83,12 @@ export function warrantyWords(
 	const { workUntil, partsUntil } = warranty;
 	switch (state) {
 		case 'free':
-			return `under warranty until ${date(Math.min(workUntil, partsUntil ?? workUntil))}: free, if it is the same again`;
+			return `under warranty until ${date(Math.min(workUntil, partsUntil ?? workUntil))}: free if it is the same fault`;
 		case 'shared':
 			return free === 'parts'
-				? `the part is under warranty until ${date(partsUntil ?? workUntil)}, the work since ${date(workUntil)} no more: the part is free`
-				: `the work is under warranty until ${date(workUntil)}, the part since ${date(partsUntil ?? workUntil)} no more: the work is free`;
+				? `the part is under warranty until ${date(partsUntil ?? workUntil)}, the work was until ${date(workUntil)}: the part is free`
+				: `the work is under warranty until ${date(workUntil)}, the part was until ${date(partsUntil ?? workUntil)}: the work is free`;
 		case 'new':
-			return `warranty ended ${date(Math.max(workUntil, partsUntil ?? workUntil))}: a new job at its price`;
+			return `warranty ended ${date(Math.max(workUntil, partsUntil ?? workUntil))}: a new paid job`;
 	}
 }

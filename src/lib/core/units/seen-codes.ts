@@ -66,7 +66,7 @@ export const SUPPLY_VERDICTS = [
 	'short'
 ] as const;
 
-/** Where a bench supply is put in: at the port, or in place of the battery. */
+/** Where a bench supply is put in: at the port, or instead of the battery. */
 export const SUPPLY_FEEDS = ['port', 'battery'] as const;
 export type SupplyFeed = (typeof SUPPLY_FEEDS)[number];
 

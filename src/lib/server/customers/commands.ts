@@ -52,7 +52,7 @@ export async function saveCustomer(
 ): Promise<CustomerAnswer> {
 	const customer = tidyCustomer(fields);
 	if (customer.hears_by === 'mail' && !customer.email) {
-		return refuse('email', 'is empty; who wants to hear by mail needs an address');
+		return refuse('email', 'is empty. Messages by email need an address.');
 	}
 	if (customer.hears_by === 'text' && !customer.phone) {
 		return refuse('phone', 'is empty; who wants text messages needs a telephone');

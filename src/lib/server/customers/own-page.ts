@@ -135,7 +135,7 @@ const WAIT_WORDS = {
 	adhesive: 'adhesive to set',
 	charge: 'charging',
 	soak: 'an hour of testing',
-	'pick-up': 'being fetched'
+	'pick-up': 'pick-up'
 } as const;
 
 /** Who answers on the page: the customer, with what the counter may do. */

@@ -75,7 +75,7 @@ export async function findCustomers(db: Queryable, typed: string): Promise<Custo
 	return rows.map(toLine);
 }
 
-/** Customers who were not here for so long that they may be erased: how many, and the first of them. */
+/** Customers who have not been here for so long that they may be erased: how many, and the first of them. */
 export async function mayBeErased(db: Queryable, until: Instant): Promise<CustomerLine[]> {
 	const rows = await selectCustomers(db)
 		.whereNull('customers.erased_at')

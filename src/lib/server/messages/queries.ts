@@ -54,7 +54,7 @@ export async function queuedMessages(db: Queryable, customerId?: number): Promis
 export const stuckMessages = (db: Queryable): Promise<number> =>
 	rowCount(db('messages').whereIn('state', ['failed', 'unsure']));
 
-/** Sends a message again that failed, or that may have left; or lets it go. */
+/** Sends a message again that failed, or that may have been sent; or lets it go. */
 export async function decideMessage(
 	db: Database,
 	actor: string,

@@ -54,7 +54,7 @@ export async function sendDue(
 	await db('messages')
 		.where({ state: 'sending' })
 		.andWhere('claimed_at', '<', new Date(now - UNSURE_AFTER_MS))
-		.update({ state: 'unsure', problem: 'the server stopped while it was sent; it may have left' });
+		.update({ state: 'unsure', problem: 'the server stopped while it was sent; it may have been sent' });
 	const sent: Sent[] = [];
 	const since = Date.now();
 	for (let tried = 0; tried < AT_ONCE; tried++) {

@@ -85,7 +85,7 @@ function mailTo(address: string, waitMs = triedMs()): Transport {
 			// an answer that refuses it is an answer
 			if (heard.text && responseCode === undefined)
 				throw new PerhapsTaken(
-					`the mail server had all of it and did not answer (${message}); it may have left`
+					`the mail server had all of it and did not answer (${message}); it may have been sent`
 				);
 			throw error;
 		} finally {

@@ -96,7 +96,7 @@ export interface ClaimRow extends Omit<
 	version: number;
 }
 
-/** Claims on suppliers, the open ones first, and what they come to. */
+/** Supplier claims, the open ones first, and what they come to. */
 export async function claims(
 	db: Database
 ): Promise<{ rows: ClaimRow[]; openMinor: number; grantedMinor: number; refusedMinor: number }> {

@@ -19,7 +19,7 @@ export const actions: Actions = {
 		const attempt = await countAttempt(db, `own ${user.signIn}`, getClientAddress());
 		const refuse = (field: string, message: string) =>
 			fail(400, { problems: { [field]: message } as Record<string, string> });
-		if (!attempt.allowed) return refuse('current', `too many attempts; wait ${attempt.waitSeconds} seconds`);
+		if (!attempt.allowed) return refuse('current', `Too many attempts. Wait ${attempt.waitSeconds} seconds`);
 		const answer = await changeOwnPassword(db, Date.now(), user.id, form.value);
 		if (!answer.ok) return refuse(answer.field, answer.message);
 		await endOtherSessions(db, user.id, cookies.get(sessionCookie()) ?? null);

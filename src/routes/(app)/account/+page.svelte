@@ -4,9 +4,9 @@
 	let { data, form } = $props();
 	const problems = $derived<Record<string, string>>(form?.problems ?? {});
 	const fields = [
-		{ name: 'current', label: 'Password now', complete: 'current-password' },
+		{ name: 'current', label: 'Current password', complete: 'current-password' },
 		{ name: 'password', label: 'New password, at least 12 characters', complete: 'new-password' },
-		{ name: 'again', label: 'New password again', complete: 'new-password' }
+		{ name: 'again', label: 'Repeat the new password', complete: 'new-password' }
 	] as const;
 </script>
 
@@ -17,8 +17,8 @@
 	<p class="mb-3 text-ink-soft">
 		{data.mustChange
 			? 'You signed in with a one-time password. Choose your own before you go on.'
-			: 'Whoever is signed in with the old one elsewhere is signed out.'}
-		Several words are easiest to remember and hard to guess.
+			: 'Every other session of yours is signed out.'}
+		Several words are easy to remember and hard to guess.
 	</p>
 	<form
 		method="POST"

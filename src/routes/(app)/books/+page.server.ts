@@ -107,10 +107,10 @@ function rowOf(sum: KeyedSum, dimension: By, catalog: Catalog) {
 
 const NOBODY: Record<By, string> = {
 	model: '',
-	operation: 'none that worked',
-	technician: 'nobody noted',
+	operation: 'no repair that worked',
+	technician: 'no technician noted',
 	outcome: '',
-	kind: 'nobody named',
+	kind: 'no customer named',
 	customer: ''
 };
 

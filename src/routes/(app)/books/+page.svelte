@@ -51,13 +51,13 @@
 		<p class="text-ink-soft">
 			<span class="figure">{data.total.tickets}</span>
 			{nounFor(data.total.tickets, 'closed ticket')}{#if data.total.perHour !== null},
-				<span class="figure">{format.amount(data.total.perHour)}</span> an hour of hands{/if}
+				<span class="figure">{format.amount(data.total.perHour)}</span> per hour of bench time{/if}
 		</p>
 	{/if}
 	{#if data.asked.month || data.asked.model}<a class="btn btn-small" href="/books">All months and models</a
 		>{/if}
 	<details class="ml-auto text-sm">
-		<summary class="cursor-pointer text-ink-soft">As files</summary>
+		<summary class="cursor-pointer text-ink-soft">Download</summary>
 		<span class="flex flex-wrap gap-3"
 			>{#each FILES as table (table)}
 				<a class="link" href="/books/{table}.csv" download>{table}</a>{/each}</span
@@ -65,7 +65,7 @@
 	</details>
 </div>
 {#if data.months.length === 0}
-	<p class="slip text-ink-soft">No ticket is closed yet. The books begin with the first.</p>
+	<p class="slip text-ink-soft">No ticket is closed yet. Profit shows here after the first.</p>
 {:else}
 	<div class="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.55fr)]">
 		<div class="grid grid-cols-[minmax(0,1fr)] gap-3">
@@ -97,7 +97,7 @@
 			<PayTable rows={data.rows} by={data.asked.by} chosen={data.asked.model} {address} />
 			<section class="slip relative overflow-x-auto" aria-labelledby="tickets">
 				<h2 id="tickets" class="mb-1">
-					Tickets, latest first{data.total.tickets > data.lines.length
+					Tickets, newest first{data.total.tickets > data.lines.length
 						? ` (${data.lines.length} of ${data.total.tickets})`
 						: ''}
 				</h2>
@@ -115,9 +115,9 @@
 								<td class="whitespace-nowrap">{format.date(line.closedAt)}</td>
 								<td
 									>{line.label}{#if line.borne}<span class="block text-sm text-ink-soft"
-											>borne by <span class="figure">{line.comebackOf}</span></span
+											>charged to <span class="figure">{line.comebackOf}</span></span
 										>{:else if line.bears > 0}<span class="block text-sm text-high"
-											>△ bears {line.bears} {line.bears === 1 ? 'comeback' : 'comebacks'}</span
+											>△ charged for {line.bears} {line.bears === 1 ? 'comeback' : 'comebacks'}</span
 										>{/if}</td
 								>
 								<td class="num">{format.amount(line.paidMinor)}</td>

@@ -64,9 +64,9 @@
 		}
 	}
 	const kinds = [
-		{ kind: 'symptom', title: 'What it does' },
-		{ kind: 'history', title: 'What happened before' },
-		{ kind: 'visual', title: 'What is seen' }
+		{ kind: 'symptom', title: 'Symptoms' },
+		{ kind: 'history', title: 'History' },
+		{ kind: 'visual', title: 'On inspection' }
 	] as const;
 	const about = (...fields: string[]) =>
 		fields.includes(intake.problem?.field ?? '') ? intake.problem?.message : null;
@@ -118,7 +118,8 @@
 	<section class="slip" aria-labelledby="signs">
 		<div class="mb-1 flex items-baseline justify-between">
 			<h2 id="signs">
-				Ask. <span class="key">Y</span> yes, <span class="key">N</span> no; what is left out counts as not asked
+				Ask the customer: <span class="key">Y</span> yes, <span class="key">N</span> no. Leave blank what you did
+				not ask.
 			</h2>
 		</div>
 		<div class="grid gap-x-6 gap-y-2 sm:grid-cols-2">
@@ -137,15 +138,15 @@
 		</div>
 		<div class="mt-3 grid gap-2">
 			{#if intake.fields.kind === 'trade'}
-				<Field id="claim" label="The shop that sends it claims" bind:value={intake.fields.claim} select>
+				<Field id="claim" label="Sent by a shop that claims" bind:value={intake.fields.claim} select>
 					<option value={null}>nothing</option>
 					{#each data.faults as { code, label } (code)}<option value={code}>{label}</option>{/each}
 				</Field>
 			{/if}
-			<Field id="reported" label="In the customer’s words" rows={2} bind:value={intake.fields.reported} />
+			<Field id="reported" label="In the customer’s own words" rows={2} bind:value={intake.fields.reported} />
 			<div class="grid gap-2 sm:grid-cols-2">
 				<Field id="condition" label="Condition on arrival" rows={2} bind:value={intake.fields.condition} />
-				<Field id="accessories" label="Left with it" rows={2} bind:value={intake.fields.accessories} />
+				<Field id="accessories" label="Accessories" rows={2} bind:value={intake.fields.accessories} />
 			</div>
 		</div>
 		<div
@@ -155,9 +156,9 @@
 				>Take in <span class="key">Ctrl Enter</span></button
 			>
 			<button type="button" class="btn" disabled={intake.sending} onclick={() => takeIn(undefined, true)}
-				>Take in, then another of theirs</button
+				>Take in and add another</button
 			>
-			<button type="button" class="btn" onclick={() => intake.clear()}>Start over</button>
+			<button type="button" class="btn" onclick={() => intake.clear()}>Clear</button>
 			<Problem message={elsewhere} />
 		</div>
 	</section>

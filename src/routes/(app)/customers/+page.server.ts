@@ -7,7 +7,7 @@ import { stuckMessages } from '$lib/server/messages/queries';
 import { requireUser } from '$lib/server/http/guard';
 import type { Actions, PageServerLoad } from './$types';
 
-/** Customers by name, telephone or mail; who was not here for as long as the shop keeps, for the manager. */
+/** Customers by name, telephone or mail; who has not been here for as long as the shop keeps, for the manager. */
 export const load: PageServerLoad = async ({ locals, url }) => {
 	const user = requireUser(locals, ['manager', 'counter']);
 	const db = await database();

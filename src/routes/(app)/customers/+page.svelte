@@ -5,7 +5,7 @@
 	import { nounFor } from '$lib/core/units/noun';
 	let { data, form } = $props();
 	const format = useFormat();
-	const HEARS = { mail: 'by mail', text: 'by text message', call: 'called', none: 'hears nothing' };
+	const HEARS = { mail: 'email', text: 'text message', call: 'phone call', none: 'no messages' };
 </script>
 
 <svelte:head><title>Customers · Tavrek</title></svelte:head>
@@ -38,27 +38,27 @@
 	>
 		<p class="flex-1">
 			{data.old}
-			{nounFor(data.old, 'customer was', 'customers were')} not here for {data.keptDays} days, as long as the shop
-			keeps them (Settings).
+			{nounFor(data.old, 'customer has', 'customers have')} not been here for {data.keptDays} days, which is as
+			long as the shop keeps them (Settings).
 		</p>
-		<button class="btn">Erase them…</button>
+		<button class="btn">Delete them…</button>
 	</form>
 {/if}
 {#if form && 'erased' in form}<p class="slip mb-2.5" role="status">
 		● {form.erased}
-		{nounFor(form.erased ?? 0, 'customer is', 'customers are')} erased.
+		{nounFor(form.erased ?? 0, 'customer is', 'customers are')} deleted.
 	</p>{/if}
 <Problem message={form && 'problem' in form ? (form.problem ?? null) : null} />
 <section class="slip overflow-x-auto" aria-label="Found">
 	{#if data.customers.length === 0}
 		<p class="text-ink-soft">
-			{data.typed ? `Nobody is called “${data.typed}”, or has that telephone.` : 'Nobody was here yet.'}
+			{data.typed ? `No customer is called “${data.typed}” or has this phone number.` : 'No customer yet.'}
 		</p>
 	{:else}
 		<table class="ledger">
 			<thead
 				><tr
-					><th>Name</th><th>Telephone</th><th>Mail</th><th>Hears</th><th class="num">Visits</th><th
+					><th>Name</th><th>Telephone</th><th>Mail</th><th>Contact by</th><th class="num">Visits</th><th
 						class="num">Last</th
 					></tr
 				></thead
@@ -80,7 +80,7 @@
 			</tbody>
 		</table>
 		{#if data.customers.length === 50}<p class="mt-1 text-sm text-ink-soft">
-				The first 50; write more of the name or telephone.
+				The first 50. Type more of the name or phone number.
 			</p>{/if}
 	{/if}
 </section>

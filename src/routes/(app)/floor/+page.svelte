@@ -110,17 +110,17 @@
 	</p>
 	<p>
 		<span class="figure text-2xl {late.length ? 'text-short' : ''}">{late.length}</span><br /><span
-			class="text-ink-soft">late as it is planned</span
+			class="text-ink-soft">will miss their promise</span
 		>
 	</p>
 	<p>
 		<span class="figure text-2xl">{durationWords(handsToday)}</span><br /><span class="text-ink-soft"
-			>of hands today</span
+			>bench time planned today</span
 		>
 	</p>
 	<p>
 		<span class="figure text-2xl">{tags.filter(({ comeback }) => comeback).length}</span><br /><span
-			class="text-ink-soft">comebacks in the house</span
+			class="text-ink-soft">comebacks in the shop</span
 		>
 	</p>
 	<AsOf asOf={newest.asOf} pending={newest.pending} />
@@ -129,7 +129,7 @@
 {#if problem}<p role="alert" class="slip mb-3 font-semibold text-short">✕ {problem}</p>{/if}
 <section class="slip mb-3" aria-labelledby="day">
 	<div class="mb-1 flex flex-wrap items-center gap-1.5">
-		<h2 id="day" class="mr-2 text-ink">The day</h2>
+		<h2 id="day" class="mr-2 text-ink">Today’s plan</h2>
 		{#each days as date, i (i)}
 			<button class="btn btn-small" aria-pressed={i === dayAt} onclick={() => (dayChosen = i)}
 				>{dayWords(i, momentOn(date, 720, timeZone))}{isClosed(date) ? ', closed' : ''}</button
@@ -149,7 +149,7 @@
 		</p>
 	{/if}
 	{#if people.length === 0}
-		<p>No technician yet. The manager adds one under Settings, Catalog; then the day can be planned.</p>
+		<p>No technician yet. Add one under Settings, Catalog to plan the day.</p>
 	{:else}
 		<DayList {people} {tasks} {tags} {day} {timeZone} />
 		<div class="hidden sm:block">
@@ -186,27 +186,27 @@
 			role="group"
 		>
 			<div class="mb-1.5 flex justify-between">
-				<h2 id="rack" class="text-ink">On the rack</h2>
+				<h2 id="rack" class="text-ink">Waiting for a bench</h2>
 				<span class="text-sm"><span class="figure">{rack.length}</span> wait for a bench</span>
 			</div>
 			<div class="grid grid-cols-[minmax(0,1fr)] gap-2">
 				{#each rack as tag (tag.number)}<TicketTag {tag} ondrag={() => {}} onselect={select} />{:else}<p
 						class="text-sm"
 					>
-						Empty: every open ticket is on a bench or waits.
+						Empty: every open ticket is on a bench or waiting.
 					</p>{/each}
 			</div>
 		</section>
 		<section aria-labelledby="waiting">
 			<div class="mb-1.5 flex justify-between">
-				<h2 id="waiting" class="text-ink">Waiting for others</h2>
+				<h2 id="waiting" class="text-ink">Waiting</h2>
 				<span class="figure text-sm">{waiting.length}</span>
 			</div>
 			<div class="grid grid-cols-[minmax(0,1fr)] gap-2">
 				{#each waiting as tag (tag.number)}<TicketTag {tag} ondrag={() => {}} onselect={select} />{:else}<p
 						class="text-sm"
 					>
-						Nobody is waited for.
+						Nothing is waiting.
 					</p>{/each}
 			</div>
 		</section>

@@ -93,7 +93,7 @@
 					</Field>
 					<Field
 						id="meter"
-						label="As read by"
+						label="Read by"
 						look="w-auto"
 						value={data.meter}
 						onchange={(e) => choose('meter', e.currentTarget.value)}
@@ -117,33 +117,33 @@
 			</div>
 			{#if !data.connector}
 				<p class="text-ink-soft">
-					This model names no connector, so there are no contacts to compare. The manager adds it under
+					This model has no connector yet, so there are no contacts to compare. A manager can add it under
 					Settings, Catalog.
 				</p>
 			{:else}
 				<PortFace connector={data.connector} contacts={faces} {current} onpick={(pin) => (current = pin)} />
 				{#if Object.keys(faces).length === 0}
 					<p class="mt-2 text-ink-soft">
-						No known-good reading in this mode yet. Read a repaired device once more when it has passed every
-						gate: its readings after the repair and at closing become known good by themselves, verified.
-						Until then a board with another fault can stand in: “Keep as provisional” on its ticket.
+						No known-good reading in this mode yet. Read a repaired device again when it has passed every
+						final check: those readings become known good, verified. Until then a board with another fault can
+						be used: “Keep as provisional” on its ticket.
 					</p>
 				{:else}
 					<p class="mt-2 text-sm text-ink-soft">
-						{MODE_WORDS[data.mode]} <span class="text-agrees">●</span> verified: the device worked in full.
-						<span class="text-low">◌</span> provisional: it had another fault. The tolerance widens while
-						there are few boards; from about <span class="figure">{data.steadyFrom}</span> on it hardly narrows.
+						{MODE_WORDS[data.mode]} <span class="text-agrees">●</span> verified: the device worked fully.
+						<span class="text-low">◌</span> provisional: the board had another fault. The tolerance is wider
+						with few boards; from about <span class="figure">{data.steadyFrom}</span> boards on it hardly changes.
 					</p>
 					{#if corrected}
 						<p class="mt-1 text-sm">
-							Readings of {corrected.meter} are shown as {data.meter} would read them: times
+							Readings of {corrected.meter} are shown as {data.meter} would read them: multiplied by
 							<span class="figure">{corrected.factor.toFixed(3)}</span>, from
-							<span class="figure">{corrected.contacts}</span> contacts that both have read.
+							<span class="figure">{corrected.contacts}</span> contacts that both meters have read.
 						</p>
 					{/if}
 					{#if uncorrected.length > 0}
 						<p class="mt-1 text-sm font-semibold text-low">
-							{uncorrected.join(', ')} and {data.meter} share too few contacts: their readings stand as they are.
+							{uncorrected.join(', ')} and {data.meter} share too few contacts: their readings are not converted.
 						</p>
 					{/if}
 				{/if}
@@ -179,7 +179,7 @@
 					</table>
 					{#if data.contacts.some(({ expected }) => expected && expected.sisters > 0)}
 						<p class="mt-1 text-sm text-ink-soft">
-							“+2”: so many sister models or board revisions steady the centre, as far as they are alike.
+							“+2”: two similar models or board revisions support the centre value.
 						</p>
 					{/if}
 				</section>
@@ -205,7 +205,7 @@
 						/>{/if}
 					{#if data.factors.length > 0}
 						<section class="slip" aria-label="Meters">
-							<h2 class="mb-1 text-ink">How the meters differ</h2>
+							<h2 class="mb-1 text-ink">Meter differences</h2>
 							<ul class="text-sm">
 								{#each data.factors.filter(({ from, to }) => from < to) as { from, to, factor, low, high, contacts } (from + to)}
 									<li>

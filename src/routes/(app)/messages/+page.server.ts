@@ -29,6 +29,6 @@ export const actions: Actions = {
 		const form = await readForm(request, decideBody);
 		if (!form.ok) return fail(400, { problem: Object.values(form.problems)[0] ?? 'was refused' });
 		const changed = await decideMessage(await database(), user.name, Date.now(), form.value);
-		return changed ? { saved: true } : fail(409, { problem: 'It has left meanwhile, or was let go.' });
+		return changed ? { saved: true } : fail(409, { problem: 'It was sent or discarded in the meantime.' });
 	}
 };

@@ -16,8 +16,8 @@
 	<h1>Messages</h1>
 	<p class={stuck > 0 ? 'font-semibold text-short' : 'text-ink-soft'}>
 		{stuck > 0
-			? `✕ ${stuck} ${nounFor(stuck, 'needs', 'need')} somebody’s decision.`
-			: 'All that was due has left.'}
+			? `✕ ${stuck} ${nounFor(stuck, 'needs', 'need')} a decision.`
+			: 'Every message that was due is sent.'}
 	</p>
 	{#if !data.ways.mail || !data.ways.text}
 		<p class="text-low">
@@ -30,19 +30,19 @@
 <Problem message={form && 'problem' in form ? (form.problem ?? null) : null} />
 <div class="grid items-start gap-2.5 {data.caught ? 'lg:grid-cols-2' : ''}">
 	<section class="slip" aria-labelledby="queue">
-		<h2 id="queue">Sent, and to be sent</h2>
+		<h2 id="queue">Sent and queued</h2>
 		{#if data.messages.length === 0}<p class="text-ink-soft">
-				Nothing was written yet. Who agreed to mail or text messages hears when their device is taken in,
-				quoted, waits for a part or is ready, and some days after.
+				No message yet. Customers who agreed to email or text messages hear from the shop when a device is
+				taken in, quoted, waits for a part or is ready, and some days later.
 			</p>{:else}<MessageList messages={data.messages} decide />{/if}
 	</section>
 	{#if data.caught}
 		<section class="slip" aria-labelledby="caught">
-			<h2 id="caught">What arrived at the stand-in</h2>
+			<h2 id="caught">Test inbox</h2>
 			<p class="mb-1 text-sm text-ink-soft">
-				This shop sends nothing to real addresses: a small server in its place keeps it.
+				This shop sends nothing to real addresses. A built-in test server keeps the messages.
 			</p>
-			{#if data.caught.length === 0}<p class="text-ink-soft">Nothing arrived yet.</p>{/if}
+			{#if data.caught.length === 0}<p class="text-ink-soft">No message yet.</p>{/if}
 			<ul>
 				{#each data.caught as { id, channel, recipient, subject, body, at } (id)}
 					<li class="border-b border-edge py-1.5">

@@ -28,16 +28,16 @@
 		if (!record) return [];
 		const { bench, counter, usual, guess } = record;
 		const rows = [
-			{ name: 'Odds, before the first repair', detail: 'all that was seen and measured', of: bench },
-			{ name: 'Odds at the counter', detail: 'signs and claims alone', of: counter },
-			{ name: 'The model’s usual faults', detail: 'without looking', of: usual }
+			{ name: 'Odds before the first repair', detail: 'with all that was seen and measured', of: bench },
+			{ name: 'Odds at the counter', detail: 'with symptoms and claims only', of: counter },
+			{ name: 'Usual faults of the model', detail: 'without any evidence', of: usual }
 		];
 		if (!guess) return rows;
 		const of = `on the ${guess.own.logLoss.count} ${nounFor(guess.own.logLoss.count, 'ticket')} with one`;
 		return [
 			...rows,
 			{ name: 'The technician’s first guess', detail: of, of: guess.own },
-			{ name: 'Odds on those same tickets', detail: 'without the guess', of: guess.odds }
+			{ name: 'Odds on the same tickets', detail: 'without the guess', of: guess.odds }
 		];
 	});
 	const half = ({ mean, high }: { mean: number; high: number }) =>
@@ -47,11 +47,11 @@
 	);
 </script>
 
-<svelte:head><title>Practice · Tavrek</title></svelte:head>
+<svelte:head><title>Track record · Tavrek</title></svelte:head>
 
 <div class="slip mb-3">
 	<div class="flex flex-wrap items-baseline gap-x-9 gap-y-2">
-		<h1>Practice</h1>
+		<h1>Track record</h1>
 		<AsOf asOf={newest.asOf} pending={newest.pending} />
 		{#if record && !record.few}
 			<p>
@@ -65,9 +65,10 @@
 				<span class="text-ink-soft">among the first three</span>
 			</p>
 			<p class="text-ink-soft">
-				{#if better === 'better'}<span class="text-agrees">◆ better than the model’s usual faults</span
-					>{:else if better === 'worse'}<span class="text-short">▲ worse than the model’s usual faults</span
-					>{:else}not told apart from the model’s usual faults{/if}: log loss lower by
+				{#if better === 'better'}<span class="text-agrees">◆ better than the usual faults of the model</span
+					>{:else if better === 'worse'}<span class="text-short"
+						>▲ worse than the usual faults of the model</span
+					>{:else}no clear difference from the usual faults of the model{/if}: log loss lower by
 				<span class="figure">{record.ahead.mean.toFixed(3)} {half(record.ahead)}</span>
 			</p>
 		{/if}
@@ -76,16 +77,16 @@
 		{#if record}
 			From <span class="figure">{record.count}</span>
 			{nounFor(record.count, 'closed ticket')}, {format.date(record.since)} to {format.date(record.until)},
-			each foretold only from those closed before it.
+			each predicted only from tickets closed before it.
 		{:else if seen.progress.total === 0}
-			No closed ticket says yet what was wrong. The record begins with the first.
+			No ticket was closed with a confirmed fault yet. The record starts with the first.
 		{/if}
 		{#if isBehind}
 			<span role="status">
-				Foretelling each closed ticket from those before it:
+				Predicting each closed ticket from the ones before it:
 				<progress
 					class="mx-1 w-40 align-middle"
-					aria-label="Tickets foretold"
+					aria-label="Tickets predicted"
 					value={seen.progress.done}
 					max={seen.progress.total}
 				></progress>
@@ -95,8 +96,8 @@
 	</p>
 	{#if record?.few}
 		<p class="mt-1 font-semibold text-low">
-			▽ Too little data: <span class="figure">{record.count}</span> tickets, and below {FEW_TICKETS} the figures
-			say more of luck than of the odds.
+			▽ Too little data: <span class="figure">{record.count}</span> tickets, and with fewer than {FEW_TICKETS} the
+			figures are mostly chance.
 		</p>
 	{/if}
 </div>
@@ -104,12 +105,12 @@
 	<div class="grid items-start gap-3 lg:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
 		<div class="grid gap-3">
 			<section class="slip overflow-x-auto" aria-labelledby="ways">
-				<h2 id="ways" class="mb-1">Ways of foretelling</h2>
+				<h2 id="ways" class="mb-1">Forecasts compared</h2>
 				<table class="ledger">
 					<thead
 						><tr
-							><th>Way</th><th class="num">Right first</th><th class="num">Among three</th><th class="num"
-								>Log loss</th
+							><th>Forecast</th><th class="num">Right first</th><th class="num">Among three</th><th
+								class="num">Log loss</th
 							><th class="num hidden sm:table-cell">Brier</th></tr
 						></thead
 					>
@@ -141,15 +142,15 @@
 					</tbody>
 				</table>
 				<p class="mt-1 text-sm text-ink-soft">
-					Right first: a confirmed fault stood first. Log loss and Brier score: mean over all faults, lower is
-					better; 95 % intervals. Skill over the usual faults: <span class="figure"
+					Right first: a confirmed fault was ranked first. Log loss and Brier score: mean over all faults,
+					lower is better; 95 % intervals. Skill over the usual faults: <span class="figure"
 						>{record.skill.toFixed(2)}</span
 					>.
 				</p>
 			</section>
 			{#if record.cost}
 				<section class="slip" aria-labelledby="cost">
-					<h2 id="cost" class="mb-1">What the plan would have cost</h2>
+					<h2 id="cost" class="mb-1">Cost of the advised plan</h2>
 					<div class="flex flex-wrap items-baseline gap-x-8 gap-y-1">
 						<p>
 							<span class="figure text-lg">{format.amount(record.cost.plan.mean)}</span>
@@ -177,21 +178,20 @@
 						</p>
 					</div>
 					<p class="mt-1 text-sm text-ink-soft">
-						The plan is played out against the faults that were confirmed, with the answers that were taken;
-						answers that were not are drawn from the shop’s record. Both at today’s minutes and parts, each
-						repair once.
+						The advised plan is run against the confirmed faults with the recorded answers; missing answers
+						are drawn from the shop’s record. Both use today’s minutes and part prices, each repair once.
 					</p>
 				</section>
 			{/if}
 			<section class="slip overflow-x-auto" aria-labelledby="wrong">
-				<h2 id="wrong" class="mb-1">Where the odds were most wrong</h2>
+				<h2 id="wrong" class="mb-1">Biggest misses</h2>
 				{#if record.mostWrong.length === 0}
-					<p class="text-ink-soft">They never were: a confirmed fault stood first every time.</p>
+					<p class="text-ink-soft">None: a confirmed fault was ranked first every time.</p>
 				{:else}
 					<table class="ledger">
 						<thead
 							><tr
-								><th>Number</th><th>Model</th><th>Said first</th><th class="num">Chance</th><th>Was</th><th
+								><th>Number</th><th>Model</th><th>Ranked first</th><th class="num">Chance</th><th>Was</th><th
 									class="num">Chance</th
 								></tr
 							></thead
@@ -226,51 +226,52 @@
 		<div class="grid gap-3">
 			{#if record.calibration}
 				<section class="slip" aria-labelledby="calibration">
-					<h2 id="calibration" class="mb-1">Do the odds mean what they say</h2>
+					<h2 id="calibration" class="mb-1">Calibration</h2>
 					<CalibrationChart bins={record.calibration.bins} />
 					<p class="text-sm text-ink-soft">
-						Across: chance foretold. Up: how often it came, with its 95 % interval; on the dashed line they
-						agree. Below: how many.
+						Horizontal: predicted chance. Vertical: how often it happened, with the 95 % interval; the dashed
+						line is a perfect match. Below: number of predictions.
 					</p>
 					<p class="mt-1 text-[0.93rem]">
-						Off by <span class="figure">{record.calibration.error.toFixed(3)}</span> on average,
-						<span class="figure">{record.calibration.errorLoud.toFixed(3)}</span> where 5 % or more was said;
-						at most <span class="figure">{record.calibration.largestGap.toFixed(2)}</span> in one of the ten.
-						A fault that was there stood above one that was not
+						Difference <span class="figure">{record.calibration.error.toFixed(3)}</span> on average,
+						<span class="figure">{record.calibration.errorLoud.toFixed(3)}</span> where 5 % or more was
+						predicted; at most <span class="figure">{record.calibration.largestGap.toFixed(2)}</span> in one
+						of the ten. A fault that was there ranked above one that was not
 						<span class="figure">{Math.round(record.calibration.discrimination * 100)}</span> times of 100.
 					</p>
 					<p class="mt-1 text-sm text-ink-soft">
-						Brier score in parts: uncertainty <span class="figure"
+						Brier score: uncertainty <span class="figure"
 							>{record.calibration.parts.uncertainty.toFixed(4)}</span
-						>, less what is told apart
-						<span class="figure">{record.calibration.parts.resolution.toFixed(4)}</span>, and what is
-						miscalibrated <span class="figure">{record.calibration.parts.reliability.toFixed(4)}</span>.
+						>, minus resolution
+						<span class="figure">{record.calibration.parts.resolution.toFixed(4)}</span>, plus miscalibration
+						<span class="figure">{record.calibration.parts.reliability.toFixed(4)}</span>.
 					</p>
 				</section>
 			{/if}
 			<section class="slip" aria-labelledby="learnt">
-				<h2 id="learnt" class="mb-1">What else the record shows</h2>
+				<h2 id="learnt" class="mb-1">Other findings</h2>
 				<p class="text-[0.93rem]">
-					{#if seen.learnt.fading.length === 0}No model drifts: old tickets count like new ones.{:else}Old
-						tickets count less, since the newer ones show other faults: {#each seen.learnt.fading as { label, keep }, i (label)}{i
+					{#if seen.learnt.fading.length === 0}No change over time: old tickets count like new ones.{:else}Old
+						tickets count less, because newer ones show other faults: {#each seen.learnt.fading as { label, keep }, i (label)}{i
 								? ', '
 								: ''}{label} (<span class="figure">{percent(keep)}</span> for each month){/each}.{/if}
 				</p>
 				<p class="mt-1 text-[0.93rem]">
-					{#if seen.learnt.together.length === 0}No two faults come together more often than by chance.{:else}Come
+					{#if seen.learnt.together.length === 0}No two faults occur together more often than by chance.{:else}Occur
 						together more often than by chance: {#each seen.learnt.together as { labels, lift }, i (labels.join())}{i
 								? '; '
 								: ''}{labels.join(' and ')} (<span class="figure">{lift.toFixed(1)}</span> times){/each}.{/if}
 				</p>
 				{#if seen.learnt.ownAnswers.length === 0}
-					<p class="mt-1 text-[0.93rem]">All models answer alike, as far as the record tells.</p>
+					<p class="mt-1 text-[0.93rem]">No model answers differently, as far as the record shows.</p>
 				{:else}
 					<table class="ledger mt-2">
-						<caption class="pb-1 text-left text-[0.93rem]">Answers of a model’s own, surest first</caption>
+						<caption class="pb-1 text-left text-[0.93rem]"
+							>Models with their own answers, most certain first</caption
+						>
 						<thead
 							><tr
-								><th>On a model, with a fault</th><th>Answer</th><th class="num">Here</th><th class="num"
-									>Usually</th
+								><th>Model and fault</th><th>Answer</th><th class="num">Here</th><th class="num">Usually</th
 								><th class="num">Tickets</th><th class="num">Sure</th></tr
 							></thead
 						>
@@ -290,7 +291,7 @@
 				{#if seen.learnt.sources.length > 0}
 					<table class="ledger mt-2">
 						<thead
-							><tr><th>Said before it was found</th><th class="num">Times</th><th class="num">Right</th></tr
+							><tr><th>First guesses and claims</th><th class="num">Times</th><th class="num">Right</th></tr
 							></thead
 						>
 						<tbody>
@@ -300,7 +301,7 @@
 						</tbody>
 					</table>
 					<p class="mt-1 text-sm text-ink-soft">
-						Right: shrunk towards others of the same kind; that much such a word weighs in the odds.
+						Right: estimated together with others of the same kind. The odds give it this weight.
 					</p>
 				{/if}
 			</section>

@@ -33,8 +33,8 @@
 			(chosen.beside.p > 0.1
 				? 'no clear difference'
 				: chosen.beside.observed > chosen.beside.expected
-					? 'come back sooner'
-					: 'hold better')
+					? 'come back more often'
+					: 'come back less often')
 	);
 </script>
 
@@ -49,7 +49,7 @@
 			<span class="figure">{interval(view.shop.low, view.shop.high)}</span></span
 		>
 	</p>
-	<nav class="flex gap-1 text-sm" aria-label="Within days">
+	<nav class="flex gap-1 text-sm" aria-label="Days">
 		{#each data.days as each (each)}
 			<a
 				class="btn btn-small figure"
@@ -60,7 +60,7 @@
 		{/each}
 	</nav>
 	<ReturnsNav here="rates" />
-	<p class="text-sm text-ink-soft">as of {format.moment(view.asOf)}{newest.pending ? '. Updating' : ''}</p>
+	<p class="text-sm text-ink-soft">as of {format.moment(view.asOf)}{newest.pending ? ', updating' : ''}</p>
 </div>
 <EarlyWarnings alarms={view.alarms} older={view.olderAlarms} mayClear={data.mayClear} {address} />
 <div class="grid items-start gap-2.5 lg:grid-cols-[minmax(0,1.45fr)_minmax(300px,1fr)]">
@@ -75,17 +75,17 @@
 		/>
 		{#if view.advice && view.advice.lengths.length > 0}
 			<section class="slip overflow-x-auto" aria-labelledby="lengths">
-				<h2 id="lengths">What a warranty costs</h2>
+				<h2 id="lengths">Cost of warranty</h2>
 				<p class="mb-1 text-sm text-ink-soft">
 					A comeback costs {format.money(view.advice.meanMinor)} on average, from {view.advice.from} that were closed.
-					A job handed over costs so much more, by how long it is under warranty:
+					Each repair costs this much more, by length of warranty:
 				</p>
 				<table class="ledger">
 					<thead
 						><tr
 							><th class="num">Days</th><th class="num">Come back</th><th class="num">95 %</th><th class="num"
-								>A job costs</th
-							><th class="num">Its last month</th><th class="num">Followed so long</th></tr
+								>Cost per job</th
+							><th class="num">Last month</th><th class="num">Observed this long</th></tr
 						></thead
 					>
 					<tbody>
@@ -113,14 +113,13 @@
 			{#if chosen.curve.length > 0}<ComebackCurve curve={chosen.curve} days={view.days} />{:else}<p
 					class="py-2"
 				>
-					Nothing came back of these yet.
+					None of these came back yet.
 				</p>{/if}
 			{#if chosen.beside}
 				<p class="mt-1 text-[0.93rem]">
-					Beside {chosen.beside.jobs} other jobs of the same work and time: <strong>{beside}</strong>
+					Compared with {chosen.beside.jobs} other jobs of the same work and time: <strong>{beside}</strong>
 					<span class="text-ink-soft"
-						>({chosen.beside.observed} came back, {chosen.beside.expected.toFixed(1)} were to be expected; log-rank
-						p
+						>({chosen.beside.observed} came back, {chosen.beside.expected.toFixed(1)} expected; log-rank p
 						<span class="figure">{chosen.beside.p < 0.001 ? '< .001' : chosen.beside.p.toFixed(3)}</span
 						>)</span
 					>.
@@ -134,8 +133,7 @@
 							<tr
 								><td>{cause.label}</td><td class="num">{cause.comebacks}</td><td
 									class="num"
-									title="share of the jobs, while others came back for other causes"
-									>{percent(cause.share, 1)}</td
+									title="share of the jobs, with other causes competing">{percent(cause.share, 1)}</td
 								></tr
 							>
 						{/each}
@@ -145,11 +143,11 @@
 		</section>
 		{#if view.funnel.length > 0 && view.by !== 'technician'}
 			<section class="slip" aria-labelledby="funnel">
-				<h2 id="funnel">Chance or not</h2>
+				<h2 id="funnel">Chance or pattern</h2>
 				<Funnel limits={view.funnel} rows={view.rows} usual={view.shop.rate} chosen={chosen.key} />
 				<p class="text-sm text-ink-soft">
-					Across: jobs. Within the broken lines lie 95 of 100 rows that are as the shop is, within the others
-					998 of 1,000.
+					Horizontal: number of jobs. 95 of 100 rows with the shop’s usual rate lie within the dashed lines,
+					998 of 1,000 within the solid ones.
 				</p>
 			</section>
 		{/if}

@@ -6,9 +6,9 @@
 		{ href: '/settings/catalog', label: 'Catalog' },
 		{ href: '/settings/boards', label: 'Boards' },
 		{ href: '/settings/starter', label: 'Starter catalog' },
-		{ href: '/settings/people', label: 'People and tokens' },
-		{ href: '/settings/roles', label: 'Who may do what' },
-		{ href: '/settings/audit', label: 'Who changed what' }
+		{ href: '/settings/people', label: 'Staff and API tokens' },
+		{ href: '/settings/roles', label: 'Permissions' },
+		{ href: '/settings/audit', label: 'Audit log' }
 	];
 </script>
 

@@ -24,35 +24,35 @@
 	const POLICY = [
 		{
 			name: 'data_worth',
-			label: 'Lost beside, where the data counts',
-			hint: 'what giving up such a device loses beyond the job; left empty, nothing'
+			label: 'Extra loss when the data matters',
+			hint: 'what giving up such a device costs beyond the job. Default 0.'
 		},
-		{ name: 'price_step', label: 'Prices in steps of', hint: 'left empty, 1.00' },
+		{ name: 'price_step', label: 'Prices in steps of', hint: 'Default 1.00.' },
 		{
 			name: 'diagnosis_fee',
-			label: 'Fee where nothing is repaired',
-			hint: 'left empty: no fix, no fee'
+			label: 'Diagnosis fee',
+			hint: 'Charged when nothing is repaired. Default 0.'
 		},
-		{ name: 'deposit_share', label: 'Deposit asked, % of the price', hint: 'left empty, none' },
+		{ name: 'deposit_share', label: 'Deposit, % of the price', hint: 'Default 0.' },
 		{
 			name: 'warranty_days',
 			label: 'Warranty, days',
-			hint: 'left empty, 90; an operation may say otherwise'
+			hint: 'Default 90. A repair can set its own.'
 		},
 		{
 			name: 'keep_customers',
-			label: 'Customers are kept, days',
-			hint: 'after their last visit; left empty, 1095'
+			label: 'Keep customers, days',
+			hint: 'After the last visit. Default 1095.'
 		},
 		{
 			name: 'page_days',
-			label: 'A device’s page stands, days',
-			hint: 'after handing over; left empty, 30'
+			label: 'Customer’s page online, days',
+			hint: 'After pick-up. Default 30.'
 		},
-		{ name: 'offer_days', label: 'An offer holds, days', hint: 'left empty, 14' },
-		{ name: 'invoice_days', label: 'An invoice is due in, days', hint: 'left empty, 14' },
-		{ name: 'service', label: 'Pieces there at once, %', hint: 'left empty, 95 of 100' },
-		{ name: 'holding_share', label: 'A year on the shelf, % of cost', hint: 'left empty, 25' }
+		{ name: 'offer_days', label: 'Offer valid, days', hint: 'Default 14.' },
+		{ name: 'invoice_days', label: 'Invoice due in, days', hint: 'Default 14.' },
+		{ name: 'service', label: 'Availability target, %', hint: 'Default 95.' },
+		{ name: 'holding_share', label: 'Holding cost, % a year', hint: 'Default 25.' }
 	] as const;
 </script>
 
@@ -90,7 +90,7 @@
 			</Field>
 			<Field
 				id="locale"
-				label="Language and habits"
+				label="Language and region"
 				name="locale"
 				required
 				value={kept?.locale ?? data.shop.locale}
@@ -126,22 +126,22 @@
 			<Field
 				id="tax_label"
 				name="tax_label"
-				label="Tax in every price, its name"
+				label="Tax included in prices, name"
 				value={kept?.tax_label ?? data.tax.tax_label}
 				error={problems.tax ?? null}
-				hint="such as VAT; both left empty, none"
+				hint="such as VAT. Leave both empty for no tax."
 			/>
 			<Field
 				id="tax_percent"
 				name="tax_percent"
-				label="and its rate, %"
+				label="Tax rate, %"
 				figure
 				inputmode="decimal"
 				value={kept?.tax_percent ?? data.tax.tax_percent}
-				hint="for payments from now on; what was paid keeps its rate"
+				hint="For payments from now on. Past payments keep their rate."
 			/>
 			<fieldset class="col-span-2 grid grid-cols-2 gap-3 sm:grid-cols-4">
-				<legend class="label">Warranty of parts by source, days; left empty, as long as the work</legend>
+				<legend class="label">Warranty on parts by source, days. Default: same as the work.</legend>
 				{#each data.sources as source (source)}
 					<Field
 						id="part_warranty_{source}"
@@ -162,13 +162,13 @@
 				look="figure"
 				value={kept?.hours ?? data.opening.hours}
 				error={problems.hours ?? null}
-				hint="{HOURS_HINT}; left empty, 9 to 6 with an hour at noon, not on Sundays"
+				hint="{HOURS_HINT}. Default: 9 to 6 with an hour at noon, closed on Sundays."
 				class="col-span-2"
 			/>
 			<Field
 				id="closed_days"
 				name="closed_days"
-				label="Closed beside, days"
+				label="Extra closed days"
 				figure
 				value={kept?.closed_days ?? data.opening.closed_days}
 				error={problems.closed_days ?? null}
@@ -176,7 +176,7 @@
 				class="col-span-2"
 			/>
 			<p class="col-span-2 text-sm text-ink-soft">
-				As it is now: {format.money(123450)}, {format.moment(now)}.
+				Preview: {format.money(123450)}, {format.moment(now)}.
 			</p>
 			<div class="col-span-2 flex items-center gap-3">
 				<button class="btn btn-copper">Save</button>
@@ -185,14 +185,14 @@
 		</form>
 	</section>
 	<section class="slip" aria-labelledby="data-title">
-		<h1 id="data-title" class="mb-2">Data, in and out</h1>
+		<h1 id="data-title" class="mb-2">Import and export</h1>
 		<p class="mb-2">
-			Everything that the shop records leaves and enters as JSON Lines, the open format of docs/exchange.md.
-			Passcodes, accounts and tokens stay here.
+			Export and import everything the shop records as JSON Lines, the open format described in
+			docs/exchange.md. Passcodes, accounts and tokens are not included.
 		</p>
 		<p class="mb-4 flex flex-wrap gap-2">
 			<a class="btn" href="/settings/export" data-sveltekit-reload>Export everything</a>
-			<a class="btn" href="/settings/pictures" data-sveltekit-reload>Export the pictures, a ZIP beside it</a>
+			<a class="btn" href="/settings/pictures" data-sveltekit-reload>Export the pictures as a ZIP</a>
 		</p>
 		<PicturesBack />
 		<form
@@ -214,7 +214,7 @@
 			/>
 			<label class="mt-2 flex items-start gap-2">
 				<input type="checkbox" class="mt-1" bind:checked={lenient} disabled={run.running} />
-				<span>Keep the good lines even if others are refused. Otherwise it is all or nothing.</span>
+				<span>Import the valid lines even if others are refused. Otherwise all or nothing.</span>
 			</label>
 			<div class="mt-2 flex items-center gap-3">
 				<button class="btn" disabled={run.running}>Import</button>
@@ -234,8 +234,8 @@
 						value={run.progress.rows}
 					></progress>
 					<span class="figure text-sm">{run.progress.rows}</span> of
-					<span class="figure text-sm">{run.progress.of}</span> lines. Others go on working meanwhile.
-				{:else}The file is on its way…{/if}
+					<span class="figure text-sm">{run.progress.of}</span> lines. Others can keep working.
+				{:else}Uploading…{/if}
 			</div>
 		{/if}
 		<div aria-live="polite" class="mt-3">
@@ -243,17 +243,19 @@
 			{#if run.answer}
 				{@const { accepted, rejected } = run.answer}
 				{#if rejected.length > 0 && run.mode === 'strict'}
-					<p class="font-semibold text-short">✕ Nothing was imported; mend these lines and send all again.</p>
+					<p class="font-semibold text-short">
+						✕ Nothing was imported. Correct these lines and import the file again.
+					</p>
 				{:else}
 					<p class="text-agrees">
-						● Taken: {Object.entries(accepted)
+						● Imported: {Object.entries(accepted)
 							.map(([kind, n]) => `${n} ${kind}`)
 							.join(', ') || 'nothing'}.
 					</p>
 				{/if}
 				{#if rejected.length > 0}
 					<table class="ledger mt-1">
-						<thead><tr><th class="num">Line</th><th>Field</th><th>What is wrong</th></tr></thead>
+						<thead><tr><th class="num">Line</th><th>Field</th><th>Problem</th></tr></thead>
 						<tbody>
 							{#each rejected as error, i (i)}
 								<tr
@@ -271,14 +273,14 @@
 	<section class="slip lg:col-span-2" aria-labelledby="workers-title">
 		<h2 id="workers-title" class="mb-1">Background work</h2>
 		{#if data.workers.length === 0}
-			<p class="text-ink-soft">Nothing has been computed in the background since the start.</p>
+			<p class="text-ink-soft">No background work since the start.</p>
 		{:else}
 			<table class="ledger">
 				<thead
 					><tr
 						><th>Worker</th><th>Now</th><th class="num">Waiting</th><th class="num">Answered</th><th
 							class="num">Refused</th
-						><th class="num">Stopped after its time</th></tr
+						><th class="num">Timed out</th></tr
 					></thead
 				>
 				<tbody>

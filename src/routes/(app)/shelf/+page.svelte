@@ -29,7 +29,7 @@
 	<h1>Shelf</h1>
 	{#if data.valueMinor !== null}<p>
 			<span class="figure text-2xl">{format.money(data.valueMinor)}</span>
-			<span class="text-ink-soft">lies there</span>
+			<span class="text-ink-soft">stock value</span>
 		</p>{/if}
 	<p>
 		<span class="figure text-lg {low > 0 ? 'text-copper' : ''}">{low}</span>
@@ -39,7 +39,7 @@
 		<span class="figure text-lg">{tenth(data.waiting)}</span>
 		<span class="text-ink-soft">{nounFor(data.waiting, 'piece')} on order</span>
 	</p>
-	{#if slow > 0}<p title="came in and was last asked for more than half a year ago">
+	{#if slow > 0}<p title="received and last used more than six months ago">
 			<span class="figure text-lg">{data.slowMinor === null ? slow : format.amount(data.slowMinor)}</span>
 			<span class="text-ink-soft"
 				>{data.slowMinor === null
@@ -48,8 +48,8 @@
 			>
 		</p>{/if}
 	<p class="text-sm text-ink-soft">
-		{#if manager}<a class="link" href="/shelf/parts.csv" download>As a file</a>.{/if}
-		Points are set so that {Math.round(100 * data.service)} of 100 pieces are there at once.
+		{#if manager}<a class="link" href="/shelf/parts.csv" download>Download</a>.{/if}
+		Reorder points aim at {Math.round(100 * data.service)} % availability.
 	</p>
 	<p role="status" id="shelf-done" class="w-full font-semibold text-agrees empty:hidden">
 		{form?.done ?? ''}
@@ -57,7 +57,7 @@
 </div>
 {#if data.parts.length === 0}
 	<p class="slip text-ink-soft">
-		No part is in the catalog yet. {manager
+		No part in the catalog yet. {manager
 			? 'Add what you use under Settings, Catalog.'
 			: 'The manager adds them.'}
 	</p>
@@ -68,9 +68,9 @@
 				<table class="ledger">
 					<thead
 						><tr
-							><th>Part</th><th class="num">There</th><th class="num" title="accepted jobs still need it"
+							><th>Part</th><th class="num">On hand</th><th class="num" title="needed by approved jobs"
 								>Reserved</th
-							><th class="num">On order</th><th class="num">A week</th><th class="num">Order at</th><th
+							><th class="num">On order</th><th class="num">Used a week</th><th class="num">Reorder at</th><th
 								class="num">Order</th
 							>{#if data.valueMinor !== null}<th class="num">Value</th>{/if}</tr
 						></thead
@@ -113,7 +113,7 @@
 						{hands}
 						scanned={data.scanned}
 					/>{/key}
-			{:else}<p class="text-ink-soft">Choose a part to see its lots, take pieces in and count.</p>{/if}
+			{:else}<p class="text-ink-soft">Choose a part to see its lots, receive pieces and count stock.</p>{/if}
 		</section>
 	</div>
 {/if}

@@ -35,7 +35,7 @@
 		<h1 class="mr-4 self-center">Tickets</h1>
 		<Field
 			id="text"
-			label="Number, serial, name, phone, model"
+			label="Number, serial, name, phone or model"
 			name="text"
 			value={data.asked.text}
 			oninput={(event) => narrow(event.currentTarget.form!, 250)}
@@ -68,7 +68,7 @@
 	</form>
 	{#if data.rows.length === 0}
 		<p class="py-6 text-ink-soft">
-			No ticket fits. Try fewer letters, or another state; a new device is taken in at the <a
+			No ticket found. Try fewer letters or another state. New devices are taken in at the <a
 				class="link"
 				href="/counter">counter</a
 			>.
@@ -78,9 +78,9 @@
 			<table class="ledger">
 				<thead
 					><tr
-						><th>Number</th><th>Opened</th><th>Model</th><th>Serial</th><th>Customer</th><th
-							>Where it stands</th
-						><th>Found</th><th class="num">Quoted</th></tr
+						><th>Number</th><th>Opened</th><th>Model</th><th>Serial</th><th>Customer</th><th>Status</th><th
+							>Found</th
+						><th class="num">Quoted</th></tr
 					></thead
 				>
 				<tbody>

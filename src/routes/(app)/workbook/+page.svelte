@@ -11,17 +11,17 @@
 
 	let { data } = $props();
 	const TOOLS: Record<ToolName, { title: string; question: string }> = {
-		plan: { title: 'First steps', question: 'What to do first, and what then?' },
-		log: { title: 'Meter log', question: 'What does a log of an inline meter show?' },
+		plan: { title: 'First steps', question: 'What to do first, and what next?' },
+		log: { title: 'Meter log', question: 'What does a meter log show?' },
 		jumper: { title: 'Jumper wire', question: 'How many wires for this current?' },
 		charge: {
 			title: 'Charge time',
-			question: 'How long until it draws its normal current, and until it is full?'
+			question: 'How long until normal current, and until full?'
 		},
-		pack: { title: 'Flat pack', question: 'May this pack be woken, and what does its voltage say?' },
-		heat: { title: 'Alloy and heat', question: 'Where to start with heat for this joint?' },
-		supply: { title: 'Supply', question: 'What does this supply allow?' },
-		others: { title: 'Other faults', question: 'What was it, where no code stands for it?' }
+		pack: { title: 'Flat pack', question: 'Can this pack be woken, and what does its voltage mean?' },
+		heat: { title: 'Alloy and heat', question: 'Which heat to start with for this joint?' },
+		supply: { title: 'Supply', question: 'What can this supply deliver?' },
+		others: { title: 'Other faults', question: 'Faults that have no code yet' }
 	};
 </script>
 

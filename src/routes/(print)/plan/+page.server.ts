@@ -10,6 +10,6 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	const catalog = await shopCatalog(await database());
 	const queryParam = (name: string) => url.searchParams.get(name) ?? '';
 	const plan = await startPlan(catalog, user.role, queryParam('model'), queryParam('sign'), askerOf(locals));
-	if (!plan) error(404, 'The catalog holds no such model or symptom. Choose them in the Workbook.');
+	if (!plan) error(404, 'The catalog has no such model or symptom. Choose them in the Workbook.');
 	return { plan, shop: catalog.shop, now: Date.now() };
 };

@@ -18,7 +18,7 @@
 		<p>
 			{format.date(data.now)}, from {data.plan.learnedFrom}
 			{nounFor(data.plan.learnedFrom, 'closed ticket')}, {data.plan.fromModel} of this model. What is found on the
-			device goes before this sheet.
+			device takes priority over this sheet.
 		</p>
 	</header>
 	<PlanTree tree={data.plan.tree} />

@@ -234,10 +234,10 @@ describe('the plan of a day', () => {
 			due: at(40),
 			ends: at(90),
 			late: 50,
-			why: `soldering is full until {${at(60)}}`
+			why: `soldering is busy until {${at(60)}}`
 		});
 		expect(planned([work('K-3', [task('x', { a: 60 })], { due: at(30) })]).jobs[0]?.why).toBe(
-			'it still needs 60 min of hands'
+			'it still needs 60 min of bench time'
 		);
 		expect(planned([work('K-4', [task('x', { a: 9 })], { due: at(30), from: at(45) })]).jobs[0]?.why).toBe(
 			`it waits until {${at(45)}}`

@@ -187,7 +187,7 @@ function whyLate(job: WorkLeft, jobTasks: readonly DayTask[], bench: Bench, now:
 		const hands = jobTasks.reduce((sum, { start, end }) => sum + (end - start) / MINUTE_MS, 0);
 		return job.from > now + NO_DELAY * MINUTE_MS
 			? `it waits until {${job.from}}`
-			: `it still needs ${Math.round(hands)} min of hands`;
+			: `it still needs ${Math.round(hands)} min of bench time`;
 	}
 	const worstTask = job.tasks.find(({ code }) => code === worst.task.code);
 	const station = bench.stations.find(({ code }) => code === worstTask?.station);
@@ -197,5 +197,5 @@ function whyLate(job: WorkLeft, jobTasks: readonly DayTask[], bench: Bench, now:
 		(able.length === 1
 			? (bench.technicians.find(({ code }) => code === able[0])?.name ?? 'the bench')
 			: (station?.label ?? 'the bench'));
-	return `${reason} is full until {${worst.task.start}}`;
+	return `${reason} is busy until {${worst.task.start}}`;
 }

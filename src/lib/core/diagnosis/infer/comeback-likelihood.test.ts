@@ -65,7 +65,7 @@ describe('what a comeback teaches of comebacks', () => {
 		lessonOf({ ...unseen('m'), closedAt: 5, faults: ['fuse'], earlierVisit: before(), ...more }, catalog);
 	it('what was found, by the last repair that the catalog believes something of', () => {
 		expect(closed({})?.cameBack).toEqual({ operation: 'fit-port', faults: ['fuse'] });
-		expect(closed({ before: before({ fixedBy: ['fit-port', 'fit-fuse'] }) })?.cameBack).toEqual({
+		expect(closed({ earlierVisit: before({ fixedBy: ['fit-port', 'fit-fuse'] }) })?.cameBack).toEqual({
 			operation: 'fit-port',
 			faults: ['fuse']
 		});
@@ -77,11 +77,11 @@ describe('what a comeback teaches of comebacks', () => {
 		]));
 	it('nothing where it does not count, nothing was found, or nothing had mended it', () => {
 		for (const more of [
-			{ before: before({ counts: false }) },
+			{ earlierVisit: before({ counts: false }) },
 			{ faults: [] },
-			{ before: before({ fixedBy: ['fit-fuse'] }) },
-			{ before: before({ fixedBy: [] }) },
-			{ before: null }
+			{ earlierVisit: before({ fixedBy: ['fit-fuse'] }) },
+			{ earlierVisit: before({ fixedBy: [] }) },
+			{ earlierVisit: null }
 		])
 			expect(closed(more)).not.toHaveProperty('cameBack');
 	});

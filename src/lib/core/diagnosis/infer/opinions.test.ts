@@ -87,7 +87,7 @@ describe('opinions', () => {
 		expect(seen({ name: 'Somebody', kind: 'private' })[0]?.source).toBe('customer:');
 	});
 	it.each([
-		['technician:ada=b', 'Ada first guessed: B'],
+		['technician:ada=b', 'first guess by Ada: B'],
 		['customer:Quay & Sons=c', 'Quay & Sons claims: C'],
 		['customer:=a', 'the customer claims: A']
 	])('%s reads as "%s"', (key, words) => expect(evidenceWords(catalog, key)).toBe(words));

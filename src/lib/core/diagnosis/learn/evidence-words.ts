@@ -13,7 +13,7 @@ export const MENDED = 'mended=maybe';
 /** A piece of evidence in the trade's words, from its key as the odds report it ("vbus-fuse=open"). */
 export function evidenceWords(catalog: Catalog, key: string): string {
 	if (key.startsWith(AFTER)) return `after the repair: ${evidenceWords(catalog, key.slice(AFTER.length))}`;
-	if (key === MENDED) return 'what the repairs may have mended';
+	if (key === MENDED) return 'what the repairs may have fixed';
 	if (key.startsWith(EARLIER)) {
 		const operation = key.slice(EARLIER.length, key.lastIndexOf('='));
 		const label = catalog.operations.get(operation)?.label ?? operation;

@@ -35,5 +35,5 @@ export function opinionWords(catalog: Catalog, key: string): string | null {
 	if (kind !== 'customer' && kind !== 'technician') return null;
 	const label = catalog.faults.get(fault)?.label ?? fault;
 	if (kind === 'customer') return `${sourceName || 'the customer'} claims: ${label}`;
-	return `${catalog.technicians.get(sourceName)?.name ?? (sourceName || 'somebody')} first guessed: ${label}`;
+	return `first guess by ${catalog.technicians.get(sourceName)?.name ?? (sourceName || 'somebody')}: ${label}`;
 }

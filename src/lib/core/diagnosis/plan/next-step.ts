@@ -165,7 +165,7 @@ const batteryStateOf = ({ answers, since = [] }: Features): string | null =>
 		.flat()
 		.findLast(({ question }) => question === 'battery:state')?.answer ?? null;
 
-const LOST = 'What is lost when nothing more is tried.';
+const LOST = 'Expected loss if nothing more is tried.';
 const DEARER = 'No step is expected to cost less than that.';
 const NOTHING_PAYS = 'No repair is expected to bring more than it costs.';
 
@@ -200,7 +200,7 @@ function wordStep(wording: Wording, first: First): Step {
 	const costs = { expectedCostMinor: costMinor, expectedMinutes: minutes };
 	if (step.kind === 'operation' && step.opens) {
 		const operation = catalog.operations.get(step.code);
-		const why = 'It shows what lies under it, and is saved in the repair behind it.';
+		const why = 'It shows what is below, and its minutes count for the repair that follows.';
 		const caution = operation?.caution ?? null;
 		return {
 			kind: step.kind,
@@ -274,7 +274,7 @@ function whyTest(
 	branches: readonly Branch[],
 	pays: boolean
 ): string {
-	let strongest = { move: 0, text: 'Its answers would hardly move the odds.' };
+	let strongest = { move: 0, text: 'Its answers would hardly change the odds.' };
 	for (const { answer, after: nextState, chance } of branches) {
 		if (chance < 0.02) continue;
 		inference.codes.forEach((code, fault) => {

@@ -5,7 +5,7 @@ import type { Step } from './next-step';
 /** What to do next, best first. */
 export interface Plan {
 	next: Step[];
-	/** the complaint is gone: what is left is to prove it, or nothing */
+	/** the fault is fixed: what is left is to prove it, or nothing */
 	gone: boolean;
 	/** steps that were looked at, the first one with them, before going on by the plain rule */
 	ahead: number;
@@ -33,7 +33,7 @@ export interface PlanView {
 	schools: { measure: StepView; swap: StepView } | null;
 	/** steps that the plan looked ahead before it went on by the plain rule */
 	ahead: number;
-	/** the complaint is gone: what is left is to prove it, or nothing */
+	/** the fault is fixed: what is left is to prove it, or nothing */
 	gone: boolean;
 }
 

@@ -54,7 +54,7 @@ export interface PlannedTest extends StepCost {
 	answers: readonly string[];
 	/** by answer, then by set: how likely the answer is */
 	told: Float64Array[];
-	/** what must be so before it */
+	/** what must be true before it */
 	needs: readonly TestNeed[];
 }
 

@@ -192,7 +192,7 @@ describe('a plan', () => {
 			kind: 'give-up',
 			expectedCostMinor: 100_000,
 			expectedMinutes: 0,
-			why: 'What is lost when nothing more is tried.'
+			why: 'Expected loss if nothing more is tried.'
 		});
 		const cheap = steps(500);
 		expect(cheap[0]).toMatchObject({
@@ -282,9 +282,9 @@ describe('a plan', () => {
 			['prove', 'b', 'B', 10, 1000],
 			['prove', 'c', 'C', 10, 1000]
 		]);
-		expect(steps[0]?.why).toBe('The complaint is gone: 2 checks are left before it is handed back.');
+		expect(steps[0]?.why).toBe('The fault is fixed: 2 checks are left before the customer picks it up.');
 		expect(proofSteps([proof('b', 4, null)], 6000)[0]?.why).toBe(
-			'The complaint is gone: one check is left before it is handed back.'
+			'The fault is fixed: one check is left before the customer picks it up.'
 		);
 		expect(proofSteps([proof('a', 3, true)], 6000)).toEqual([]);
 	});

@@ -15,7 +15,7 @@ export interface Proof {
 }
 
 /**
- * Whether the complaint is gone: the last attempt made it go, and nothing that came later speaks against it. Later are
+ * Whether the fault is fixed: the last attempt made it go, and nothing that came later speaks against it. Later are
  * currents of the stages after a repair; one without a moment counts as later.
  * @param failed a check failed since the last attempt
  * @example complaintGone({ attempts: [{ operation: 'replace-port', resolved: true }], meter: [] }, false) // true
@@ -53,7 +53,7 @@ export function proofSteps(proofs: readonly Proof[], hourlyMinor: number): Step[
 		label,
 		expectedCostMinor: (minutes / 60) * hourlyMinor,
 		expectedMinutes: minutes,
-		why: `The complaint is gone: ${open.length === 1 ? 'one check is' : `${open.length} checks are`} left before it is handed back.`,
+		why: `The fault is fixed: ${open.length === 1 ? 'one check is' : `${open.length} checks are`} left before the customer picks it up.`,
 		caution: null,
 		cautions: [],
 		outcomes: []

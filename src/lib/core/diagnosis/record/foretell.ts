@@ -46,7 +46,7 @@ export interface Prediction {
 	bench: Mark;
 	/** with the signs alone, as at the counter */
 	counter: Mark;
-	/** by the model's usual faults, without looking */
+	/** by the model's usual faults, without any evidence */
 	usual: Mark;
 	/** the technician's first guess, where there is one: whether it was right */
 	guess: (Mark & { fault: string; right: boolean }) | null;
@@ -137,7 +137,7 @@ export function foretell(
 }
 
 /**
- * What the plan would have cost, beginning with what the counter and the meters showed, beside the tests and repairs that
+ * Cost of the advised plan, beginning with what the counter and the meters showed, beside the tests and repairs that
  * were done. Answers that were taken are given to the plan as they were.
  */
 function costsOf(

@@ -83,9 +83,9 @@ describe('the track record', () => {
 		monthOf
 	);
 	it('counts what was right first and among the first three, of tickets with a fault', () => {
-		expect(record?.bench.first).toMatchObject({ hits: 6, of: 8, share: 0.75 });
-		expect(record?.bench.three).toMatchObject({ hits: 7, of: 8 });
-		expect(record?.usual.first).toMatchObject({ hits: 0, of: 9 });
+		expect(record?.bench.first).toMatchObject({ hits: 6, outcomes: 8, share: 0.75 });
+		expect(record?.bench.three).toMatchObject({ hits: 7, outcomes: 8 });
+		expect(record?.usual.first).toMatchObject({ hits: 0, outcomes: 9 });
 	});
 	it('says how far ahead of the usual faults, and what the plan saves', () => {
 		expect(record?.ahead.mean).toBeCloseTo((6 * 0.5 + 3 * 0.1) / 9, 12);
@@ -101,12 +101,20 @@ describe('the track record', () => {
 			['2026-01', 5],
 			['2026-02', 4]
 		]);
-		expect(record?.faults[0]).toMatchObject({ key: 'a', count: 8, few: false, named: { hits: 6, of: 6 } });
+		expect(record?.faults[0]).toMatchObject({
+			key: 'a',
+			count: 8,
+			few: false,
+			named: { hits: 6, outcomes: 6 }
+		});
 		expect(record?.few).toBe(true);
 		expect(record?.models.every(({ few }) => few)).toBe(true);
 	});
 	it('holds the guess against the odds on the same tickets', () => {
-		expect(record?.guess).toMatchObject({ own: { first: { hits: 1, of: 1 } }, odds: { first: { hits: 0 } } });
+		expect(record?.guess).toMatchObject({
+			own: { first: { hits: 1, outcomes: 1 } },
+			odds: { first: { hits: 0 } }
+		});
 		expect(record?.guess?.ahead.mean).toBeCloseTo(-0.3, 12);
 	});
 	it('shows where it was most wrong, not where it was right', () => {

@@ -234,7 +234,7 @@ export const VERBS_OF_THE_BENCH = {
 			why: remarkField.optional(),
 			/** of a step that is a check */
 			passed: z.boolean().optional(),
-			/** of an end: whether the complaint is gone, or it was part of the work */
+			/** of an end: whether the fault is fixed, or it was part of the work */
 			resolved: z.boolean().optional(),
 			part: z.boolean().optional()
 		},
@@ -375,9 +375,9 @@ export const VERBS_OF_THE_BENCH = {
 			from: ['handed-over', 'followed-up'],
 			to: ['handed-over', 'followed-up'],
 			button: [
-				{ states: ['handed-over'], label: 'It holds', body: { found: 'holds' } },
-				{ states: ['handed-over'], label: 'There is trouble', body: { found: 'trouble' } },
-				{ states: ['handed-over'], label: 'Nobody reached', body: { found: 'not-reached' } }
+				{ states: ['handed-over'], label: 'Working', body: { found: 'holds' } },
+				{ states: ['handed-over'], label: 'Problem', body: { found: 'trouble' } },
+				{ states: ['handed-over'], label: 'No answer', body: { found: 'not-reached' } }
 			]
 		},
 		shape: { found: z.enum(FOUND_AFTER), said: remarkField.optional() },

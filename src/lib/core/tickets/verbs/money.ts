@@ -51,11 +51,14 @@ function answer(ticket: Ticket, reply: Answer, stamp: ChangeStamp): Changed {
 	if (!accepted && option !== undefined)
 		return refuse('option', 'is of an offer that is accepted; leave it out');
 	if (accepted && offered && offered.length > 1 && option === undefined) {
-		return refuse('option', `is not said; the offer has ${offered.length} ways, say which`);
+		return refuse('option', `is not said; the offer has ${offered.length} options, say which`);
 	}
 	const chosen = offered?.[option ?? 0];
 	if (accepted && option !== undefined && !chosen) {
-		return refuse('option', `is ${option}; the last offer has ${offered?.length ?? 0} ways, counted from 0`);
+		return refuse(
+			'option',
+			`is ${option}; the last offer has ${offered?.length ?? 0} options, counted from 0`
+		);
 	}
 	if (accepted && validUntil !== undefined && stamp.at > validUntil) {
 		return refuse('accepted', `comes after ${formatInstant(validUntil)}, when the price ended; offer anew`);
@@ -137,7 +140,7 @@ export const VERBS_OF_MONEY = {
 			accepted: null
 		})
 	}),
-	/** Several ways beside each other; until one is chosen the first one's price is what is asked. */
+	/** Several options compared; until one is chosen the first one's price is what is asked. */
 	offer: verb({
 		says: 'offer ways to choose from',
 		shown: 'when kept',
@@ -157,7 +160,7 @@ export const VERBS_OF_MONEY = {
 			}
 			const dear = Math.max(...options.map(({ priceMinor }) => priceMinor));
 			if (depositMinor !== undefined && depositMinor > dear) {
-				return refuse('depositMinor', 'is more than any way costs; ask for less');
+				return refuse('depositMinor', 'is more than any option costs; ask for less');
 			}
 			const offered = options.map((option) => definedOnly(option));
 			const entry = {

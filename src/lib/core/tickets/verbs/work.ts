@@ -180,9 +180,9 @@ export const VERBS_OF_WORK = {
 						...stamp
 					})
 	}),
-	/** To the next hands, or back on the rack. Timers of all others end, their minutes are kept as part of the work. */
+	/** To the next hands, or back in the queue. Timers of all others end, their minutes are kept as part of the work. */
 	'hand-over': verb({
-		says: 'hand over',
+		says: 'pass it on',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK, button: 'of a panel' },
 		shape: {

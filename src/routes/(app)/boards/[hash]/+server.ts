@@ -11,6 +11,6 @@ export const GET: RequestHandler = async ({ locals, params: { hash = '' } }) => 
 	requireUser(locals);
 	const named = boardPictures(await shopCatalog(await database()));
 	const data = named.has(hash) ? await readPhoto(hash) : null;
-	if (!data) error(404, 'No board has such a picture');
+	if (!data) error(404, 'No board has this picture');
 	return photoResponse(data);
 };

@@ -21,7 +21,7 @@ const idOf = (text: string | undefined): number => {
 export const load: PageServerLoad = async ({ locals, params }) => {
 	const user = requireUser(locals, ['manager', 'counter']);
 	const page = await customerPage(await database(), idOf(params.id), seesCosts(user.role));
-	if (!page) error(404, 'There is no such customer. They may have been merged with another.');
+	if (!page) error(404, 'There is no such customer. It may have been merged with another.');
 	return { ...page, hears: HEARS_BY, manager: user.role === 'manager' };
 };
 

@@ -16,7 +16,7 @@
 	const kept = $derived(
 		(form && 'kept' in form ? (form.kept ?? null) : null) as Record<string, string> | null
 	);
-	const HEARS = { mail: 'by mail', text: 'by text message', call: 'is called', none: 'hears nothing' };
+	const HEARS = { mail: 'email', text: 'text message', call: 'phone call', none: 'no messages' };
 	const toned = (minor: number) => (minor < 0 ? 'text-short' : '');
 </script>
 
@@ -40,7 +40,7 @@
 	<a class="link ml-auto" href="/customers">All customers</a>
 </div>
 {#if data.doubles.length > 0}
-	<section class="slip mb-2.5 border-l-[5px] border-l-low" aria-label="Perhaps the same">
+	<section class="slip mb-2.5 border-l-[5px] border-l-low" aria-label="Possible duplicates">
 		{#each data.doubles as other (other.id)}
 			<form
 				method="POST"
@@ -51,13 +51,13 @@
 				class="flex flex-wrap items-center gap-3 py-1"
 			>
 				<p class="flex-1">
-					Perhaps the same person: <a class="link" href="/customers/{other.id}">{other.name}</a>
+					This may be the same person: <a class="link" href="/customers/{other.id}">{other.name}</a>
 					<span class="figure">{other.phone ?? ''}</span>
 					{other.email ?? ''}, {other.tickets}
 					{nounFor(other.tickets, 'visit')}.
 				</p>
 				<input type="hidden" name="into" value={other.id} />
-				<button class="btn">Merge into that one</button>
+				<button class="btn">Merge into this one</button>
 			</form>
 		{/each}
 		<Problem message={problems.into ?? null} />
@@ -70,7 +70,7 @@
 			<table class="ledger">
 				<thead
 					><tr
-						><th>Ticket</th><th>Device</th><th>Stands</th>{#if data.money}<th class="num">Paid</th><th
+						><th>Ticket</th><th>Device</th><th>Status</th>{#if data.money}<th class="num">Paid</th><th
 								class="num">Profit</th
 							>{/if}</tr
 					></thead
@@ -102,7 +102,7 @@
 										}}
 									>
 										<input type="hidden" name="number" value={visit.number} />
-										<button class="link text-sm">End their link</button>
+										<button class="link text-sm">End the customer’s link</button>
 									</form>{/if}</td
 							>
 							{#if data.money}
@@ -125,7 +125,7 @@
 	</div>
 	<div class="grid gap-2.5">
 		<section class="slip" aria-labelledby="who">
-			<h2 id="who">Who, and how they hear</h2>
+			<h2 id="who">Contact</h2>
 			<form
 				method="POST"
 				action="?/save"
@@ -163,9 +163,9 @@
 				<Field
 					id="hears"
 					name="hears_by"
-					label="Agreed to hear"
+					label="Agreed to messages"
 					value={kept?.hears_by ?? customer.hears_by ?? 'call'}
-					hint="messages go out only to who agreed to them"
+					hint="messages go only to customers who agreed"
 					select
 				>
 					{#each data.hears as way (way)}<option value={way}>{HEARS[way]}</option>{/each}
@@ -175,7 +175,7 @@
 					name="language"
 					label="Language"
 					value={kept?.language ?? customer.language ?? ''}
-					hint="two letters, such as de; left empty, the shop’s"
+					hint="two letters, such as de. Default: the shop’s language."
 					error={problems.language ?? null}
 				/>
 				<div class="flex items-center gap-3">
@@ -185,13 +185,13 @@
 			</form>
 		</section>
 		<section class="slip" aria-labelledby="data">
-			<h2 id="data">Their data</h2>
+			<h2 id="data">Customer data</h2>
 			<p class="mb-2 text-sm text-ink-soft">
-				On their request: all that is kept of them, or what says who they are erased. Jobs, measurements and
-				sums of the books stay, of nobody.
+				On the customer’s request: export what is kept, or delete name and contact. Jobs, measurements and
+				accounts stay, without a name.
 			</p>
 			<div class="flex flex-wrap gap-2">
-				<a class="btn" href="/customers/{customer.id}/export" download>Take out</a>
+				<a class="btn" href="/customers/{customer.id}/export" download>Export</a>
 				{#if data.manager}
 					<form
 						method="POST"
@@ -200,7 +200,7 @@
 							if (!confirm(`Erase what says who ${customer.name} is? It cannot be brought back.`)) cancel();
 						}}
 					>
-						<button class="btn">Erase…</button>
+						<button class="btn">Delete…</button>
 					</form>
 				{/if}
 			</div>

@@ -19,7 +19,7 @@
 			<span class="figure text-2xl {toned(data.total.profitMinor)}"
 				>{format.money(data.total.profitMinor)}</span
 			>
-			<span class="text-ink-soft">profit over its life here</span>
+			<span class="text-ink-soft">profit over all visits</span>
 		</p>
 		<p>
 			<span class="figure text-lg">{format.amount(data.total.paidMinor)}</span>
@@ -35,7 +35,7 @@
 	<table class="ledger">
 		<thead
 			><tr
-				><th>Number</th><th>Came in</th><th>Customer</th><th>What was wrong</th><th>What was done</th><th
+				><th>Number</th><th>Received</th><th>Customer</th><th>What was wrong</th><th>What was done</th><th
 					class="num">Min</th
 				>{#if data.total}<th class="num">Paid</th><th class="num">Parts</th><th class="num">Labour</th><th
 						class="num">Profit</th
@@ -80,6 +80,6 @@
 		</tbody>
 	</table>
 	{#if data.total}<p class="mt-1 text-sm text-ink-soft">
-			What a comeback cost is charged to the ticket that it comes back from.
+			The cost of a comeback is charged to the ticket of the first repair.
 		</p>{/if}
 </section>

@@ -79,7 +79,7 @@ export const actions: Actions = {
 		const refuse = (field: string, message: string) =>
 			fail(400, { problems: { [field]: message } as Record<string, string>, kept: form.kept });
 		if (!catalog.technicians.has(technician))
-			return refuse('technician', `is ${technician}, who does not work here`);
+			return refuse('technician', `is ${technician}, who is not a technician here`);
 		if (to < from) return refuse('to', `is ${to}, before ${from}`);
 		const zone = catalog.shop.timeZone;
 		const record = {

@@ -20,8 +20,8 @@
 </div>
 <div class="grid items-start gap-3 lg:grid-cols-2">
 	<section class="slip" aria-labelledby="away">
-		<h2 id="away" class="mb-2 text-ink">Who is not here</h2>
-		{#if data.absences.length === 0}<p class="text-ink-soft">Nobody is away in the days ahead.</p>{/if}
+		<h2 id="away" class="mb-2 text-ink">Absences</h2>
+		{#if data.absences.length === 0}<p class="text-ink-soft">No absence is planned.</p>{/if}
 		<ul>
 			{#each data.absences as absence (`${absence.technician} ${absence.from}`)}
 				<li class="flex items-center justify-between gap-3 border-b border-edge py-1">
@@ -35,7 +35,7 @@
 						<form method="POST" action="?/back" use:enhance>
 							<input type="hidden" name="technician" value={absence.technician} />
 							<input type="hidden" name="from" value={absence.from} />
-							<button class="btn btn-small">Is here after all</button>
+							<button class="btn btn-small">Cancel absence</button>
 						</form>
 					{/if}
 				</li>
@@ -55,8 +55,8 @@
 					error={problems?.why ?? null}
 				/>
 				<DayField id="from" name="from" label="From" error={problems?.from ?? null} now={data.now} />
-				<DayField id="to" name="to" label="To, with that day" error={problems?.to ?? null} now={data.now} />
-				<div><button class="btn btn-copper">Plan without them</button></div>
+				<DayField id="to" name="to" label="Last day" error={problems?.to ?? null} now={data.now} />
+				<div><button class="btn btn-copper">Add absence</button></div>
 			</form>
 		{/if}
 	</section>
@@ -64,12 +64,12 @@
 		<h2 id="calendars" class="mb-2 text-ink">Calendars</h2>
 		{#if manager}
 			<p class="mb-2 text-ink-soft">
-				A link shows one person’s planned work in any calendar program. Whoever has the link reads it, without
-				customers and prices, until it ends.
+				A link shows one person’s planned work in any calendar program. Anyone with the link can read it until
+				it ends. Customers and prices are not shown.
 			</p>
 			{#if made}
 				<p class="mb-2 border-l-[5px] border-copper bg-wash px-3 py-2" role="status">
-					For {nameOf(made.technician)}, shown once:
+					For {nameOf(made.technician)}, shown only once:
 					<input
 						class="field figure mt-1 text-sm"
 						readonly
@@ -103,7 +103,7 @@
 							{#if link}
 								<form method="POST" action="?/end" use:enhance>
 									<input type="hidden" name="technician" value={code} />
-									<button class="btn btn-small">End it<span class="sr-only"> for {name}</span></button>
+									<button class="btn btn-small">End link<span class="sr-only"> for {name}</span></button>
 								</form>
 							{/if}
 						</span>
@@ -114,7 +114,7 @@
 			<p class="text-ink-soft">The manager makes a link to your calendar.</p>
 		{/if}
 		{#if data.own.length > 0}
-			<h2 class="mt-4 mb-1 text-ink">Your own days, in order</h2>
+			<h2 class="mt-4 mb-1 text-ink">Your own days</h2>
 			<ol>
 				{#each data.own as task (`${task.number} ${task.code}`)}
 					<li class="border-b border-edge py-1">

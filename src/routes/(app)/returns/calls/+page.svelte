@@ -13,16 +13,16 @@
 	/** one call is at hand; the answer takes the list on to the next */
 	let chosen = $state<string | null>(null);
 	const at = $derived(data.calls.find(({ number }) => number === chosen) ?? data.calls[0] ?? null);
-	const KIND = { 'follow-up': 'How does it do?', ready: 'It is ready', quote: 'Their answer' };
+	const KIND = { 'follow-up': 'How is it doing?', ready: 'It is ready', quote: 'Their answer' };
 	const answers = $derived(
 		at === null || at.kind === 'quote'
 			? []
 			: at.kind === 'ready'
 				? [{ found: 'told', key: 'T', label: 'Told' }]
 				: [
-						{ found: 'holds', key: 'Y', label: 'It holds' },
-						{ found: 'trouble', key: 'N', label: 'There is trouble' },
-						{ found: 'not-reached', key: 'R', label: 'Nobody reached' }
+						{ found: 'holds', key: 'Y', label: 'Working' },
+						{ found: 'trouble', key: 'N', label: 'Problem' },
+						{ found: 'not-reached', key: 'R', label: 'No answer' }
 					]
 	);
 	let said = $state('');
@@ -62,8 +62,8 @@
 		<span class="text-ink-soft">{nounFor(data.calls.length, 'call is', 'calls are')} due</span>
 	</p>
 	<p class="text-ink-soft">
-		{#if data.asked.asked === 0}Nobody was asked yet how a device does.{:else}Of {data.asked.asked} asked in {data
-				.asked.days} days {data.asked.held} held,
+		{#if data.asked.asked === 0}No customer was called yet.{:else}Of {data.asked.asked} asked in {data.asked
+				.days} days {data.asked.held} work,
 			<span class="figure">{percent(data.asked.interval.low)} to {percent(data.asked.interval.high)}</span
 			>{#if data.asked.middleDays !== null}, {data.asked.middleDays.toFixed(0)} days after on average of the middle{/if}.{/if}
 	</p>
@@ -71,7 +71,7 @@
 </div>
 {#if !at}
 	<div class="slip">
-		<p>Nobody is to be called. A handed-over device stands here three days after, a risky one sooner.</p>
+		<p>No call is due. A call is due three days after pick-up, sooner for a risky repair.</p>
 	</div>
 {:else}
 	<div class="grid items-start gap-2.5 lg:grid-cols-[minmax(0,1fr)_minmax(320px,1fr)]">
@@ -80,14 +80,14 @@
 			<p class="mt-1 text-xl font-semibold">{at.customer}</p>
 			<p class="mb-2">
 				{#if at.phone}<a class="figure link text-2xl" href="tel:{at.phone.replace(/\s/g, '')}">{at.phone}</a
-					>{:else}<span class="text-low">▽ no telephone is written down</span>{/if}
+					>{:else}<span class="text-low">▽ no phone number on file</span>{/if}
 			</p>
 			<p>
 				<a class="link figure" href="/tickets/{at.number}">{at.number}</a>
-				{at.device}{#if at.collectedAt !== null}, handed over {format.day(
+				{at.device}{#if at.collectedAt !== null}, picked up {format.day(
 						at.collectedAt
 					)}{/if}{#if at.tried > 0}, tried {at.tried}
-					{nounFor(at.tried, 'time')} before{/if}{#if at.written}, written to as well{/if}.
+					{nounFor(at.tried, 'time')} before{/if}{#if at.written}, message sent too{/if}.
 			</p>
 			{#if at.risks.length > 0}<p class="mt-1 border-l-[5px] border-low bg-paper-2 px-2.5 py-1">
 					Risky: {at.risks.join(', ')}.
@@ -112,7 +112,7 @@
 					<input type="hidden" name="version" value={at.version} />
 					<input type="hidden" name="once" value={once} />
 					{#if at.kind === 'follow-up'}
-						<label class="label" for="said">What was said</label>
+						<label class="label" for="said">Answer of the customer</label>
 						<input id="said" name="said" class="field mb-2 w-full" maxlength="500" bind:value={said} />
 					{/if}
 					<div class="flex flex-wrap gap-2">
@@ -127,7 +127,7 @@
 			<Problem message={form && 'problem' in form ? (form.problem ?? null) : null} />
 		</section>
 		<section class="slip order-2 lg:order-1" aria-labelledby="due">
-			<h2 id="due">Due, the risky first</h2>
+			<h2 id="due">Due, riskiest first</h2>
 			<ul>
 				{#each data.calls as call (call.number)}
 					<li class="border-b border-edge">
@@ -143,7 +143,7 @@
 							<strong class="flex-1">{call.customer}</strong>
 							<span class="text-sm text-ink-soft"
 								>{call.kind === 'follow-up'
-									? 'how does it do'
+									? 'follow-up call'
 									: call.kind === 'ready'
 										? 'ready'
 										: 'offer unanswered'}, due {since((data.now - call.dueAt) / DAY)}</span

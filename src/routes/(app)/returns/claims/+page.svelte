@@ -14,22 +14,22 @@
 		kept.ticket === ticket && kept.sku === sku ? (Object.values(problems)[0] ?? null) : null;
 </script>
 
-<svelte:head><title>Came back · Tavrek</title></svelte:head>
+<svelte:head><title>Comebacks and claims · Tavrek</title></svelte:head>
 
 <div class="slip mb-2.5 flex flex-wrap items-baseline gap-x-7 gap-y-1">
-	<h1>Came back</h1>
+	<h1>Comebacks and claims</h1>
 	<p class="text-ink-soft">
 		{unsaid === 0
-			? 'Of all of them it is said why.'
-			: `Of ${unsaid} of the last ${data.back.length} it is not said why yet: open the ticket, “Why it came back”.`}
+			? 'Every comeback has a cause.'
+			: `${unsaid} of the last ${data.back.length} have no cause yet: open the ticket, “Why it came back”.`}
 	</p>
 	<ReturnsNav here="comebacks" />
 </div>
 <div class="grid items-start gap-2.5 {data.claims ? 'lg:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]' : ''}">
 	<section class="slip overflow-x-auto" aria-labelledby="back">
-		<h2 id="back">The last that came back</h2>
+		<h2 id="back">Latest comebacks</h2>
 		{#if data.back.length === 0}<p class="text-ink-soft">
-				Nothing has come back. A device is linked at the counter, or with “Correct” on its ticket.
+				No comeback yet. Link a device to its first ticket at the counter, or with “Correct” on its ticket.
 			</p>{:else}
 			<table class="ledger">
 				<thead
@@ -51,7 +51,7 @@
 								></td
 							>
 							<td class="num">{row.daysAfter === null ? '–' : row.daysAfter.toFixed(0)}</td>
-							<td>{row.cause ?? 'Not said yet'}</td>
+							<td>{row.cause ?? 'No cause yet'}</td>
 							<td
 								>{row.pays ? PAYS[row.pays] : '–'}
 								{#if row.toClaim}
@@ -83,7 +83,7 @@
 			</table>
 		{/if}
 		{#if data.own.length > 0}
-			<h2 class="mt-3">Made in the repair, found the same day</h2>
+			<h2 class="mt-3">Damage during repair, found the same day</h2>
 			<ul>
 				{#each data.own as { number, faults } (number)}
 					<li><a class="link figure" href="/tickets/{number}">{number}</a> {faults.join(', ')}</li>
@@ -93,15 +93,15 @@
 	</section>
 	{#if data.claims}
 		<section class="slip overflow-x-auto" aria-labelledby="claims">
-			<h2 id="claims">Claims on suppliers</h2>
+			<h2 id="claims">Supplier claims</h2>
 			<p class="mb-1 text-ink-soft">
 				Open <strong class="figure text-ink">{format.money(data.claims.openMinor)}</strong>, granted
 				<span class="figure">{format.money(data.claims.grantedMinor)}</span>, refused
 				<span class="figure">{format.money(data.claims.refusedMinor)}</span>.
 			</p>
 			{#if data.claims.rows.length === 0}<p class="text-ink-soft">
-					Nothing is claimed. Say that its supplier pays when you say why a device came back; it then stands
-					on the left with its amount.
+					No claim yet. When you record why a device came back, choose that the supplier pays; the claim is
+					then listed here with its amount.
 				</p>{:else}
 				<table class="ledger">
 					<thead><tr><th>Part</th><th>Ticket</th><th class="num">Amount</th><th>Answer</th></tr></thead>

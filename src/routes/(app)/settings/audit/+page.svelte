@@ -5,11 +5,11 @@
 	const format = useFormat();
 </script>
 
-<svelte:head><title>Who changed what · Tavrek</title></svelte:head>
+<svelte:head><title>Audit log · Tavrek</title></svelte:head>
 
 <section class="slip overflow-x-auto">
-	<h1 class="mb-2">Who changed what</h1>
-	<p class="mb-2 text-ink-soft">The latest 200 entries. The trail is only ever added to.</p>
+	<h1 class="mb-2">Audit log</h1>
+	<p class="mb-2 text-ink-soft">The latest 200 entries. Entries are never changed or removed.</p>
 	<table class="ledger">
 		<thead><tr><th>When</th><th>Who</th><th>What</th><th>On</th><th>Detail</th></tr></thead>
 		<tbody>

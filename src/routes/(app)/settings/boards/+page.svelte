@@ -131,8 +131,9 @@
 				onplace={(x, y) => draft.place(x, y)}
 			/>
 			<p class="mt-1.5 text-sm text-ink-soft">
-				Point at the board: the chosen point goes there, or a new one begins. <span class="key">a</span> new,
-				<span class="key">←↑↓→</span> move it (with Shift further), <span class="key">Delete</span> takes it away.
+				Click on the board to place the chosen point, or to start a new one. <span class="key">a</span> new,
+				<span class="key">←↑↓→</span> move it (with Shift in larger steps), <span class="key">Delete</span> removes
+				it.
 			</p>
 		</section>
 
@@ -140,14 +141,15 @@
 			<section class="slip" aria-labelledby="point-title">
 				<div class="mb-2 flex items-baseline justify-between gap-3">
 					<h2 id="point-title" class="text-base text-ink">
-						{point ? `Point ${point.code}` : 'No point is chosen'}
+						{point ? `Point ${point.code}` : 'No point chosen'}
 					</h2>
-					{#if point}<button type="button" class="link text-sm" onclick={() => draft.remove()}
-							>take it away</button
+					{#if point}<button type="button" class="link text-sm" onclick={() => draft.remove()}>Remove</button
 						>{/if}
 				</div>
 				{#if !point}
-					<p class="text-ink-soft">Choose one on the board or in the list, or point where a new one sits.</p>
+					<p class="text-ink-soft">
+						Choose a point on the board or in the list, or click where a new one sits.
+					</p>
 				{:else}
 					<div class="grid grid-cols-2 gap-2.5 sm:grid-cols-4">
 						<Field
@@ -169,15 +171,15 @@
 						<Field
 							id="p-ground"
 							class="col-span-2"
-							label="At ground on a sound board"
+							label="Grounded on a good board"
 							select
 							value={point.ground}
 							onchange={(event) =>
 								draft.setGround((event.currentTarget as unknown as HTMLSelectElement).value)}
 						>
-							<option value="never">never: a line, a coil, a test pad</option>
+							<option value="never">never: a line, a coil or a test pad</option>
 							<option value="normal">yes: it is ground</option>
-							<option value="one-side">one of two ends may be</option>
+							<option value="one-side">one of its two ends may be</option>
 						</Field>
 						{#if point.ground === 'one-side'}
 							<Field
@@ -258,12 +260,12 @@
 						<Field
 							id="p-faults"
 							class="col-span-full"
-							label="A bad reading here speaks for (optional)"
+							label="Faults that a bad reading suggests (optional)"
 							figure
 							look="text-sm"
 							value={(point.faults ?? []).join(' ')}
 							error={problemOf('faults')}
-							hint="codes of faults; left empty: the fault of its chip, and what shorts a line"
+							hint="fault codes. Default: the fault of its chip, and what shorts the line."
 							list="p-fault-codes"
 							onchange={(event) => set('faults', words(event.currentTarget.value))}
 						/>
@@ -284,7 +286,7 @@
 				</h2>
 				{#if draft.points.length === 0}
 					<p class="text-ink-soft">
-						None yet. Fifteen or so do for a board: supply line, chips by their capacitors, coil.
+						No points yet. About fifteen cover a board: supply line, capacitors of the chips, coil.
 					</p>
 				{:else}
 					<table class="ledger">

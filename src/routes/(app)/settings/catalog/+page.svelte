@@ -93,7 +93,7 @@
 				{:else}
 					<tr
 						><td colspan="5" class="text-ink-soft"
-							>None yet. Add the first at the side, or import a file under Shop and data.</td
+							>None yet. Add the first one here, or import a file under Shop and data.</td
 						></tr
 					>
 				{/each}
@@ -103,7 +103,7 @@
 	<section class="slip" aria-labelledby="edit-title" bind:this={editor}>
 		<div class="mb-2 flex items-baseline justify-between">
 			<h2 id="edit-title" class="text-base text-ink">{chosen ? `Change ${chosen}` : 'Add'}</h2>
-			{#if chosen}<button class="link text-sm" onclick={() => edit(null)}>add another instead</button>{/if}
+			{#if chosen}<button class="link text-sm" onclick={() => edit(null)}>Add a new one instead</button>{/if}
 		</div>
 		<form
 			method="POST"
@@ -138,7 +138,7 @@
 					>
 						{#if field.sort.draws}
 							{#if drawn}
-								<div class="mt-1.5" aria-label="The port as it is drawn from these contacts" role="group">
+								<div class="mt-1.5" aria-label="Preview of the port" role="group">
 									<PortFace
 										connector={drawn}
 										contacts={Object.fromEntries(
@@ -148,7 +148,7 @@
 									/>
 								</div>
 							{:else}<p class="text-sm text-ink-soft">
-									The port is drawn here as soon as every line has a contact and its net.
+									A preview of the port appears when every line has a contact and its net.
 								</p>{/if}
 						{/if}
 					</Field>

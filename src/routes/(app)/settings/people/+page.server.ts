@@ -29,7 +29,7 @@ export const load: PageServerLoad = async ({ locals }) => {
 };
 
 const tokenBody = z.strictObject({
-	label: z.string().trim().min(1, 'is empty; say what the token is for').max(200),
+	label: z.string().trim().min(1, 'is empty. Write what the token is for.').max(200),
 	role: roleSchema,
 	days: z.coerce
 		.number()

@@ -22,8 +22,8 @@
 		<Problem message={problems.people} />
 		{#if form?.reset}
 			<p role="status" class="mb-3 border-l-[5px] border-copper bg-wash p-3">
-				One-time password of {form.reset.name}, good for one sign-in within two days. Tell it now; it is not
-				shown again:<br /><strong class="figure text-lg">{form.reset.password}</strong>
+				One-time password for {form.reset.name}, valid for one sign-in within two days. Write it down now; it
+				is not shown again:<br /><strong class="figure text-lg">{form.reset.password}</strong>
 			</p>
 		{/if}
 		<table class="ledger mb-4">
@@ -52,7 +52,7 @@
 								<input type="hidden" name="id" value={user.id} />
 								<input type="hidden" name="version" value={user.version} />
 								<button class="link text-sm" name="active" value={user.active ? 'no' : 'yes'}
-									>{user.active ? 'shut out' : 'let in'}<span class="sr-only"> {user.name}</span></button
+									>{user.active ? 'Block' : 'Unblock'}<span class="sr-only"> {user.name}</span></button
 								>
 							</form>
 						</td>
@@ -60,7 +60,7 @@
 				{/each}
 			</tbody>
 		</table>
-		<h2 class="mb-1">Add somebody</h2>
+		<h2 class="mb-1">Add staff</h2>
 		<form
 			method="POST"
 			action="?/add"
@@ -90,7 +90,13 @@
 			<Field id="role" label="Role" name="role" value={kept.role ?? 'technician'} select
 				>{#each ROLES as role (role)}<option>{role}</option>{/each}</Field
 			>
-			<Field id="technician" label="Is the technician" name="technician" value={kept.technician ?? ''} select>
+			<Field
+				id="technician"
+				label="Technician in the catalog"
+				name="technician"
+				value={kept.technician ?? ''}
+				select
+			>
 				<option value="">none</option>
 				{#each data.technicians as { code, name } (code)}<option value={code}>{name}</option>{/each}
 			</Field>
@@ -114,7 +120,7 @@
 		<h1 id="tokens-title" class="mb-2">API tokens</h1>
 		<p class="mb-2 text-ink-soft">
 			For other programs: <a class="link" href="/api/v1/openapi.json" data-sveltekit-reload
-				>what the API takes</a
+				>what the API offers</a
 			>.
 		</p>
 		{#if form?.token}
@@ -126,7 +132,7 @@
 			<table class="ledger mb-3">
 				<thead
 					><tr
-						><th>For</th><th>Role</th><th>Of</th><th>Ends</th><th>Last used</th><th
+						><th>Purpose</th><th>Role</th><th>Owner</th><th>Ends</th><th>Last used</th><th
 							><span class="sr-only">Do</span></th
 						></tr
 					></thead
@@ -156,11 +162,11 @@
 			class="grid grid-cols-[1fr_auto_auto_auto] items-end gap-2"
 			use:enhance
 		>
-			<Field id="label" label="For what" name="label" required />
+			<Field id="label" label="Purpose" name="label" required />
 			<Field id="token-role" label="Role" name="role" value="technician" select
 				>{#each ROLES as role (role)}<option>{role}</option>{/each}</Field
 			>
-			<Field id="token-days" label="Good for" name="days" value="90" select
+			<Field id="token-days" label="Valid for" name="days" value="90" select
 				>{#each data.tokenDays as days (days)}<option value={String(days)}>{days} days</option>{/each}</Field
 			>
 			<button class="btn">Make token</button>
@@ -169,10 +175,9 @@
 		<p class="mt-2 text-sm text-ink-soft">A token ends with its owner’s account.</p>
 		<h2 class="mt-5 mb-1">Signed in</h2>
 		<p>
-			A session ends after <span class="figure">{data.session.idleHours}</span> hours without a sign of life,
-			and after
-			<span class="figure">{data.session.longestDays}</span> days in any case. Whoever is shut out is signed out
-			at once.
+			A session ends after <span class="figure">{data.session.idleHours}</span> hours without activity, and
+			after
+			<span class="figure">{data.session.longestDays}</span> days in any case. Blocked staff are signed out at once.
 		</p>
 	</section>
 </div>

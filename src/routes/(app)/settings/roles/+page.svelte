@@ -3,13 +3,14 @@
 	let { data } = $props();
 </script>
 
-<svelte:head><title>Who may do what · Tavrek</title></svelte:head>
+<svelte:head><title>Permissions · Tavrek</title></svelte:head>
 
 <div class="grid items-start gap-3 lg:grid-cols-[minmax(0,0.8fr)_minmax(0,1fr)]">
 	<section class="slip overflow-x-auto" aria-labelledby="verbs-title">
-		<h1 id="verbs-title" class="mb-1">What may be done to a ticket</h1>
+		<h1 id="verbs-title" class="mb-1">Changes to a ticket</h1>
 		<p class="mb-2 text-ink-soft">
-			Checked by the server at every change. Who may make an entry may strike it out and put it back.
+			Checked by the server at every change. Anyone who may make an entry may also strike it out and restore
+			it.
 		</p>
 		<table class="ledger">
 			<thead
@@ -32,8 +33,8 @@
 		</table>
 	</section>
 	<section class="slip overflow-x-auto" aria-labelledby="routes-title">
-		<h1 id="routes-title" class="mb-1">Who may open which page or call</h1>
-		<p class="mb-2 text-ink-soft">With how much may be sent there at once.</p>
+		<h1 id="routes-title" class="mb-1">Pages and API calls</h1>
+		<p class="mb-2 text-ink-soft">With the largest amount that can be sent at once.</p>
 		<table class="ledger">
 			<thead><tr><th>Where</th><th>Sees</th><th>Sends</th><th class="num">At most</th></tr></thead>
 			<tbody>

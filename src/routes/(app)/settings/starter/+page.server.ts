@@ -31,7 +31,7 @@ export const actions: Actions = {
 	take: async ({ locals, request }) => {
 		const user = requireUser(locals, ['manager']);
 		const read = wantedSchema.safeParse((await request.formData()).getAll('take').map(String));
-		if (!read.success) return fail(422, { problem: 'Nothing is chosen. Choose what your shop should take.' });
+		if (!read.success) return fail(422, { problem: 'Nothing is chosen. Choose what to add.' });
 		const answer = await takeStarter(await database(), user.signIn, Date.now(), new Set(read.data));
 		return answer.ok ? { taken: answer.taken } : fail(422, { problem: answer.message });
 	}

@@ -11,8 +11,8 @@
 <section class="slip max-w-5xl">
 	<h1 class="mb-1">New in the starter catalog</h1>
 	<p class="mb-3 text-ink-soft">
-		Common practice of the trade that your catalog does not hold yet. Choose what your shop does. What a
-		record needs comes with it, and so do the starting beliefs about it. Nothing of yours is changed.
+		Common practice of the trade that is not in your catalog yet. Choose what your shop does. Records that a
+		choice depends on, and its starting chances, are added with it. Your own records are not changed.
 	</p>
 	{#if form && 'taken' in form && form.taken}
 		<p class="mb-3 border-l-[5px] border-agrees bg-paper-2 px-3 py-1.5" role="status">
@@ -21,7 +21,7 @@
 		</p>
 	{/if}
 	{#if data.groups.length === 0}
-		<p>Your catalog holds all of it.</p>
+		<p>Your catalog has everything.</p>
 	{:else}
 		<form method="POST" action="?/take" use:enhance>
 			<div class="columns-1 gap-6 sm:columns-2 lg:columns-3">

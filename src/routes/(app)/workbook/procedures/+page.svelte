@@ -7,21 +7,20 @@
 <div class="slip">
 	<div class="mb-3 flex flex-wrap items-center gap-4">
 		<h1><a class="hover:underline" href="/workbook">Workbook</a> · procedures</h1>
-		{#if data.mayWrite}<a class="btn btn-copper ml-auto" href="/workbook/procedures/new">Write a procedure</a
+		{#if data.mayWrite}<a class="btn btn-copper ml-auto" href="/workbook/procedures/new">New procedure</a
 			>{/if}
 	</div>
 	{#if data.procedures.length === 0}
 		<p class="py-4 text-ink-soft">
-			No procedure is written yet. One says step by step how the shop does a repair; at the bench it is
-			followed by keys.
+			No procedure yet. A procedure lists the steps of a repair; at the bench you follow it by keys.
 		</p>
 	{:else}
 		<div class="overflow-x-auto">
 			<table class="ledger">
 				<thead
 					><tr
-						><th>Procedure</th><th>Does</th><th>Way of working</th><th class="num">Steps</th><th class="num"
-							>Hands, min</th
+						><th>Procedure</th><th>Repair</th><th>Method</th><th class="num">Steps</th><th class="num"
+							>Bench time, min</th
 						><th class="num">Waits, min</th><th class="num">Version</th><th
 							><span class="sr-only">Print</span></th
 						></tr

@@ -30,7 +30,7 @@
 					{#if settingsOf(step, stationLabel).length > 0}<br />{settingsOf(step, stationLabel).join(
 							' · '
 						)}{/if}
-					{#if step.protects}<br />Against: {step.protects}{/if}</span
+					{#if step.protects}<br />Protects: {step.protects}{/if}</span
 				>
 			</li>
 		{/each}

@@ -40,7 +40,7 @@
 	<section class="slip border-l-[7px] border-l-copper" aria-labelledby="stands">
 		<h2 id="stands" class="text-xl text-ink">{page.title}</h2>
 		<p class="text-[1.05rem]">{page.text}</p>
-		{#if page.waitsFor.length > 0}<p class="mt-1">It waits for {page.waitsFor.join(' and ')}.</p>{/if}
+		{#if page.waitsFor.length > 0}<p class="mt-1">We are waiting for {page.waitsFor.join(' and ')}.</p>{/if}
 		{#if page.readyBy !== null}<p class="mt-1">
 				Promised for <strong>{format.moment(page.readyBy)}</strong>.
 			</p>{/if}
@@ -72,18 +72,18 @@
 					<span class="flex-1"
 						><strong>{option.label}</strong>{#if option.warrantyDays}<span class="block text-ink-soft"
 								>{option.warrantyDays} days of warranty</span
-							>{/if}{#if option.risks}<span class="block text-ink-soft">To be known: {option.risks}</span
+							>{/if}{#if option.risks}<span class="block text-ink-soft">Please note: {option.risks}</span
 							>{/if}</span
 					>
 					<strong class="figure text-lg">{format.money(option.priceMinor)}</strong>
 				</label>
 			{/each}
-			{#if page.offer.depositMinor > 0}<p>In advance: {format.money(page.offer.depositMinor)}.</p>{/if}
+			{#if page.offer.depositMinor > 0}<p>Deposit: {format.money(page.offer.depositMinor)}.</p>{/if}
 			{#if ended}
-				<p class="text-low">▽ This offer has ended. Call us, and we offer anew.</p>
+				<p class="text-low">▽ This offer has expired. Call us for a new one.</p>
 			{:else}
 				{#if page.offer.validUntil !== null}<p class="text-ink-soft">
-						It holds until {format.date(page.offer.validUntil)}.
+						Valid until {format.date(page.offer.validUntil)}.
 					</p>{/if}
 				<div class="flex flex-wrap gap-3">
 					<button class="btn btn-copper min-h-11 flex-1 text-lg" name="answer" value="accept">Accept</button>
@@ -128,12 +128,12 @@
 			</tbody>
 		</table>
 		{#if page.holidays.length > 0}<p class="mt-1 text-ink-soft">
-				Closed beside: {page.holidays.join(', ')}.
+				Also closed: {page.holidays.join(', ')}.
 			</p>{/if}
 	</section>
 	<p class="px-1 pb-4 text-sm text-ink-soft">
-		This page shows this device alone. Who has its address can read it{page.endsAt === null
+		This page shows only this device. Anyone with its address can read it{page.endsAt === null
 			? ' and answer'
-			: `; it ends ${format.date(page.endsAt)}`}.
+			: ` until ${format.date(page.endsAt)}`}.
 	</p>
 </main>

@@ -91,12 +91,12 @@
 				<span class="figure">{data.followed.version}</span></span
 			>{/if}
 	</h1>
-	<Field id="run-hands" label="Hands" bind:value={board.technician} select class="w-40">
+	<Field id="run-hands" label="Technician" bind:value={board.technician} select class="w-40">
 		{#each data.bench.technicians as { code, name } (code)}<option value={code}>{name}</option>{/each}
 	</Field>
-	<button class="btn" onclick={() => (handing = true)}>Hand over <span class="key">H</span></button>
+	<button class="btn" onclick={() => (handing = true)}>Pass on <span class="key">H</span></button>
 	{#if board.run}<button class="btn" onclick={() => (ending = true)}
-			>End early <span class="key">E</span></button
+			>Stop early <span class="key">E</span></button
 		>{/if}
 	<a class="btn" href="/tickets/{data.view.ticket.number}">Ticket</a>
 </div>
@@ -105,7 +105,7 @@
 {#if !data.followed || (lastRun && !board.run)}
 	{#if lastRun && !board.run}
 		<p class="slip mb-3" role="status">
-			The procedure is ended and its minutes are logged. <a
+			The procedure is finished. Its minutes are logged. <a
 				class="link"
 				href="/tickets/{data.view.ticket.number}">Back to the ticket</a
 			>
@@ -130,7 +130,7 @@
 		</div>
 		<div class="grid gap-3">
 			<HeatGauge {heat} now={waits.now} open={desk.may('heat')} onswitch={switchHeat} />
-			<section class="slip" aria-label="What comes next">
+			<section class="slip" aria-label="Next steps">
 				<h2>Then</h2>
 				<ol>
 					{#each coming as step, i (board.at + 1 + i)}

@@ -26,7 +26,7 @@ export const load: PageServerLoad = async ({ locals, params, url }) => {
 	const procedure = versions.find(({ version }) => version === versionNumber) ?? null;
 	if (!procedure && params.code !== NEW)
 		error(404, 'There is no such procedure; choose one in the Workbook.');
-	if (!procedure && user.role !== 'manager') error(403, 'The manager writes procedures.');
+	if (!procedure && user.role !== 'manager') error(403, 'Only managers can write procedures.');
 	return {
 		mayWrite: user.role === 'manager',
 		procedure,
@@ -63,7 +63,7 @@ export const actions: Actions = {
 		const db = await database();
 		const catalog = await shopCatalog(db);
 		const typed = z.record(z.string(), z.unknown()).safeParse(readText(form.value.procedure));
-		if (!typed.success) return fail(400, { problems: ['The procedure could not be read; send it again.'] });
+		if (!typed.success) return fail(400, { problems: ['The procedure could not be read. Send it again.'] });
 		const label = typeof typed.data.label === 'string' ? typed.data.label : '';
 		const isTaken = (code: string) =>
 			code === NEW || [...catalog.records.procedure.values()].some((procedure) => procedure.code === code);
@@ -77,7 +77,7 @@ export const actions: Actions = {
 		if (newest !== form.value.based) {
 			return fail(409, {
 				problems: [
-					`Somebody saved version ${newest} meanwhile; yours is kept here. Open theirs in another tab, then save again.`
+					`Someone else saved version ${newest} in the meantime. Your draft is kept here: open theirs in another tab, then save again.`
 				]
 			});
 		}

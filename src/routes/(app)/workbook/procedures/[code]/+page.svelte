@@ -66,12 +66,11 @@
 	);
 </script>
 
-<svelte:head><title>{data.procedure?.label ?? 'A new procedure'} · Workbook · Tavrek</title></svelte:head>
+<svelte:head><title>{data.procedure?.label ?? 'New procedure'} · Workbook · Tavrek</title></svelte:head>
 
 <div class="slip mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
 	<h1 class="flex-1">
-		<a class="hover:underline" href="/workbook/procedures">Procedures</a> · {data.procedure?.label ??
-			'a new one'}
+		<a class="hover:underline" href="/workbook/procedures">Procedures</a> · {data.procedure?.label ?? 'new'}
 	</h1>
 	{#each data.versions as version (version)}
 		<a
@@ -91,7 +90,7 @@
 {/if}
 {#if data.procedure && data.procedure.version !== newest}
 	<p class="slip mb-3">
-		This is an older version: tickets that followed it show it. Version {newest} is the one that is followed.
+		This is an older version, kept for the tickets that followed it. Version {newest} is in use.
 	</p>
 {/if}
 <form
@@ -104,20 +103,20 @@
 	<input type="hidden" name="procedure" value={JSON.stringify(procedureOf(typed))} />
 	<div class="slip mb-3 grid gap-2 sm:grid-cols-2 lg:grid-cols-4">
 		<Field id="label" label="Name" bind:value={typed.label} disabled={!open} class="lg:col-span-2" />
-		<Field id="operation" label="Operation that it does" bind:value={typed.operation} select disabled={!open}>
+		<Field id="operation" label="Repair" bind:value={typed.operation} select disabled={!open}>
 			<option value="">choose</option>
 			{#each data.operations as { code, label } (code)}<option value={code}>{label}</option>{/each}
 		</Field>
 		<Field
 			id="school"
-			label="Way of working"
+			label="Method"
 			bind:value={typed.school}
 			disabled={!open}
 			placeholder="low melt, low heat"
 		/>
 		<Field
 			id="about"
-			label="When to take this one"
+			label="When to use it"
 			bind:value={typed.about}
 			disabled={!open}
 			class="lg:col-span-2"
@@ -128,24 +127,26 @@
 			figure
 			bind:value={typed.models}
 			disabled={!open}
-			hint="model codes; left empty, for all"
+			hint="model codes. Default: all models."
 		/>
 		<label class="flex items-center gap-2 self-center"
-			><input type="checkbox" class="size-5" bind:checked={typed.usual} disabled={!open} />the usual way of
-			its operation</label
+			><input type="checkbox" class="size-5" bind:checked={typed.usual} disabled={!open} />default method for
+			this repair</label
 		>
 		<label class="flex items-center gap-2 self-center"
-			><input type="checkbox" class="size-5" bind:checked={typed.retired} disabled={!open} />not followed any
-			more</label
+			><input type="checkbox" class="size-5" bind:checked={typed.retired} disabled={!open} />retired</label
 		>
 	</div>
 	<section class="slip" aria-labelledby="steps">
 		<div class="mb-2 flex flex-wrap items-baseline justify-between gap-2">
-			<h2 id="steps" class="text-ink">Steps, <span class="figure">{Math.round(hands)}</span> min of hands</h2>
+			<h2 id="steps" class="text-ink">
+				Steps, <span class="figure">{Math.round(hands)}</span> min bench time
+			</h2>
 			{#if open}<p class="text-sm text-ink-soft">
-					Drag by the grip; <span class="key">Alt</span> <span class="key">↑</span> <span class="key">↓</span>
+					Drag by the handle; <span class="key">Alt</span> <span class="key">↑</span>
+					<span class="key">↓</span>
 					moves,
-					<span class="key">Alt</span> <span class="key">Enter</span> adds one behind
+					<span class="key">Alt</span> <span class="key">Enter</span> adds a step after it
 				</p>{/if}
 		</div>
 		<ol
@@ -171,7 +172,7 @@
 						{#if open}<span
 								class="cursor-grab text-ink-soft select-none"
 								use:dragHandle
-								aria-label="Grip of step {i + 1}">⠿</span
+								aria-label="Handle of step {i + 1}">⠿</span
 							>{/if}
 					</span>
 					<div class="min-w-0 flex-1">

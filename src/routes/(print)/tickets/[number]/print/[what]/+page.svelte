@@ -64,11 +64,13 @@
 			<dd>{data.view.modelLabel}{ticket.serial ? `, ${ticket.serial}` : ''}</dd>
 			{#if ticket.reported}<dt>Reported</dt>
 				<dd>{ticket.reported}</dd>{/if}
-			{#if signs.length > 0}<dt>{data.what === 'sheet' ? 'Asked and seen' : 'You told us, and we saw'}</dt>
+			{#if signs.length > 0}<dt>
+					{data.what === 'sheet' ? 'Symptoms, history and inspection' : 'What you told us and what we saw'}
+				</dt>
 				<dd>{signs.join('; ')}</dd>{/if}
 			{#if ticket.condition}<dt>Condition</dt>
 				<dd>{ticket.condition}</dd>{/if}
-			{#if ticket.accessories}<dt>Left with it</dt>
+			{#if ticket.accessories}<dt>Accessories</dt>
 				<dd>{ticket.accessories}</dd>{/if}
 			<dt>Promised for</dt>
 			<dd>{ticket.promisedAt === null ? 'no date' : format.moment(ticket.promisedAt)}</dd>
@@ -100,8 +102,8 @@
 						{/each}
 					</ol>
 					<p class="mt-2">
-						{#if offer.offer.depositMinor}In advance: {format.money(offer.offer.depositMinor)}.{/if}
-						{#if offer.offer.validUntil !== undefined}These prices hold until {format.date(
+						{#if offer.offer.depositMinor}Deposit: {format.money(offer.offer.depositMinor)}.{/if}
+						{#if offer.offer.validUntil !== undefined}These prices are valid until {format.date(
 								offer.offer.validUntil
 							)}.{/if}
 					</p>
@@ -111,18 +113,18 @@
 					</p>
 				{/if}
 				{#if data.shop.tax}<p class="mt-1 text-sm">
-						All prices with {data.shop.tax.percent} % {data.shop.tax.label}{#if !offer}: {format.money(
+						All prices include {data.shop.tax.percent} % {data.shop.tax.label}{#if !offer}: {format.money(
 								taxIn(ticket.quotedMinor, data.shop.tax.percent)
 							)} of it, {format.money(ticket.quotedMinor - taxIn(ticket.quotedMinor, data.shop.tax.percent))} without{/if}.
 					</p>{/if}
 				{#if !offer}<p class="mt-2">
-						{#if agreed.length > 0}The price is for: {agreed.join(' and ')}.{:else}Likely work: {operations
+						{#if agreed.length > 0}The price is for: {agreed.join(' and ')}.{:else}Likely repair: {operations
 								.map(({ label }) => label)
-								.join('; or ') || 'to be found by measuring'}.{/if}
+								.join('; or ') || 'to be found by diagnosis'}.{/if}
 					</p>{/if}
 				<p class="mt-2">
-					If it cannot be repaired, you are told before anything else is spent{data.shop.diagnosisFeeMinor > 0
-						? `; finding that out costs ${format.money(data.shop.diagnosisFeeMinor)}`
+					If it cannot be repaired, we tell you before any further cost{data.shop.diagnosisFeeMinor > 0
+						? `; the diagnosis costs ${format.money(data.shop.diagnosisFeeMinor)}`
 						: ''}.
 				</p>
 				{#if offer?.answer?.signature}
@@ -138,21 +140,21 @@
 			{/if}
 		{:else if data.what === 'receipt'}
 			<p class="mt-5">
-				Please bring this slip when you fetch the device. {ticket.matters === 'data'
-					? 'Noted: the data matters most.'
-					: ''} A passcode given to us is stored sealed and erased when the job is closed.
+				Please bring this slip when you pick up the device. {ticket.matters === 'data'
+					? 'Your data matters most: noted.'
+					: ''} A passcode given to us is encrypted and deleted when the job is closed.
 			</p>
 			{#if data.own}
 				<div class="mt-5 flex items-center gap-4">
 					<img src={data.own.code} alt="Code of the device’s own page" class="w-28" />
 					<div>
-						<p class="font-semibold">Where it stands, at any time</p>
-						<p>Read the code with a telephone. An offer is answered there too.</p>
+						<p class="font-semibold">Status online</p>
+						<p>Scan the code with a phone. You can also answer an offer there.</p>
 						<p class="figure text-xs break-all">{data.own.address}</p>
 					</div>
 				</div>
 			{/if}
-			<p class="mt-14 border-t border-black pt-1">Handed in: date and signature</p>
+			<p class="mt-14 border-t border-black pt-1">Drop-off: date and signature</p>
 		{:else if data.view.advice && data.view.bench}
 			{@const { odds, plan } = data.view.advice}
 			<div class="mt-4 grid grid-cols-2 gap-6">
@@ -183,7 +185,7 @@
 						{entry.text}{entry.amountMinor === undefined ? '' : ` ${format.money(entry.amountMinor)}.`}
 					</li>{/each}
 			</ul>
-			<h2 class="mt-4 text-black">Before it leaves</h2>
+			<h2 class="mt-4 text-black">Final checks</h2>
 			<ul>
 				{#each data.view.bench.gates as gate (gate.code)}<li>
 						{gate.passed ? '☒' : '☐'}
