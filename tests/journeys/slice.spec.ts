@@ -136,7 +136,7 @@ test('from the counter to the books, by keyboard', async ({ page }) => {
 	await page.keyboard.press('Enter');
 	await tabTo(page, page.getByRole('button', { name: 'Close the ticket' }));
 	await page.keyboard.press('Enter');
-	await expect(page.getByText(/gates: not passed since the last repair/)).toBeVisible();
+	await expect(page.getByText(/Final checks: not passed since the last repair/)).toBeVisible();
 	await stepTo(page, 'Prove');
 	const gates = page.getByRole('button', { name: /^Passed/ });
 	await expect(gates.first()).toBeVisible();

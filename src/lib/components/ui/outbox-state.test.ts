@@ -57,10 +57,10 @@ describe('the outbox', () => {
 		[
 			422,
 			{ ok: false, code: 'refused', refusal: { field: 'text', message: 'is odd' } },
-			'text: is odd',
+			'Text: is odd',
 			false
 		],
-		[403, { ok: false, code: 'not-yours', refusal: { field: 'role', message: 'ask' } }, 'role: ask', false],
+		[403, { ok: false, code: 'not-yours', refusal: { field: 'role', message: 'ask' } }, 'Ask', false],
 		[404, { ok: false, code: 'missing', message: 'no such ticket' }, 'no such ticket', false]
 	])(
 		'refused with %d, an entry stays with its reason; what follows goes on',

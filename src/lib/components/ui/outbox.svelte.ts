@@ -13,6 +13,7 @@ import {
 	type Outbox,
 	type OutboxEntry
 } from '$lib/core/tickets/outbox';
+import { refusalWords } from '$lib/core/tickets/refusal-words';
 import type { TicketChangeInput } from '$lib/core/tickets/ticket-change';
 import type { OtherTimer } from '$lib/server/tickets/change-ticket';
 import type { TicketView, ViewSlices } from '$lib/server/tickets/view';
@@ -175,7 +176,7 @@ export class OutboxState {
 			this.#settle(once, stale(this.entries, once, answer.version, answer.changes), false);
 		} else {
 			const { refusal } = answer;
-			const words = refusal ? `${refusal.field}: ${refusal.message}` : (answer.message ?? 'refused');
+			const words = refusal ? refusalWords(refusal) : (answer.message ?? 'refused');
 			return this.#refuse(once, words, answer.elsewhere);
 		}
 		this.#listeners.get(number)?.(answer);

@@ -1,3 +1,5 @@
+import type { Refusal } from '$lib/core/tickets/refusal';
+import { refusalWords } from '$lib/core/tickets/refusal-words';
 import type { TicketChangeInput } from '$lib/core/tickets/ticket-change';
 import { newOnce } from './once';
 
@@ -25,8 +27,8 @@ export async function sendChanges(
 async function wordsOf(number: string, response: Response | null): Promise<string> {
 	if (!response) return 'the server could not be reached; try again';
 	if (response.status === 409) {
-		return `${number} was changed by somebody meanwhile; it is shown as it is now, try again`;
+		return `${number} was changed by someone else. You see it as it is now: try again.`;
 	}
-	const answer = (await response.json().catch(() => null)) as { refusal?: { message: string } } | null;
-	return answer?.refusal?.message ?? `the server answered ${response.status}; try again`;
+	const answer = (await response.json().catch(() => null)) as { refusal?: Refusal } | null;
+	return answer?.refusal ? refusalWords(answer.refusal) : `the server answered ${response.status}; try again`;
 }

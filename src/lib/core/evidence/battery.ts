@@ -30,7 +30,7 @@ export const BATTERY = measurement({
 		meter: instrumentName.optional()
 	},
 	roles: ROLES,
-	says: 'measure the battery',
+	says: 'record a battery voltage',
 	entries: (reading) => [reading],
 	moment: 'stage',
 	questions: { 'battery:state': CELL_STATES },

@@ -23,7 +23,7 @@ export const COUNTED = measurement({
 	verb: 'count',
 	shape,
 	roles: BENCH_ROLES,
-	says: 'count pins or pads',
+	says: 'record a count',
 	refers: ({ what }, need) => need.counted('what', what),
 	entries: (counted) => [counted],
 	moment: 'before',

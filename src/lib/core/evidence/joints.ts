@@ -29,7 +29,7 @@ export const JOINTS = measurement({
 	verb: 'joint',
 	shape: { place, state: z.enum(PUSHED_STATES) },
 	roles: BENCH_ROLES,
-	says: 'test the joints',
+	says: 'record a joint test',
 	entries: (joint) => [joint],
 	moment: 'after',
 	questions: { [JOINTS_QUESTION]: JOINT_STATES },

@@ -44,7 +44,7 @@ export const LOOK = measurement({
 	verb: 'look',
 	shape: { places: z.array(place).min(1).max(200), state: z.enum(LOOKED_STATES) },
 	roles: ROLES,
-	says: 'look into the port',
+	says: 'record a look into the port',
 	refers({ places, state }, need, model) {
 		places.forEach((each) => need.place('places', model, each, PORT_PLACES));
 		if (isOfJoint(state) && places.some((each) => each !== 'joints'))

@@ -35,7 +35,7 @@ export const METER_LOG = measurement({
 	verb: 'keep-trace',
 	shape: { stage: stageField, trace: logged },
 	roles: BENCH_ROLES,
-	says: 'keep a meter log',
+	says: 'record a meter log',
 	entries: ({ stage, trace }) => [{ stage, ...trace }],
 	moment: 'stage',
 	questions: { 'log:end': PHASE_KINDS },

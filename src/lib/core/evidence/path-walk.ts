@@ -35,7 +35,7 @@ export const PATH_WALK = measurement({
 		meter: instrumentName.optional()
 	},
 	roles: BENCH_ROLES,
-	says: 'probe the power path',
+	says: 'record a power path',
 	refers: ({ node }, need, model) => need.node('node', model, node),
 	entries: (reading) => [reading],
 	moment: 'stage',

@@ -68,7 +68,7 @@ export const PINS = measurement({
 			.max(200)
 	},
 	roles: BENCH_ROLES,
-	says: 'read pins',
+	says: 'record pin readings',
 	refers: ({ readings }, need, model) => readings.forEach(({ pin }) => need.place('readings', model, pin)),
 	namesContacts: 'readings',
 	entries({ readings, stage: at, mode, meter, board }) {

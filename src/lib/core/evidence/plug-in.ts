@@ -55,7 +55,7 @@ export const PLUG_IN = measurement({
 		meter: instrumentName.optional()
 	},
 	roles: ROLES,
-	says: 'plug in the meter',
+	says: 'record a current',
 	entries: (look) => [look],
 	moment: 'stage',
 	questions: {

@@ -49,7 +49,7 @@ export const SUPPLY = measurement({
 	verb: 'supply',
 	shape: { ...shape, fed: z.enum(SUPPLY_FEEDS).optional() },
 	roles: BENCH_ROLES,
-	says: 'start it on a bench supply',
+	says: 'record a bench supply',
 	entries: ({ orientation, fed, ...shown }) => [
 		{ ...shown, ...(orientation ? { orientation } : {}), ...(fed ? { fed } : {}) }
 	],

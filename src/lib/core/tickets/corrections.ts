@@ -46,7 +46,7 @@ export function correct(
 		const [from, to] = [headBefore[field] ?? null, correctedHead[field] ?? null];
 		return from === to ? [] : [{ field, from, to, ...stamp }];
 	});
-	if (corrections.length === 0) return refuse('ticket', 'says so already; nothing was changed');
+	if (corrections.length === 0) return refuse('ticket', 'this is already recorded; nothing was changed');
 	return { ...corrected, corrections: [...ticket.corrections, ...corrections] };
 }
 

@@ -240,7 +240,7 @@ describe('changes', () => {
 			['reported', null, 'hums']
 		]);
 		expect(change(corrected, { verb: 'correct', reported: '' })).not.toHaveProperty('reported', 'hums');
-		expect(() => change(corrected, { verb: 'correct', serial: 'T-9' })).toThrow(/says so already/);
+		expect(() => change(corrected, { verb: 'correct', serial: 'T-9' })).toThrow(/already recorded/);
 		const signed = change(corrected, { verb: 'sign', sign: 'no-charge', present: true });
 		expect(ticketTrail(signed, catalog).at(-1)?.text).toContain('does not charge: yes');
 	});

@@ -1,4 +1,3 @@
-import { codeWords } from '../units/code';
 import type { Role } from '../units/role';
 import { ruleOf, VERBS, type TicketChange, type Verb } from './ticket-change';
 import { STRIKABLE_LISTS, type StrikableList } from './ticket-entries';
@@ -37,8 +36,16 @@ export function mayMake(role: Role, change: TicketChange, ticket: Pick<Ticket, '
 	return rolesWhere?.when(change) ? rolesWhere.roles.includes(role) : mayChange(role, change.verb);
 }
 
-/** A refused change in words. */
-export const notYours = (role: Role, verb: Verb): string =>
-	`${codeWords(verb)} is not for the ${role}; ask ${ruleOf(verb)
-		.roles.filter((allowed) => allowed !== role)
+/** A refused change in words: what may not be done, and who can be asked. */
+export const notYours = (role: Role, verb: Verb): string => {
+	const { says, roles } = ruleOf(verb);
+	return `you cannot ${says}; ask ${roles
+		.filter((allowed) => allowed !== role)
+		.map((allowed) => WHO[allowed])
 		.join(' or ')}`;
+};
+const WHO: Record<Role, string> = {
+	counter: 'the counter',
+	manager: 'a manager',
+	technician: 'a technician'
+};

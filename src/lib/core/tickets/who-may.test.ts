@@ -49,7 +49,7 @@ describe('who may', () => {
 		for (const verb of VERBS) expect(ruleOf(verb).roles.every((role) => mayChange(role, verb))).toBe(true);
 		expect(mayChange('counter', 'read-pins')).toBe(false);
 		expect(notYours('counter', 'read-pins')).toBe(
-			'read pins is not for the counter; ask manager or technician'
+			'you cannot record pin readings; ask a manager or a technician'
 		);
 	});
 });

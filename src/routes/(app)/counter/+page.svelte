@@ -11,6 +11,7 @@
 	import { instantOfField } from '$lib/components/ui/local-time';
 	import Problem from '$lib/components/ui/Problem.svelte';
 	import SignRow from '$lib/components/ui/SignRow.svelte';
+	import { refusalWords } from '$lib/core/tickets/refusal-words';
 	import { isOpen } from '$lib/core/units/calendar';
 	let { data } = $props();
 
@@ -73,7 +74,7 @@
 	const elsewhere = $derived(
 		intake.problem &&
 			!['customer', 'customer.name', 'model', 'model.label', 'connector'].includes(intake.problem.field)
-			? `${intake.problem.field}: ${intake.problem.message}`
+			? refusalWords(intake.problem)
 			: null
 	);
 	function setSign(code: string, present: boolean | null) {

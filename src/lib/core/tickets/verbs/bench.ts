@@ -222,7 +222,7 @@ const technician = codeSchema;
 
 export const VERBS_OF_THE_BENCH = {
 	step: verb({
-		says: 'do a step of a procedure',
+		says: 'record a step of a procedure',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK, button: 'of a panel' },
 		shape: {
@@ -247,7 +247,7 @@ export const VERBS_OF_THE_BENCH = {
 		apply: (ticket, change, _, context) => followStep(ticket, change, context)
 	}),
 	heat: verb({
-		says: 'switch the heat',
+		says: 'record heat',
 		shown: 'at once',
 		moves: null,
 		shape: { on: z.boolean(), seconds: z.number().min(0).max(36_000).optional() },
@@ -266,7 +266,7 @@ export const VERBS_OF_THE_BENCH = {
 		}
 	}),
 	screw: verb({
-		says: 'take out or put back screws',
+		says: 'record screws',
 		shown: 'at once',
 		moves: null,
 		shape: { places: z.array(codeSchema).min(1).max(60), did: z.enum(SCREW_MOVES) },
@@ -283,7 +283,7 @@ export const VERBS_OF_THE_BENCH = {
 		}
 	}),
 	photo: verb({
-		says: 'keep a photo',
+		says: 'add a picture',
 		shown: 'when kept',
 		moves: null,
 		shape: {
@@ -301,7 +301,7 @@ export const VERBS_OF_THE_BENCH = {
 	}),
 	/** Shows a picture to the customer on the page of their device, or takes it back. */
 	release: verb({
-		says: 'release a photo to the customer',
+		says: 'show a picture to the customer',
 		shown: 'when kept',
 		moves: null,
 		shape: { index: indexField, released: z.boolean() },
@@ -324,7 +324,7 @@ export const VERBS_OF_THE_BENCH = {
 	}),
 	/** Puts the next work in its place in the day, or lets the plan decide again. */
 	pin: verb({
-		says: 'pin it in the day',
+		says: 'pin a task in the plan',
 		shown: 'when kept',
 		moves: null,
 		shape: { to: z.strictObject({ technician, startAt: instantField }).nullable() },
@@ -336,7 +336,7 @@ export const VERBS_OF_THE_BENCH = {
 		}
 	}),
 	seal: verb({
-		says: 'seal it',
+		says: 'seal the device',
 		shown: 'when kept',
 		moves: {
 			from: AT_WORK,
@@ -348,7 +348,7 @@ export const VERBS_OF_THE_BENCH = {
 		apply: (ticket, change, _, context) => seal(ticket, change, context)
 	}),
 	tell: verb({
-		says: 'note that the customer was told',
+		says: 'record that the customer was told',
 		shown: 'when kept',
 		moves: {
 			from: TO_FETCH,
@@ -369,7 +369,7 @@ export const VERBS_OF_THE_BENCH = {
 		}
 	}),
 	'follow-up': verb({
-		says: 'note a follow-up call',
+		says: 'record a follow-up call',
 		shown: 'when kept',
 		moves: {
 			from: ['handed-over', 'followed-up'],

@@ -86,7 +86,7 @@ const codes = z.array(codeSchema).max(20);
 
 export const VERBS_OF_CLOSING = {
 	close: verb({
-		says: 'close',
+		says: 'close the ticket',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: TO_FETCH, button: 'of a panel' },
 		shape: {
@@ -106,7 +106,7 @@ export const VERBS_OF_CLOSING = {
 		effects: ['known good']
 	}),
 	reopen: verb<Nothing>({
-		says: 'reopen',
+		says: 'reopen the ticket',
 		shown: 'when kept',
 		moves: { from: [...TO_FETCH, 'handed-over', 'followed-up'], to: AT_WORK, button: 'of a panel' },
 		shape: {},
@@ -116,7 +116,7 @@ export const VERBS_OF_CLOSING = {
 		undoes: ['known good']
 	}),
 	'close-again': verb<Nothing>({
-		says: 'take a reopening back',
+		says: 'undo a reopening',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: [...TO_FETCH, 'handed-over', 'followed-up'], button: 'of a panel' },
 		shape: {},

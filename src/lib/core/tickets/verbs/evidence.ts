@@ -74,7 +74,7 @@ export const VERBS_OF_EVIDENCE = {
 		effects: ['provisional readings']
 	}),
 	continuity: verb({
-		says: 'prove continuity',
+		says: 'record a continuity check',
 		shown: 'at once',
 		moves: null,
 		shape: {
@@ -88,7 +88,7 @@ export const VERBS_OF_EVIDENCE = {
 			withPort(ticket, context, 'misses', withEntries(ticket, 'continuity', { misses, probes, ...stamp }))
 	}),
 	observe: verb({
-		says: 'check the board',
+		says: 'record a test',
 		shown: 'at once',
 		moves: null,
 		shape: { stage: stageField, test: codeSchema, outcome: codeSchema },

@@ -13,7 +13,7 @@ import { indexField, textField, verb, withEntries } from './verb';
 
 export const VERBS_OF_THE_HEAD = {
 	correct: verb({
-		says: 'correct the head',
+		says: 'correct the intake details',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK, button: 'of a panel' },
 		shape: HEAD_FIELDS,
@@ -22,7 +22,7 @@ export const VERBS_OF_THE_HEAD = {
 		apply: (ticket, change, stamp, { catalog }) => correct(ticket, change, stamp, catalog)
 	}),
 	sign: verb({
-		says: 'ask a sign',
+		says: 'record a symptom',
 		shown: 'at once',
 		moves: null,
 		shape: { sign: codeSchema, present: z.boolean().nullable() },
@@ -32,7 +32,7 @@ export const VERBS_OF_THE_HEAD = {
 	}),
 	/** The first one counts: what is said after more was seen is another thing. It can be struck out, not written over. */
 	opinion: verb({
-		says: 'note a claim or first guess',
+		says: 'record a claim or first guess',
 		shown: 'when kept',
 		moves: null,
 		shape: { from: z.enum(OPINIONS_FROM), fault: codeSchema },
@@ -76,7 +76,7 @@ export const VERBS_OF_THE_HEAD = {
 	}),
 	/** Why it came back, once that was found; null takes it back. */
 	cause: verb({
-		says: 'name the cause of a comeback',
+		says: 'record the cause of a comeback',
 		shown: 'when kept',
 		moves: null,
 		shape: { cause: codeSchema.nullable(), from: cameFromRecord.optional() },
@@ -98,7 +98,7 @@ export const VERBS_OF_THE_HEAD = {
 		}
 	}),
 	withdraw: verb({
-		says: 'strike an entry out',
+		says: 'strike out an entry',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK, button: 'of a panel' },
 		shape: { list: z.enum(STRIKABLE_LISTS), index: indexField },
@@ -107,7 +107,7 @@ export const VERBS_OF_THE_HEAD = {
 		undoes: ['provisional readings']
 	}),
 	'put-back': verb({
-		says: 'put a struck entry back',
+		says: 'restore an entry',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK, button: 'of a panel' },
 		shape: { index: indexField },

@@ -142,7 +142,7 @@ export const VERBS_OF_MONEY = {
 	}),
 	/** Several options compared; until one is chosen the first one's price is what is asked. */
 	offer: verb({
-		says: 'offer ways to choose from',
+		says: 'make an offer',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: ['quoted', 'waiting'], button: 'of a panel' },
 		shape: {
@@ -179,7 +179,7 @@ export const VERBS_OF_MONEY = {
 	}),
 	/** What was asked holds no more, before it is answered: the price was wrong, or the way is not there any more. */
 	'take-back': verb<Record<never, never>>({
-		says: 'take an offer back',
+		says: 'withdraw an offer',
 		shown: 'when kept',
 		moves: { from: ['quoted', 'waiting'], to: AT_WORK, button: 'of a panel' },
 		shape: {},
@@ -194,7 +194,7 @@ export const VERBS_OF_MONEY = {
 					}
 	}),
 	answer: verb({
-		says: 'note the answer to a price',
+		says: 'record the answer to a price',
 		shown: 'when kept',
 		moves: { from: [...AT_WORK, ...TO_FETCH], to: [...AT_WORK, ...TO_FETCH], button: 'of a panel' },
 		shape: {
@@ -208,7 +208,7 @@ export const VERBS_OF_MONEY = {
 		apply: answer
 	}),
 	pay: verb({
-		says: 'take a payment',
+		says: 'record a payment',
 		shown: 'when kept',
 		moves: { from: [...AT_WORK, ...TO_FETCH], to: [...AT_WORK, ...TO_FETCH], button: 'of a panel' },
 		shape: { amountMinor: signedPrice, by: z.enum(PAID_BY), dueAt: instantField.optional() },
@@ -243,7 +243,7 @@ export const VERBS_OF_MONEY = {
 	}),
 	/** The customer has the device back: another moment than its repair and its payment. */
 	collect: verb<Record<never, never>>({
-		says: 'note that it was picked up',
+		says: 'record the pick-up',
 		shown: 'when kept',
 		moves: {
 			from: TO_FETCH,

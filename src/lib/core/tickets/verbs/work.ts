@@ -132,7 +132,7 @@ export const VERBS_OF_WORK = {
 		}
 	}),
 	attempt: verb({
-		says: 'log a repair',
+		says: 'record a repair',
 		shown: 'at once',
 		moves: { from: AT_WORK, to: AT_WORK, button: 'of a panel' },
 		shape: { ...timer, minutes: minutesField, ...resultShape, parts: used },
@@ -155,7 +155,7 @@ export const VERBS_OF_WORK = {
 		apply: (ticket, change, _, context) => withEntries(ticket, 'parts', partUse(change, context))
 	}),
 	gate: verb({
-		says: 'pass or fail a gate',
+		says: 'pass or fail a final check',
 		shown: 'at once',
 		moves: { from: AT_WORK, to: AT_WORK, button: 'of a panel' },
 		shape: {
@@ -182,7 +182,7 @@ export const VERBS_OF_WORK = {
 	}),
 	/** To the next hands, or back in the queue. Timers of all others end, their minutes are kept as part of the work. */
 	'hand-over': verb({
-		says: 'pass it on',
+		says: 'pass the ticket on',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: AT_WORK, button: 'of a panel' },
 		shape: {
@@ -211,7 +211,7 @@ export const VERBS_OF_WORK = {
 		}
 	}),
 	wait: verb({
-		says: 'begin a wait',
+		says: 'start a wait',
 		shown: 'when kept',
 		moves: { from: AT_WORK, to: ['waiting'], button: 'of a panel' },
 		shape: {

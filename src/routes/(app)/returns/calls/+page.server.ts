@@ -7,6 +7,7 @@ import { database } from '$lib/server/database/connection';
 import { actorOf, requireUser } from '$lib/server/http/guard';
 import { readForm } from '$lib/server/http/read-form';
 import { changeTicket } from '$lib/server/tickets/change-ticket';
+import { refusalWords } from '$lib/core/tickets/refusal-words';
 import type { Actions, PageServerLoad } from './$types';
 
 const ASKED_DAYS = 180;
@@ -44,10 +45,10 @@ export const actions: Actions = {
 		if (answer.ok) return { done: ticket };
 		const problem =
 			answer.code === 'stale'
-				? `${ticket} was changed by somebody else meanwhile; look at it again`
+				? `${ticket} was changed by someone else in the meantime. Look at it again.`
 				: answer.code === 'missing'
 					? answer.message
-					: `${answer.refusal.field} ${answer.refusal.message}`;
+					: refusalWords(answer.refusal);
 		return fail(409, { problem });
 	}
 };
