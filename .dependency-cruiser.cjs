@@ -11,8 +11,9 @@ const ROOMS = {
 	ledger: ['units', 'catalog', 'statistics', 'comebacks'],
 	stock: ['units', 'catalog', 'statistics'],
 	returns: ['units', 'catalog', 'statistics', 'comebacks'],
-	tickets: ['units', 'catalog', 'readings', 'charging', 'evidence', 'bench'],
-	messages: ['units', 'catalog', 'charging', 'tickets'],
+	words: [],
+	tickets: ['units', 'catalog', 'readings', 'charging', 'evidence', 'bench', 'words'],
+	messages: ['units', 'catalog', 'charging', 'tickets', 'words'],
 	exchange: ['units', 'catalog', 'readings', 'charging', 'evidence', 'tickets'],
 	diagnosis: ['units', 'catalog', 'statistics', 'readings', 'charging', 'evidence'],
 	quoting: ['units', 'catalog', 'statistics', 'diagnosis', 'ledger', 'comebacks'],
@@ -125,6 +126,8 @@ module.exports = {
 	],
 	options: {
 		doNotFollow: { path: 'node_modules' },
+		// what the compiler of words writes
+		exclude: { path: 'core/words/compiled/(server|registry|runtime)' },
 		tsPreCompilationDeps: true,
 		tsConfig: { fileName: 'tsconfig.json' },
 		webpackConfig: { fileName: '.dependency-cruiser.resolve.cjs' },

@@ -209,7 +209,7 @@ async function whileLearnt() {
 }
 
 /** As the ticket says it while an import is learnt. */
-const STILL_LEARNT = 'closed tickets that came in are being';
+const STILL_LEARNT = 'closed tickets imported are being';
 
 /** A fresh ticket's port, typed contact by contact. */
 async function keys() {

@@ -188,7 +188,7 @@ const views = {
 		const page = await signedIn('odile', desk);
 		await page.goto(`${address}/practice`);
 		await page.getByText('Forecasts compared').waitFor({ timeout: 60_000 });
-		await page.getByText('Foretelling each closed ticket').waitFor({ state: 'hidden', timeout: 300_000 });
+		await page.getByText('Predicting each closed ticket').waitFor({ state: 'hidden', timeout: 300_000 });
 		return page;
 	},
 	books: async () => {

@@ -5,6 +5,7 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import process from 'node:process';
 import { fileURLToPath } from 'node:url';
+import { ensureWords } from './words.mjs';
 
 export const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
 export const say = (text) => console.log(`· ${text}`);
@@ -71,6 +72,11 @@ export async function ensurePrograms({ browser = false } = {}) {
 
 /** `npm ci` where the lock file is another than the one that was installed. */
 export async function ensurePackages() {
+	await installPackages();
+	await ensureWords();
+}
+
+async function installPackages() {
 	const lock = createHash('sha256')
 		.update(readFileSync(path.join(root, 'package-lock.json')))
 		.digest('hex');

@@ -1,3 +1,4 @@
+import type { Language } from '$lib/core/words/customer-language';
 import type { IncomingMessage } from 'node:http';
 import type { Unavailable } from '$lib/server/http/unavailable';
 import type { User } from '$lib/server/identity/users';
@@ -10,6 +11,8 @@ declare global {
 			bearer: Bearer | null;
 			/** daylight or lamp */
 			theme: 'daylight' | 'lamp';
+			/** what the page is written in */
+			language: Language;
 			/** the session's token was changed with this request */
 			newToken: string | null;
 			/** why nothing could be answered now, where that is not the request's fault */

@@ -68,6 +68,7 @@ async function answer(event: RequestEvent, resolve: Resolve): Promise<Response> 
 	event.locals.unavailable = null;
 	event.locals.gone = event.platform?.req?.gone ?? event.request.signal;
 	event.locals.newToken = null;
+	event.locals.language = 'en';
 	event.locals.theme = event.cookies.get('tavrek_theme') === 'lamp' ? 'lamp' : 'daylight';
 	const api = isApi(event);
 	if (foreignOrigin(event.request)) {
@@ -93,7 +94,8 @@ async function answer(event: RequestEvent, resolve: Resolve): Promise<Response> 
 	const large = await limitBody(event, policy?.most ?? 8 * 1024);
 	if (large) return large;
 	const response = await resolve(event, {
-		transformPageChunk: ({ html }) => html.replace('%tavrek.theme%', event.locals.theme)
+		transformPageChunk: ({ html }) =>
+			html.replace('%tavrek.theme%', event.locals.theme).replace('%tavrek.language%', event.locals.language)
 	});
 	if (event.locals.unavailable) return unavailable(event, event.locals.unavailable);
 	return api ? asProblem(response) : response;

@@ -6,7 +6,7 @@ test('the points of a board are placed on its picture by pointing, and read at t
 }) => {
 	await enterAs(page, 'odile');
 	await page.goto('/settings/boards?model=tern-9');
-	await expect(page.getByText('None yet.')).toBeVisible();
+	await expect(page.getByText('No points yet.')).toBeVisible();
 	const shot = await page.screenshot({ clip: { x: 0, y: 0, width: 640, height: 400 } });
 	const file = page.locator('input[type=file]');
 	await file.setInputFiles([{ name: 'c.png', mimeType: 'image/png', buffer: Buffer.from('no picture') }]);

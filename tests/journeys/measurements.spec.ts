@@ -214,7 +214,7 @@ test('known good: signatures stand there, a wrong reading is withdrawn with verd
 	await page.getByLabel('What is wrong with it').fill('probe slipped');
 	await page.keyboard.press('Enter');
 	await page.getByRole('link', { name: 'See every verdict based on it' }).click();
-	await expect(page.getByText(/probe slipped.*verdicts leaned on it/)).toBeVisible();
+	await expect(page.getByText(/probe slipped.*verdicts were based on it/)).toBeVisible();
 });
 
 test('a connector of the shop’s own is drawn as it is typed', async ({ page }) => {

@@ -30,7 +30,7 @@ test('an offer of three ways is accepted by signature, a deposit taken, the rest
 	for (let i = 0; i < all; i++) await ticks.nth(i).setChecked(i < 2);
 	// a price that is none is said at once, and nothing typed is lost
 	await sheet.getByLabel('price').first().fill('8o');
-	await sheet.getByRole('button', { name: 'Offer 2 ways' }).click();
+	await sheet.getByRole('button', { name: 'Offer 2 options' }).click();
 	await expect(sheet.getByRole('alert')).toContainText('is “8o”; write an amount such as 89.50');
 	await sheet.getByLabel('price').first().fill('89.50');
 	await tabTo(page, sheet.getByRole('button', { name: 'Another option' }));
@@ -38,7 +38,7 @@ test('an offer of three ways is accepted by signature, a deposit taken, the rest
 	await words.last().fill('Port and battery together');
 	await sheet.getByLabel('price').last().fill('149');
 	await sheet.getByLabel('Deposit').fill('30');
-	await tabTo(page, sheet.getByRole('button', { name: 'Offer 3 ways' }));
+	await tabTo(page, sheet.getByRole('button', { name: 'Offer 3 options' }));
 	await page.keyboard.press('Enter');
 	// the customer's side: three to choose from, and a hand to sign
 	await expect(sheet.getByRole('radio')).toHaveCount(3);

@@ -30,7 +30,7 @@ test('with the line away nothing typed is lost, over reload and closing of the t
 		await page.keyboard.press('Enter');
 	}
 	await expect(page.getByText(/^11 of \d+ read$/)).toBeVisible();
-	await expect(page.getByText(/10 entries wait/)).toBeVisible();
+	await expect(page.getByText(/10 entries are/)).toBeVisible();
 	await expect(page.getByText('not saved yet').first()).toBeAttached();
 	await page.reload();
 	await page.getByRole('tab', { name: 'Read pins' }).click();
@@ -124,7 +124,7 @@ test('after sign-out nothing of it stays in the browser, the counter’s draft n
 	await away(page);
 	await page.getByLabel('Note', { exact: true }).fill('unsent word');
 	await page.keyboard.press('Enter');
-	await expect(page.getByText(/1 entry waits/)).toBeVisible();
+	await expect(page.getByText(/1 entry is/)).toBeVisible();
 	page.once('dialog', (dialog) => void dialog.accept());
 	await page.getByRole('button', { name: /Pia/ }).click();
 	await page.getByRole('menuitem', { name: 'Sign out' }).click();
@@ -215,5 +215,5 @@ test('one pair of hands: which of two timers stops is asked; a wait stays throug
 	await expect(page.getByText(/with Noor · waits for cure/)).toBeVisible();
 	await page.getByRole('button', { name: 'Pass on' }).click();
 	await page.getByRole('button', { name: 'End this wait for cure' }).click();
-	await expect(page.getByText('Waits for cure no more.')).toBeVisible();
+	await expect(page.getByText('Waits for cure no longer.')).toBeVisible();
 });

@@ -159,7 +159,7 @@ test('first steps for a model and a complaint stand as a tree, and print', async
 	await enterAs(page, 'ines');
 	await page.goto('/workbook?tool=plan&model=pelagic-40&sign=no-charge');
 	await expect(page.getByText(/From \d+ closed tickets, \d+ of this model/)).toBeVisible();
-	await expect(page.getByText('it works: prove it').first()).toBeVisible();
+	await expect(page.getByText('it works: run the final checks').first()).toBeVisible();
 	await page.getByLabel('Symptoms').selectOption({ label: 'runs out quickly' });
 	await expect(page).toHaveURL(/sign=short-runtime/);
 	await expect(page.getByText(/min bench time to the end/)).toBeVisible();

@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 import { enterAs, tabTo, takeIn, test } from './shop';
 
@@ -55,7 +56,7 @@ test('a device comes back: found by its receipt, free under warranty, its cause 
 	await page.waitForURL(/\/tickets\/K-/);
 	const number = page.url().split('/').at(-1) ?? '';
 	// no price is suggested for warranty work
-	await expect(page.getByText('Warranty work for J-10001: no price.')).toBeVisible();
+	await expect(page.getByText('Warranty repair of J-10001: free of charge.')).toBeVisible();
 	await expect(page.getByLabel('Price to quote')).toHaveCount(0);
 
 	await tabTo(page, page.getByRole('button', { name: 'Why it came back' }));
@@ -138,11 +139,11 @@ test('the customer accepts an offer on the page of their device, on a telephone 
 	await expect(ticks.first()).toBeVisible();
 	const all = await ticks.count();
 	for (let i = 0; i < all; i++) await ticks.nth(i).setChecked(i < 2);
-	await sheet.getByRole('button', { name: 'Offer 2 ways' }).click();
+	await sheet.getByRole('button', { name: 'Offer 2 options' }).click();
 	await expect(sheet.getByRole('radio')).toHaveCount(2);
 
 	await page.goto(`/tickets/${number}/print/receipt`, { waitUntil: 'commit' });
-	await expect(page.getByAltText('Code of the device’s own page')).toBeVisible();
+	await expect(page.getByAltText('Code of the page of your device')).toBeVisible();
 	const address = await page.getByText(/\/mine\//).innerText();
 	const phone = await browser.newContext({ viewport: { width: 390, height: 844 }, javaScriptEnabled: false });
 	const own = await phone.newPage();
@@ -152,7 +153,7 @@ test('the customer accepts an offer on the page of their device, on a telephone 
 	await own.getByRole('radio').nth(1).check();
 	const label = await own.locator('label').nth(1).locator('strong').first().innerText();
 	await own.getByRole('button', { name: 'Accept' }).click();
-	await expect(own.getByText('Thank you, your answer is with us.')).toBeVisible();
+	await expect(own.getByText('Thank you, we have your answer.')).toBeVisible();
 	await expect(own.getByText(`You accepted “${label}”`)).toBeVisible();
 	expect(await own.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 	// a seal that is another's opens nothing
@@ -170,6 +171,43 @@ test('the customer accepts an offer on the page of their device, on a telephone 
 	}).toPass({ timeout: 60_000 });
 	const caught = page.getByRole('region', { name: 'Test inbox' });
 	await expect(caught.getByText(address.split('/mine/')[1] as string).first()).toBeVisible();
+});
+
+test('a customer who reads German has the slip, the page and the message in German', async ({
+	page,
+	browser
+}) => {
+	await enterAs(page, 'pia');
+	const number = await takeIn(page, {
+		customer: {
+			name: 'Ute Sandhafer',
+			kind: 'private',
+			email: 'ute@example.net',
+			hears_by: 'mail',
+			language: 'de'
+		}
+	});
+	await page.goto(`/tickets/${number}/print/receipt`, { waitUntil: 'commit' });
+	await expect(page.getByRole('heading', { name: `Annahmeschein ${number}` })).toBeVisible();
+	await expect(page.getByText('Bitte bringen Sie diesen Schein zur Abholung mit.')).toBeVisible();
+	const address = await page.getByText(/\/mine\//).innerText();
+	const phone = await browser.newContext({ viewport: { width: 390, height: 844 } });
+	const own = await phone.newPage();
+	await own.goto(address);
+	await expect(own.locator('html')).toHaveAttribute('lang', 'de');
+	await expect(own.getByRole('heading', { name: 'Angenommen' })).toBeVisible();
+	await expect(own.getByRole('heading', { name: 'Öffnungszeiten' })).toBeVisible();
+	await expect(own.getByText(/Montag/)).toBeVisible();
+	await expect(own.locator('main')).not.toContainText(/Opening|bench|Anyone/);
+	expect(await own.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+	const { violations } = await new AxeBuilder({ page: own }).analyze();
+	expect(violations.map(({ id }) => id)).toEqual([]);
+	await phone.close();
+	await expect(async () => {
+		await page.goto('/messages');
+		const caught = page.getByRole('region', { name: 'Test inbox' });
+		await expect(caught.getByText(`Ihre Auftragsnummer ist ${number}.`)).toBeVisible({ timeout: 1000 });
+	}).toPass({ timeout: 60_000 });
 });
 
 test('a call three days after, answered in two keys; the customer’s page, a merge, an erasure', async ({

@@ -99,7 +99,7 @@ test('a part that runs low is proposed, ordered and received, and who waits for 
 	await tabTo(page, order, 200);
 	await page.keyboard.press('Enter');
 	await expect(page.locator('#shelf-done')).toContainText('to Tidewater Components');
-	const came = page.getByLabel('Pieces of Battery pack that came in').last();
+	const came = page.getByLabel('Pieces of Battery pack received').last();
 	await came.fill('5');
 	await page.keyboard.press('Enter');
 	await expect(page.locator('#shelf-done')).toContainText(new RegExp(`${number}.* waits? no more`));

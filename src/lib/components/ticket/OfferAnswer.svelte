@@ -3,6 +3,8 @@
 	import type { Shop } from '$lib/core/catalog/catalog';
 	import { taxIn } from '$lib/core/units/money';
 	import { offerText, wayWords, type StandingOffer } from '$lib/core/tickets/offer-text';
+	import { shopFormat } from '$lib/core/units/shop-format';
+	import { customerLanguage } from '$lib/core/words/customer-language';
 	import { useFormat } from '../ui/shop-context';
 	import DeclineReasons from './DeclineReasons.svelte';
 	import { useDesk } from './desk.svelte';
@@ -20,7 +22,12 @@
 	let declining = $state(false);
 	let copied = $state(false);
 	const how = $derived(offer.how ?? 'counter');
-	const writing = $derived({ ...format, shop: shop.name });
+	const reads = $derived(customerLanguage(desk.view.ticket.customer?.language, shop.locale));
+	const writing = $derived({
+		...shopFormat({ ...shop, locale: reads.locale }),
+		language: reads.language,
+		shop: shop.name
+	});
 	const text = $derived(offerText(desk.view.ticket, offer, writing));
 	const ended = $derived(offer.validUntil !== undefined && offer.validUntil < Date.now());
 

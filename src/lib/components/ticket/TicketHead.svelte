@@ -71,7 +71,7 @@
 	let passcode = $state<string | null>(null);
 	const sheets = [
 		{ what: 'sheet', label: 'Job sheet', key: 'P' },
-		{ what: 'receipt', label: 'Receipt', key: 'R' },
+		{ what: 'receipt', label: 'Drop-off slip', key: 'R' },
 		{ what: 'label', label: 'Tag label', key: 'L' },
 		{ what: 'quote', label: 'Quote', key: 'Q' }
 	];

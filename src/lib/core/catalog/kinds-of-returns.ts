@@ -66,7 +66,14 @@ const clearedAlarm = kind({
 });
 
 /** What a customer is told about, in the order of a job. */
-const MESSAGE_KINDS = ['taken-in', 'quote', 'waits-for-part', 'ready', 'how-is-it', 'warranty-ends'] as const;
+export const MESSAGE_KINDS = [
+	'taken-in',
+	'quote',
+	'waits-for-part',
+	'ready',
+	'how-is-it',
+	'warranty-ends'
+] as const;
 export type MessageKind = (typeof MESSAGE_KINDS)[number];
 const CHANNELS = ['mail', 'text'] as const;
 export type Channel = (typeof CHANNELS)[number];

@@ -3,9 +3,12 @@ import { after, attempt, catalog, close, fresh, made, NOW, passed } from '$world
 import type { Ticket } from '../tickets/ticket-record';
 import { DAY_MS } from '../units/instant';
 import { calledFor, calledForToday, nextTry } from './called-for';
+import { LANGUAGES } from '../words/customer-language';
 import { compose, type Facts } from './compose';
 import { followUpOf } from './follow-up';
-import { pageEnds } from './own-page';
+import { pageEnds, stateWords, waitWords } from './own-page';
+import { MESSAGE_KINDS } from '../catalog/kinds-of-returns';
+import { STATES } from '../tickets/states';
 
 const facts: Facts = {
 	name: 'Vida Oakum',
@@ -30,28 +33,48 @@ describe('words', () => {
 		{ about: 'ready' as const, channel: 'text' as const, text: '{number} ready' }
 	];
 	it('the program’s where the shop has none, with what is true', () => {
-		const { subject, text } = compose(mail('quote'), [], facts);
+		const { subject, text } = compose(mail('quote'), [], facts, 'en');
 		expect(subject).toBe('Tern 6: what the repair costs');
 		expect(text).toContain('costs € 89.00');
 		expect(text).toContain('http://x/mine/K-1/s');
 	});
+	it('the program’s in the language that the customer reads', () => {
+		const { subject, text } = compose(mail('quote', 'de'), [], facts, 'de');
+		expect(subject).toBe('Tern 6: Preis der Reparatur');
+		expect(text).toContain('kostet € 89.00');
+		expect(text).not.toMatch(/\{|Dear/);
+	});
+	it.each(MESSAGE_KINDS.flatMap((about) => LANGUAGES.map((language) => [about, language] as const)))(
+		'%s in %s names the shop, the customer and the device, and leaves no gap',
+		(about, language) => {
+			const { subject, text } = compose(mail(about, language), [], { ...facts, warranty: '1 May' }, language);
+			for (const part of ['Tern 6', facts.name as string, facts.shop as string]) expect(text).toContain(part);
+			expect(subject).toContain('Tern 6');
+			expect(`${subject} ${text}`).not.toMatch(/[{}]/);
+		}
+	);
 	it.each([
-		['de', 'Fertig: Tern 6', 'Tern 6: ready'],
+		['de', 'Fertig: Tern 6', 'Tern 6: abholbereit'],
 		['fr', 'For everybody', 'Done'],
 		[undefined, 'For everybody', 'Done']
 	])('in the language %s: %s', (language, text, subject) =>
-		expect(compose(mail('ready', language), own, facts)).toEqual({ subject, text })
+		expect(compose(mail('ready', language), own, facts, language === 'de' ? 'de' : 'en')).toEqual({
+			subject,
+			text
+		})
 	);
 	it('a text message has no subject', () => {
-		expect(compose({ about: 'ready', channel: 'text', language: 'de' }, own, facts)).toEqual({
+		expect(compose({ about: 'ready', channel: 'text', language: 'de' }, own, facts, 'de')).toEqual({
 			subject: null,
 			text: 'K-1 ready'
 		});
 	});
 	it('a line that names what is not there is left out', () => {
-		expect(compose(mail('how-is-it'), [], facts).text).not.toMatch(/warranty/i);
-		expect(compose(mail('how-is-it'), [], { ...facts, warranty: '1 May' }).text).toContain('until 1 May');
-		expect(compose(mail('taken-in'), [], { ...facts, promised: null }).text).not.toMatch(/promised|\{/);
+		expect(compose(mail('how-is-it'), [], facts, 'en').text).not.toMatch(/warranty/i);
+		expect(compose(mail('how-is-it'), [], { ...facts, warranty: '1 May' }, 'en').text).toContain(
+			'until 1 May'
+		);
+		expect(compose(mail('taken-in'), [], { ...facts, promised: null }, 'en').text).not.toMatch(/promised|\{/);
 	});
 });
 
@@ -160,4 +183,26 @@ describe('a call some days after', () => {
 		expect(pageEnds(ready, 30)).toBeNull();
 		expect(pageEnds(back, 30)).toBe(at(30));
 	});
+});
+
+describe('where a device stands, as its owner reads it', () => {
+	it.each(LANGUAGES)('each state and each outcome has its words in %s', (language) => {
+		for (const state of STATES) {
+			const { title, text } = stateWords(state, null, language);
+			expect(title).toMatch(/^\p{Lu}/u);
+			expect(text).toMatch(/\.$/);
+		}
+		const outcomes = (['not-fixed', 'not-worth-it', 'declined', 'no-fault-found'] as const).map(
+			(outcome) => stateWords('ready', outcome, language).text
+		);
+		expect(new Set([...outcomes, stateWords('ready', null, language).text]).size).toBe(5);
+		expect(stateWords('ready', 'fixed', language)).toEqual(stateWords('ready', null, language));
+	});
+	it.each([
+		['part', 'en', 'a part that is on its way'],
+		['part', 'de', 'ein Ersatzteil, das unterwegs ist'],
+		['customer', 'de', 'Ihre Antwort']
+	] as const)('a wait for %s in %s', (wait, language, words) =>
+		expect(waitWords(wait, language)).toBe(words)
+	);
 });

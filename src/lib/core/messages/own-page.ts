@@ -1,36 +1,63 @@
 import { collectedAt } from '../tickets/money';
 import type { State } from '../tickets/states';
 import type { Ticket } from '../tickets/ticket-record';
+import type { Wait } from '../tickets/ticket-entries';
 import { DAY_MS, type Instant } from '../units/instant';
+import * as words from '../words/compiled/messages.js';
+import type { Language } from '../words/customer-language';
+
+type Text = (inputs: Record<string, never>, options: { locale: Language }) => string;
 
 /** Where a device stands, as its owner reads it: plain words, no technician, no cost, no fault. */
-export const STATE_TEXTS: Record<State, { title: string; text: string }> = {
-	'taken-in': { title: 'Taken in', text: 'It is waiting for its turn on the bench.' },
-	quoted: { title: 'Your answer is needed', text: 'We continue when you have answered the offer.' },
-	declined: {
-		title: 'Returned unrepaired',
-		text: 'As you asked, we do not repair it. You can pick it up when we are open.'
-	},
-	accepted: { title: 'Accepted', text: 'It is waiting for its turn on the bench.' },
-	'on-bench': { title: 'In repair', text: 'It is on the bench.' },
-	waiting: { title: 'Waiting', text: 'We are waiting for something before we can continue.' },
-	repaired: { title: 'Repaired', text: 'We are testing it.' },
-	proved: { title: 'Repaired and tested', text: 'We are closing the case.' },
-	sealed: { title: 'Repaired and tested', text: 'We are doing the last checks.' },
-	ready: { title: 'Ready', text: 'You can pick it up when we are open.' },
-	told: { title: 'Ready', text: 'You can pick it up when we are open.' },
-	paid: { title: 'Ready', text: 'It is paid. You can pick it up when we are open.' },
-	'handed-over': { title: 'Picked up', text: 'If anything is not right, bring it back.' },
-	'followed-up': { title: 'Picked up', text: 'If anything is not right, bring it back.' }
+const STATE_TEXTS: Record<State, [title: Text, text: Text]> = {
+	'taken-in': [words.state_taken_in, words.state_taken_in_text],
+	quoted: [words.state_quoted, words.state_quoted_text],
+	declined: [words.state_declined, words.state_declined_text],
+	accepted: [words.state_accepted, words.state_taken_in_text],
+	'on-bench': [words.state_on_bench, words.state_on_bench_text],
+	waiting: [words.state_waiting, words.state_waiting_text],
+	repaired: [words.state_repaired, words.state_repaired_text],
+	proved: [words.state_tested, words.state_proved_text],
+	sealed: [words.state_tested, words.state_sealed_text],
+	ready: [words.state_ready, words.state_ready_text],
+	told: [words.state_ready, words.state_ready_text],
+	paid: [words.state_ready, words.state_paid_text],
+	'handed-over': [words.state_picked_up, words.state_picked_up_text],
+	'followed-up': [words.state_picked_up, words.state_picked_up_text]
 };
 
 /** What was found where nothing was repaired. */
-export const NOT_REPAIRED: Partial<Record<NonNullable<Ticket['outcome']>, string>> = {
-	'not-fixed': 'We could not repair it. You can pick it up when we are open.',
-	'not-worth-it': 'A repair would cost more than the device is worth. You can pick it up when we are open.',
-	declined: 'As you asked, we did not repair it. You can pick it up when we are open.',
-	'no-fault-found': 'We found nothing wrong with it. You can pick it up when we are open.'
+const NOT_REPAIRED: Record<Exclude<NonNullable<Ticket['outcome']>, 'fixed'>, Text> = {
+	'not-fixed': words.outcome_not_fixed,
+	'not-worth-it': words.outcome_not_worth_it,
+	declined: words.outcome_declined,
+	'no-fault-found': words.outcome_no_fault_found
 };
+
+const WAITS: Record<Wait, Text> = {
+	customer: words.wait_customer,
+	part: words.wait_part,
+	cooling: words.wait_cooling,
+	cure: words.wait_cure,
+	adhesive: words.wait_adhesive,
+	charge: words.wait_charge,
+	soak: words.wait_soak,
+	'pick-up': words.wait_pick_up
+};
+
+/** Where a device stands, in its owner's language. */
+export function stateWords(
+	state: State,
+	outcome: Ticket['outcome'],
+	language: Language
+): { title: string; text: string } {
+	const [title, usual] = STATE_TEXTS[state];
+	const text = outcome && outcome !== 'fixed' ? NOT_REPAIRED[outcome] : usual;
+	return { title: title({}, { locale: language }), text: text({}, { locale: language }) };
+}
+
+/** What a device waits for, in its owner's language. */
+export const waitWords = (wait: Wait, language: Language): string => WAITS[wait]({}, { locale: language });
 
 /** Until when the page of a device stands: some days after it was handed over; null while it is here. */
 export function pageEnds(ticket: Parameters<typeof collectedAt>[0], pageDays: number): Instant | null {

@@ -313,7 +313,8 @@ describe('offers', () => {
 		const text = offerText(trade, standing, {
 			shop: 'The Shop',
 			money: (minor) => `€${minor / 100}`,
-			date: () => 'Friday'
+			date: () => 'Friday',
+			language: 'en'
 		});
 		expect(text).toBe(
 			[
@@ -327,6 +328,30 @@ describe('offers', () => {
 				'The Shop'
 			].join('\n\n')
 		);
+	});
+	it('as a message in German: greeting, cap, warranty and deposit in the customer’s words', () => {
+		const standing = standingOffer(
+			made(trade, {
+				verb: 'offer',
+				options: [{ label: 'Neue Buchse', priceMinor: 8900, capMinor: 9900, warrantyDays: 1 }],
+				depositMinor: 1000
+			})
+		);
+		if (!standing) throw new Error('none stands');
+		const text = offerText(trade, standing, {
+			shop: 'The Shop',
+			money: (minor) => `€${minor / 100}`,
+			date: () => 'Freitag',
+			language: 'de'
+		});
+		expect(text.split('\n\n')).toEqual([
+			'Guten Tag Quayside Bikes,',
+			'für Ihr Gerät (Auftrag K-1) können wir Ihnen anbieten:',
+			'Neue Buchse: €89. Mehr als €99 kostet es nicht, ohne dass wir Sie vorher fragen. 1 Tag Garantie.',
+			'Bevor wir beginnen, bitten wir um eine Anzahlung von €10.',
+			'Bitte sagen Sie uns Ja oder Nein.',
+			'The Shop'
+		]);
 	});
 });
 

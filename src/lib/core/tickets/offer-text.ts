@@ -1,6 +1,7 @@
-import { nounFor } from '../units/noun';
 import type { Instant } from '../units/instant';
 import type { Minor } from '../units/money';
+import * as words from '../words/compiled/messages.js';
+import type { Language } from '../words/customer-language';
 import { lastAsked } from './agreed';
 import type { DealingOf } from './dealings';
 import type { Ticket } from './ticket-record';
@@ -23,17 +24,20 @@ interface Writing {
 	shop: string;
 	money: (minor: Minor) => string;
 	date: (at: Instant) => string;
+	/** what the customer reads */
+	language: Language;
 }
 
 /** What is good of one way and what is to be known of it, in sentences. */
 export function wayWords(
 	{ capMinor, warrantyDays, readyAt, risks }: StandingOffer['offered'][number],
-	{ money, date }: Omit<Writing, 'shop'>
+	{ money, date, language }: Omit<Writing, 'shop'>
 ): string[] {
+	const locale = { locale: language };
 	return [
-		...(capMinor === undefined ? [] : [`We will not go above ${money(capMinor)} without asking you.`]),
-		...(readyAt === undefined ? [] : [`Ready by ${date(readyAt)}.`]),
-		...(warrantyDays ? [`Warranty ${warrantyDays} ${nounFor(warrantyDays, 'day')}.`] : []),
+		...(capMinor === undefined ? [] : [words.offer_cap({ amount: money(capMinor) }, locale)]),
+		...(readyAt === undefined ? [] : [words.offer_ready_by({ date: date(readyAt) }, locale)]),
+		...(warrantyDays ? [words.offer_warranty({ days: warrantyDays }, locale)] : []),
 		...(risks === undefined ? [] : [risks])
 	];
 }
@@ -45,7 +49,10 @@ export function offerText(
 	writing: Writing
 ): string {
 	const { shop, money, date } = writing;
-	const greeting = ticket.customer ? `Dear ${ticket.customer.name},` : 'Good day,';
+	const locale = { locale: writing.language };
+	const greeting = ticket.customer
+		? words.offer_greeting({ name: ticket.customer.name }, locale)
+		: words.offer_greeting_nobody({}, locale);
 	const ways = offered.map((way, i) =>
 		[
 			`${offered.length > 1 ? `${i + 1}. ` : ''}${way.label}: ${money(way.priceMinor)}.`,
@@ -54,13 +61,11 @@ export function offerText(
 	);
 	return [
 		greeting,
-		`for your device (ticket ${ticket.number}) we can offer:`,
+		words.offer_intro({ number: ticket.number }, locale),
 		...ways,
-		...(depositMinor ? [`We ask for a deposit of ${money(depositMinor)} before we start.`] : []),
-		...(validUntil === undefined ? [] : [`These prices are valid until ${date(validUntil)}.`]),
-		offered.length > 1
-			? 'Please tell us which number you choose, or that you decline.'
-			: 'Please tell us yes or no.',
+		...(depositMinor ? [words.offer_deposit({ amount: money(depositMinor) }, locale)] : []),
+		...(validUntil === undefined ? [] : [words.offer_valid_until({ date: date(validUntil) }, locale)]),
+		offered.length > 1 ? words.offer_reply_number({}, locale) : words.offer_reply({}, locale),
 		shop
 	].join('\n\n');
 }

@@ -1,9 +1,11 @@
 import { randomUUID } from 'node:crypto';
-import { NOT_REPAIRED, pageEnds, STATE_TEXTS } from '$lib/core/messages/own-page';
+import { pageEnds, stateWords, waitWords } from '$lib/core/messages/own-page';
 import { lastOffer, standingOffer } from '$lib/core/tickets/offer-text';
 import { warrantyOf } from '$lib/core/tickets/warranty';
 import { dateOf, wallClock } from '$lib/core/units/calendar';
 import type { Instant } from '$lib/core/units/instant';
+import * as words from '$lib/core/words/compiled/messages.js';
+import { customerLanguage, type Language } from '$lib/core/words/customer-language';
 import { recordAudit } from '../audit/commands';
 import { inTransaction, type Database } from '../database/connection';
 import { isSealOf } from '../messages/links';
@@ -16,7 +18,9 @@ import { standingOf } from '../tickets/where';
 
 /** What the owner of a device reads of it: where it stands and what is asked. No cost, nobody's name, no passcode. */
 export interface OwnPage {
+	/** with the locale of what its customer reads */
 	shop: { name: string; currency: string; timeZone: string; locale: string };
+	language: Language;
 	number: string;
 	device: string;
 	version: number;
@@ -60,16 +64,16 @@ export async function ownPage(
 	const last = lastOffer(ticket);
 	const unanswered = ticket.closedAt === null && ticket.quotedMinor !== null && ticket.accepted === null;
 	const warranty = warrantyOf(ticket, catalog, await lotsOf(db, [ticket]));
-	const stateText = STATE_TEXTS[state];
+	const { language, locale } = customerLanguage(ticket.customer?.language, shop.locale);
 	return {
-		shop: { name: shop.name, currency: shop.currency, timeZone: shop.timeZone, locale: shop.locale },
+		shop: { name: shop.name, currency: shop.currency, timeZone: shop.timeZone, locale },
+		language,
 		number,
 		device: catalog.models.get(ticket.model)?.label ?? ticket.model,
 		version,
 		once: randomUUID(),
-		title: stateText.title,
-		text: (ticket.outcome && ticket.outcome !== 'fixed' && NOT_REPAIRED[ticket.outcome]) || stateText.text,
-		waitsFor: ticket.closedAt === null ? waits.map((wait) => WAIT_WORDS[wait.for]) : [],
+		...stateWords(state, ticket.outcome, language),
+		waitsFor: ticket.closedAt === null ? waits.map((wait) => waitWords(wait.for, language)) : [],
 		readyBy: ticket.closedAt === null ? ticket.promisedAt : null,
 		offer: unanswered
 			? {
@@ -80,7 +84,14 @@ export async function ownPage(
 								warrantyDays: warrantyDays ?? null,
 								risks: risks ?? null
 							}))
-						: [{ label: 'The repair', priceMinor: ticket.quotedMinor ?? 0, warrantyDays: null, risks: null }],
+						: [
+								{
+									label: words.page_the_repair({}, { locale: language }),
+									priceMinor: ticket.quotedMinor ?? 0,
+									warrantyDays: null,
+									risks: null
+								}
+							],
 					validUntil: offer?.validUntil ?? null,
 					depositMinor: offer?.depositMinor ?? 0
 				}
@@ -127,17 +138,6 @@ export async function endOwnLink(
 	});
 }
 
-const WAIT_WORDS = {
-	customer: 'your answer',
-	part: 'a part that is on its way',
-	cooling: 'cooling down',
-	cure: 'curing',
-	adhesive: 'adhesive to set',
-	charge: 'charging',
-	soak: 'an hour of testing',
-	'pick-up': 'pick-up'
-} as const;
-
 /** Who answers on the page: the customer, with what the counter may do. */
 const CUSTOMER = { by: 'customer', name: 'Customer, on their page', role: 'counter' } as const;
 
@@ -151,10 +151,11 @@ export async function answerOnPage(
 	// a double click: the first of them was taken
 	const earlier = await submittedBefore(db, reply.once);
 	if (earlier && isSameForm(earlier, 'change', page.number)) return null;
-	if (!page.offer) return 'This was answered already. What stands here now is how it is.';
+	const locale = page.language;
+	if (!page.offer) return words.answer_already({}, { locale });
 	const { once, version, accepted, option } = reply;
 	const several = page.offer.options.length > 1;
-	if (accepted && several && option === null) return 'Choose one of the ways first.';
+	if (accepted && several && option === null) return words.answer_choose({}, { locale });
 	const answer = await changeTicket(db, CUSTOMER, now, page.number, {
 		version,
 		once,
@@ -167,9 +168,9 @@ export async function answerOnPage(
 		}
 	});
 	if (answer.ok) return null;
-	if (answer.code === 'stale') return 'Something has changed meanwhile. Look at it again, then answer.';
+	if (answer.code === 'stale') return words.answer_changed({}, { locale });
 	if (answer.code === 'refused' && page.offer.validUntil !== null && now > page.offer.validUntil) {
-		return 'This offer has ended. Call us, and we offer anew.';
+		return words.page_offer_expired({}, { locale });
 	}
-	return 'Your answer could not be taken. Call us.';
+	return words.answer_failed({}, { locale });
 }

@@ -8,6 +8,7 @@ import type { Ticket } from '$lib/core/tickets/ticket-record';
 import { warrantyOf } from '$lib/core/tickets/warranty';
 import type { Instant } from '$lib/core/units/instant';
 import { shopFormat } from '$lib/core/units/shop-format';
+import { customerLanguage } from '$lib/core/words/customer-language';
 import { ownLink } from './links';
 
 /** How a customer agreed to be written to, and where; null where they are called, or not at all. */
@@ -19,8 +20,8 @@ export function reachedBy(customer: Ticket['customer']): { channel: Channel; to:
 	return null;
 }
 
-const factsOf = (ticket: Ticket, { shop, models, operations, parts }: Catalog) => {
-	const format = shopFormat(shop);
+const factsOf = (ticket: Ticket, { shop, models, operations, parts }: Catalog, locale: string) => {
+	const format = shopFormat({ ...shop, locale });
 	const warranty = warrantyOf(ticket, { shop, operations, parts });
 	return {
 		name: ticket.customer?.name ?? null,
@@ -47,8 +48,10 @@ export const dropWaiting = (
 		.update({ state: 'dropped', next_at: null, problem });
 
 /** A message on a ticket as it stands. */
-export const written = (ticket: Ticket, message: Parameters<typeof compose>[0], catalog: Catalog): Message =>
-	compose(message, catalog.records.template.values(), factsOf(ticket, catalog));
+export function written(ticket: Ticket, message: Parameters<typeof compose>[0], catalog: Catalog): Message {
+	const { language, locale } = customerLanguage(message.language, catalog.shop.locale);
+	return compose(message, catalog.records.template.values(), factsOf(ticket, catalog, locale), language);
+}
 
 /**
  * Puts messages into the queue, in the transaction of what they tell of: each once, whoever asks for it again. A customer who is called,

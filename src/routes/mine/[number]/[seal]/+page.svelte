@@ -1,9 +1,18 @@
 <script lang="ts">
 	import { shopFormat } from '$lib/core/units/shop-format';
+	import * as words from '$lib/core/words/compiled/messages.js';
 	let { data, form } = $props();
 	const page = $derived(data.page);
 	const format = $derived(shopFormat(page.shop));
-	const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+	const locale = $derived({ locale: page.language });
+	// 5 January 1970 was a Monday
+	const weekday = $derived(new Intl.DateTimeFormat(page.language, { weekday: 'long', timeZone: 'UTC' }));
+	const dayName = (day: number) => weekday.format((4 + day) * 24 * 3_600_000);
+	const and = $derived(new Intl.ListFormat(page.language));
+	const holiday = $derived(
+		new Intl.DateTimeFormat(page.shop.locale, { dateStyle: 'medium', timeZone: 'UTC' })
+	);
+	const dateOfDay = (day: string) => holiday.format(Date.parse(day));
 	const clock = (minutes: number) =>
 		`${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
 	/** days that follow one another with the same hours are one line */
@@ -17,6 +26,13 @@
 		});
 		return grouped;
 	});
+	const answerWords = ({ accepted, label, priceMinor }: NonNullable<typeof page.answered>) => {
+		if (!accepted) return words.page_declined({}, locale);
+		const price = format.money(priceMinor);
+		return label
+			? words.page_accepted({ option: label, price }, locale)
+			: words.page_accepted_price({ price }, locale);
+	};
 	const several = $derived((page.offer?.options.length ?? 0) > 1);
 	const ended = $derived(page.offer?.validUntil != null && data.now > page.offer.validUntil);
 </script>
@@ -34,31 +50,29 @@
 		<p class="figure">{page.number}</p>
 	</header>
 	{#if data.thanked}<p class="slip border-l-[7px] border-l-agrees" role="status">
-			● Thank you, your answer is with us.
+			● {words.page_thanks({}, locale)}
 		</p>{/if}
 	{#if form?.problem}<p class="slip border-l-[7px] border-l-short" role="alert">✕ {form.problem}</p>{/if}
 	<section class="slip border-l-[7px] border-l-copper" aria-labelledby="stands">
 		<h2 id="stands" class="text-xl text-ink">{page.title}</h2>
 		<p class="text-[1.05rem]">{page.text}</p>
-		{#if page.waitsFor.length > 0}<p class="mt-1">We are waiting for {page.waitsFor.join(' and ')}.</p>{/if}
+		{#if page.waitsFor.length > 0}<p class="mt-1">
+				{words.page_waiting_for({ what: and.format(page.waitsFor) }, locale)}
+			</p>{/if}
 		{#if page.readyBy !== null}<p class="mt-1">
-				Promised for <strong>{format.moment(page.readyBy)}</strong>.
+				{words.page_ready_by({ moment: format.moment(page.readyBy) }, locale)}
 			</p>{/if}
 		{#if page.answered}<p class="mt-1">
-				You {page.answered.accepted ? 'accepted' : 'declined'}{page.answered.label
-					? ` “${page.answered.label}”`
-					: ''}
-				{page.answered.accepted ? 'at' : ''}
-				{page.answered.accepted ? format.money(page.answered.priceMinor) : ''}.
+				{answerWords(page.answered)}
 			</p>{/if}
 		{#if page.warrantyUntil !== null}<p class="mt-1">
-				Under warranty until <strong>{format.date(page.warrantyUntil)}</strong>.
+				{words.page_warranty_until({ date: format.date(page.warrantyUntil) }, locale)}
 			</p>{/if}
 	</section>
 	{#if page.offer}
 		<form method="POST" class="slip grid gap-3" aria-labelledby="offer">
 			<h2 id="offer" class="text-lg text-ink">
-				{several ? 'What we can do: choose one' : 'What the repair costs'}
+				{several ? words.page_choose({}, locale) : words.page_price({}, locale)}
 			</h2>
 			<input type="hidden" name="once" value={page.once} />
 			<input type="hidden" name="version" value={page.version} />
@@ -71,24 +85,29 @@
 					{#if several}<input type="radio" name="option" value={i} class="mt-1 size-5" required />{/if}
 					<span class="flex-1"
 						><strong>{option.label}</strong>{#if option.warrantyDays}<span class="block text-ink-soft"
-								>{option.warrantyDays} days of warranty</span
-							>{/if}{#if option.risks}<span class="block text-ink-soft">Please note: {option.risks}</span
+								>{words.page_warranty({ days: option.warrantyDays }, locale)}</span
+							>{/if}{#if option.risks}<span class="block text-ink-soft"
+								>{words.page_please_note({ risks: option.risks }, locale)}</span
 							>{/if}</span
 					>
 					<strong class="figure text-lg">{format.money(option.priceMinor)}</strong>
 				</label>
 			{/each}
-			{#if page.offer.depositMinor > 0}<p>Deposit: {format.money(page.offer.depositMinor)}.</p>{/if}
+			{#if page.offer.depositMinor > 0}<p>
+					{words.page_deposit({ amount: format.money(page.offer.depositMinor) }, locale)}
+				</p>{/if}
 			{#if ended}
-				<p class="text-low">▽ This offer has expired. Call us for a new one.</p>
+				<p class="text-low">▽ {words.page_offer_expired({}, locale)}</p>
 			{:else}
 				{#if page.offer.validUntil !== null}<p class="text-ink-soft">
-						Valid until {format.date(page.offer.validUntil)}.
+						{words.page_valid_until({ date: format.date(page.offer.validUntil) }, locale)}
 					</p>{/if}
 				<div class="flex flex-wrap gap-3">
-					<button class="btn btn-copper min-h-11 flex-1 text-lg" name="answer" value="accept">Accept</button>
+					<button class="btn btn-copper min-h-11 flex-1 text-lg" name="answer" value="accept"
+						>{words.page_accept({}, locale)}</button
+					>
 					<button class="btn min-h-11 flex-1 text-lg" name="answer" value="decline" formnovalidate
-						>Decline</button
+						>{words.page_decline({}, locale)}</button
 					>
 				</div>
 			{/if}
@@ -96,13 +115,13 @@
 	{/if}
 	{#if page.photos.length > 0}
 		<section class="slip" aria-labelledby="pictures">
-			<h2 id="pictures">Pictures</h2>
+			<h2 id="pictures">{words.page_pictures({}, locale)}</h2>
 			{#each page.photos as photo (photo.hash)}
 				<figure class="mt-2">
 					<img
 						class="w-full"
 						src="{data.path}/{photo.hash}"
-						alt={photo.says ?? 'Picture of the device'}
+						alt={photo.says ?? words.page_picture_of_device({}, locale)}
 						loading="lazy"
 					/>
 					{#if photo.says}<figcaption class="text-ink-soft">{photo.says}</figcaption>{/if}
@@ -111,29 +130,31 @@
 		</section>
 	{/if}
 	<section class="slip" aria-labelledby="hours">
-		<h2 id="hours">When we are open</h2>
+		<h2 id="hours">{words.page_opening_hours({}, locale)}</h2>
 		<table class="w-full">
 			<tbody>
 				{#each lines as { from, to, stretches } (from)}
 					<tr
 						><th class="py-0.5 text-left align-top font-normal whitespace-nowrap"
-							>{DAYS[from]}{from === to ? '' : ` to ${DAYS[to]}`}</th
+							>{from === to
+								? dayName(from)
+								: words.page_days({ first: dayName(from), last: dayName(to) }, locale)}</th
 						><td class="figure text-right">
 							{#each stretches as stretch (stretch)}<span class="ml-3 inline-block whitespace-nowrap"
 									>{stretch}</span
-								>{:else}closed{/each}
+								>{:else}{words.page_closed({}, locale)}{/each}
 						</td></tr
 					>
 				{/each}
 			</tbody>
 		</table>
 		{#if page.holidays.length > 0}<p class="mt-1 text-ink-soft">
-				Also closed: {page.holidays.join(', ')}.
+				{words.page_also_closed({ days: page.holidays.map(dateOfDay).join(', ') }, locale)}
 			</p>{/if}
 	</section>
 	<p class="px-1 pb-4 text-sm text-ink-soft">
-		This page shows only this device. Anyone with its address can read it{page.endsAt === null
-			? ' and answer'
-			: ` until ${format.date(page.endsAt)}`}.
+		{page.endsAt === null
+			? words.page_who_reads({}, locale)
+			: words.page_who_reads_until({ date: format.date(page.endsAt) }, locale)}
 	</p>
 </main>

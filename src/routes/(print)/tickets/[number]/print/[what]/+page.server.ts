@@ -11,7 +11,7 @@ import type { PageServerLoad } from './$types';
 export const load: PageServerLoad = async ({ locals, params, url }) => {
 	const user = requireUser(locals);
 	const what = SHEETS.find((sheet) => sheet === params.what);
-	if (!what) error(404, 'There is no such sheet. Print a job sheet, a receipt, a label or a quote.');
+	if (!what) error(404, 'There is no such sheet. Print a job sheet, a drop-off slip, a tag or a quote.');
 	const db = await database();
 	const [view, catalog] = await Promise.all([paperView(db, params.number, user.role, what), shopCatalog(db)]);
 	if (!view) error(404, `There is no ticket ${params.number}.`);

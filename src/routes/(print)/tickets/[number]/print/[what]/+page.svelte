@@ -8,10 +8,27 @@
 	import { taxIn } from '$lib/core/units/money';
 	import { onMount } from 'svelte';
 	import { shopFormat } from '$lib/core/units/shop-format';
+	import * as words from '$lib/core/words/compiled/messages.js';
+	import { customerLanguage } from '$lib/core/words/customer-language';
 	let { data } = $props();
-	const format = $derived(shopFormat(data.shop));
 	const ticket = $derived(data.view.ticket);
-	const TITLES = { sheet: 'Job sheet', receipt: 'Receipt', label: 'Tag', quote: 'Quote' };
+	/** paper for the customer is in their language; the job sheet is the bench's */
+	const reads = $derived(
+		data.what === 'sheet'
+			? ({ language: 'en', locale: data.shop.locale } as const)
+			: customerLanguage(ticket.customer?.language, data.shop.locale)
+	);
+	const locale = $derived({ locale: reads.language });
+	const format = $derived(shopFormat({ ...data.shop, locale: reads.locale }));
+	const and = $derived(new Intl.ListFormat(reads.language));
+	const title = $derived(
+		{
+			sheet: 'Job sheet',
+			receipt: words.paper_slip({}, locale),
+			label: words.paper_tag({}, locale),
+			quote: words.paper_quote({}, locale)
+		}[data.what]
+	);
 	const signs = $derived(
 		data.bench.signs.flatMap(({ code, label }) => {
 			const state = codeEntry(ticket.signs, code);
@@ -32,61 +49,95 @@
 	const operations = $derived(
 		(data.view.advice?.plan.steps ?? []).filter(({ kind }) => kind === 'operation')
 	);
+	const or = $derived(new Intl.ListFormat(reads.language, { type: 'disjunction' }));
+	/** the tax in all prices; of one price how much */
+	const taxWords = ({ percent: rate, label }: NonNullable<typeof data.shop.tax>, priceMinor: number) => {
+		const shown = { percent: rate.toLocaleString(reads.locale), tax: label };
+		if (offer) return words.paper_all_prices(shown, locale);
+		const taxMinor = taxIn(priceMinor, rate);
+		return words.paper_price_tax(
+			{ ...shown, taxAmount: format.money(taxMinor), net: format.money(priceMinor - taxMinor) },
+			locale
+		);
+	};
 	onMount(() => window.print());
 </script>
 
-<svelte:head><title>{TITLES[data.what]} {ticket.number}</title></svelte:head>
+<svelte:head><title>{title} {ticket.number}</title></svelte:head>
 
-<main class="paper {data.what === 'label' ? 'label-paper' : ''}">
-	<button class="btn no-print mb-4" onclick={() => window.print()}>Print</button>
+<main lang={reads.language} class="paper {data.what === 'label' ? 'label-paper' : ''}">
+	<button class="btn no-print mb-4" onclick={() => window.print()}>{words.paper_print({}, locale)}</button>
 	{#if data.what === 'label'}
 		<p class="figure text-2xl font-semibold">{ticket.number}</p>
-		<div class="scan-code"><img src={data.code} alt="Scannable code of {ticket.number}" /></div>
+		<div class="scan-code">
+			<img src={data.code} alt={words.paper_code_of({ number: ticket.number }, locale)} />
+		</div>
 		<p><strong>{data.view.modelLabel}</strong></p>
 		<p>{ticket.customer?.name ?? ''}</p>
-		<p>{ticket.promisedAt === null ? '' : `promised ${format.moment(ticket.promisedAt)}`}</p>
+		<p>
+			{ticket.promisedAt === null
+				? ''
+				: words.paper_promised({ moment: format.moment(ticket.promisedAt) }, locale)}
+		</p>
 	{:else}
 		<header class="mb-4 flex items-start justify-between gap-6 border-b-2 border-black pb-3">
 			<div>
 				<p class="text-lg font-bold">{data.shop.name}</p>
-				<h1>{TITLES[data.what]} <span class="figure">{ticket.number}</span></h1>
-				<p>Taken in {format.date(ticket.openedAt)}, {format.time(ticket.openedAt)}</p>
+				<h1>{title} <span class="figure">{ticket.number}</span></h1>
+				<p>
+					{words.paper_taken_in(
+						{ moment: `${format.date(ticket.openedAt)}, ${format.time(ticket.openedAt)}` },
+						locale
+					)}
+				</p>
 			</div>
 			<div class="scan-code">
-				<img src={data.code} alt="Scannable code of {ticket.number}" />
+				<img src={data.code} alt={words.paper_code_of({ number: ticket.number }, locale)} />
 				<p class="figure text-center text-sm">{ticket.number}</p>
 			</div>
 		</header>
 		<dl class="facts">
-			<dt>Customer</dt>
+			<dt>{words.paper_customer({}, locale)}</dt>
 			<dd>{ticket.customer?.name ?? '–'}{ticket.customer?.phone ? `, ${ticket.customer.phone}` : ''}</dd>
-			<dt>Device</dt>
+			<dt>{words.paper_device({}, locale)}</dt>
 			<dd>{data.view.modelLabel}{ticket.serial ? `, ${ticket.serial}` : ''}</dd>
-			{#if ticket.reported}<dt>Reported</dt>
+			{#if ticket.reported}<dt>{words.paper_reported({}, locale)}</dt>
 				<dd>{ticket.reported}</dd>{/if}
 			{#if signs.length > 0}<dt>
-					{data.what === 'sheet' ? 'Symptoms, history and inspection' : 'What you told us and what we saw'}
+					{data.what === 'sheet' ? 'Symptoms, history and inspection' : words.paper_seen({}, locale)}
 				</dt>
 				<dd>{signs.join('; ')}</dd>{/if}
-			{#if ticket.condition}<dt>Condition</dt>
+			{#if ticket.condition}<dt>{words.paper_condition({}, locale)}</dt>
 				<dd>{ticket.condition}</dd>{/if}
-			{#if ticket.accessories}<dt>Accessories</dt>
+			{#if ticket.accessories}<dt>{words.paper_accessories({}, locale)}</dt>
 				<dd>{ticket.accessories}</dd>{/if}
-			<dt>Promised for</dt>
-			<dd>{ticket.promisedAt === null ? 'no date' : format.moment(ticket.promisedAt)}</dd>
-			{#if ticket.quotedMinor !== null && !standingOffer(ticket)}<dt>Price</dt>
+			<dt>{words.paper_promised_for({}, locale)}</dt>
+			<dd>
+				{ticket.promisedAt === null ? words.paper_no_date({}, locale) : format.moment(ticket.promisedAt)}
+			</dd>
+			{#if ticket.quotedMinor !== null && !standingOffer(ticket)}<dt>{words.paper_price({}, locale)}</dt>
 				<dd class="font-semibold">
-					{format.money(ticket.quotedMinor)}{ticket.accepted ? ', accepted' : ''}
+					{ticket.accepted
+						? words.paper_price_accepted({ amount: format.money(ticket.quotedMinor) }, locale)
+						: format.money(ticket.quotedMinor)}
 				</dd>{/if}
-			{#if ticket.paidMinor !== null && ticket.closedAt !== null}<dt>Paid</dt>
+			{#if ticket.paidMinor !== null && ticket.closedAt !== null}<dt>{words.paper_paid({}, locale)}</dt>
 				<dd class="font-semibold">
-					{format.money(ticket.paidMinor)}{#if data.shop.tax && taxOf(ticket) > 0}, {data.shop.tax.label} in it
-						{format.money(taxOf(ticket))}{/if}
+					{data.shop.tax && taxOf(ticket) > 0
+						? words.paper_paid_with_tax(
+								{
+									amount: format.money(ticket.paidMinor),
+									tax: data.shop.tax.label,
+									taxAmount: format.money(taxOf(ticket))
+								},
+								locale
+							)
+						: format.money(ticket.paidMinor)}
 				</dd>{/if}
 		</dl>
 		{#if data.what === 'quote'}
 			{#if ticket.quotedMinor === null}
-				<p class="mt-4 font-semibold">No price is quoted yet. Quote one on the ticket first.</p>
+				<p class="mt-4 font-semibold">{words.paper_no_quote({}, locale)}</p>
 			{:else}
 				{#if offer}
 					<ol class="mt-5 space-y-3">
@@ -96,65 +147,84 @@
 									<strong>{offer.offer.offered.length > 1 ? `${i + 1}. ` : ''}{way.label}</strong>
 									<strong class="figure">{format.money(way.priceMinor)}</strong>
 								</p>
-								{#each wayWords(way, format) as words, k (k)}<p class="text-sm">{words}</p>{/each}
-								{#if chosen === i}<p class="text-sm font-semibold">Chosen.</p>{/if}
+								{#each wayWords(way, { ...format, language: reads.language }) as words, k (k)}<p
+										class="text-sm"
+									>
+										{words}
+									</p>{/each}
+								{#if chosen === i}<p class="text-sm font-semibold">{words.paper_chosen({}, locale)}</p>{/if}
 							</li>
 						{/each}
 					</ol>
 					<p class="mt-2">
-						{#if offer.offer.depositMinor}Deposit: {format.money(offer.offer.depositMinor)}.{/if}
-						{#if offer.offer.validUntil !== undefined}These prices are valid until {format.date(
-								offer.offer.validUntil
-							)}.{/if}
+						{#if offer.offer.depositMinor}{words.page_deposit(
+								{ amount: format.money(offer.offer.depositMinor) },
+								locale
+							)}{/if}
+						{#if offer.offer.validUntil !== undefined}{words.offer_valid_until(
+								{ date: format.date(offer.offer.validUntil) },
+								locale
+							)}{/if}
 					</p>
 				{:else}
 					<p class="mt-5 text-2xl">
-						For the repair: <strong class="figure">{format.money(ticket.quotedMinor)}</strong>
+						{words.paper_for_repair({ amount: format.money(ticket.quotedMinor) }, locale)}
 					</p>
 				{/if}
 				{#if data.shop.tax}<p class="mt-1 text-sm">
-						All prices include {data.shop.tax.percent} % {data.shop.tax.label}{#if !offer}: {format.money(
-								taxIn(ticket.quotedMinor, data.shop.tax.percent)
-							)} of it, {format.money(ticket.quotedMinor - taxIn(ticket.quotedMinor, data.shop.tax.percent))} without{/if}.
+						{taxWords(data.shop.tax, ticket.quotedMinor)}
 					</p>{/if}
 				{#if !offer}<p class="mt-2">
-						{#if agreed.length > 0}The price is for: {agreed.join(' and ')}.{:else}Likely repair: {operations
-								.map(({ label }) => label)
-								.join('; or ') || 'to be found by diagnosis'}.{/if}
+						{agreed.length > 0
+							? words.paper_price_is_for({ repairs: and.format(agreed) }, locale)
+							: words.paper_likely_repair(
+									{
+										repairs:
+											or.format(operations.map(({ label }) => label)) || words.paper_by_diagnosis({}, locale)
+									},
+									locale
+								)}
 					</p>{/if}
 				<p class="mt-2">
-					If it cannot be repaired, we tell you before any further cost{data.shop.diagnosisFeeMinor > 0
-						? `; the diagnosis costs ${format.money(data.shop.diagnosisFeeMinor)}`
-						: ''}.
+					{data.shop.diagnosisFeeMinor > 0
+						? words.paper_if_not_fee({ amount: format.money(data.shop.diagnosisFeeMinor) }, locale)
+						: words.paper_if_not({}, locale)}
 				</p>
 				{#if offer?.answer?.signature}
-					<svg viewBox="0 0 600 200" class="mt-6 h-24" role="img" aria-label="Signature"
+					<svg
+						viewBox="0 0 600 200"
+						class="mt-6 h-24"
+						role="img"
+						aria-label={words.paper_signature({}, locale)}
 						><path d={offer.answer.signature} fill="none" stroke="black" stroke-width="3" /></svg
 					>
 					<p class="border-t border-black pt-1">
-						Accepted {offer.answer.at === undefined ? '' : format.date(offer.answer.at)}
+						{words.paper_accepted_on(
+							{ date: offer.answer.at === undefined ? '' : format.date(offer.answer.at) },
+							locale
+						)}
 					</p>
 				{:else}
-					<p class="mt-14 border-t border-black pt-1">Accepted: date and signature</p>
+					<p class="mt-14 border-t border-black pt-1">{words.paper_accepted_sign({}, locale)}</p>
 				{/if}
 			{/if}
 		{:else if data.what === 'receipt'}
 			<p class="mt-5">
-				Please bring this slip when you pick up the device. {ticket.matters === 'data'
-					? 'Your data matters most: noted.'
-					: ''} A passcode given to us is encrypted and deleted when the job is closed.
+				{words.paper_bring({}, locale)}
+				{ticket.matters === 'data' ? words.paper_data_matters({}, locale) : ''}
+				{words.paper_passcode({}, locale)}
 			</p>
 			{#if data.own}
 				<div class="mt-5 flex items-center gap-4">
-					<img src={data.own.code} alt="Code of the device’s own page" class="w-28" />
+					<img src={data.own.code} alt={words.paper_page_code({}, locale)} class="w-28" />
 					<div>
-						<p class="font-semibold">Status online</p>
-						<p>Scan the code with a phone. You can also answer an offer there.</p>
+						<p class="font-semibold">{words.paper_status_online({}, locale)}</p>
+						<p>{words.paper_scan({}, locale)}</p>
 						<p class="figure text-xs break-all">{data.own.address}</p>
 					</div>
 				</div>
 			{/if}
-			<p class="mt-14 border-t border-black pt-1">Drop-off: date and signature</p>
+			<p class="mt-14 border-t border-black pt-1">{words.paper_drop_off_sign({}, locale)}</p>
 		{:else if data.view.advice && data.view.bench}
 			{@const { odds, plan } = data.view.advice}
 			<div class="mt-4 grid grid-cols-2 gap-6">
