@@ -6,7 +6,14 @@ import ts from 'typescript-eslint';
 import svelteConfig from './svelte.config.js';
 
 export default defineConfig(
-	globalIgnores(['build/', 'src/lib/core/words/compiled/', '.svelte-kit/', '.data/', 'test-results/', 'node_modules/']),
+	globalIgnores([
+		'build/',
+		'src/lib/core/words/compiled/',
+		'.svelte-kit/',
+		'.data/',
+		'test-results/',
+		'node_modules/'
+	]),
 	js.configs.recommended,
 	ts.configs.recommended,
 	svelte.configs.recommended,

@@ -137,7 +137,7 @@ test('an empty shop beside the first: first visit, import of the export, the sam
 			.getByLabel('Import a file')
 			.setInputFiles({ name: 'demo.jsonl', mimeType: 'application/x-ndjson', buffer: Buffer.from(bytes) });
 		await page.getByRole('button', { name: 'Import', exact: true }).click();
-		await expect(page.getByText(/Taken: .* ticket/)).toBeVisible({ timeout: 60_000 });
+		await expect(page.getByText(/Imported: .* ticket/)).toBeVisible({ timeout: 60_000 });
 
 		// the process and its database die at once; the next start recovers by itself
 		process.kill(databasePid(folder), 'SIGKILL');

@@ -46,12 +46,9 @@
 				<p class="min-w-60 flex-1">
 					<strong class="text-short">▲ {OF_WORDS[alarm.of]}</strong>
 					<a class="link font-semibold" href={address({ by: alarm.of, row: alarm.key })}>{alarm.label}</a>:
-					<strong class="figure">{alarm.comebacks}</strong> came back where
-					<strong class="figure">{alarm.expected.toFixed(1)}</strong> were to be expected; since {format.date(
-						alarm.at
-					)}
-					(<a class="link figure" href="/tickets/{alarm.ticket}">{alarm.ticket}</a>) that is too many for
-					chance.
+					<strong class="figure">{alarm.comebacks}</strong> came back,
+					<strong class="figure">{alarm.expected.toFixed(1)}</strong> expected; more than chance since
+					{format.date(alarm.at)} (<a class="link figure" href="/tickets/{alarm.ticket}">{alarm.ticket}</a>).
 					{advice(alarm)}
 				</p>
 				{#if alarm.of === 'lot' && alarm.onShelf}<a class="btn" href="/shelf?part={alarm.sku}&lot={alarm.key}"

@@ -64,8 +64,8 @@
 		(Object.keys(blank) as (keyof typeof blank)[]).filter((field) => fields[field] !== first[field])
 	);
 	const kinds = [
-		{ kind: 'symptom', title: 'Reported' },
-		{ kind: 'history', title: 'Before' },
+		{ kind: 'symptom', title: 'Symptoms' },
+		{ kind: 'history', title: 'History' },
 		{ kind: 'visual', title: 'On inspection' }
 	] as const;
 

@@ -75,8 +75,8 @@
 		mark(state);
 	}
 	const kinds = [
-		{ kind: 'symptom', title: 'Reported' },
-		{ kind: 'history', title: 'Before' },
+		{ kind: 'symptom', title: 'Symptoms' },
+		{ kind: 'history', title: 'History' },
 		{ kind: 'visual', title: 'On inspection' }
 	] as const;
 </script>

@@ -20,11 +20,15 @@
 			: kind === 'give-up'
 				? ''
 				: `${Math.round(minutes)} min`;
-	/** how much better the first is than another: money where it is known, else minutes */
-	const under = (a: StepView, b: StepView) =>
-		a.costMinor === undefined || b.costMinor === undefined
-			? `${Math.max(0, Math.round(b.minutes - a.minutes))} min`
-			: format.amount(b.costMinor - a.costMinor);
+	/** how the first is better than another: in money where it is seen, else in minutes; it may cost less and take longer */
+	const better = (a: StepView, b: StepView) => {
+		if (a.costMinor !== undefined && b.costMinor !== undefined)
+			return `saves ${format.amount(b.costMinor - a.costMinor)} compared with`;
+		const minutes = Math.round(b.minutes - a.minutes);
+		return minutes > 0
+			? `saves ${minutes} min compared with`
+			: `takes ${-minutes} min more and costs less than`;
+	};
 	/** Both schools in money, or minutes: measure first or swap first, and how far ahead of the next best that is. */
 	const schools = $derived.by(() => {
 		if (!first || !plan.schools || first.kind === 'give-up') return null;
@@ -33,7 +37,7 @@
 		// less than three minutes decide nothing
 		if (other.tie || Math.abs(other.minutes - first.minutes) < 3)
 			return 'Measure or replace first: no real difference.';
-		const saves = `${measures ? 'Measuring' : 'Replacing'} first saves ${under(first, other)} compared with ${measures ? 'the best repair' : 'the best test'}`;
+		const saves = `${measures ? 'Measuring' : 'Replacing'} first ${better(first, other)} ${measures ? 'the best repair' : 'the best test'}`;
 		return `${saves}.`;
 	});
 	/** those that cost about as much share a line */

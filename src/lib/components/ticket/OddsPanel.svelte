@@ -3,6 +3,7 @@
 	import { nounFor } from '$lib/core/units/noun';
 	import type { BenchCatalog } from '$lib/server/catalog/bench-catalog';
 	import { useDesk } from './desk.svelte';
+	import { groupBy } from '$lib/core/units/group-by';
 	import StrikeOut from './StrikeOut.svelte';
 	let { bench }: { bench: BenchCatalog } = $props();
 	const desk = useDesk();
@@ -19,13 +20,19 @@
 		if (fault) void desk.send({ verb: 'opinion', from: 'technician', fault });
 	}
 	const leanings = {
-		for: { mark: '+', style: 'border-b-[1.5px] border-agrees text-agrees' },
-		against: { mark: '−', style: 'border-b-[1.5px] border-short text-short' },
-		neither: { mark: '', style: '' }
+		for: { mark: 'For:', style: 'border-b-[1.5px] border-agrees text-agrees' },
+		against: { mark: 'Against:', style: 'border-b-[1.5px] border-short text-short' },
+		neither: { mark: 'No difference:', style: '' }
 	};
 	/** less than a twentieth either way is neither for nor against */
 	const leaningOf = (factor: number) =>
 		Math.abs(Math.log(factor)) < 0.05 ? 'neither' : factor > 1 ? 'for' : 'against';
+	/** reasons by what they speak for, each kind named once */
+	const byLeaning = (reasons: (typeof odds.faults)[number]['reasons']) =>
+		[...groupBy(reasons, ({ factor }) => leaningOf(factor))].map(([leaning, alike]) => ({
+			...leanings[leaning],
+			alike
+		}));
 	/** how many reasons stand behind those shown, and what they come to */
 	const behind = ({ reasons, more }: (typeof odds.faults)[number]) => ({
 		count: Math.max(0, reasons.length - FIRST) + (more?.count ?? 0),
@@ -86,7 +93,7 @@
 					onclick={() => open(fault.code)}
 				>
 					<span class={i === 0 ? 'font-semibold' : ''}>{fault.label}</span>
-					<span class="figure">{percent(fault.probability)}</span>
+					<span class="figure whitespace-nowrap">{percent(fault.probability)}</span>
 				</button>
 				<div
 					class="relative my-0.5 h-[7px] bg-bar-ground"
@@ -107,15 +114,22 @@
 						<span class="figure">{percentRange(fault.low, fault.high)}</span>, from
 						<span class="figure">{fault.from}</span>
 						{nounFor(fault.from, 'case')}; usually <span class="figure">{percent(fault.usual)}</span>
-						{#each whole ? fault.reasons : fault.reasons.slice(0, FIRST) as reason (reason.words)}{' '}<span
-								class="ml-1 inline-block {leanings[leaningOf(reason.factor)].style}"
-								>{leanings[leaningOf(reason.factor)].mark}
-								{reason.words} <span class="figure">{times(reason.factor)}</span></span
+						{#each byLeaning(whole ? fault.reasons : fault.reasons.slice(0, FIRST)) as { mark, style, alike } (mark)}
+							<span class="block"
+								>{mark}
+								{#each alike as reason, k (reason.words)}{k > 0 ? ', ' : ''}<span
+										class="inline-block {style}"
+										title={times(reason.factor)}
+										>{reason.words}{#if whole}
+											<span class="figure">{times(reason.factor)}</span>{/if}</span
+									>{/each}</span
 							>{/each}
 						{#if behind(fault).count > 0}
-							<button class="ml-1 underline decoration-dotted" onclick={showAll}
-								>{#if whole}fewer{:else}{behind(fault).count} more
-									<span class="figure">{times(behind(fault).factor)}</span>{/if}</button
+							<button
+								class="underline decoration-dotted"
+								title={times(behind(fault).factor)}
+								onclick={showAll}
+								>{#if whole}fewer{:else}{behind(fault).count} more{/if}</button
 							>
 						{/if}
 					</p>

@@ -93,9 +93,9 @@
 				{/if}
 				{#if way.draft && way.draft.minutes !== null}
 					<p class="mt-1 text-sm text-ink-soft">
-						chance to fix {percent(way.draft.chanceFixed)}{#if way.draft.comebackChance !== null}, comes back {percent(
-								way.draft.comebackChance
-							)}{/if}, <span class="figure">{Math.round(way.draft.minutes)}</span>
+						chance to fix {percent(way.draft.chanceFixed)}{#if way.draft.comebackChance !== null}, chance of a
+							comeback {percent(way.draft.comebackChance)}{/if},
+						<span class="figure">{Math.round(way.draft.minutes)}</span>
 						min{#if way.draft.accepted !== null}, chance of a yes {percent(
 								way.draft.accepted
 							)}{/if}{#if way.draft.profitMinor !== null}, profit

@@ -245,7 +245,7 @@
 					<dd>{format.amount(floorMinor)}</dd>
 				</div>{/if}
 			<div>
-				<dt>fixed</dt>
+				<dt>chance to fix</dt>
 				<dd>{percent(price.chanceFixed)}</dd>
 			</div>
 			<div>
@@ -257,10 +257,10 @@
 			<strong class="text-ink">{VERDICTS[price.verdict]}</strong>
 			{#if price.ceilingMinor !== null}Worth <span class="figure">{format.amount(price.ceilingMinor)}</span
 				>;{/if}
-			<span class="figure">{Math.round(price.minutes.p10)}–{Math.round(price.minutes.p90)}</span> min, mid
+			<span class="figure">{Math.round(price.minutes.p10)}–{Math.round(price.minutes.p90)}</span> min, typical
 			<span class="figure">{Math.round(price.minutes.p50)}</span>{#if price.costs}; cost <span class="figure"
 					>{format.amount(price.costs.p10)}–{format.amount(price.costs.p90)}</span
-				>, mid <span class="figure">{format.amount(price.costs.p50)}</span>{/if};
+				>, typical <span class="figure">{format.amount(price.costs.p50)}</span>{/if};
 			<span class="figure">{price.from}</span>
 			jobs{#if accepted}, <span class="figure">{accepted.from}</span> quotes{/if}.
 		</p>
@@ -283,7 +283,7 @@
 					>{price.step.gainMinor === undefined
 						? 'may earn more:'
 						: `would bring ${format.amount(price.step.gainMinor)} more:`}
-					accepted {percent(price.step.chance)}
+					chance of a yes {percent(price.step.chance)}
 					<span class="text-ink-soft">({percentRange(price.step.low, price.step.high)})</span></span
 				>
 			</p>
@@ -377,7 +377,7 @@
 <style>
 	.figures {
 		display: grid;
-		grid-template-columns: repeat(3, minmax(0, 1fr));
+		grid-template-columns: repeat(2, minmax(0, 1fr));
 		gap: 0 10px;
 		font-size: 0.87rem;
 	}

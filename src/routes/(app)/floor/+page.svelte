@@ -50,7 +50,7 @@
 	const chosenTag = $derived(tags.find(({ number }) => number === chosenTask?.number));
 	const isFirst = (task: DayTask) => tasks.find(({ number }) => number === task.number) === task;
 	const nameOf = (code: string | null) =>
-		floor.technicians.find((person) => person.code === code)?.name ?? (code === null ? 'rack' : code);
+		floor.technicians.find((person) => person.code === code)?.name ?? (code === null ? 'nobody' : code);
 	/** the one who is signed in, first */
 	const people = $derived(
 		[...floor.technicians].sort(
@@ -187,7 +187,7 @@
 		>
 			<div class="mb-1.5 flex justify-between">
 				<h2 id="rack" class="text-ink">Waiting for a bench</h2>
-				<span class="text-sm"><span class="figure">{rack.length}</span> wait for a bench</span>
+				<span class="text-sm"><span class="figure">{rack.length}</span></span>
 			</div>
 			<div class="grid grid-cols-[minmax(0,1fr)] gap-2">
 				{#each rack as tag (tag.number)}<TicketTag {tag} ondrag={() => {}} onselect={select} />{:else}<p
