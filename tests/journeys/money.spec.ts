@@ -76,7 +76,7 @@ test('an offer of three ways is accepted by signature, a deposit taken, the rest
 	await expect(page.getByRole('main')).not.toContainText('M3');
 	await page.goto(`/tickets/${number}/print/quote`);
 	await expect(page.getByRole('img', { name: 'Signature' })).toBeVisible();
-	await expect(page.getByText('Chosen.')).toHaveCount(1);
+	await expect(page.getByText('Your choice.')).toHaveCount(1);
 
 	// a deposit, in cash
 	await page.goto(`/tickets/${number}`);
@@ -134,7 +134,7 @@ test('a month is closed; what is corrected in it later falls into the next', asy
 	await tabTo(page, button, 200);
 	await page.keyboard.press('Enter');
 	await expect(months).toContainText(`Close ${month} at ${before}?`);
-	await tabTo(page, months.getByRole('button', { name: 'Close it' }), 200);
+	await tabTo(page, months.getByRole('button', { name: 'Close month' }), 200);
 	await page.keyboard.press('Enter');
 	await expect(row(month)).toContainText('■ closed');
 	expect(await profit(month)).toBe(before);
@@ -171,7 +171,7 @@ test('a month is closed; what is corrected in it later falls into the next', asy
 	expect(csv.split('\r\n').find((each) => each.startsWith(next))).toMatch(/,no,-10$/);
 	// stock at the end of a day
 	await page.getByLabel('Stock at the end of').fill('2026-06-30');
-	await page.getByRole('button', { name: 'Value it' }).click();
+	await page.getByRole('button', { name: 'Show value' }).click();
 	await expect(page.getByText(/was worth €[\d,.]+, oldest lots used first/)).toBeVisible();
 	// closed again, it is refused with what may be closed
 	const again = await page.request.post('/books?/close', {

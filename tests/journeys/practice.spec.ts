@@ -117,7 +117,7 @@ test('the plan is followed to a repair, the odds turn, and the track record take
 		} else {
 			await expect(page.getByLabel('Operation', { exact: true })).toHaveValue(code);
 			await page.getByLabel('Technician', { exact: true }).selectOption('ines');
-			await page.getByLabel('Minutes without timer').fill('20');
+			await page.getByLabel('Minutes').fill('20');
 			const gone = code === 'replace-fuse';
 			await page.getByRole('button', { name: gone ? 'Fixed it' : 'Did not fix it' }).click();
 			await expect(page.getByText(gone ? /fixed it\. 20 min/ : /did not fix it\. 20 min/)).toBeVisible();
@@ -160,7 +160,7 @@ test('first steps for a model and a complaint stand as a tree, and print', async
 	await page.goto('/workbook?tool=plan&model=pelagic-40&sign=no-charge');
 	await expect(page.getByText(/From \d+ closed tickets, \d+ of this model/)).toBeVisible();
 	await expect(page.getByText('it works: run the final checks').first()).toBeVisible();
-	await page.getByLabel('Symptoms').selectOption({ label: 'runs out quickly' });
+	await page.getByLabel('Symptom', { exact: true }).selectOption({ label: 'runs out quickly' });
 	await expect(page).toHaveURL(/sign=short-runtime/);
 	await expect(page.getByText(/min bench time to the end/)).toBeVisible();
 	await page.addInitScript(() => (window.print = () => undefined));

@@ -89,7 +89,7 @@ test('a device comes back: found by its receipt, free under warranty, its cause 
 
 	// the demo shop's bad lot and its way of working that does not hold are found, and nobody is accused
 	await page.goto('/returns');
-	const warnings = page.getByRole('alert').filter({ hasText: 'came back where' });
+	const warnings = page.getByRole('alert').filter({ hasText: 'came back,' });
 	await expect(warnings.filter({ hasText: 'New port by low melt' })).toHaveCount(1);
 	const before = await warnings.count();
 	await warnings
@@ -173,10 +173,7 @@ test('the customer accepts an offer on the page of their device, on a telephone 
 	await expect(caught.getByText(address.split('/mine/')[1] as string).first()).toBeVisible();
 });
 
-test('a customer who reads German has the slip, the page and the message in German', async ({
-	page,
-	browser
-}) => {
+test('a customer who reads German has the slip and the page in German', async ({ page, browser }) => {
 	await enterAs(page, 'pia');
 	const number = await takeIn(page, {
 		customer: {
@@ -203,11 +200,6 @@ test('a customer who reads German has the slip, the page and the message in Germ
 	const { violations } = await new AxeBuilder({ page: own }).analyze();
 	expect(violations.map(({ id }) => id)).toEqual([]);
 	await phone.close();
-	await expect(async () => {
-		await page.goto('/messages');
-		const caught = page.getByRole('region', { name: 'Test inbox' });
-		await expect(caught.getByText(`Ihre Auftragsnummer ist ${number}.`)).toBeVisible({ timeout: 1000 });
-	}).toPass({ timeout: 60_000 });
 });
 
 test('a call three days after, answered in two keys; the customer’s page, a merge, an erasure', async ({

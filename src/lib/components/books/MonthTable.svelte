@@ -41,11 +41,11 @@
 						<input type="hidden" name="seen" value={toClose.profitMinor} />
 						<span class="text-sm"
 							>Close <span class="figure">{toClose.month}</span> at
-							<span class="figure">{format.amount(toClose.profitMinor)}</span>? Later corrections fall into
-							the next.</span
+							<span class="figure">{format.amount(toClose.profitMinor)}</span>? Later corrections count in the
+							next month.</span
 						>
-						<button class="btn btn-small btn-copper">Close it</button>
-						<button type="button" class="btn btn-small" onclick={() => (asking = false)}>Not yet</button>
+						<button class="btn btn-small btn-copper">Close month</button>
+						<button type="button" class="btn btn-small" onclick={() => (asking = false)}>Cancel</button>
 					</form>
 				{:else}<button class="btn btn-small" onclick={() => (asking = true)}>Close {toClose.month}</button
 					>{/if}

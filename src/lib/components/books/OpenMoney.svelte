@@ -26,11 +26,11 @@
 </script>
 
 <section class="slip" aria-labelledby="between">
-	<h2 id="between" class="mb-1">Between the shop and its customers</h2>
+	<h2 id="between" class="mb-1">Deposits and receivables</h2>
 	<dl class="grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 [&>dd]:text-right">
-		<dt>Promised by accepted prices, {open.promises} open</dt>
+		<dt>Approved prices, {open.promises} open</dt>
 		<dd class="figure">{format.amount(open.promisedMinor)}</dd>
-		<dt>Paid already on open tickets</dt>
+		<dt>Deposits on open tickets</dt>
 		<dd class="figure">{format.amount(open.depositsMinor)}</dd>
 		<dt>
 			Owed on {open.owed}
@@ -40,10 +40,10 @@
 		</dt>
 		<dd class="figure">{format.amount(open.owedMinor)}</dd>
 		<dt>
-			To set aside for warranty ({reserve.days} days)
+			Warranty reserve ({reserve.days} days)
 			<span class="block text-sm text-ink-soft"
 				>{reserve.comebacks.toFixed(1)} comebacks of {reserve.underWarranty} under warranty, at
-				<span class="figure">{format.amount(reserve.meanMinor)}</span> each, the mean of {reserve.from}</span
+				<span class="figure">{format.amount(reserve.meanMinor)}</span> each, mean of {reserve.from}</span
 			>
 		</dt>
 		<dd class="figure">
@@ -52,10 +52,11 @@
 			>
 		</dd>
 		<dt>
-			Came in, {came.month}:
+			Received, {came.month}:
 			<span class="block text-sm text-ink-soft"
 				>{#each KINDS as kind, i (kind)}{i > 0 ? ', ' : ''}{kind}
-					<span class="figure">{format.amount(came[kind])}</span>{/each}{#if came.unsaid !== 0}, not said how
+					<span class="figure">{format.amount(came[kind])}</span>{/each}{#if came.unsaid !== 0}, method not
+					recorded
 					<span class="figure">{format.amount(came.unsaid)}</span>{/if}</span
 			>
 		</dt>
@@ -89,7 +90,7 @@
 			title="a day as 2026-03-31"
 			value={stock?.day ?? today}
 		/>
-		<button class="btn btn-small">Value it</button>
+		<button class="btn btn-small">Show value</button>
 		{#if stock}<span role="status"
 				>was worth <strong class="figure">{format.money(stock.valueMinor)}</strong>, oldest lots used first.</span
 			>{/if}

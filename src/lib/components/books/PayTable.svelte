@@ -24,7 +24,7 @@
 <section class="slip relative overflow-x-auto" aria-labelledby="pays">
 	<div class="mb-1 flex flex-wrap items-baseline gap-x-3 gap-y-1">
 		<h2 id="pays">
-			{whole ? 'What pays, losers first' : 'What an hour of hands brings'}
+			{whole ? 'Profitability, worst first' : 'Profit per hour of bench time'}
 		</h2>
 		<nav class="ml-auto flex flex-wrap gap-1 text-sm" aria-label="Sums by">
 			{#each Object.entries(BY_WORDS) as [name, words] (name)}
@@ -37,7 +37,7 @@
 			{/each}
 		</nav>
 	</div>
-	{#if rows.length === 0}<p class="text-ink-soft">No closed ticket is of this.</p>{:else}
+	{#if rows.length === 0}<p class="text-ink-soft">No closed ticket here.</p>{:else}
 		<table class="ledger">
 			<thead
 				><tr
@@ -46,13 +46,15 @@
 							title="beneath: parts and labour">Paid, cost</th
 						>{:else}<th class="num">Hours</th>{/if}<th
 						class="num"
-						title={whole ? 'beneath: an hour of hands' : undefined}>{whole ? 'Profit, an hour' : 'Profit'}</th
+						title={whole ? 'beneath: an hour of hands' : undefined}
+						>{whole ? 'Profit, per hour' : 'Profit'}</th
 					>{#if whole}<th class="num" title="profit of a job on average, with the 80 % interval of that mean"
-							>A job</th
-						>{:else}<th class="num">An hour</th>{/if}{#if quoted}<th
+							>Per job</th
+						>{:else}<th class="num">Per hour</th>{/if}{#if quoted}<th
 							class="num"
-							title="jobs that cost more than was quoted, with the 80 % interval of their share">Overran</th
-						><th class="num" title="the price at which these jobs would just have paid">Pays from</th
+							title="jobs that cost more than was quoted, with the 80 % interval of their share"
+							>Over estimate</th
+						><th class="num" title="the price at which these jobs would have broken even">Break-even price</th
 						>{/if}</tr
 				></thead
 			>
@@ -109,8 +111,8 @@
 		</table>
 		{#if !whole}
 			<p class="mt-1 text-sm text-ink-soft">
-				In the order of the catalog; a ticket’s profit is shared out by the minutes of each. Hard jobs bring
-				less an hour, whoever does them.
+				In catalog order. A ticket’s profit is shared by minutes. Hard jobs earn less per hour, whoever does
+				them.
 			</p>
 		{/if}
 	{/if}

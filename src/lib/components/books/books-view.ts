@@ -25,7 +25,7 @@ export interface PayRow {
 export const BY_WORDS = {
 	model: 'model',
 	operation: 'operation',
-	technician: 'technician’s hour',
+	technician: 'technician',
 	outcome: 'outcome',
 	kind: 'kind of customer',
 	customer: 'customer'

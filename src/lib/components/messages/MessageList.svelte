@@ -37,7 +37,7 @@
 						)}{/if}</span
 				>
 			</div>
-			{#if message.problem}<p class="text-sm text-short">{message.problem} (tried {message.tries})</p>{/if}
+			{#if message.problem}<p class="text-sm text-short">{message.problem} ({message.tries} tries)</p>{/if}
 			{#if message.body}
 				<details class="text-[0.93rem]">
 					<summary class="cursor-pointer text-ink-soft"

@@ -69,11 +69,7 @@
 					<div class="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1.5 text-sm">
 						{#if way.draft?.kind === 'find-out' || way.cap}
 							<label class="flex items-center gap-1"
-								>no more than <input
-									class="field figure w-24"
-									inputmode="decimal"
-									bind:value={way.cap}
-								/></label
+								>not above <input class="field figure w-24" inputmode="decimal" bind:value={way.cap} /></label
 							>
 						{/if}
 						<label class="flex items-center gap-1"
@@ -112,7 +108,7 @@
 		<Field id="offer-valid" label="Valid, days" figure inputmode="numeric" bind:value={valid} class="w-24" />
 		<Field id="offer-deposit" label="Deposit" figure inputmode="decimal" bind:value={deposit} class="w-28" />
 		<fieldset>
-			<legend class="label">Asked by</legend>
+			<legend class="label">Answer by</legend>
 			<div class="flex gap-1">
 				{#each ASKED_BY.filter((each) => each !== 'page') as name (name)}
 					<button type="button" class="btn btn-small" aria-pressed={how === name} onclick={() => (how = name)}

@@ -79,7 +79,7 @@
 						<td
 							>{payment.settles ? 'invoice settled, ' : payment.amountMinor < 0 ? 'refund, ' : ''}{payment.by
 								? HOW[payment.by]
-								: 'not said how'}</td
+								: 'method not recorded'}</td
 						>
 						<td class="num {payment.amountMinor < 0 ? 'text-short' : ''}"
 							>{format.amount(payment.amountMinor)}</td

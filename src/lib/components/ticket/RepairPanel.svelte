@@ -152,14 +152,7 @@
 			>
 		</p>
 		<div class="mt-2 flex flex-wrap items-end gap-2">
-			<Field
-				id="minutes"
-				label="Minutes without timer"
-				figure
-				inputmode="decimal"
-				bind:value={minutes}
-				class="w-28"
-			/>
+			<Field id="minutes" label="Minutes" figure inputmode="decimal" bind:value={minutes} class="w-28" />
 			{#each ENDS as { words, came } (words)}
 				<button class="btn" onclick={() => log(came)}>{words}</button>
 			{/each}
