@@ -99,7 +99,7 @@ describe('the page of a device', () => {
 		const say = (option: number | null, version = page?.version ?? 0, once = page?.once ?? '') =>
 			answerOnPage(db, page as NonNullable<typeof page>, NOW, { once, version, accepted: true, option });
 		expect(await say(null)).toMatch(/Choose/);
-		expect(await say(1, 1)).toMatch(/changed meanwhile/);
+		expect(await say(1, 1)).toMatch(/Something has changed/);
 		expect(await say(1)).toBeNull();
 		expect(await say(1)).toBeNull();
 		const { ticket } = (await findTicket(db, number)) ?? {};
