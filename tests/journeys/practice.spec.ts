@@ -117,7 +117,7 @@ test('the plan is followed to a repair, the odds turn, and the track record take
 		} else {
 			await expect(page.getByLabel('Operation', { exact: true })).toHaveValue(code);
 			await page.getByLabel('Technician', { exact: true }).selectOption('ines');
-			await page.getByLabel('Minutes').fill('20');
+			await page.getByLabel('Minutes', { exact: true }).fill('20');
 			const gone = code === 'replace-fuse';
 			await page.getByRole('button', { name: gone ? 'Fixed it' : 'Did not fix it' }).click();
 			await expect(page.getByText(gone ? /fixed it\. 20 min/ : /did not fix it\. 20 min/)).toBeVisible();

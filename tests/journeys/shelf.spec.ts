@@ -201,7 +201,7 @@ test('a lot is scanned and counted, its label printed; at the bench another sour
 	const other = kit.locator('button[aria-pressed=true]');
 	const from = /l-\d+/.exec((await other.textContent()) ?? '')?.[0] ?? '';
 	expect(from).not.toBe('');
-	await panel.getByLabel('Minutes').fill('30');
+	await panel.getByLabel('Minutes', { exact: true }).fill('30');
 	await panel.getByRole('button', { name: 'Fixed it' }).click();
 	await expect(panel.getByRole('region', { name: 'Parts used' })).toContainText(from);
 	// torn pads are counted, and the price is that of so many

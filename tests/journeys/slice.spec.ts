@@ -124,7 +124,7 @@ test('from the counter to the books, by keyboard', async ({ page }) => {
 	await tabTo(page, page.getByLabel('Operation', { exact: true }));
 	await page.getByLabel('Operation', { exact: true }).selectOption('replace-port');
 	await page.getByLabel('Technician', { exact: true }).selectOption('ines');
-	await tabTo(page, page.getByLabel('Minutes'));
+	await tabTo(page, page.getByLabel('Minutes', { exact: true }));
 	await page.keyboard.type('41');
 	await tabTo(page, page.getByRole('button', { name: 'Fixed it' }));
 	await page.keyboard.press('Enter');
@@ -196,7 +196,7 @@ test('from the counter to the books, by keyboard', async ({ page }) => {
 	await stepTo(page, 'Repair');
 	await page.getByLabel('Operation', { exact: true }).selectOption('reflow-port');
 	await page.getByLabel('Technician', { exact: true }).selectOption('ines');
-	await tabTo(page, page.getByLabel('Minutes'));
+	await tabTo(page, page.getByLabel('Minutes', { exact: true }));
 	await page.keyboard.type('12');
 	await tabTo(page, page.getByRole('button', { name: 'Did not fix it' }));
 	await page.keyboard.press('Enter');
