@@ -73,7 +73,7 @@ test('the field at the top jumps to a typed or scanned number, and the sheets pr
 	await page.addInitScript(() => (window.print = () => undefined));
 	for (const [what, title] of [
 		['sheet', 'Job sheet'],
-		['receipt', 'Receipt'],
+		['receipt', 'Drop-off slip'],
 		['quote', 'Quote']
 	]) {
 		await page.goto(`/tickets/K-00007/print/${what}`);
