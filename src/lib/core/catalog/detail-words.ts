@@ -1,5 +1,5 @@
 import { fromMinor } from '../units/money';
-import { codeWords } from '../units/code';
+import { codeWords, nameWords } from '../units/code';
 import type { Catalog } from './catalog';
 import type { CatalogKind } from './kinds';
 
@@ -48,14 +48,6 @@ const CODED = new Set([
 ]);
 /** Said elsewhere in the same line. */
 const LEFT_OUT = new Set(['verb', 'record']);
-
-/** A field's name as a person reads it: "priceMinor" -> "price", "taken_at" -> "taken at". */
-const nameWords = (key: string) =>
-	key
-		.replace(/Minor$/, '')
-		.replace(/([a-z])([A-Z])/g, '$1 $2')
-		.replaceAll('_', ' ')
-		.toLowerCase();
 
 /**
  * What a change says, in words: labels for codes, amounts for hundredths, lists and what lies within by commas.

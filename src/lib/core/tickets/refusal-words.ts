@@ -1,3 +1,4 @@
+import { codeEntry, nameWords } from '../units/code';
 import type { Refusal } from './refusal';
 
 /** What the screens call the fields that a change of a ticket is refused for. */
@@ -55,16 +56,8 @@ export const FIELD_WORDS: Readonly<Record<string, string>> = {
  */
 export function refusalWords({ field, message }: Refusal): string {
 	const [list = ''] = field.split('.');
-	if (list === 'ticket' || list === 'role') return message.charAt(0).toUpperCase() + message.slice(1);
-	return `${FIELD_WORDS[list] ?? wordsOfName(list)}: ${message}`;
+	if (list === 'ticket' || list === 'role') return sentenceCase(message);
+	return `${codeEntry(FIELD_WORDS, list) ?? sentenceCase(nameWords(list))}: ${message}`;
 }
 
-/** A field that no screen names: "unitCost" reads "Unit cost". */
-const wordsOfName = (name: string) => {
-	const words = name
-		.replace(/Minor$/, '')
-		.replace(/([a-z])([A-Z])/g, '$1 $2')
-		.replaceAll('_', ' ')
-		.toLowerCase();
-	return words.charAt(0).toUpperCase() + words.slice(1);
-};
+const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

@@ -42,6 +42,14 @@ export const ticketNumberSchema = z.string().regex(TICKET_NUMBER, {
 /** A code that has no label of its own, as a person reads it: "some-move" -> "some move". */
 export const codeWords = (code: string): string => code.replaceAll('-', ' ');
 
+/** A field's name as a person reads it: "priceMinor" -> "price", "taken_at" -> "taken at". */
+export const nameWords = (key: string): string =>
+	key
+		.replace(/Minor$/, '')
+		.replace(/([a-z])([A-Z])/g, '$1 $2')
+		.replaceAll('_', ' ')
+		.toLowerCase();
+
 /** A code made from a person's words: "Pelagic 40" -> "pelagic-40". Empty where nothing is left. */
 export function codeFromLabel(label: string): string {
 	return label

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { DAY_MS } from '$lib/core/units/instant';
 	import { shopFormat } from '$lib/core/units/shop-format';
 	import * as words from '$lib/core/words/compiled/messages.js';
 	let { data, form } = $props();
@@ -7,7 +8,7 @@
 	const locale = $derived({ locale: page.language });
 	// 5 January 1970 was a Monday
 	const weekday = $derived(new Intl.DateTimeFormat(page.language, { weekday: 'long', timeZone: 'UTC' }));
-	const dayName = (day: number) => weekday.format((4 + day) * 24 * 3_600_000);
+	const dayName = (day: number) => weekday.format((4 + day) * DAY_MS);
 	const and = $derived(new Intl.ListFormat(page.language));
 	const holiday = $derived(
 		new Intl.DateTimeFormat(page.shop.locale, { dateStyle: 'medium', timeZone: 'UTC' })
