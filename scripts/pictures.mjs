@@ -105,7 +105,7 @@ const views = {
 		await ticks.first().waitFor();
 		const all = await ticks.count();
 		for (let i = 0; i < all; i++) await ticks.nth(i).setChecked(i < 2);
-		await page.getByRole('button', { name: 'Offer 2 ways' }).click();
+		await page.getByRole('button', { name: 'Offer 2 options' }).click();
 		await page.getByRole('radio').first().waitFor();
 		await page.goto(`${address}/tickets/${number}/print/receipt`, { waitUntil: 'commit' });
 		await page.goto(await page.getByText(/\/mine\//).innerText());
@@ -227,7 +227,7 @@ const views = {
 		const ticks = page.getByRole('dialog').getByRole('checkbox');
 		await ticks.first().waitFor();
 		for (let i = 0; i < 3; i++) await ticks.nth(i).setChecked(true);
-		await page.getByRole('button', { name: /^Offer \d ways$/ }).click();
+		await page.getByRole('button', { name: /^Offer \d options$/ }).click();
 		await page.getByRole('radio').first().check();
 		return page;
 	}

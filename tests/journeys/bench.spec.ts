@@ -195,7 +195,7 @@ test('the next days are planned: a task is put in place by keys, and somebody fa
 		customer: { name: 'Pinned One', kind: 'private' }
 	});
 	await page.goto('/floor');
-	const days = page.locator('section', { has: page.getByRole('heading', { name: 'Today’s plan' }) });
+	const days = page.locator('section', { has: page.getByRole('heading', { name: 'Day plan' }) });
 	await expect(days.getByText('looking for a better plan')).toHaveCount(0, { timeout: 60_000 });
 	// the next work of the ticket: what follows it may stand on a lane above
 	const strip = days.locator(`[data-strip^="${number} "][draggable=true]`);

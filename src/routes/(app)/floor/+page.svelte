@@ -129,7 +129,7 @@
 {#if problem}<p role="alert" class="slip mb-3 font-semibold text-short">✕ {problem}</p>{/if}
 <section class="slip mb-3" aria-labelledby="day">
 	<div class="mb-1 flex flex-wrap items-center gap-1.5">
-		<h2 id="day" class="mr-2 text-ink">Today’s plan</h2>
+		<h2 id="day" class="mr-2 text-ink">Day plan</h2>
 		{#each days as date, i (i)}
 			<button class="btn btn-small" aria-pressed={i === dayAt} onclick={() => (dayChosen = i)}
 				>{dayWords(i, momentOn(date, 720, timeZone))}{isClosed(date) ? ', closed' : ''}</button
